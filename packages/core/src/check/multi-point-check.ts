@@ -1,0 +1,140 @@
+// The multi-point check: error at each reading, worst error, hysteresis, linearity, and the verdict.
+import { Refusal } from '../refusal/index.ts'
+
+export type Direction = 'up' | 'down'
+
+export interface CheckPoint {
+  /** True input, in the unit of the range values. */
+  readonly applied: number
+  /** What was read at the output. */
+  readonly output: number
+  readonly direction: Direction
+}
+
+export interface CheckInput {
+  readonly lrv: number
+  readonly urv: number
+  /** Output at lrv; 4 when not given. */
+  readonly outputLow?: number | undefined
+  /** Output at urv; 20 when not given. */
+  readonly outputHigh?: number | undefined
+  /** One or more. */
+  readonly points: readonly CheckPoint[]
+  /** ± per cent of output span. */
+  readonly tolerancePct: number
+}
+
+export interface CheckResult {
+  /** Per cent of output span, in the order of the points. */
+  readonly errorsPct: number[]
+  /** Error of largest magnitude, with its sign. */
+  readonly maxErrorPct: number
+  /** Largest mean up less mean down at one applied value, unsigned; null when no value was met both ways. */
+  readonly hysteresisPct: number | null
+  /** Independent linearity: half-width of the narrowest straight band, unsigned. */
+  readonly linearityPct: number
+  readonly pass: boolean
+}
+
+const SAME_MAGNITUDE = 1e-9
+const TOLERANCE_MET = 1e-9
+
+const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length
+
+/** Ideal output for an applied value on a linear range. */
+export function idealOutput(applied: number, lrv: number, urv: number, low = 4, high = 20): number {
+  return low + ((applied - lrv) / (urv - lrv)) * (high - low)
+}
+
+/**
+ * Half the height, along y, of the narrowest band between two parallel straight lines that holds all points.
+ * The height as a function of the lines' slope is convex and has its corners at the slopes of the convex hull's edges.
+ */
+function narrowestBandHalfWidth(points: readonly (readonly [number, number])[]): number {
+  if (points.length < 3) return 0
+  const sorted = [...points].sort((p, q) => p[0] - q[0])
+  const hull = (sign: 1 | -1): (readonly [number, number])[] => {
+    const chain: (readonly [number, number])[] = []
+    for (const p of sorted) {
+      while (chain.length >= 2) {
+        const [a, b] = [chain[chain.length - 2]!, chain[chain.length - 1]!]
+        const turn = (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])
+        if (sign * turn <= 0) chain.pop()
+        else break
+      }
+      chain.push(p)
+    }
+    return chain
+  }
+  let narrowest = Number.POSITIVE_INFINITY
+  for (const chain of [hull(1), hull(-1)])
+    for (let i = 1; i < chain.length; i++) {
+      const slope = (chain[i]![1] - chain[i - 1]![1]) / (chain[i]![0] - chain[i - 1]![0])
+      let least = Number.POSITIVE_INFINITY
+      let most = Number.NEGATIVE_INFINITY
+      for (const [x, y] of sorted) {
+        const rest = y - slope * x
+        if (rest < least) least = rest
+        if (rest > most) most = rest
+      }
+      narrowest = Math.min(narrowest, most - least)
+    }
+  return narrowest / 2
+}
+
+/**
+ * Errors and verdict of readings taken at several applied values, up and down.
+ * @throws Refusal `zero-span` (lrv = urv or outputLow = outputHigh), `invalid-input` without points
+ * Source: IEC 61298-2 (error, hysteresis), IEC 60770-1; independent linearity as the minimax straight line.
+ */
+export function multiPointCheck(input: CheckInput): CheckResult {
+  const { lrv, urv, outputLow = 4, outputHigh = 20, points, tolerancePct } = input
+  if (points.length === 0) throw new Refusal('invalid-input', 'A check needs at least one reading.')
+  if (lrv === urv) throw new Refusal('zero-span', 'The range has no span: lower and upper range value are equal.')
+  if (outputLow === outputHigh) throw new Refusal('zero-span', 'The output has no span.')
+  const span = outputHigh - outputLow
+  const errorsPct = points.map(
+    (p) => (100 * (p.output - idealOutput(p.applied, lrv, urv, outputLow, outputHigh))) / span,
+  )
+  const maxErrorPct = errorsPct.reduce((worst, e) => (Math.abs(e) > Math.abs(worst) + SAME_MAGNITUDE ? e : worst))
+
+  const byApplied = new Map<number, { up: number[]; down: number[] }>()
+  for (const p of points) {
+    const met = byApplied.get(p.applied) ?? { up: [], down: [] }
+    met[p.direction].push(p.output)
+    byApplied.set(p.applied, met)
+  }
+  let hysteresisPct: number | null = null
+  for (const { up, down } of byApplied.values())
+    if (up.length && down.length)
+      hysteresisPct = Math.max(hysteresisPct ?? 0, Math.abs((100 * (mean(up) - mean(down))) / span))
+
+  const means = [...byApplied].map(([x, { up, down }]) => [x, mean([...up, ...down])] as const)
+  return {
+    errorsPct,
+    maxErrorPct,
+    hysteresisPct,
+    linearityPct: Math.abs((100 * narrowestBandHalfWidth(means)) / span),
+    pass: Math.abs(maxErrorPct) <= tolerancePct + TOLERANCE_MET,
+  }
+}
+
+/**
+ * A hand-stopped input is never exactly on its nominal point. This moves a reading along the ideal line to the nominal point:
+ * its error stays what it was, and readings up and down at the same nominal point can be compared.
+ */
+export function referToNominal(
+  reading: { readonly applied: number; readonly output: number; readonly direction: Direction },
+  nominal: number,
+  range: { readonly lrv: number; readonly urv: number; readonly outputLow?: number; readonly outputHigh?: number },
+): CheckPoint {
+  if (range.lrv === range.urv)
+    throw new Refusal('zero-span', 'The range has no span: lower and upper range value are equal.')
+  const { outputLow = 4, outputHigh = 20 } = range
+  const slope = (outputHigh - outputLow) / (range.urv - range.lrv)
+  return {
+    applied: nominal,
+    output: reading.output + slope * (nominal - reading.applied),
+    direction: reading.direction,
+  }
+}

@@ -1,0 +1,2 @@
+export * from './wire-resistance.ts'
+export * from './loop-budget.ts'

@@ -1,0 +1,134 @@
+// The bench stand-in: a simulated process, transmitter, meter and input card for any loop that has a thread.
+import { Refusal } from '../refusal/index.ts'
+import { knotScales, spread, type Thread } from '../thread/index.ts'
+import { normal, uniform, type RandomState } from './random.ts'
+
+/** What the stand-in hides: errors in per cent of span. */
+export interface HiddenFaults {
+  readonly sensorZeroPct: number
+  readonly sensorSpanPct: number
+  readonly outputZeroPct: number
+}
+
+export interface StandInSetup {
+  readonly thread: Thread
+  readonly faults: HiddenFaults
+  /** Standard deviation of the transmitter's measurement, % of span. */
+  readonly noisePct: number
+  /** Time constant of the transmitter's damping, s. */
+  readonly damping_s: number
+  /** Process limits and how fast it can be moved, in the process knot's unit. */
+  readonly process: {
+    readonly lowest: number
+    readonly highest: number
+    readonly ratePerSecond: number
+    readonly scatter: number
+  }
+}
+
+export interface StandInState {
+  readonly t_s: number
+  /** True process value. */
+  readonly process: number
+  /** Where the process will come to rest: the wanted value, missed a little as by hand. */
+  readonly restsAt: number
+  /** The value asked for. */
+  readonly wanted: number
+  /** Transmitter's damped measurement, % of span. */
+  readonly damped: number
+  readonly random: RandomState
+}
+
+/** What can be read at one moment, by knot id, each in its knot's unit. */
+export interface Observation {
+  readonly t_s: number
+  /** The reference standard's reading of the process (dip gauge, dry-block display). */
+  readonly reference: number
+  readonly wanted: number
+  readonly moving: boolean
+  readonly knots: Readonly<Record<string, number>>
+}
+
+/** A transmitter holds its current between these while it measures, mA (NAMUR NE 43). */
+const SATURATION = { low: 3.8, high: 20.5 }
+const METER_NOISE_mA = 0.0008
+
+interface Prepared {
+  readonly digital: number
+  readonly current: number
+  readonly low: number
+  readonly high: number
+}
+
+function prepare(thread: Thread): Prepared {
+  const digital = thread.knots.findIndex((k) => k.role === 'digital')
+  const current = thread.knots.findIndex((k) => k.role === 'current')
+  const scale = knotScales(thread)[digital]
+  if (thread.stages.some((stage) => !stage.ready) || scale?.low === undefined || scale.high === undefined)
+    throw new Refusal('loop-incomplete', 'The stand-in needs the whole loop: finish Point and Range first.')
+  return { digital, current, low: scale.low, high: scale.high }
+}
+
+function sensedPercent(setup: StandInSetup, at: Prepared, process: number): number {
+  const digital = spread(setup.thread, setup.thread.knots[0]!.id, process)[at.digital]!
+  // Beyond what the sensor can follow it keeps showing the end it ran into.
+  if (!digital.known) return process > (setup.process.lowest + setup.process.highest) / 2 ? 110 : -10
+  const percent = (100 * (digital.value - at.low)) / (at.high - at.low)
+  return percent + setup.faults.sensorZeroPct + (setup.faults.sensorSpanPct * percent) / 100
+}
+
+/** The stand-in at rest at `process`. @throws Refusal `loop-incomplete` */
+export function startStandIn(setup: StandInSetup, process: number, seed: RandomState): StandInState {
+  const at = prepare(setup.thread)
+  return { t_s: 0, process, restsAt: process, wanted: process, damped: sensedPercent(setup, at, process), random: seed }
+}
+
+/** Asks for another process value; it comes to rest near it, not on it. @throws Refusal `outside-process` */
+export function moveProcess(setup: StandInSetup, state: StandInState, wanted: number): StandInState {
+  const { lowest, highest, scatter } = setup.process
+  if (!(wanted >= lowest && wanted <= highest))
+    throw new Refusal('outside-process', `The stand-in can be set from ${lowest} to ${highest}.`)
+  const [u, random] = uniform(state.random)
+  const restsAt = Math.min(highest, Math.max(lowest, wanted + (2 * u - 1) * scatter))
+  return { ...state, wanted, restsAt, random }
+}
+
+/** The stand-in `dt_s` seconds later. */
+export function stepStandIn(setup: StandInSetup, state: StandInState, dt_s: number): StandInState {
+  const at = prepare(setup.thread)
+  const way = state.restsAt - state.process
+  const most = setup.process.ratePerSecond * dt_s
+  const process = state.process + Math.max(-most, Math.min(most, way))
+  const follow = setup.damping_s > 0 ? 1 - Math.exp(-dt_s / setup.damping_s) : 1
+  const [noise, random] = normal(state.random)
+  const measured = sensedPercent(setup, at, process) + noise * setup.noisePct
+  return { ...state, t_s: state.t_s + dt_s, process, damped: state.damped + follow * (measured - state.damped), random }
+}
+
+/** What every witness on the loop shows now. */
+export function observeStandIn(setup: StandInSetup, state: StandInState): Observation {
+  const at = prepare(setup.thread)
+  const { thread, faults } = setup
+  const [meterNoise] = normal(state.random ^ 0x5bd1e995)
+  const digital = at.low + (state.damped / 100) * (at.high - at.low)
+  const called = 4 + 0.16 * (state.damped + faults.outputZeroPct)
+  const mA = Math.min(SATURATION.high, Math.max(SATURATION.low, called)) + meterNoise * METER_NOISE_mA
+  const read: Record<string, number> = {
+    [thread.knots[at.digital]!.id]: digital,
+    [thread.knots[at.current]!.id]: Math.round(mA * 1000) / 1000,
+  }
+  const after = spread(thread, thread.knots[at.current]!.id, mA)
+  let counts: number | undefined
+  thread.knots.forEach((knot, i) => {
+    const value = after[i]!
+    if (i <= at.current || !value.known) return
+    read[knot.id] = knot.role === 'counts' ? (counts = Math.round(value.value)) : value.value
+  })
+  if (counts !== undefined) {
+    const i = thread.knots.findIndex((k) => k.role === 'counts')
+    const shown = spread(thread, thread.knots[i]!.id, counts).at(-1)
+    if (shown?.known) read[thread.knots.at(-1)!.id] = shown.value
+  }
+  const moving = Math.abs(state.restsAt - state.process) > 1e-9
+  return { t_s: state.t_s, reference: state.process, wanted: state.wanted, moving, knots: read }
+}

@@ -1,0 +1,5 @@
+export * from './kind.ts'
+export * from './reader.ts'
+export * from './registry.ts'
+export * from './two-wire/index.ts'
+export * from './level-from-above/index.ts'

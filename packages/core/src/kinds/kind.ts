@@ -1,0 +1,87 @@
+// What a kind of point is: its entries, the thread they make, what can be computed from them and what is wrong with them.
+import type { Finding } from '../findings/index.ts'
+import type { QuantityName, Entry } from '../quantity/index.ts'
+import type { Thread } from '../thread/index.ts'
+import type { Working } from '../working/index.ts'
+
+/** Stages of the run sheet that exist so far, in the order of work. */
+export const STAGES = [
+  { id: 'identify', name: 'Identify' },
+  { id: 'wire', name: 'Wire' },
+  { id: 'point', name: 'Point' },
+  { id: 'range', name: 'Range' },
+  { id: 'check', name: 'Check' },
+  { id: 'hand-over', name: 'Hand over' },
+] as const
+export type StageId = (typeof STAGES)[number]['id']
+
+interface FieldBase {
+  readonly key: string
+  readonly stage: StageId
+  /** Heading it stands under on its stage's page. */
+  readonly group: string
+  readonly label: string
+  /** One line for the newcomer. */
+  readonly help: string
+  /** Wanted before the loop can be checked. */
+  readonly required?: boolean
+  /** Taken, and said to be taken, while nothing is entered. */
+  readonly default?: string
+  /** Shown, and named as missing, only while this holds of the other entries. */
+  readonly when?: { readonly key: string; readonly is: readonly string[] }
+}
+
+export type Field = FieldBase &
+  (
+    | { readonly type: 'quantity'; readonly quantity: QuantityName; readonly unit: string }
+    | { readonly type: 'choice'; readonly options: readonly { readonly value: string; readonly label: string }[] }
+    | { readonly type: 'text' }
+  )
+
+/** Everything entered about a point, by field key. Choices and texts have only what was typed. */
+export type Entries = Readonly<Record<string, Entry>>
+
+/** A computed figure: its value, or what it still needs. */
+export interface Figure {
+  readonly id: string
+  readonly stage: StageId
+  readonly label: string
+  readonly unit: string
+  readonly decimals?: number
+  readonly value?: number
+  /** Labels of the entries still missing. */
+  readonly needs?: readonly string[]
+  /** Why there is no value although nothing is missing. */
+  readonly says?: string
+  readonly working?: () => Working
+}
+
+/** All that is known of a point from what has been entered so far. */
+export interface Study {
+  readonly thread: Thread
+  readonly figures: readonly Figure[]
+  readonly findings: readonly Finding[]
+  /** Required entries still missing, by stage. */
+  readonly missing: Readonly<Record<StageId, readonly string[]>>
+}
+
+export interface PointKind {
+  readonly id: string
+  readonly name: string
+  /** One line that helps to choose it. */
+  readonly summary: string
+  readonly fields: readonly Field[]
+  study(entries: Entries): Study
+  readonly check: {
+    /** What the true input is called, e.g. `True level reached`. */
+    readonly trueInput: string
+    /** What shows it, e.g. `dip gauge`. */
+    readonly reference: string
+    /** How the process is moved, e.g. `Tank level`. */
+    readonly process: string
+    /** Cautions that belong to checking this kind. */
+    readonly cautions: readonly string[]
+  }
+  /** How far and how fast the bench stand-in's process can be moved, in the process knot's unit; undefined while unknown. */
+  standIn(entries: Entries): { lowest: number; highest: number; ratePerSecond: number; scatter: number } | undefined
+}

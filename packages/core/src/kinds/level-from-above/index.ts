@@ -1,0 +1,311 @@
+// A kind of point: level measured from above by the time an ultrasonic echo takes through the air.
+import { gravestFirst } from '../../findings/index.ts'
+import { airSoundSpeed, airTemperatureErrorPct } from '../../level/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { siStage, type Knot, type Stage } from '../../thread/index.ts'
+import type { Entries, Figure, PointKind } from '../kind.ts'
+import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import { currentTail, rangeFindings, stageOr, studyWiring } from '../two-wire/index.ts'
+import { fields } from './fields.ts'
+import { findingsOf } from './findings.ts'
+import { geometryOf, volumeAt, type Geometry } from './geometry.ts'
+
+export { geometryOf, volumeAt, type Geometry } from './geometry.ts'
+
+/** Unit in which the loop speaks of its level: the one the range was typed in. */
+const levelUnit = (r: Reader): string => (r.missing('urv').length ? r.unit('tankDepth') : r.unit('urv'))
+const decimals: Record<string, number> = { mm: 0, cm: 1, m: 3, in: 2, ft: 3 }
+
+function threadOf(r: Reader, g: Geometry) {
+  const unit = levelUnit(r)
+  const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
+    id,
+    role,
+    name,
+    explains,
+    quantity: 'length',
+    unit,
+    decimals: decimals[unit] ?? 3,
+  })
+  const digital = knot(
+    'digital',
+    'digital',
+    g.reportsDistance ? 'Reported distance' : 'Reported level',
+    'The transmitter’s own digital value, as on its display.',
+  )
+  const knots = [
+    knot('level', 'process', 'Level', 'True level above the tank bottom.'),
+    knot('distance', 'sensor', 'Distance', 'From the device’s face down to the surface.'),
+    digital,
+  ]
+  const mm = (si: number) => show(si * 1000, 'mm', { trim: true })
+  const face = (g.face ?? 0) / 1000
+  const empty = (g.empty ?? 0) / 1000
+  const pathCauses = [
+    'empty distance or mounting height entered wrong',
+    'foam, vapour or a fitting in the beam',
+    'level not where it was thought to be',
+  ]
+  const reportCauses = [
+    'sensor zero or span off',
+    'air temperature wrong',
+    'empty distance in the device differs from the record',
+  ]
+  const stages: Stage[] = [
+    stageOr('Mounting height', pathCauses, r.missing('emptyDistance'), () =>
+      siStage(unit, unit, {
+        title: 'Mounting height',
+        causes: pathCauses,
+        forward: (level) => face - level,
+        inverse: (d) => face - d,
+        working: (level) => ({
+          title: 'Distance to the surface',
+          formula: 'distance = empty distance + empty above bottom − level',
+          numbers: `${mm(empty)} + ${mm(face - empty)} − ${mm(level)} = ${mm(face - level)}`,
+          source: 'Geometry of the mounting as entered',
+        }),
+      }),
+    ),
+    stageOr('Sensor', reportCauses, r.missing('emptyDistance'), () =>
+      siStage(unit, unit, {
+        title: 'Sensor',
+        causes: reportCauses,
+        forward: (d) => (g.reportsDistance ? d : empty - d),
+        inverse: (v) => (g.reportsDistance ? v : empty - v),
+        working: (d) => ({
+          title: digital.name,
+          formula: g.reportsDistance ? 'reported = distance' : 'reported = empty distance − distance',
+          numbers: g.reportsDistance ? mm(d) : `${mm(empty)} − ${mm(d)} = ${mm(empty - d)}`,
+          source: 'What the device is set to report',
+        }),
+      }),
+    ),
+  ]
+  const tail = currentTail(r, digital)
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+}
+
+function figuresOf(r: Reader, g: Geometry): Figure[] {
+  const unit = levelUnit(r)
+  const fromMm = (v: number) =>
+    unit === 'mm' ? v : Number((v / { cm: 10, m: 1000, in: 25.4, ft: 304.8 }[unit as 'm']!).toPrecision(12))
+  const mm = (v: number) => show(v, 'mm', { trim: true })
+  const temp = r.in('airTemp', 'degC') ?? 20
+  const speed = attempt(() => airSoundSpeed(temp))
+  const c = speed instanceof Refusal ? undefined : speed
+  const length = (
+    id: string,
+    stage: 'point' | 'range',
+    label: string,
+    value: number | undefined,
+    needs: string[],
+    formula: string,
+    numbers: () => string,
+  ): Figure => ({
+    id,
+    stage,
+    label,
+    unit,
+    decimals: decimals[unit] ?? 3,
+    ...(value === undefined
+      ? { needs }
+      : {
+          value: fromMm(value),
+          working: () => ({ title: label, formula, numbers: numbers(), source: 'Geometry of the mounting as entered' }),
+        }),
+  })
+  const rangeNeeds = (key: string) => r.missing(key, 'emptyDistance')
+  const volume = (id: string, label: string, level: number | undefined, needs: string[]): Figure[] => {
+    if (r.text('shape') === 'level only') return []
+    const shapeNeeds = [...needs, ...r.missing('tankDepth', 'diameter', 'tankLength', 'tankWidth')]
+    const value = level === undefined ? undefined : volumeAt(g, level)
+    return [
+      {
+        id,
+        stage: 'point',
+        label,
+        unit: 'm3',
+        decimals: 2,
+        ...(value !== undefined
+          ? {
+              value,
+              working: () => ({
+                title: label,
+                formula: 'V(level) of the tank’s shape',
+                numbers: `${r.text('shape')} at ${mm(level!)} = ${show(value, 'm3', { decimals: 2 })}`,
+                source: 'Solid geometry, heads as halves of one ellipsoid',
+              }),
+            }
+          : shapeNeeds.length
+            ? { needs: shapeNeeds }
+            : { says: 'that level lies outside the tank' }),
+      },
+    ]
+  }
+  return [
+    length(
+      'face',
+      'point',
+      'Face above the bottom',
+      g.face,
+      r.missing('emptyDistance'),
+      'face = empty distance + empty above bottom',
+      () => `${mm(g.empty!)} + ${mm(g.emptyAboveBottom)} = ${mm(g.face!)}`,
+    ),
+    length(
+      'full-level',
+      'point',
+      'Full level above the bottom',
+      g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
+      r.missing('emptyDistance', 'fullDistance'),
+      'full level = face − full distance',
+      () => `${mm(g.face!)} − ${mm(g.full!)} = ${mm(g.face! - g.full!)}`,
+    ),
+    length(
+      'overflow',
+      'point',
+      'Face to overflow',
+      g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
+      r.missing('emptyDistance', 'tankDepth'),
+      'overflow distance = face − tank depth',
+      () => `${mm(g.face!)} − ${mm(g.depth!)} = ${mm(g.face! - g.depth!)}`,
+    ),
+    ...volume(
+      'volume-full',
+      'Volume at the full level',
+      g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
+      r.missing('emptyDistance', 'fullDistance'),
+    ),
+    {
+      id: 'sound-speed',
+      stage: 'point',
+      label: 'Sound speed in the path',
+      unit: 'm/s',
+      decimals: 1,
+      ...(c === undefined
+        ? { says: 'no such air temperature' }
+        : {
+            value: c,
+            working: () => ({
+              title: 'Sound speed in the path',
+              formula: 'c = 331.3 m/s · √(1 + t/273.15 °C)',
+              numbers: `331.3 m/s × √(1 + ${show(temp, 'degC', { trim: true })}/273.15 °C) = ${show(c, 'm/s', { decimals: 1 })}`,
+              source: 'Ideal gas law for dry air',
+            }),
+          }),
+    },
+    {
+      id: 'echo-empty',
+      stage: 'point',
+      label: 'Echo time at empty',
+      unit: 'ms',
+      decimals: 2,
+      ...(g.empty === undefined
+        ? { needs: r.missing('emptyDistance') }
+        : c === undefined || c === 0
+          ? { says: 'no such air temperature' }
+          : {
+              value: (2 * g.empty) / c,
+              working: () => ({
+                title: 'Echo time at empty',
+                formula: 't = 2 · empty distance / c',
+                numbers: `2 × ${mm(g.empty!)} / ${show(c, 'm/s', { decimals: 1 })} = ${show((2 * g.empty!) / c, 'ms', { decimals: 2 })}`,
+                source: 'There and back at the speed of sound',
+              }),
+            }),
+    },
+    {
+      id: 'warm-air',
+      stage: 'point',
+      label: 'Distance error if the air is 10 °C warmer and uncorrected',
+      unit: '%',
+      decimals: 2,
+      ...(c === undefined
+        ? { says: 'no such air temperature' }
+        : {
+            value: airTemperatureErrorPct(temp, temp + 10),
+            working: () => ({
+              title: 'Distance error',
+              formula: 'e = c(assumed)/c(actual) − 1',
+              numbers: `${show(c, 'm/s', { decimals: 1 })} / ${show(airSoundSpeed(temp + 10), 'm/s', { decimals: 1 })} − 1 = ${show(airTemperatureErrorPct(temp, temp + 10), '%')}`,
+              source: 'Ideal gas law for dry air',
+            }),
+          }),
+    },
+    length(
+      'level-4',
+      'range',
+      'Level above the bottom at 4 mA',
+      g.level4,
+      rangeNeeds('lrv'),
+      'the transmitter’s lower range value, from the bottom',
+      () => mm(g.level4!),
+    ),
+    length(
+      'level-20',
+      'range',
+      'Level above the bottom at 20 mA',
+      g.level20,
+      rangeNeeds('urv'),
+      'the transmitter’s upper range value, from the bottom',
+      () => mm(g.level20!),
+    ),
+    length(
+      'distance-4',
+      'range',
+      'Distance at 4 mA',
+      g.level4 === undefined ? undefined : g.face! - g.level4,
+      rangeNeeds('lrv'),
+      'distance = face − level',
+      () => `${mm(g.face!)} − ${mm(g.level4!)} = ${mm(g.face! - g.level4!)}`,
+    ),
+    length(
+      'distance-20',
+      'range',
+      'Distance at 20 mA',
+      g.level20 === undefined ? undefined : g.face! - g.level20,
+      rangeNeeds('urv'),
+      'distance = face − level',
+      () => `${mm(g.face!)} − ${mm(g.level20!)} = ${mm(g.face! - g.level20!)}`,
+    ),
+  ]
+}
+
+export const levelFromAbove: PointKind = {
+  id: 'level-from-above',
+  name: 'Level from above',
+  summary: 'An ultrasonic head over the tank measures the distance down to the surface; two-wire, 4–20 mA.',
+  fields,
+  study(entries: Entries) {
+    const r = readEntries(fields, entries)
+    const g = geometryOf(r)
+    const wiring = studyWiring(r)
+    return {
+      thread: threadOf(r, g),
+      figures: [...wiring.figures, ...figuresOf(r, g)],
+      findings: gravestFirst([
+        ...wiring.findings,
+        ...findingsOf(g, r.text('compensation') === 'fixed'),
+        ...rangeFindings(r, levelUnit(r)),
+      ]),
+      missing: missingByStage(fields, entries),
+    }
+  },
+  check: {
+    trueInput: 'True level reached',
+    reference: 'dip gauge',
+    process: 'Tank level',
+    cautions: [
+      'Tell operations and put the loop in manual: a moving level drives pumps and trips.',
+      'Over an open tank: guard against falling in, and mind gases above the liquid.',
+    ],
+  },
+  standIn(entries) {
+    const g = geometryOf(readEntries(fields, entries))
+    const unit = levelUnit(readEntries(fields, entries))
+    if (g.depth === undefined || g.depth <= 0) return undefined
+    const per = (mm: number) => mm / { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }[unit as 'mm']!
+    return { lowest: 0, highest: per(g.depth), ratePerSecond: per(g.depth / 12), scatter: per(g.depth * 0.004) }
+  },
+}

@@ -1,0 +1,204 @@
+// A kind of point: a platinum resistance thermometer with a two-wire transmitter in its head.
+import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { formatQuantity as show, fromSi, toSi } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { rtdResistance, rtdTemperature } from '../../temperature/index.ts'
+import type { Knot, Stage } from '../../thread/index.ts'
+import type { Entries, Figure, PointKind } from '../kind.ts'
+import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import { currentTail, rangeFindings, stageOr, studyWiring } from '../two-wire/index.ts'
+import { fields } from './fields.ts'
+
+const ohms = (v: number) => show(v, 'Ohm')
+const celsius = (v: number) => show(v, 'degC', { trim: true })
+
+/** Resistance of the element at 0 °C, and what the leads add, Ω. */
+function elementOf(r: Reader): { r0: number; leads: number | undefined } {
+  return { r0: Number(r.text('element').slice(2)) || 100, leads: r.text('leads') === '2' ? r.in('leadOhm', 'Ohm') : 0 }
+}
+
+function threadOf(r: Reader) {
+  const unit = r.missing('urv').length ? r.unit('highest') : r.unit('urv')
+  const { r0, leads } = elementOf(r)
+  const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
+    id,
+    role,
+    name,
+    explains,
+    quantity: 'temperature',
+    unit,
+    decimals: 1,
+  })
+  const digital = knot('digital', 'digital', 'Reported temperature', 'The transmitter’s own digital value.')
+  const C = (v: number) => (unit === 'degC' ? v : fromSi(toSi(v, unit), 'degC'))
+  const fromC = (t: number) => (unit === 'degC' ? t : fromSi(toSi(t, 'degC'), unit))
+  const knots: Knot[] = [
+    knot('temperature', 'process', 'Temperature', 'True temperature at the element.'),
+    {
+      id: 'resistance',
+      role: 'sensor',
+      name: 'Resistance',
+      explains: 'What an ohmmeter reads at the transmitter’s sensor terminals.',
+      quantity: 'resistance',
+      unit: 'Ohm',
+      decimals: 2,
+    },
+    digital,
+  ]
+  const elementCauses = [
+    'element aged or of another type',
+    'moisture or a bad joint in the leads',
+    'sensor not deep enough in the flow',
+  ]
+  const inputCauses = ['sensor trim off', 'input type set for another element', 'lead compensation wrong']
+  const needs = r.missing('leads', 'leadOhm')
+  const stages: Stage[] = [
+    stageOr('Element and leads', elementCauses, needs, () => ({
+      title: 'Element and leads',
+      causes: elementCauses,
+      ready: true,
+      forward: (t) => rtdResistance(C(t), r0) + leads!,
+      inverse: (ohm) => fromC(rtdTemperature(ohm - leads!, r0)),
+      working: (t) => ({
+        title: 'Resistance at the terminals',
+        formula: 'R = R₀ · (1 + A·t + B·t² + C·(t − 100 °C)·t³), C below 0 °C only',
+        numbers: `${ohms(r0)} at 0 °C, at ${celsius(C(t))}${leads ? `, leads ${ohms(leads)}` : ''} = ${ohms(rtdResistance(C(t), r0) + leads!)}`,
+        source: 'IEC 60751, Callendar–Van Dusen',
+      }),
+    })),
+    stageOr('Sensor input', inputCauses, needs, () => ({
+      title: 'Sensor input',
+      causes: inputCauses,
+      ready: true,
+      forward: (ohm) => fromC(rtdTemperature(ohm, r0)),
+      inverse: (t) => rtdResistance(C(t), r0),
+      working: (ohm) => ({
+        title: 'Reported temperature',
+        formula: 't from R by the inverse of IEC 60751',
+        numbers: `${ohms(ohm)} = ${celsius(rtdTemperature(ohm, r0))}`,
+        source: 'IEC 60751, Callendar–Van Dusen',
+      }),
+    })),
+  ]
+  const tail = currentTail(r, digital)
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+}
+
+function findingsOf(r: Reader): Finding[] {
+  const found: Finding[] = []
+  const { r0, leads } = elementOf(r)
+  const [lrv, urv, lowest, highest] = ['lrv', 'urv', 'lowest', 'highest'].map((k) => r.in(k, 'degC'))
+  for (const [key, t] of [
+    ['lrv', lrv],
+    ['urv', urv],
+  ] as const)
+    if (t !== undefined && (t < -200 || t > 850))
+      found.push({
+        code: 'outside-platinum',
+        grade: 'stop',
+        fields: [key],
+        what: `${celsius(t)} lies outside −200 to 850 °C.`,
+        why: 'A platinum thermometer is not defined there.',
+        sure: 'Certain (IEC 60751).',
+        action: 'Choose a range value inside.',
+      })
+  if (lowest !== undefined && highest !== undefined && lowest >= highest)
+    found.push({
+      code: 'process-range-reversed',
+      grade: 'stop',
+      fields: ['lowest', 'highest'],
+      what: 'The lowest process temperature is not below the highest.',
+      why: 'The process could never be inside it.',
+      sure: 'Certain.',
+      action: 'Exchange or correct the two.',
+    })
+  if (
+    lrv !== undefined &&
+    urv !== undefined &&
+    lowest !== undefined &&
+    highest !== undefined &&
+    (Math.min(lrv, urv) > lowest || Math.max(lrv, urv) < highest)
+  )
+    found.push({
+      code: 'range-inside-process',
+      grade: 'look',
+      fields: ['lrv', 'urv', 'lowest', 'highest'],
+      what: `The range ${celsius(lrv)} to ${celsius(urv)} does not hold the process, ${celsius(lowest)} to ${celsius(highest)}.`,
+      why: 'The current would stand at its limit while the temperature still moves.',
+      sure: 'Certain, if the process entries are right.',
+      action: 'Widen the range.',
+    })
+  if (leads)
+    found.push({
+      code: 'two-wire-leads',
+      grade: 'look',
+      fields: ['leads', 'leadOhm'],
+      what: `Two sensor leads of ${ohms(leads)} read ${show(leads / (r0 * 0.00385), 'degC', { decimals: 1 })} too hot.`,
+      why: 'With two wires the leads’ resistance cannot be told from the element’s.',
+      sure: 'Certain.',
+      action: 'Use three or four wires, or trim the sensor with its own leads.',
+    })
+  return found
+}
+
+function figuresOf(r: Reader): Figure[] {
+  const { r0, leads } = elementOf(r)
+  return (['lrv', 'urv'] as const).map((key) => {
+    const label = `Resistance at ${key === 'lrv' ? '4 mA' : '20 mA'}`
+    const t = r.in(key, 'degC')
+    const base = { id: `ohm-${key}`, stage: 'range', label, unit: 'Ohm', decimals: 2 } as const
+    const needs = r.missing(key, 'leads', 'leadOhm')
+    if (t === undefined || leads === undefined || needs.length) return { ...base, needs }
+    const ohm = attempt(() => rtdResistance(t, r0) + leads)
+    if (ohm instanceof Refusal) return { ...base, says: ohm.message }
+    return {
+      ...base,
+      value: ohm,
+      working: () => ({
+        title: label,
+        formula: 'R(t) after IEC 60751, plus leads',
+        numbers: `${r.text('element')} at ${celsius(t)}${leads ? ` + ${ohms(leads)}` : ''} = ${ohms(ohm)}`,
+        source: 'IEC 60751',
+      }),
+    }
+  })
+}
+
+export const rtdHead: PointKind = {
+  id: 'rtd-head',
+  name: 'Resistance thermometer',
+  summary: 'A platinum element with a two-wire transmitter in its connection head.',
+  fields,
+  study(entries: Entries) {
+    const r = readEntries(fields, entries)
+    const wiring = studyWiring(r)
+    return {
+      thread: threadOf(r),
+      figures: [...wiring.figures, ...figuresOf(r)],
+      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, r.unit('urv'))]),
+      missing: missingByStage(fields, entries),
+    }
+  },
+  check: {
+    trueInput: 'True temperature reached',
+    reference: 'dry-block display',
+    process: 'Dry-block temperature',
+    cautions: [
+      'Tell operations and put the loop in manual: a false temperature drives burners and trips.',
+      'Dry block and sensor are hot: burns. Let them cool before handling.',
+    ],
+  },
+  standIn(entries) {
+    const r = readEntries(fields, entries)
+    const unit = r.missing('urv').length ? r.unit('highest') : r.unit('urv')
+    const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
+    if (a === undefined || b === undefined || a === b) return undefined
+    const span = Math.abs(b - a)
+    return {
+      lowest: Math.min(a, b) - span * 0.02,
+      highest: Math.max(a, b) + span * 0.02,
+      ratePerSecond: span / 12,
+      scatter: span * 0.003,
+    }
+  },
+}

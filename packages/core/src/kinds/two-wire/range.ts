@@ -1,0 +1,89 @@
+// Range stage of a two-wire point: faults of the entries that hold whatever it measures.
+import type { Finding } from '../../findings/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import type { Reader } from '../reader.ts'
+
+/** Faults of the range entries that hold for every kind. */
+export function rangeFindings(r: Reader, unit: string): Finding[] {
+  const findings: Finding[] = []
+  const at = (key: string) => r.in(key, unit)
+  const [lrv, urv, low, high] = [at('lrv'), at('urv'), at('receiverLow'), at('receiverHigh')]
+  const stop = (code: string, fields: string[], what: string, why: string, action: string) =>
+    findings.push({ code, grade: 'stop', fields, what, why, sure: 'Certain.', action })
+  if (lrv !== undefined && lrv === urv)
+    stop(
+      'range-zero-span',
+      ['lrv', 'urv'],
+      'Lower and upper range value are equal.',
+      'The current could never leave 4 mA: there is no span.',
+      'Enter two different values.',
+    )
+  if (low !== undefined && low === high)
+    stop(
+      'receiver-zero-span',
+      ['receiverLow', 'receiverHigh'],
+      'The controller shows the same value at 4 and at 20 mA.',
+      'The screen could never move.',
+      'Enter the two ends of the controller’s scale.',
+    )
+  const [cl, ch] = [r.in('countsLow', 'counts'), r.in('countsHigh', 'counts')]
+  if (cl !== undefined && cl === ch)
+    stop(
+      'counts-zero-span',
+      ['countsLow', 'countsHigh'],
+      'The card’s counts at 4 and at 20 mA are equal.',
+      'The reading could never move.',
+      'Take both from the card’s manual.',
+    )
+  if ((r.in('tolerance', '%') ?? 1) <= 0)
+    stop(
+      'tolerance-not-positive',
+      ['tolerance'],
+      'The tolerance is not above 0 %.',
+      'No loop could ever pass.',
+      'Enter the largest error the process can live with.',
+    )
+  if ((r.in('damping', 's') ?? 0) < 0)
+    stop(
+      'damping-negative',
+      ['damping'],
+      'The damping is below 0 s.',
+      'No filter works that way.',
+      'Enter 0 s or more.',
+    )
+  if (
+    lrv !== undefined &&
+    urv !== undefined &&
+    low !== undefined &&
+    high !== undefined &&
+    lrv !== urv &&
+    low !== high
+  ) {
+    const apart = Math.max(Math.abs(low - lrv), Math.abs(high - urv))
+    if (apart > 1e-6 * Math.abs(urv - lrv)) {
+      const scale = (v: number) => show(v, unit, { trim: true })
+      findings.push({
+        code: 'ends-disagree',
+        grade: 'look',
+        fields: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
+        what: `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ${scale(high)}.`,
+        why: `Halfway up, at 12 mA, the transmitter means ${scale((lrv + urv) / 2)} and the operator reads ${scale((low + high) / 2)}.`,
+        sure: 'Probable; on purpose only where the controller converts.',
+        action: 'Make both ends of the wire agree.',
+      })
+    }
+  }
+  const fault = r.in('faultCurrent', 'mA')
+  const action = r.text('faultAction')
+  if (fault !== undefined && ((action === 'low' && fault > 3.6) || (action === 'high' && fault < 21)))
+    findings.push({
+      code: 'fault-current-in-range',
+      grade: 'look',
+      fields: ['faultAction', 'faultCurrent'],
+      what: `${show(fault, 'mA', { trim: true })} is not a fault signal in the ${action} direction.`,
+      why: 'The controller would take a broken transmitter for a measurement.',
+      sure: 'Certain after NAMUR NE 43; some older cards differ.',
+      action: action === 'low' ? 'Set it to 3.6 mA or less.' : 'Set it to 21 mA or more.',
+    })
+  return findings
+}

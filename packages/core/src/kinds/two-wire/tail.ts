@@ -1,0 +1,125 @@
+// The thread of a two-wire point from its digital value to the controller.
+import { formatQuantity as show, quantityName } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
+import type { Reader } from '../reader.ts'
+
+const notReady = (title: string, causes: readonly string[], needs: readonly string[]): Stage => ({
+  title,
+  causes,
+  ready: false,
+  needs,
+})
+
+/** A stage when all it needs is there and it has a span, else one that says what it needs. */
+export function stageOr(title: string, causes: readonly string[], needs: readonly string[], make: () => Stage): Stage {
+  if (needs.length) return notReady(title, causes, needs)
+  const stage = attempt(make)
+  return stage instanceof Refusal ? notReady(title, causes, [`${title.toLowerCase()} with a span`]) : stage
+}
+
+/** Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in its unit. */
+export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: Stage[] } {
+  const controllerUnit = r.unit('receiverHigh')
+  const knots: Knot[] = [
+    {
+      id: 'current',
+      role: 'current',
+      name: 'Loop current',
+      explains: 'What a milliammeter in the loop reads.',
+      quantity: 'current',
+      unit: 'mA',
+      decimals: 3,
+    },
+    {
+      id: 'volts',
+      role: 'input',
+      name: 'Across the shunt',
+      explains: 'What a voltmeter across the receiver’s resistor reads.',
+      quantity: 'voltage',
+      unit: 'V',
+      decimals: 3,
+    },
+    {
+      id: 'counts',
+      role: 'counts',
+      name: 'Card counts',
+      explains: 'The input card’s raw number.',
+      quantity: 'count',
+      unit: 'counts',
+      decimals: 0,
+    },
+    {
+      id: 'controller',
+      role: 'controller',
+      name: 'Controller shows',
+      explains: 'What the operator trusts.',
+      quantity: digital.quantity,
+      unit: controllerUnit,
+      decimals: controllerUnit === 'm' ? 3 : controllerUnit === 'mm' ? 0 : 1,
+    },
+  ]
+  const word = quantityName(digital.quantity)
+  const shunt = r.in('shunt', 'Ohm')
+  const n = (v: number, unit: string) => show(v, unit, { trim: true })
+  const rangeCauses = ['range set differently from the record', 'current trim off', 'output saturated or in fault']
+  const shuntCauses = ['shunt of another value', 'leakage or short on a core', 'a second receiver in parallel']
+  const cardCauses = ['input type or card range set wrong', 'card out of tolerance']
+  const scaleCauses = ['controller scaled differently from the transmitter']
+  return {
+    knots,
+    stages: [
+      stageOr('Range setting', rangeCauses, r.missing('lrv', 'urv'), () => {
+        const [lrv, urv] = [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
+        return straightStage('Range setting', rangeCauses, [lrv, urv], [4, 20], (value) => ({
+          title: `Loop current for this ${word}`,
+          formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
+          numbers: `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
+          source: 'IEC 60381-1, the 4–20 mA signal',
+        }))
+      }),
+      stageOr(
+        'Receiver shunt',
+        shuntCauses,
+        shunt !== undefined && shunt <= 0 ? ['a shunt above 0 Ω'] : r.missing('shunt'),
+        () =>
+          straightStage('Receiver shunt', shuntCauses, [0, 1], [0, shunt! / 1000], (mA) => ({
+            title: 'Volts across the shunt',
+            formula: 'V = I · R',
+            numbers: `${show(mA, 'mA')} × ${n(shunt!, 'Ohm')} = ${show((mA * shunt!) / 1000, 'V')}`,
+            source: 'Ohm’s law',
+          })),
+      ),
+      stageOr('Input card', cardCauses, [...r.missing('countsLow', 'countsHigh'), ...r.missing('shunt')], () => {
+        const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
+        return straightStage(
+          'Input card',
+          cardCauses,
+          [(4 * shunt!) / 1000, (20 * shunt!) / 1000],
+          [low, high],
+          (v) => ({
+            title: 'Counts of the input card',
+            formula: 'N = N₄ + (V − V₄)/(V₂₀ − V₄) · (N₂₀ − N₄)',
+            numbers: `${n(low, 'counts')} + (${show(v, 'V')} − ${show((4 * shunt!) / 1000, 'V')}) / ${show((16 * shunt!) / 1000, 'V')} × ${n(high - low, 'counts')} = ${show(low + ((v - (4 * shunt!) / 1000) / ((16 * shunt!) / 1000)) * (high - low), 'counts')}`,
+            source: 'The card’s counts at 4 and 20 mA as entered',
+          }),
+        )
+      }),
+      stageOr(
+        'Receiver scale',
+        scaleCauses,
+        r.missing('countsLow', 'countsHigh', 'receiverLow', 'receiverHigh'),
+        () => {
+          const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
+          const [a, b] = [r.in('receiverLow', controllerUnit)!, r.in('receiverHigh', controllerUnit)!]
+          return straightStage('Receiver scale', scaleCauses, [low, high], [a, b], (counts) => ({
+            title: 'What the controller shows',
+            formula: 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)',
+            numbers: `${n(a, controllerUnit)} + (${show(counts, 'counts')} − ${n(low, 'counts')}) / ${n(high - low, 'counts')} × ${n(b - a, controllerUnit)} = ${n(a + ((counts - low) / (high - low)) * (b - a), controllerUnit)}`,
+            source: 'The controller’s scale as entered',
+          }))
+        },
+      ),
+    ],
+  }
+}

@@ -1,0 +1,197 @@
+// Wire stage of a two-wire point: cable resistance, voltage budget, and what is wrong with them.
+import { loopBudget, longestCable_m, wireResistance, type BudgetResult } from '../../circuit/index.ts'
+import type { Finding } from '../../findings/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import type { Figure } from '../kind.ts'
+import type { Reader } from '../reader.ts'
+
+/** Conductor entry as the input of `wireResistance`. */
+function conductorSize(text: string): { awg: number } | { area_mm2: number } {
+  const [, gauge] = /^AWG (\d+)$/.exec(text) ?? []
+  return gauge ? { awg: Number(gauge) } : { area_mm2: Number.parseFloat(text) }
+}
+
+export interface WiringStudy {
+  readonly cableOhm: number | undefined
+  readonly maxmA: number
+  readonly budget: BudgetResult | undefined
+  readonly figures: readonly Figure[]
+  readonly findings: readonly Finding[]
+}
+
+/** Cable resistance, voltage budget and what is wrong with them. */
+export function studyWiring(r: Reader): WiringStudy {
+  const findings: Finding[] = []
+  const length = r.in('cableLength', 'm')
+  const temp = r.in('cableTemp', 'degC') ?? 40
+  const conductor = r.text('conductor')
+  const supply = r.in('supply', 'V')
+  const liftOff = r.in('liftOff', 'V')
+  const shunt = r.in('shunt', 'Ohm')
+  const other = r.in('otherSeries', 'Ohm')
+  const enteredMax = r.in('highestCurrent', 'mA')
+  const faultHigh = r.text('faultAction') === 'high' ? (r.in('faultCurrent', 'mA') ?? 0) : 0
+  const maxmA = Math.max(enteredMax !== undefined && enteredMax > 0 ? enteredMax : 22, faultHigh)
+
+  const negative = (['cableLength', 'supply', 'liftOff', 'shunt', 'otherSeries'] as const).filter((key) => {
+    const value = r.in(key, { cableLength: 'm', supply: 'V', liftOff: 'V', shunt: 'Ohm', otherSeries: 'Ohm' }[key])
+    return value !== undefined && (value < 0 || (key === 'shunt' && value === 0))
+  })
+  if (negative.length)
+    findings.push({
+      code: 'not-positive',
+      grade: 'stop',
+      fields: negative,
+      what: `Below zero or zero: ${negative.map((k) => r.label(k)).join(', ')}.`,
+      why: 'No such part exists, so nothing can be computed with it.',
+      sure: 'Certain.',
+      action: 'Correct the sign or the figure.',
+    })
+
+  const wire =
+    length === undefined || length < 0 || conductor === ''
+      ? undefined
+      : attempt(() => wireResistance({ ...conductorSize(conductor), length_m: length, temp_C: temp }))
+  const cableOhm = wire && !(wire instanceof Refusal) ? wire.ohmLoop : undefined
+  const known = [shunt, cableOhm, other].filter((ohm): ohm is number => ohm !== undefined && ohm >= 0)
+  const cableNeeds = r.missing('conductor', 'cableLength')
+  const needs = [...r.missing('supply', 'liftOff', 'shunt'), ...cableNeeds]
+  const computable =
+    supply !== undefined &&
+    liftOff !== undefined &&
+    needs.length === 0 &&
+    negative.length === 0 &&
+    cableOhm !== undefined
+  const budget = computable ? loopBudget({ supplyV: supply, liftOffV: liftOff, seriesOhms: known, maxmA }) : undefined
+
+  if (budget && !budget.ok)
+    findings.push({
+      code: 'lift-off-not-met',
+      grade: 'stop',
+      fields: ['supply', 'liftOff', 'shunt', 'cableLength'],
+      what: `At ${show(maxmA, 'mA', { trim: true })} the transmitter is left with ${show(budget.voltsAtTransmitterMax, 'V', { decimals: 2 })}, below its lift-off voltage of ${show(liftOff!, 'V', { trim: true })}.`,
+      why: 'It reads right at 4 mA and sticks at some higher current, so a high level or an alarm is never seen.',
+      sure: 'Certain, if the entries are right.',
+      action: `Use a supply of at least ${show(budget.minSupplyV, 'V', { decimals: 1 })}, or take ${show(-budget.spareOhm, 'Ohm', { decimals: 0 })} out of the loop.`,
+    })
+  if (budget && !budget.hartOk)
+    findings.push({
+      code: 'communication-resistance',
+      grade: 'note',
+      fields: ['shunt', 'otherSeries'],
+      what: `The loop has ${show(budget.totalOhm, 'Ohm', { decimals: 0 })} outside the transmitter.`,
+      why: 'A communicator on the loop needs 230 to 1100 Ω to talk across.',
+      sure: 'Certain, if one is to be used.',
+      action:
+        budget.totalOhm < 230
+          ? 'Add a 250 Ω resistor where the communicator is clipped on.'
+          : 'Connect the communicator across part of the resistance only.',
+    })
+
+  const figure = (
+    id: string,
+    label: string,
+    unit: string,
+    value: number | null | undefined,
+    formula: string,
+    numbers: () => string,
+    source = 'Ohm’s law around the loop',
+    missing: readonly string[] = needs,
+  ): Figure => ({
+    id,
+    stage: 'wire',
+    label,
+    unit,
+    ...(value === undefined
+      ? missing.length
+        ? { needs: missing }
+        : { says: 'cannot be computed from these entries' }
+      : value === null
+        ? { says: 'no length would do' }
+        : { value, working: () => ({ title: label, formula, numbers: numbers(), source }) }),
+  })
+  const volts = (v: number) => show(v, 'V', { decimals: 2 })
+  const ohms = (o: number) => show(o, 'Ohm', { decimals: 1 })
+  const drop = (mA: number, left: number) =>
+    `${volts(supply!)} − ${show(mA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(left)}`
+  const longest = budget ? longestCable_m(budget, cableOhm!, length!) : undefined
+  return {
+    cableOhm,
+    maxmA,
+    budget,
+    findings,
+    figures: [
+      figure(
+        'cable-ohm',
+        'Cable, there and back',
+        'Ohm',
+        cableOhm,
+        'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
+        () =>
+          `2 × ${show(length!, 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ${show(temp, 'degC', { trim: true })} = ${ohms(cableOhm!)}`,
+        'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
+        cableNeeds,
+      ),
+      figure(
+        'total-ohm',
+        'Outside the transmitter',
+        'Ohm',
+        budget?.totalOhm,
+        'R = shunt + cable + other',
+        () => `${known.map(ohms).join(' + ')} = ${ohms(budget!.totalOhm)}`,
+      ),
+      figure(
+        'volts-4',
+        'Left for the transmitter at 4 mA',
+        'V',
+        budget?.voltsAtTransmitter4mA,
+        'V = supply − I · R',
+        () => drop(4, budget!.voltsAtTransmitter4mA),
+      ),
+      figure(
+        'volts-20',
+        'Left for the transmitter at 20 mA',
+        'V',
+        budget?.voltsAtTransmitter20mA,
+        'V = supply − I · R',
+        () => drop(20, budget!.voltsAtTransmitter20mA),
+      ),
+      figure(
+        'volts-max',
+        `Left at ${show(maxmA, 'mA', { trim: true })}, the highest current`,
+        'V',
+        budget?.voltsAtTransmitterMax,
+        'V = supply − I · R',
+        () => drop(maxmA, budget!.voltsAtTransmitterMax),
+      ),
+      figure(
+        'spare-ohm',
+        'Resistance to spare',
+        'Ohm',
+        budget?.spareOhm,
+        'R spare = (supply − lift-off)/I max − R',
+        () =>
+          `(${volts(supply!)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
+      ),
+      figure(
+        'min-supply',
+        'Smallest supply that would do',
+        'V',
+        budget?.minSupplyV,
+        'V = lift-off + I max · R',
+        () =>
+          `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(budget!.minSupplyV)}`,
+      ),
+      figure(
+        'longest-cable',
+        'Longest cable, one way',
+        'm',
+        longest,
+        'L = (R spare + R cable) / (R cable / L now)',
+        () =>
+          `(${ohms(budget!.spareOhm)} + ${ohms(cableOhm!)}) / (${ohms(cableOhm!)} / ${show(length!, 'm', { trim: true })}) = ${show(longest!, 'm', { decimals: 0 })}`,
+      ),
+    ].map((f) => ({ decimals: f.unit === 'V' ? 2 : f.unit === 'm' ? 0 : 1, ...f })),
+  }
+}

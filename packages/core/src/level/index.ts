@@ -1,0 +1,2 @@
+export * from './air-sound-speed.ts'
+export * from './tank-volume.ts'

@@ -1,0 +1,38 @@
+// Printing figures: fixed decimals by unit, a true minus sign, the site's decimal mark, never a bare NaN.
+import { unitOf } from './units.ts'
+
+const DECIMALS: Record<string, number> = {
+  mm: 1, cm: 2, m: 4, km: 4, in: 2, ft: 3, mm2: 2, m3: 3, l: 1, gal: 1, ft3: 2,
+  degC: 2, degF: 2, K: 2, mA: 3, A: 5, V: 3, mV: 1, Ohm: 2, kOhm: 4, '%': 2, counts: 0, s: 1, ms: 0,
+  Pa: 0, kPa: 3, MPa: 5, bar: 4, mbar: 2, psi: 3, 'm/s': 2,
+} // prettier-ignore
+
+/** Decimals with which a field reading in `unit` is shown. */
+export function decimalsFor(unit: string): number {
+  return DECIMALS[unit] ?? 3
+}
+
+export interface FormatOptions {
+  readonly decimals?: number
+  readonly decimalMark?: '.' | ','
+  /** Drop zeros at the end of the decimals. */
+  readonly trim?: boolean
+  /** Show + before positive values (errors). */
+  readonly sign?: boolean
+}
+
+/** A number as text with a true minus. A value that is not finite is a programming error and refused. */
+export function formatNumber(value: number, options: FormatOptions = {}): string {
+  if (!Number.isFinite(value)) throw new RangeError('only finite figures are shown')
+  let text = Math.abs(value).toFixed(options.decimals ?? 3)
+  if (options.trim && text.includes('.')) text = text.replace(/\.?0+$/, '')
+  const zero = Number(text) === 0
+  if (options.decimalMark === ',') text = text.replace('.', ',')
+  return (value < 0 && !zero ? '−' : options.sign && !zero ? '+' : '') + text
+}
+
+/** A value with its unit's printed symbol, e.g. `13.790 mA`. */
+export function formatQuantity(value: number, unit: string, options: FormatOptions = {}): string {
+  const label = unitOf(unit).label
+  return `${formatNumber(value, { decimals: decimalsFor(unit), ...options })}${label ? ` ${label}` : ''}`
+}

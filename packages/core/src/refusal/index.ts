@@ -1,0 +1,24 @@
+// A refusal: how the core says no to an input, with a code a program can act on and words a person can.
+
+/**
+ * Thrown by core functions for input they will not compute with.
+ * `code` is stable and machine-readable (`zero-span`, `out-of-range` …); `message` says what is wrong and what would be accepted.
+ */
+export class Refusal extends Error {
+  readonly code: string
+  constructor(code: string, says: string) {
+    super(says)
+    this.name = 'Refusal'
+    this.code = code
+  }
+}
+
+/** Runs `compute` and returns its result, or the refusal it threw; any other error passes through. */
+export function attempt<T>(compute: () => T): T | Refusal {
+  try {
+    return compute()
+  } catch (error) {
+    if (error instanceof Refusal) return error
+    throw error
+  }
+}
