@@ -1,5 +1,5 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
-import { entryFrom, fromSi, toSi, type Entry } from '../quantity/index.ts'
+import { entryFrom, fromSi, toSi, unitOf, type Entry } from '../quantity/index.ts'
 import type { Entries, Field, StageId } from './kind.ts'
 import { STAGES } from './kind.ts'
 
@@ -78,4 +78,27 @@ export function missingByStage(fields: readonly Field[], entries: Entries): Reco
   const missing = Object.fromEntries(STAGES.map((s) => [s.id, [] as string[]])) as Record<StageId, string[]>
   for (const field of fields) if (field.required) missing[field.stage].push(...reader.missing(field.key))
   return missing
+}
+
+/**
+ * Entries that are not what their own text says (or belong to no field of the kind), by key. A record must not claim to have
+ * understood anything but what was typed.
+ */
+export function falseEntries(fields: readonly Field[], entries: Entries): string[] {
+  const byKey = index(fields)
+  return Object.entries(entries)
+    .filter(([key, entry]) => {
+      const field = byKey.get(key)
+      if (!field) return true
+      if (field.type !== 'quantity') return entry.value !== undefined
+      const read = entryFrom(entry.typed, field)
+      return read.value !== entry.value || read.unit !== entry.unit
+    })
+    .map(([key]) => key)
+}
+
+/** Whether a reading's value is what its text says. */
+export function entryIsTrue(entry: { typed: string; value: number; unit: string }): boolean {
+  const read = entryFrom(entry.typed, { quantity: unitOf(entry.unit).quantity, unit: entry.unit })
+  return read.value === entry.value && read.unit === entry.unit
 }

@@ -38,6 +38,21 @@ export const identifyFields: readonly Field[] = [
     label: 'Who must be told',
     help: 'Whom to call before the loop is disturbed.',
   },
+  {
+    key: 'interval',
+    stage: 'identify',
+    group: 'Consequences',
+    type: 'choice',
+    label: 'Check every',
+    help: 'The next check falls due this long after the last one is signed.',
+    options: [
+      { value: '3 months', label: '3 months' },
+      { value: '6 months', label: '6 months' },
+      { value: '12 months', label: '12 months' },
+      { value: '24 months', label: '24 months' },
+    ],
+    default: '12 months',
+  },
 ]
 
 const CONDUCTORS = [

@@ -1,0 +1,26 @@
+// Configuration from the environment, checked once at start.
+import { z } from 'zod'
+
+const Config = z.object({
+  /** Connection of the application. */
+  DATABASE_URL: z.string().regex(/^postgres(ql)?:\/\//, 'must be a postgres:// address'),
+  /** Connection of the tables' owner, for migrations; the application's own when not given. */
+  MIGRATION_DATABASE_URL: z.string().optional(),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65535).default(8420),
+  /** Load the demo plant when the database is empty. */
+  DEMO: z.enum(['0', '1']).default('0'),
+  /** Built web application to serve; none when not given. */
+  WEB_ROOT: z.string().optional(),
+  LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
+})
+export type Config = z.infer<typeof Config>
+
+/** Reads the configuration, or says in words what is wrong with it. */
+export function readConfig(environment: NodeJS.ProcessEnv): Config {
+  const parsed = Config.safeParse(environment)
+  if (parsed.success) return parsed.data
+  throw new Error(
+    `The configuration is not usable: ${parsed.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`,
+  )
+}

@@ -1,0 +1,182 @@
+// The tables. Readings, gates, signatures and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
+import type { Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
+import { sql } from 'drizzle-orm'
+import {
+  bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
+} from 'drizzle-orm/pg-core' // prettier-ignore
+
+const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
+const person = (name: string) =>
+  uuid(name)
+    .notNull()
+    .references(() => people.id)
+
+export const settings = pgTable('settings', { key: text('key').primaryKey(), value: jsonb('value').notNull() })
+
+export const people = pgTable('people', {
+  id: uuid('id').primaryKey(),
+  name: text('name').notNull(),
+  /** Null for people known only from an imported folder. */
+  signIn: text('sign_in').unique(),
+  passwordHash: text('password_hash'),
+  roles: text('roles').array().$type<Role[]>().notNull(),
+  demo: boolean('demo').notNull().default(false),
+})
+
+/** Shape of connect-pg-simple. */
+export const sessions = pgTable(
+  'sessions',
+  {
+    sid: text('sid').primaryKey(),
+    sess: jsonb('sess').notNull(),
+    expire: timestamp('expire', { precision: 6 }).notNull(),
+  },
+  (t) => [index('sessions_expire').on(t.expire)],
+)
+
+export const loops = pgTable(
+  'loops',
+  {
+    id: uuid('id').primaryKey(),
+    tag: text('tag').notNull().unique(),
+    service: text('service').notNull(),
+    area: text('area').notNull(),
+    kind: text('kind').notNull(),
+    createdAt: instant('created_at').notNull(),
+    headVersionId: uuid('head_version_id').references((): AnyPgColumn => versions.id),
+    /** What the register shows, kept in step by the services that change it. */
+    state: text('state').notNull(),
+    nextDue: date('next_due', { mode: 'string' }),
+    lastErrorPct: doublePrecision('last_error_pct'),
+    tolerancePct: doublePrecision('tolerance_pct'),
+  },
+  (t) => [
+    index('loops_area_tag').on(t.area, t.tag),
+    index('loops_kind_tag').on(t.kind, t.tag),
+    index('loops_state_tag').on(t.state, t.tag),
+    index('loops_due').on(t.nextDue),
+    index('loops_search').using('gin', sql`(${t.tag} || ' ' || ${t.service} || ' ' || ${t.area}) gin_trgm_ops`),
+  ],
+)
+
+export const versions = pgTable(
+  'versions',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references((): AnyPgColumn => loops.id),
+    number: integer('number').notNull(),
+    parentId: uuid('parent_id'),
+    revision: integer('revision').notNull(),
+    entries: jsonb('entries').$type<PointEntries>().notNull(),
+    authorId: person('author_id'),
+    startedAt: instant('started_at').notNull(),
+    savedAt: instant('saved_at').notNull(),
+    reason: text('reason').notNull(),
+    sealedAt: instant('sealed_at'),
+  },
+  (t) => [unique('versions_number').on(t.loopId, t.number)],
+)
+
+export const gear = pgTable('gear', {
+  id: uuid('id').primaryKey(),
+  name: text('name').notNull(),
+  serial: text('serial').notNull(),
+  measures: text('measures').notNull(),
+  range: text('range').notNull(),
+  uncertainty: text('uncertainty').notNull(),
+  due: date('due', { mode: 'string' }).notNull(),
+})
+
+export const checks = pgTable(
+  'checks',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    versionId: uuid('version_id')
+      .notNull()
+      .references(() => versions.id),
+    phase: text('phase').$type<Check['phase']>().notNull(),
+    tolerancePct: doublePrecision('tolerance_pct').notNull(),
+    range: jsonb('range').$type<Check['range']>().notNull(),
+    points: jsonb('points').$type<Check['points']>().notNull(),
+    gear: jsonb('gear').$type<Check['gear']>().notNull(),
+    ambient: text('ambient').notNull(),
+    startedById: person('started_by'),
+    startedAt: instant('started_at').notNull(),
+  },
+  (t) => [index('checks_loop').on(t.loopId, t.startedAt)],
+)
+
+export const gates = pgTable(
+  'gates',
+  {
+    id: uuid('id').primaryKey(),
+    checkId: uuid('check_id')
+      .notNull()
+      .references(() => checks.id),
+    gate: text('gate').$type<Check['gates'][number]['gate']>().notNull(),
+    words: text('words').notNull(),
+    told: text('told').notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [unique('gates_once').on(t.checkId, t.gate)],
+)
+
+export const readings = pgTable(
+  'readings',
+  {
+    id: uuid('id').primaryKey(),
+    checkId: uuid('check_id')
+      .notNull()
+      .references(() => checks.id),
+    seq: integer('seq').notNull(),
+    pointIndex: integer('point_index').notNull(),
+    percent: doublePrecision('percent').notNull(),
+    direction: text('direction').$type<'up' | 'down'>().notNull(),
+    applied: jsonb('applied').$type<ReadEntry>().notNull(),
+    reads: jsonb('reads').$type<Record<string, ReadEntry>>().notNull(),
+    source: text('source').$type<'live' | 'typed'>().notNull(),
+    supersedes: uuid('supersedes'),
+    reason: text('reason').notNull(),
+    byId: person('by'),
+    takenAt: instant('taken_at').notNull(),
+    savedAt: instant('saved_at').notNull(),
+  },
+  (t) => [unique('readings_seq').on(t.checkId, t.seq)],
+)
+
+export const signatures = pgTable(
+  'signatures',
+  {
+    id: uuid('id').primaryKey(),
+    checkId: uuid('check_id')
+      .notNull()
+      .references(() => checks.id),
+    role: text('role').$type<'performed' | 'reviewed'>().notNull(),
+    byId: person('by'),
+    /** The name as it stood when it was signed. */
+    name: text('name').notNull(),
+    at: instant('at').notNull(),
+    statement: text('statement').notNull(),
+    digest: text('digest').notNull(),
+  },
+  (t) => [unique('signatures_once').on(t.checkId, t.role)],
+)
+
+export const audit = pgTable(
+  'audit',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: instant('at').notNull().defaultNow(),
+    personId: uuid('person_id'),
+    action: text('action').notNull(),
+    loopId: uuid('loop_id'),
+    details: jsonb('details').notNull(),
+  },
+  (t) => [index('audit_loop').on(t.loopId, t.id)],
+)

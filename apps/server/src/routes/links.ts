@@ -1,0 +1,14 @@
+// Live readings, and moving the stand-in's process.
+import { openEventStream, type Mount } from '../http/mount.ts'
+import type { Links } from '../link/links.ts'
+
+export function mountLinks(mount: Mount, links: Links): void {
+  mount('link', async ({ params }) => (await links.of(params.loopId)).description)
+  mount('linkStream', async ({ params, res }) => {
+    const link = await links.of(params.loopId)
+    let stop: () => void = () => undefined
+    const send = openEventStream(res, () => stop())
+    stop = link.subscribe((reading) => send('reading', reading))
+  })
+  mount('moveProcess', async ({ params, body }) => (await links.of(params.loopId)).move(body.wanted))
+}

@@ -1,0 +1,37 @@
+// The register, folders, versions, bundles.
+import { Bundle } from '@calm-loop/contract'
+import { z } from 'zod'
+import type { Database } from '../db/database.ts'
+import { openEventStream, type Mount } from '../http/mount.ts'
+import { bundleText, importBundle } from '../services/bundles.ts'
+import type { EventHub } from '../services/events.ts'
+import { readFolder } from '../services/folder.ts'
+import { createLoop, listLoops, saveVersion } from '../services/loops.ts'
+import { importRegister, registerCsv } from '../services/register-csv.ts'
+import { inOneTurn } from '../services/turns.ts'
+
+export function mountLoops(mount: Mount, db: Database, hub: EventHub): void {
+  mount('registerCsv', async ({ res }) => {
+    res
+      .type('text/csv; charset=utf-8')
+      .attachment('loops.csv')
+      .send(await registerCsv(db))
+  })
+  mount('importRegister', ({ body, person }) => importRegister(db, body, person.id))
+  mount('loops', ({ query }) => listLoops(db, query))
+  mount('createLoop', ({ params, body, person }) =>
+    inOneTurn(db, `loop ${params.loopId}`, (tx) => createLoop(tx, params.loopId, body, person.id)),
+  )
+  mount('folder', ({ params }) => readFolder(db, params.loopId))
+  mount('saveVersion', ({ params, body, person }) => saveVersion(db, params.loopId, params.versionId, body, person))
+  mount('bundle', async ({ params, res }) => {
+    const folder = await readFolder(db, params.loopId)
+    res.type('application/json').attachment(`${folder.loop.tag}.calm-loop.json`).send(bundleText(folder))
+  })
+  mount('importBundle', ({ body, person }) => importBundle(db, body, person.id))
+  mount('bundleSchema', async ({ res }) => void res.json(z.toJSONSchema(Bundle, { unrepresentable: 'any' })))
+  mount('loopEvents', async ({ params, res }) => {
+    const stop = hub.subscribe(params.loopId, (event) => send('change', event))
+    const send = openEventStream(res, stop)
+  })
+}

@@ -1,0 +1,161 @@
+// The register and the entries of a loop.
+import type { LoopIdentity, LoopPage, LoopQuery, LoopRow, Person, SaveVersion, Version } from '@calm-loop/contract'
+import { canonicalJson } from '@calm-loop/contract'
+import { falseEntries, kindOf } from '@calm-loop/core/kinds'
+import { and, asc, eq, gt, isNull, lt, sql, type SQL } from 'drizzle-orm'
+import type { z } from 'zod'
+import type { Database, Queries } from '../db/database.ts'
+import { loops, versions } from '../db/schema.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import { record } from './audit.ts'
+import { announce } from './events.ts'
+import { namesOf, rowOf, versionOf } from './folder.ts'
+import { refreshSummary } from './summary.ts'
+import { inOneTurn } from './turns.ts'
+
+const PAGE = 50
+const today = () => new Date().toISOString().slice(0, 10)
+
+function conditions(query: z.output<typeof LoopQuery>): SQL[] {
+  const found: SQL[] = []
+  if (query.q?.trim()) {
+    const pattern = `%${query.q.trim().replace(/[\\%_]/g, (c) => `\\${c}`)}%`
+    found.push(sql`(${loops.tag} || ' ' || ${loops.service} || ' ' || ${loops.area}) ilike ${pattern}`)
+  }
+  if (query.area) found.push(eq(loops.area, query.area))
+  if (query.kind) found.push(eq(loops.kind, query.kind))
+  if (query.state === 'overdue') found.push(lt(loops.nextDue, today()))
+  else if (query.state) found.push(eq(loops.state, query.state))
+  if (query.after) found.push(gt(loops.tag, query.after))
+  return found
+}
+
+/** Every area once, walking the index from one to the next rather than reading all loops. */
+async function listAreas(db: Queries): Promise<string[]> {
+  const result = await db.execute<{ area: string }>(sql`
+    with recursive t as (
+      (select area from loops order by area limit 1)
+      union all
+      select (select area from loops where area > t.area order by area limit 1) from t where t.area is not null
+    ) select area from t where area is not null`)
+  return result.rows.map((row) => row.area)
+}
+
+/** A page of the register, by tag. */
+export async function listLoops(db: Queries, query: z.output<typeof LoopQuery>): Promise<LoopPage> {
+  const limit = query.limit ?? PAGE
+  const rows = await db
+    .select()
+    .from(loops)
+    .where(and(...conditions(query)))
+    .orderBy(asc(loops.tag))
+    .limit(limit + 1)
+  const page = rows.slice(0, limit).map(rowOf)
+  return { loops: page, next: rows.length > limit ? page.at(-1)!.tag : null, areas: await listAreas(db) }
+}
+
+/** Creates a loop; the same again changes nothing. */
+export async function createLoop(tx: Queries, id: string, identity: LoopIdentity, byId: string): Promise<LoopRow> {
+  kindOf(identity.kind)
+  const [known] = await tx.select().from(loops).where(eq(loops.id, id))
+  if (known) {
+    const { tag, service, area, kind } = rowOf(known)
+    if (canonicalJson({ tag, service, area, kind }) === canonicalJson(identity)) return rowOf(known)
+    throw new HttpProblem(409, 'id-reused', 'Another loop was created under this id.')
+  }
+  const [row] = await tx
+    .insert(loops)
+    .values({ ...identity, id, createdAt: new Date(), state: 'half-entered' })
+    .onConflictDoNothing({ target: loops.tag })
+    .returning()
+  if (!row)
+    throw new HttpProblem(409, 'tag-taken', `There is already a loop ${identity.tag}. Open it, or choose another tag.`)
+  await record(tx, byId, 'loop-created', id, identity)
+  return rowOf(row)
+}
+
+/**
+ * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a new one follows the newest.
+ * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
+ */
+export function saveVersion(
+  db: Database,
+  loopId: string,
+  versionId: string,
+  save: SaveVersion,
+  person: Person,
+): Promise<Version> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
+    if (!loop) throw notFound('This loop')
+    const untrue = falseEntries(kindOf(loop.kind).fields, save.entries)
+    if (untrue.length)
+      throw new HttpProblem(
+        422,
+        'entry-mismatch',
+        `What was typed and what was understood do not agree: ${untrue.join(', ')}.`,
+      )
+    const names = await namesOf(tx)
+    const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
+    const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
+    if (known && known.loopId !== loopId)
+      throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
+    const now = new Date()
+    const sealed = save.seal ? { sealedAt: now } : {}
+
+    let row: typeof versions.$inferSelect
+    if (known) {
+      const sent =
+        canonicalJson(save.entries) === canonicalJson(known.entries) && (!save.seal || known.sealedAt !== null)
+      if (sent || (save.revision <= known.revision && known.id === head?.id && known.sealedAt === null && !save.seal))
+        return versionOf(known, names)
+      if (known.id !== head?.id || known.sealedAt !== null || known.authorId !== person.id) throw conflict(head, names)
+      row = (
+        await tx
+          .update(versions)
+          .set({ entries: save.entries, revision: save.revision, reason: save.reason, savedAt: now, ...sealed })
+          .where(eq(versions.id, versionId))
+          .returning()
+      )[0]!
+    } else {
+      if ((head?.id ?? null) !== save.parentId) throw conflict(head, names)
+      if (head)
+        await tx
+          .update(versions)
+          .set({ sealedAt: now })
+          .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
+      const values = {
+        id: versionId,
+        loopId,
+        number: (head?.number ?? 0) + 1,
+        parentId: save.parentId,
+        revision: save.revision,
+        entries: save.entries,
+        authorId: person.id,
+        startedAt: now,
+        savedAt: now,
+        reason: save.reason,
+        ...sealed,
+      }
+      row = (await tx.insert(versions).values(values).returning())[0]!
+      await tx.update(loops).set({ headVersionId: versionId }).where(eq(loops.id, loopId))
+      await record(tx, person.id, 'version-started', loopId, { versionId, number: row.number })
+    }
+    if (save.seal) await record(tx, person.id, 'version-recorded', loopId, { versionId, reason: save.reason })
+    await refreshSummary(tx, loopId)
+    await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
+    return versionOf(row, names)
+  })
+}
+
+function conflict(head: typeof versions.$inferSelect | undefined, names: Map<string, string>): HttpProblem {
+  const who = head ? (names.get(head.authorId) ?? 'someone') : 'someone'
+  return new HttpProblem(
+    409,
+    'version-conflict',
+    `${who} saved a change to this loop meanwhile. Yours is still on your page; compare and save again.`,
+    {
+      current: head ? versionOf(head, names) : null,
+    },
+  )
+}

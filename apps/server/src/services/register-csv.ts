@@ -1,0 +1,104 @@
+// The register as CSV (RFC 4180), out and in.
+import { LoopIdentity } from '@calm-loop/contract'
+import { KINDS } from '@calm-loop/core/kinds'
+import { asc, eq } from 'drizzle-orm'
+import { parse } from 'csv-parse/sync'
+import { stringify } from 'csv-stringify/sync'
+import { v7 as uuid } from 'uuid'
+import type { Database, Queries } from '../db/database.ts'
+import { loops } from '../db/schema.ts'
+import { HttpProblem } from '../http/problems.ts'
+import { createLoop } from './loops.ts'
+import { inOneTurn } from './turns.ts'
+
+const COLUMNS = ['tag', 'service', 'area', 'kind'] as const
+/** A cell that a spreadsheet would run as a formula is led by an apostrophe. */
+const safe = (cell: unknown) => (typeof cell === 'string' && /^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)
+
+/** Text of a CSV file: header, CRLF, formulas made harmless. */
+export function csvText(header: readonly string[], rows: readonly (readonly unknown[])[]): string {
+  return stringify([header, ...rows.map((row) => row.map(safe))], { record_delimiter: 'windows' })
+}
+
+export async function registerCsv(db: Queries): Promise<string> {
+  const rows = await db.select().from(loops).orderBy(asc(loops.tag))
+  return csvText(
+    [...COLUMNS, 'state', 'next_due', 'last_error_pct_of_span', 'tolerance_pct_of_span'],
+    rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct]),
+  )
+}
+
+function readRows(text: string): { line: number; record: Record<string, string> }[] {
+  try {
+    const rows = parse(text, {
+      columns: (header: string[]) => header.map((h) => h.trim().toLowerCase()),
+      bom: true,
+      info: true,
+      skip_empty_lines: true,
+      trim: true,
+    }) as unknown as { info: { lines: number }; record: Record<string, string> }[]
+    return rows.map(({ info, record }) => ({ line: info.lines, record }))
+  } catch (error) {
+    throw new HttpProblem(
+      422,
+      'not-csv',
+      `This is not a whole CSV file: ${(error as Error).message}. Nothing was stored.`,
+    )
+  }
+}
+
+/** Adds the loops of a CSV with the columns tag, service, area, kind. One bad row, and nothing is stored. */
+export function importRegister(
+  db: Database,
+  text: string,
+  byId: string,
+): Promise<{ added: string[]; already: string[] }> {
+  const rows = readRows(text)
+  const lacking = COLUMNS.filter((c) => !(c in (rows[0]?.record ?? {})))
+  if (lacking.length)
+    throw new HttpProblem(
+      422,
+      'not-csv',
+      `The file needs a header and at least one row; missing columns: ${lacking.join(', ')}. Nothing was stored.`,
+    )
+  const bad: { path: string; rule: string }[] = []
+  const good: { line: number; identity: LoopIdentity }[] = []
+  for (const { line, record } of rows) {
+    const parsed = LoopIdentity.safeParse(Object.fromEntries(COLUMNS.map((c) => [c, record[c]])))
+    if (!parsed.success)
+      bad.push({
+        path: `line ${line}`,
+        rule: parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '),
+      })
+    else if (!KINDS.some((k) => k.id === parsed.data.kind))
+      bad.push({ path: `line ${line}`, rule: `kind: must be one of ${KINDS.map((k) => k.id).join(', ')}` })
+    else good.push({ line, identity: parsed.data })
+  }
+  if (bad.length)
+    throw new HttpProblem(
+      422,
+      'bad-rows',
+      `${bad.length} of ${rows.length} rows cannot be taken. Correct them and send the file again; nothing was stored.`,
+      { fields: bad.slice(0, 100) },
+    )
+  return inOneTurn(db, 'register import', async (tx) => {
+    const added: string[] = []
+    const already: string[] = []
+    for (const { line, identity } of good) {
+      const [known] = await tx.select().from(loops).where(eq(loops.tag, identity.tag))
+      if (known) {
+        if (known.kind !== identity.kind)
+          throw new HttpProblem(
+            409,
+            'tag-taken',
+            `Line ${line}: ${identity.tag} is already here as another kind of point. Nothing was stored.`,
+          )
+        already.push(identity.tag)
+        continue
+      }
+      await createLoop(tx, uuid(), identity, byId)
+      added.push(identity.tag)
+    }
+    return { added, already }
+  })
+}

@@ -1,0 +1,21 @@
+// Settings of the installation, kept in the database so that several servers share them.
+import { randomBytes } from 'node:crypto'
+import { eq } from 'drizzle-orm'
+import type { Queries } from '../db/database.ts'
+import { settings } from '../db/schema.ts'
+
+export async function readSetting<T>(db: Queries, key: string): Promise<T | undefined> {
+  const [row] = await db.select().from(settings).where(eq(settings.key, key))
+  return row?.value as T | undefined
+}
+
+/** Keeps a setting the first time; later calls leave it as it is. */
+export async function settleSetting(db: Queries, key: string, value: unknown): Promise<void> {
+  await db.insert(settings).values({ key, value }).onConflictDoNothing()
+}
+
+/** The secret that signs session cookies, made once for this database. */
+export async function sessionSecret(db: Queries): Promise<string> {
+  await settleSetting(db, 'session-secret', randomBytes(32).toString('hex'))
+  return (await readSetting<string>(db, 'session-secret'))!
+}

@@ -1,0 +1,77 @@
+// What the register says of a loop, worked out from its folder whenever that changes.
+import type { Check, FolderView, LoopState } from '@calm-loop/contract'
+import { judge } from '@calm-loop/core/check'
+import { kindOf, readEntries } from '@calm-loop/core/kinds'
+import { convertUnit } from '@calm-loop/core/quantity'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { eq } from 'drizzle-orm'
+import type { Queries } from '../db/database.ts'
+import { loops } from '../db/schema.ts'
+import { readFolder } from './folder.ts'
+
+const DEFAULT_INTERVAL_months = 12
+
+/** The verdict of a check from its readings, or null without any. */
+export function judgeCheck(check: Check) {
+  return judge(
+    check.readings.map((r) => ({
+      id: r.id,
+      pointIndex: r.pointIndex,
+      percent: r.percent,
+      direction: r.direction,
+      applied: convertUnit(r.applied.value, r.applied.unit, check.range.unit),
+      mA: convertUnit(r.reads['current']!.value, r.reads['current']!.unit, 'mA'),
+      ...(r.supersedes ? { supersedes: r.supersedes } : {}),
+    })),
+    check.range,
+    check.tolerancePct,
+  )
+}
+
+/** Same day so many months later; the last day of a shorter month. */
+export function monthsLater(day: string, months: number): string {
+  const [y, m, d] = day.split('-').map(Number) as [number, number, number]
+  const last = new Date(Date.UTC(y, m - 1 + months + 1, 0)).getUTCDate()
+  return new Date(Date.UTC(y, m - 1 + months, Math.min(d, last))).toISOString().slice(0, 10)
+}
+
+export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
+  const head = folder.versions.at(-1)
+  const kind = kindOf(folder.loop.kind)
+  const entries = head?.entries ?? {}
+  const study = kind.study(entries)
+  const complete =
+    Object.values(study.missing).every((m) => m.length === 0) && !study.findings.some((f) => f.grade === 'stop')
+  const signed = folder.checks.filter((c) => c.signatures.some((s) => s.role === 'performed'))
+  const last = signed.at(-1)
+  const newest = folder.checks.at(-1)
+  const judged = last ? judgeCheck(last) : null
+  const reviewed = last?.signatures.find((s) => s.role === 'reviewed')
+  const state: LoopState = !complete
+    ? 'half-entered'
+    : newest && newest !== last
+      ? 'in-check'
+      : !last
+        ? 'ready'
+        : !judged?.result.pass
+          ? 'failed'
+          : reviewed
+            ? 'passed'
+            : 'awaiting-review'
+  const months = Number.parseInt(readEntries(kind.fields, entries).text('interval'), 10) || DEFAULT_INTERVAL_months
+  const performed = last?.signatures.find((s) => s.role === 'performed')
+  return {
+    state,
+    lastErrorPct: judged?.result.maxErrorPct ?? null,
+    tolerancePct: last?.tolerancePct ?? null,
+    nextDue: performed ? monthsLater(performed.at.slice(0, 10), months) : null,
+  }
+}
+
+/** Keeps the register's row in step with the folder. */
+export async function refreshSummary(tx: Queries, loopId: string): Promise<void> {
+  const folder = await readFolder(tx, loopId)
+  const summary = attempt(() => summaryOf(folder))
+  if (summary instanceof Refusal) return
+  await tx.update(loops).set(summary).where(eq(loops.id, loopId))
+}

@@ -1,0 +1,308 @@
+// Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file describes it.
+import { CALCULATORS } from '@calm-loop/core/calculators'
+import { z } from 'zod'
+import { LinkDescription, MoveProcess } from './link.ts'
+import * as L from './loops.ts'
+import { NewPerson, Person, Session, SignIn } from './people.ts'
+import { Id } from './primitives.ts'
+
+/** Who may call: anyone; anyone signed in; only people with the role. */
+export type Access = 'anyone' | 'signed-in' | 'technician' | 'reviewer'
+
+/** What a route answers with when it is not JSON. */
+export type Media = 'application/pdf' | 'text/csv' | 'application/json' | 'text/event-stream' | 'text/html'
+
+export interface Endpoint<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'get' | 'post' | 'put' | 'delete'
+  /** Express form, e.g. `/api/loops/:loopId`. */
+  readonly path: string
+  readonly summary: string
+  readonly access: Access
+  readonly params: P
+  readonly query: Q
+  readonly body: B
+  readonly response: R
+  readonly media?: Media
+  /** Largest body, default 1 MB. */
+  readonly bodyLimit?: string
+  /** Body as raw text rather than JSON. */
+  readonly rawBody?: boolean
+  /** Computes only: no session is looked at and no token is wanted. */
+  readonly stateless?: boolean
+}
+
+const nothing = z.undefined()
+const none = z.object({})
+
+function endpoint<
+  P extends z.ZodType = typeof none,
+  Q extends z.ZodType = typeof none,
+  B extends z.ZodType = typeof nothing,
+  R extends z.ZodType = typeof nothing,
+>(
+  e: Pick<Endpoint, 'method' | 'path' | 'summary' | 'access' | 'media' | 'bodyLimit' | 'rawBody' | 'stateless'> & {
+    params?: P
+    query?: Q
+    body?: B
+    response?: R
+  },
+): Endpoint<P, Q, B, R> {
+  return {
+    ...e,
+    params: e.params ?? none,
+    query: e.query ?? none,
+    body: e.body ?? nothing,
+    response: e.response ?? nothing,
+  } as Endpoint<P, Q, B, R>
+}
+
+const loop = z.object({ loopId: Id })
+const check = z.object({ loopId: Id, checkId: Id })
+const imported = z.strictObject({ added: z.array(z.string()), already: z.array(z.string()) })
+
+export const endpoints = {
+  session: endpoint({
+    method: 'get',
+    path: '/api/session',
+    access: 'anyone',
+    summary: 'Who is signed in',
+    response: Session,
+  }),
+  signIn: endpoint({
+    method: 'post',
+    path: '/api/session',
+    access: 'anyone',
+    summary: 'Sign in',
+    body: SignIn,
+    response: Session,
+  }),
+  signOut: endpoint({ method: 'delete', path: '/api/session', access: 'signed-in', summary: 'Sign out' }),
+  firstPerson: endpoint({
+    method: 'post',
+    path: '/api/first-person',
+    access: 'anyone',
+    summary: 'Make the first user of an empty installation',
+    body: NewPerson,
+    response: Session,
+  }),
+  people: endpoint({
+    method: 'get',
+    path: '/api/people',
+    access: 'signed-in',
+    summary: 'Everyone with a sign-in',
+    response: z.array(Person),
+  }),
+  addPerson: endpoint({
+    method: 'put',
+    path: '/api/people/:personId',
+    access: 'reviewer',
+    summary: 'Add a person',
+    params: z.object({ personId: Id }),
+    body: NewPerson,
+    response: Person,
+  }),
+
+  loops: endpoint({
+    method: 'get',
+    path: '/api/loops',
+    access: 'signed-in',
+    summary: 'The register, a page at a time by tag',
+    query: L.LoopQuery,
+    response: L.LoopPage,
+  }),
+  registerCsv: endpoint({
+    method: 'get',
+    path: '/api/loops.csv',
+    access: 'signed-in',
+    summary: 'The register as CSV (RFC 4180)',
+    media: 'text/csv',
+  }),
+  importRegister: endpoint({
+    method: 'post',
+    path: '/api/loops.csv',
+    access: 'technician',
+    summary: 'Add loops from a CSV with tag, service, area, kind',
+    body: z.string(),
+    rawBody: true,
+    bodyLimit: '8mb',
+    response: imported,
+  }),
+  createLoop: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId',
+    access: 'technician',
+    summary: 'Create a loop, or say again that it was created',
+    params: loop,
+    body: L.LoopIdentity,
+    response: L.LoopRow,
+  }),
+  folder: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId',
+    access: 'signed-in',
+    summary: 'A loop’s folder',
+    params: loop,
+    response: L.FolderView,
+  }),
+  saveVersion: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/versions/:versionId',
+    access: 'technician',
+    summary: 'Save what has been entered',
+    params: z.object({ loopId: Id, versionId: Id }),
+    body: L.SaveVersion,
+    response: L.Version,
+  }),
+  startCheck: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/checks/:checkId',
+    access: 'technician',
+    summary: 'Start a check; confirms the gate “loop in manual”',
+    params: check,
+    body: L.StartCheck,
+    response: L.Check,
+  }),
+  takeReading: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/checks/:checkId/readings/:readingId',
+    access: 'technician',
+    summary: 'Put a reading on record',
+    params: check.extend({ readingId: Id }),
+    body: L.TakeReading,
+    response: L.Reading,
+  }),
+  confirmGate: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/checks/:checkId/gates/:gateId',
+    access: 'technician',
+    summary: 'Confirm a gate',
+    params: check.extend({ gateId: Id }),
+    body: L.ConfirmGate,
+    response: L.Gate,
+  }),
+  sign: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/checks/:checkId/signatures/:signatureId',
+    access: 'signed-in',
+    summary: 'Sign as the one who performed it, or countersign as reviewer',
+    params: check.extend({ signatureId: Id }),
+    body: L.Sign,
+    response: L.Signature,
+  }),
+  certificate: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/checks/:checkId/certificate.pdf',
+    access: 'signed-in',
+    summary: 'Certificate',
+    params: check,
+    media: 'application/pdf',
+  }),
+  readingsCsv: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/checks/:checkId/readings.csv',
+    access: 'signed-in',
+    summary: 'Readings as CSV (RFC 4180)',
+    params: check,
+    media: 'text/csv',
+  }),
+  bundle: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/bundle.json',
+    access: 'signed-in',
+    summary: 'The whole folder as a JSON bundle',
+    params: loop,
+    media: 'application/json',
+  }),
+  importBundle: endpoint({
+    method: 'post',
+    path: '/api/bundles',
+    access: 'technician',
+    summary: 'Add a folder from a bundle',
+    body: z.string(),
+    rawBody: true,
+    bodyLimit: '24mb',
+    response: imported,
+  }),
+  bundleSchema: endpoint({
+    method: 'get',
+    path: '/api/schemas/folder.json',
+    access: 'anyone',
+    summary: 'JSON Schema of a bundle',
+    media: 'application/json',
+  }),
+  loopEvents: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/events',
+    access: 'signed-in',
+    summary: 'Changes to a loop as they happen',
+    params: loop,
+    media: 'text/event-stream',
+  }),
+
+  gear: endpoint({
+    method: 'get',
+    path: '/api/gear',
+    access: 'signed-in',
+    summary: 'Test equipment',
+    response: z.array(L.Gear),
+  }),
+  saveGear: endpoint({
+    method: 'put',
+    path: '/api/gear/:gearId',
+    access: 'technician',
+    summary: 'Add or change test equipment',
+    params: z.object({ gearId: Id }),
+    body: L.Gear,
+    response: L.Gear,
+  }),
+
+  link: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/link',
+    access: 'signed-in',
+    summary: 'What this loop is connected to',
+    params: loop,
+    response: LinkDescription,
+  }),
+  linkStream: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/link/stream',
+    access: 'signed-in',
+    summary: 'Live readings',
+    params: loop,
+    media: 'text/event-stream',
+  }),
+  moveProcess: endpoint({
+    method: 'post',
+    path: '/api/loops/:loopId/link/process',
+    access: 'technician',
+    summary: 'Move the stand-in’s process',
+    params: loop,
+    body: MoveProcess,
+  }),
+
+  calc: endpoint({
+    method: 'post',
+    path: '/api/calc/:calculator',
+    stateless: true,
+    access: 'anyone',
+    summary: `Run a calculator: ${CALCULATORS.map((c) => c.name).join(', ')}`,
+    params: z.object({ calculator: z.string().max(60) }),
+    body: z.unknown(),
+    response: z.unknown(),
+  }),
+  openapi: endpoint({
+    method: 'get',
+    path: '/api/openapi.json',
+    access: 'anyone',
+    summary: 'This description',
+    media: 'application/json',
+  }),
+} as const
+
+export type EndpointName = keyof typeof endpoints

@@ -1,0 +1,7 @@
+export * from './primitives.ts'
+export * from './people.ts'
+export * from './loops.ts'
+export * from './link.ts'
+export * from './endpoints.ts'
+export * from './openapi.ts'
+export * from './canonical.ts'

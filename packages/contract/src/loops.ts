@@ -1,0 +1,209 @@
+// A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
+import { z } from 'zod'
+import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
+
+export const Tag = z
+  .string()
+  .trim()
+  .regex(/^[A-Z]{1,6}-?[0-9]{1,6}[A-Z0-9-]{0,8}$/, 'letters and a number, such as LT-112')
+
+export const LoopState = z.enum(['half-entered', 'ready', 'in-check', 'awaiting-review', 'passed', 'failed'])
+export type LoopState = z.infer<typeof LoopState>
+
+export const loopStateWords: Record<LoopState, string> = {
+  'half-entered': 'half entered',
+  ready: 'ready to check',
+  'in-check': 'check under way',
+  'awaiting-review': 'awaits review',
+  passed: 'in tolerance',
+  failed: 'out of tolerance',
+}
+
+export const LoopIdentity = z.strictObject({
+  tag: Tag,
+  service: filledLine(120),
+  area: filledLine(80),
+  kind: z.string().max(60),
+})
+export type LoopIdentity = z.infer<typeof LoopIdentity>
+
+export const LoopRow = LoopIdentity.extend({
+  id: Id,
+  state: LoopState,
+  nextDue: Day.nullable(),
+  /** Worst error of the last signed check, % of span. */
+  lastErrorPct: z.number().nullable(),
+  tolerancePct: z.number().nullable(),
+})
+export type LoopRow = z.infer<typeof LoopRow>
+
+export const LoopQuery = z.object({
+  q: z.string().max(80).optional(),
+  area: z.string().max(80).optional(),
+  kind: z.string().max(60).optional(),
+  state: z.union([LoopState, z.literal('overdue')]).optional(),
+  /** Tag after which the page begins. */
+  after: z.string().max(40).optional(),
+  limit: z.coerce.number().int().min(1).max(200).optional(),
+})
+export const LoopPage = z.strictObject({
+  loops: z.array(LoopRow),
+  next: z.string().nullable(),
+  areas: z.array(z.string()),
+})
+export type LoopPage = z.infer<typeof LoopPage>
+
+export const Version = z.strictObject({
+  id: Id,
+  number: z.number().int().positive(),
+  parentId: Id.nullable(),
+  /** Counts the saves of a version that is still open. */
+  revision: z.number().int().nonnegative(),
+  entries: PointEntries,
+  author: Author,
+  startedAt: Instant,
+  savedAt: Instant,
+  /** Why it was changed; empty while it is still open. */
+  reason: line(300),
+  /** Closed: no more saves; null while its author is still typing. */
+  sealedAt: Instant.nullable(),
+})
+export type Version = z.infer<typeof Version>
+
+/** Saving what has been entered. The same version may be saved again while it is open and newest. */
+export const SaveVersion = z.strictObject({
+  /** The version this one was made from; null for a loop's first. */
+  parentId: Id.nullable(),
+  revision: z.number().int().nonnegative(),
+  entries: PointEntries,
+  reason: line(300),
+  /** Close it, with its reason. */
+  seal: z.boolean(),
+})
+export type SaveVersion = z.infer<typeof SaveVersion>
+
+export const Direction = z.enum(['up', 'down'])
+
+export const PlannedPoint = z.strictObject({
+  index: z.number().int().nonnegative(),
+  percent: z.number().min(-10).max(110),
+  direction: Direction,
+})
+
+export const GearUsed = z.strictObject({ id: Id, name: line(120), serial: line(80), uncertainty: line(120), due: Day })
+export type GearUsed = z.infer<typeof GearUsed>
+
+export const Gear = GearUsed.extend({ measures: filledLine(120), range: line(120) })
+export type Gear = z.infer<typeof Gear>
+
+export const Gate = z.strictObject({
+  id: Id,
+  gate: z.enum(['loop-in-manual', 'loop-released']),
+  /** What was confirmed, in the words that stood on the page. */
+  words: filledLine(300),
+  /** Who in operations was told. */
+  told: filledLine(120),
+  by: Author,
+  at: Instant,
+})
+export type Gate = z.infer<typeof Gate>
+export const ConfirmGate = Gate.pick({ gate: true, words: true, told: true })
+
+export const Reading = z.strictObject({
+  id: Id,
+  seq: z.number().int().positive(),
+  pointIndex: z.number().int().nonnegative(),
+  percent: z.number(),
+  direction: Direction,
+  /** True input reached. */
+  applied: ReadEntry,
+  /** What was read, by knot. `current` is always there. */
+  reads: z.record(z.string().max(40), ReadEntry),
+  source: z.enum(['live', 'typed']),
+  /** The reading that this one corrects, and why. */
+  supersedes: Id.nullable(),
+  reason: line(300),
+  by: Author,
+  takenAt: Instant,
+  savedAt: Instant,
+})
+export type Reading = z.infer<typeof Reading>
+export const TakeReading = Reading.pick({
+  pointIndex: true,
+  applied: true,
+  reads: true,
+  source: true,
+  supersedes: true,
+  reason: true,
+  takenAt: true,
+}).refine((r) => r.supersedes === null || r.reason.trim() !== '', 'a correction needs its reason')
+export type TakeReading = z.infer<typeof TakeReading>
+
+export const Signature = z.strictObject({
+  id: Id,
+  role: z.enum(['performed', 'reviewed']),
+  by: Author,
+  at: Instant,
+  statement: line(400),
+  /** SHA-256 of the canonical form of what was signed. */
+  digest: z.string().regex(/^[0-9a-f]{64}$/),
+})
+export type Signature = z.infer<typeof Signature>
+export const Sign = z.strictObject({
+  role: Signature.shape.role,
+  statement: filledLine(400),
+  password: z.string().max(200),
+})
+
+export type Sign = z.infer<typeof Sign>
+
+export const CheckPhase = z.enum(['as-found', 'as-left'])
+
+export const Check = z.strictObject({
+  id: Id,
+  versionId: Id,
+  phase: CheckPhase,
+  /** ± % of span. */
+  tolerancePct: z.number().positive(),
+  /** Process values at 4 and 20 mA, in `unit`. */
+  range: z.strictObject({ lrv: z.number(), urv: z.number(), unit: z.string().max(20) }),
+  points: z.array(PlannedPoint).min(1).max(60),
+  gear: z.array(GearUsed).max(20),
+  ambient: line(120),
+  startedBy: Author,
+  startedAt: Instant,
+  gates: z.array(Gate),
+  readings: z.array(Reading),
+  signatures: z.array(Signature),
+})
+export type Check = z.infer<typeof Check>
+export const StartCheck = z.strictObject({
+  phase: CheckPhase,
+  percents: z.array(z.number().min(0).max(100)).min(1).max(30),
+  gearIds: z.array(Id).max(20),
+  ambient: line(120),
+  /** Loop in manual, operations told: confirmed before anything is moved. */
+  told: filledLine(120),
+  gateId: Id,
+})
+export type StartCheck = z.infer<typeof StartCheck>
+
+/** A whole loop folder. */
+export const Folder = z.strictObject({
+  loop: LoopIdentity.extend({ id: Id, createdAt: Instant }),
+  versions: z.array(Version),
+  checks: z.array(Check),
+})
+export type Folder = z.infer<typeof Folder>
+
+export const FolderView = Folder.extend({ row: LoopRow })
+export type FolderView = z.infer<typeof FolderView>
+
+export const BUNDLE_FORMAT = 'calm-loop/folder'
+export const BUNDLE_VERSION = 1
+export const Bundle = z.strictObject({
+  format: z.literal(BUNDLE_FORMAT),
+  version: z.literal(BUNDLE_VERSION),
+  folder: Folder,
+})
+export type Bundle = z.infer<typeof Bundle>

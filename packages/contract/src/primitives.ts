@@ -1,0 +1,49 @@
+// The small parts of every message: ids, times, entries.
+import { findUnit } from '@calm-loop/core/quantity'
+import { z } from 'zod'
+
+/** Made by the client (UUIDv7), so that a write can be sent again without harm. */
+export const Id = z.uuid().meta({ description: 'UUID, version 7 where the client makes it' })
+export const Instant = z.iso.datetime({ precision: 3 }).meta({ description: 'UTC, to the millisecond' })
+export const Day = z.iso.date()
+
+/** A line of text without control characters. */
+export const line = (most: number) =>
+  z
+    .string()
+    .max(most)
+    // eslint-disable-next-line no-control-regex
+    .regex(/^[^\u0000-\u001f\u007f]*$/, 'must not hold control characters')
+export const filledLine = (most: number) => line(most).refine((s) => s.trim() !== '', 'must not be blank')
+
+/** What was typed, and what it was understood as; without a value the text could not be read (yet). */
+export const EntrySchema = z
+  .strictObject({ typed: line(400), value: z.number().optional(), unit: line(20).optional() })
+  .refine((e) => (e.value === undefined) === (e.unit === undefined), 'value and unit go together')
+  .refine((e) => e.unit === undefined || findUnit(e.unit) !== undefined, 'unknown unit')
+
+/** An entry that must have been understood. */
+export const ReadEntry = z
+  .strictObject({ typed: line(400), value: z.number().min(-1e12).max(1e12), unit: line(20) })
+  .refine((e) => findUnit(e.unit) !== undefined, 'unknown unit')
+export type ReadEntry = z.infer<typeof ReadEntry>
+
+export const PointEntries = z
+  .record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), EntrySchema)
+  .refine((entries) => Object.keys(entries).length <= 200, 'at most 200 entries')
+export type PointEntries = z.infer<typeof PointEntries>
+
+export const Author = z.strictObject({ id: Id, name: line(120) })
+export type Author = z.infer<typeof Author>
+
+/** RFC 9457 problem details; `code` is stable, `fields` names what was wrong and the rule. */
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number(),
+  detail: z.string().optional(),
+  code: z.string(),
+  fields: z.array(z.object({ path: z.string(), rule: z.string() })).optional(),
+  current: z.unknown().optional(),
+})
+export type Problem = z.infer<typeof Problem>

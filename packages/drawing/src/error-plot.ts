@@ -1,0 +1,155 @@
+// The error plot: error in % of span over the range, with the tolerance as a clear band and hatching outside it.
+import { formatNumber } from '@calm-loop/core/quantity'
+import type { Direction } from '@calm-loop/core/check'
+import type { Scene, Shape } from './scene.ts'
+
+export interface PlottedReading {
+  /** Nominal point, % of range. */
+  readonly percent: number
+  readonly direction: Direction
+  /** % of span. */
+  readonly errorPct: number
+}
+
+export interface ErrorPlotInput {
+  readonly readings: readonly PlottedReading[]
+  /** ± % of span. */
+  readonly tolerancePct: number
+  /** As found is drawn open, as left filled. */
+  readonly filled: boolean
+  /** Points still to come, % of range: ticks on the axis. */
+  readonly planned: readonly number[]
+  readonly width: number
+  readonly height: number
+}
+
+const LEFT = 56
+const RIGHT = 18
+const TOP = 26
+const BOTTOM = 36
+const MARK = 4.5
+
+/** Smallest of 1, 2, 2.5, 5 · 10ⁿ at or above `value`. */
+function niceStep(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value))
+  return ([1, 2, 2.5, 5, 10].find((m) => m * power >= value * (1 - 1e-9)) ?? 10) * power
+}
+
+function hatching(x: number, y: number, w: number, h: number): Shape {
+  const lines: string[] = []
+  for (let start = -h; start < w; start += 9) {
+    const a = Math.max(0, start)
+    const b = Math.min(w, start + h)
+    if (b > a)
+      lines.push(
+        `M${(x + a).toFixed(1)} ${(y + h - (a - start)).toFixed(1)}L${(x + b).toFixed(1)} ${(y + h - (b - start)).toFixed(1)}`,
+      )
+  }
+  return { kind: 'path', d: lines.join(''), stroke: 'hairline', width: 1 }
+}
+
+/** Largest error the plot must show, with head room, % of span. */
+export function plotReach(readings: readonly PlottedReading[], tolerancePct: number): number {
+  return Math.max(tolerancePct * 1.6, ...readings.map((r) => Math.abs(r.errorPct) * 1.15))
+}
+
+/** Draws the plot; it grows as readings come, and rescales when one lies far out. */
+export function errorPlot(input: ErrorPlotInput): Scene {
+  const { readings, tolerancePct: tol, width, height } = input
+  const reach = plotReach(readings, tol)
+  const w = width - LEFT - RIGHT
+  const h = height - TOP - BOTTOM
+  const x = (percent: number) => LEFT + 14 + (percent / 100) * (w - 28)
+  const y = (error: number) => TOP + h / 2 - (error / reach) * (h / 2)
+  const shapes: Shape[] = [
+    hatching(LEFT, TOP, w, y(tol) - TOP),
+    hatching(LEFT, y(-tol), w, TOP + h - y(-tol)),
+    { kind: 'rect', x: LEFT, y: y(tol), w, h: y(-tol) - y(tol), fill: 'sheet', stroke: 'none' },
+    { kind: 'line', x1: LEFT, y1: y(tol), x2: LEFT + w, y2: y(tol), stroke: 'second', dash: '1 0' },
+    { kind: 'line', x1: LEFT, y1: y(-tol), x2: LEFT + w, y2: y(-tol), stroke: 'second', dash: '1 0' },
+    { kind: 'line', x1: LEFT, y1: y(0), x2: LEFT + w, y2: y(0), stroke: 'ink' },
+    { kind: 'text', x: LEFT - 48, y: 14, text: 'error, % of span', size: 12, fill: 'second' },
+    {
+      kind: 'text',
+      x: LEFT + w,
+      y: 14,
+      text: `tolerance ±${formatNumber(tol, { decimals: 3, trim: true })} %`,
+      size: 12,
+      anchor: 'end',
+      fill: 'second',
+    },
+  ]
+  const step = niceStep(reach / 3)
+  for (let k = -Math.floor(reach / step); k <= Math.floor(reach / step); k++) {
+    const value = k * step
+    shapes.push({ kind: 'line', x1: LEFT - 4, y1: y(value), x2: LEFT, y2: y(value), stroke: 'second' })
+    shapes.push({
+      kind: 'text',
+      x: LEFT - 8,
+      y: y(value) + 4,
+      text: formatNumber(value, { decimals: step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 2 : 1, sign: true }),
+      size: 12,
+      anchor: 'end',
+      fill: 'second',
+      mono: true,
+    })
+  }
+  const planned = [...new Set([...input.planned, ...readings.map((r) => r.percent)])].sort((a, b) => a - b)
+  planned.forEach((percent) => {
+    shapes.push({ kind: 'line', x1: x(percent), y1: TOP + h, x2: x(percent), y2: TOP + h + 5, stroke: 'second' })
+    shapes.push({
+      kind: 'text',
+      x: x(percent),
+      y: TOP + h + 19,
+      text: `${formatNumber(percent, { decimals: 1, trim: true })} %`,
+      size: 12,
+      anchor: 'middle',
+      fill: 'second',
+      mono: true,
+    })
+  })
+  for (const direction of ['up', 'down'] as const) {
+    const line = readings.filter((r) => r.direction === direction)
+    if (line.length > 1)
+      shapes.push({
+        kind: 'path',
+        stroke: 'signal',
+        width: 1.5,
+        dash: direction === 'up' ? '1 0' : '5 4',
+        d: line.map((r, i) => `${i ? 'L' : 'M'}${x(r.percent).toFixed(1)} ${y(r.errorPct).toFixed(1)}`).join(''),
+      })
+  }
+  for (const r of readings)
+    shapes.push({
+      kind: 'rect',
+      x: x(r.percent) - MARK,
+      y: y(r.errorPct) - MARK,
+      w: MARK * 2,
+      h: MARK * 2,
+      stroke: 'signal',
+      width: 2,
+      fill: input.filled ? 'signal' : 'sheet',
+    })
+  const keyY = height - 4
+  shapes.push({
+    kind: 'text',
+    x: LEFT + w,
+    y: keyY,
+    text: 'up ———   down – – –   of range',
+    size: 11,
+    anchor: 'end',
+    fill: 'second',
+  })
+  const worst = readings.reduce<PlottedReading | undefined>(
+    (a, r) => (!a || Math.abs(r.errorPct) > Math.abs(a.errorPct) ? r : a),
+    undefined,
+  )
+  return {
+    width,
+    height,
+    shapes,
+    title: worst
+      ? `Error plot of ${readings.length} readings: largest error ${formatNumber(worst.errorPct, { sign: true })} % of span at ${worst.percent} % ${worst.direction}, tolerance ±${tol} %.`
+      : `Empty error plot, tolerance ±${tol} %.`,
+  }
+}
