@@ -3,6 +3,7 @@ import { pino } from 'pino'
 import { makeApp } from './app.ts'
 import { readConfig } from './config.ts'
 import { migrateDatabase, openDatabase } from './db/database.ts'
+import { renderPdf, runs } from './documents/pdf.ts'
 import { openEventHub } from './services/events.ts'
 import { loadDemo } from './services/demo.ts'
 
@@ -23,6 +24,8 @@ const server = app.listen(config.PORT, config.HOST, (error?: Error) => {
   const port = typeof address === 'object' && address ? address.port : config.PORT
   process.send?.({ port })
   console.log(`listening ${port}`)
+  // The first document loads fonts and code; do that before someone waits for it.
+  setTimeout(() => void renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }), 1500).unref()
 })
 
 let stopping = false

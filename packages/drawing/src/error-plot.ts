@@ -26,7 +26,7 @@ export interface ErrorPlotInput {
 const LEFT = 56
 const RIGHT = 18
 const TOP = 26
-const BOTTOM = 36
+const BOTTOM = 46
 const MARK = 4.5
 
 /** Smallest of 1, 2, 2.5, 5 · 10ⁿ at or above `value`. */

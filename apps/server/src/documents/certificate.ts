@@ -13,6 +13,8 @@ const INK = '#1C2321'
 const SECOND = '#55605B'
 const HAIRLINE = '#D9D3C4'
 const WIDTH = 515
+/** Drawings are made larger than they are printed, so that their letters match the text. */
+const DRAWN = 680
 
 type Node = Record<string, unknown>
 const text = (words: string, more: Node = {}): Node => ({ text: runs(words), ...more })
@@ -116,8 +118,8 @@ function contentOf(folder: FolderView, check: Check): Node[] {
           read: i === 0 ? undefined : read && convertUnit(read.value, read.unit, knot.unit),
         }
       }),
-      WIDTH,
-      150,
+      DRAWN,
+      190,
     )
   const standing = new Set(
     standingReadings(
@@ -173,8 +175,8 @@ function contentOf(folder: FolderView, check: Check): Node[] {
           tolerancePct: check.tolerancePct,
           filled: check.phase === 'as-left',
           planned: check.points.map((p) => p.percent),
-          width: WIDTH,
-          height: 190,
+          width: DRAWN,
+          height: 240,
         }),
         drawingFont,
       ),
@@ -213,7 +215,15 @@ function contentOf(folder: FolderView, check: Check): Node[] {
         ]
       : []),
     ...(strip
-      ? [heading(`Thread at ${pointWords(middle.reading)}`), { svg: toSvg(strip, drawingFont), width: WIDTH }]
+      ? [
+          {
+            stack: [
+              heading(`Thread at ${pointWords(middle.reading)}`),
+              { svg: toSvg(strip, drawingFont), width: WIDTH },
+            ],
+            unbreakable: true,
+          },
+        ]
       : []),
     {
       stack: [

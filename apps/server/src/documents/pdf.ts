@@ -5,18 +5,18 @@ import pdfmake from 'pdfmake'
 
 const require = createRequire(import.meta.url)
 const fontFolder = (name: string) => dirname(require.resolve(`${name}/package.json`))
-const atkinson = (face: 'next' | 'mono', weight: 400 | 700) =>
+const atkinson = (face: 'Next' | 'Mono', weight: '400Regular' | '700Bold') =>
   join(
-    fontFolder(`@fontsource/atkinson-hyperlegible-${face}`),
-    'files',
-    `atkinson-hyperlegible-${face}-latin-${weight}-normal.woff`,
+    fontFolder(`@expo-google-fonts/atkinson-hyperlegible-${face.toLowerCase()}`),
+    weight,
+    `AtkinsonHyperlegible${face}_${weight}.ttf`,
   )
 const dejavu = (name: string) => join(fontFolder('dejavu-fonts-ttf'), 'ttf', `${name}.ttf`)
 const face = (normal: string, bold: string) => ({ normal, bold, italics: normal, bolditalics: bold })
 
 const FONTS = {
-  words: face(atkinson('next', 400), atkinson('next', 700)),
-  figures: face(atkinson('mono', 400), atkinson('mono', 700)),
+  words: face(atkinson('Next', '400Regular'), atkinson('Next', '700Bold')),
+  figures: face(atkinson('Mono', '400Regular'), atkinson('Mono', '700Bold')),
   symbols: face(dejavu('DejaVuSans'), dejavu('DejaVuSans-Bold')),
 }
 const allowed = new Set(Object.values(FONTS).flatMap((f) => Object.values(f)))

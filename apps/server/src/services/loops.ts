@@ -107,9 +107,9 @@ export function saveVersion(
     if (known) {
       const sent =
         canonicalJson(save.entries) === canonicalJson(known.entries) && (!save.seal || known.sealedAt !== null)
-      if (sent || (save.revision <= known.revision && known.id === head?.id && known.sealedAt === null && !save.seal))
-        return versionOf(known, names)
-      if (known.id !== head?.id || known.sealedAt !== null || known.authorId !== person.id) throw conflict(head, names)
+      if (sent) return versionOf(known, names)
+      const mayGoOn = known.id === head?.id && known.sealedAt === null && known.authorId === person.id
+      if (!mayGoOn || save.revision !== known.revision + 1) throw conflict(head, names)
       row = (
         await tx
           .update(versions)
