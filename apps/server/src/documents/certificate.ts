@@ -1,12 +1,11 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
-import type { Check, FolderView, Reading } from '@calm-loop/contract'
-import { pointWords, standingReadings } from '@calm-loop/core/check'
+import { judgeCheck, standingByPoint, type Check, type FolderView, type Reading } from '@calm-loop/contract'
+import { pointWords } from '@calm-loop/core/check'
 import { kindOf, readEntries } from '@calm-loop/core/kinds'
 import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { errorPlot, threadStrip, toSvg } from '@calm-loop/drawing'
-import { judgeCheck } from '../services/summary.ts'
 import { drawingFont, renderPdf, runs } from './pdf.ts'
 
 const INK = '#1C2321'
@@ -121,11 +120,7 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       DRAWN,
       190,
     )
-  const standing = new Set(
-    standingReadings(
-      check.readings.map((x) => ({ id: x.id, pointIndex: x.pointIndex, supersedes: x.supersedes ?? undefined })),
-    ).map((x) => x.id),
-  )
+  const standing = new Set([...standingByPoint(check).values()].map((x) => x.id))
   const corrected = check.readings.filter((x) => !standing.has(x.id))
   const lastBut = (id: string) => check.readings.find((x) => x.supersedes === id)
 

@@ -1,8 +1,7 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
-import type { Check } from '@calm-loop/contract'
+import { judgeCheck, type Check } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { csvText } from '../services/register-csv.ts'
-import { judgeCheck } from '../services/summary.ts'
 
 export function readingsCsv(
   kindId: string,

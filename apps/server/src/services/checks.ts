@@ -1,6 +1,7 @@
 // Checks: started behind a gate, filled with readings that are never changed, closed by signatures.
 import {
   canonicalJson,
+  standingByPoint,
   type Check,
   type ConfirmGate,
   type Gate,
@@ -12,7 +13,7 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
-import { pointWords, standingReadings, upAndDown } from '@calm-loop/core/check'
+import { pointWords, upAndDown } from '@calm-loop/core/check'
 import { entryIsTrue, kindOf, readEntries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -194,11 +195,7 @@ export function confirmGate(
 
 /** What must be done before the one who performed the check may sign it. */
 function refuseUnfinished(check: Check): void {
-  const read = new Set(
-    standingReadings(
-      check.readings.map((r) => ({ id: r.id, pointIndex: r.pointIndex, supersedes: r.supersedes ?? undefined })),
-    ).map((r) => r.pointIndex),
-  )
+  const read = standingByPoint(check)
   const left = check.points.filter((p) => !read.has(p.index))
   if (left.length) throw new HttpProblem(409, 'points-missing', `Not yet read: ${left.map(pointWords).join(', ')}.`)
   if (!check.gates.some((g) => g.gate === 'loop-released'))

@@ -1,8 +1,6 @@
 // What the register says of a loop, worked out from its folder whenever that changes.
-import type { Check, FolderView, LoopState } from '@calm-loop/contract'
-import { judge } from '@calm-loop/core/check'
+import { judgeCheck, type FolderView, type LoopState } from '@calm-loop/contract'
 import { kindOf, readEntries } from '@calm-loop/core/kinds'
-import { convertUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { eq } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
@@ -10,23 +8,6 @@ import { loops } from '../db/schema.ts'
 import { readFolder } from './folder.ts'
 
 const DEFAULT_INTERVAL_months = 12
-
-/** The verdict of a check from its readings, or null without any. */
-export function judgeCheck(check: Check) {
-  return judge(
-    check.readings.map((r) => ({
-      id: r.id,
-      pointIndex: r.pointIndex,
-      percent: r.percent,
-      direction: r.direction,
-      applied: convertUnit(r.applied.value, r.applied.unit, check.range.unit),
-      mA: convertUnit(r.reads['current']!.value, r.reads['current']!.unit, 'mA'),
-      ...(r.supersedes ? { supersedes: r.supersedes } : {}),
-    })),
-    check.range,
-    check.tolerancePct,
-  )
-}
 
 /** Same day so many months later; the last day of a shorter month. */
 export function monthsLater(day: string, months: number): string {

@@ -1,0 +1,88 @@
+<script setup lang="ts">
+// The frame: rail at the left (a bar at the bottom on a tablet), finder and person above, the place in the middle.
+import { onKeyStroke } from '@vueuse/core'
+import { ref, watch } from 'vue'
+import { useTheme } from 'vuetify'
+import KeysSheet from './frame/KeysSheet.vue'
+import PlaceRail from './frame/PlaceRail.vue'
+import TopLine from './frame/TopLine.vue'
+import { usePreferences } from './stores/preferences.ts'
+import { useSession } from './stores/session.ts'
+
+const session = useSession()
+const preferences = usePreferences()
+const theme = useTheme()
+watch(
+  () => preferences.theme,
+  (name) => theme.change(name),
+  { immediate: true },
+)
+
+const keysOpen = ref(false)
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.matches('input, textarea, select') || target.isContentEditable)
+onKeyStroke('?', (event) => {
+  if (typing(event.target)) return
+  keysOpen.value = true
+})
+onKeyStroke('/', (event) => {
+  if (typing(event.target)) return
+  event.preventDefault()
+  document.querySelector<HTMLInputElement>('[data-finder] input')?.focus()
+})
+</script>
+
+<template>
+  <v-app>
+    <a href="#place" class="skip">Skip to the page</a>
+    <div class="frame" :class="{ bare: !session.person }">
+      <PlaceRail v-if="session.person" />
+      <div class="body">
+        <TopLine v-if="session.person" @keys="keysOpen = true" />
+        <main id="place" class="place" tabindex="-1">
+          <router-view />
+        </main>
+      </div>
+    </div>
+    <KeysSheet v-model="keysOpen" />
+  </v-app>
+</template>
+
+<style>
+.skip {
+  position: absolute;
+  left: -9999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 20;
+  background: var(--sheet);
+  padding: 12px;
+}
+.frame {
+  display: grid;
+  grid-template-columns: 72px minmax(0, 1fr);
+  min-height: 100vh;
+  width: 100%;
+}
+.frame.bare {
+  grid-template-columns: minmax(0, 1fr);
+}
+.place {
+  padding: 12px 24px 48px;
+  outline: none !important;
+}
+@media (max-width: 1000px) {
+  .frame {
+    grid-template-columns: minmax(0, 1fr);
+    padding-bottom: 72px;
+  }
+  .frame.bare {
+    padding-bottom: 0;
+  }
+  .place {
+    padding: 8px 16px 32px;
+  }
+}
+</style>

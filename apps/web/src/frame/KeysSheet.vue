@@ -1,0 +1,55 @@
+<script setup lang="ts">
+// The keys of the page.
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+
+const open = defineModel<boolean>({ required: true })
+const route = useRoute()
+const everywhere = [
+  ['/', 'find a tag'],
+  ['?', 'this list'],
+  ['Tab, Shift Tab', 'next and previous entry'],
+  ['Esc', 'close what is open'],
+]
+const folder = [
+  ['↑ ↓ on a knot', 'move its value by 1 % of its scale'],
+  ['Esc on a knot', 'drop what was typed there'],
+  ['↑ ↓ on the run sheet', 'another stage'],
+]
+const check = [
+  ['Enter', 'take the reading: what is typed, else what is live'],
+  ['Backspace on an empty entry', 'back to the point before'],
+  ['B', 'bring the stand-in to this point (outside an entry)'],
+]
+const groups = computed(() => [
+  { name: 'Everywhere', keys: everywhere },
+  ...(route.params['loopId'] ? [{ name: 'In a loop’s folder', keys: folder }] : []),
+  ...(route.params['stage'] === 'check' ? [{ name: 'Taking readings', keys: check }] : []),
+])
+</script>
+
+<template>
+  <v-dialog v-model="open" aria-label="Keys of this page">
+    <v-card class="pa-6">
+      <h2>Keys of this page</h2>
+      <section v-for="group in groups" :key="group.name" class="mt-4">
+        <h3 class="quiet">{{ group.name }}</h3>
+        <table class="plain">
+          <tbody>
+            <tr v-for="[key, does] in group.keys" :key="key">
+              <td class="figures key">{{ key }}</td>
+              <td>{{ does }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <v-btn class="mt-4" autofocus @click="open = false">Close</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.key {
+  width: 45%;
+}
+</style>

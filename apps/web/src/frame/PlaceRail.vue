@@ -1,0 +1,95 @@
+<script setup lang="ts">
+// The places, as a rail or a bottom bar.
+import {
+  mdiAccountMultipleOutline,
+  mdiHelpCircleOutline,
+  mdiToolboxOutline,
+  mdiTransitConnectionHorizontal,
+} from '@mdi/js'
+
+const places = [
+  { to: '/loops', name: 'Loops', icon: mdiTransitConnectionHorizontal },
+  { to: '/kit', name: 'Kit', icon: mdiToolboxOutline },
+  { to: '/people', name: 'People', icon: mdiAccountMultipleOutline },
+  { to: '/guide', name: 'Guide', icon: mdiHelpCircleOutline },
+]
+</script>
+
+<template>
+  <nav class="rail" aria-label="Places">
+    <router-link to="/loops" class="brand" aria-label="Calm Loop">
+      <svg viewBox="0 0 40 40" width="36" height="36" aria-hidden="true">
+        <path
+          d="M4 27C12 27 12 13 20 13s8 10 16 10"
+          fill="none"
+          stroke="var(--action)"
+          stroke-width="2.4"
+          stroke-linecap="round"
+        />
+        <circle cx="20" cy="13" r="4.6" fill="var(--ground)" stroke="var(--action)" stroke-width="2.2" />
+        <circle cx="34" cy="23" r="3.6" fill="var(--signal)" />
+      </svg>
+    </router-link>
+    <router-link v-for="place in places" :key="place.to" :to="place.to" class="stop" active-class="here">
+      <v-icon :icon="place.icon" size="24" />
+      <span>{{ place.name }}</span>
+    </router-link>
+  </nav>
+</template>
+
+<style scoped>
+.rail {
+  border-right: 1px solid var(--hairline);
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  position: sticky;
+  top: 0;
+  height: 100vh;
+}
+.brand {
+  display: grid;
+  place-items: center;
+  height: 56px;
+}
+.stop {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 2px;
+  padding: 10px 0;
+  min-height: 60px;
+  font-size: 14px;
+  color: var(--second);
+  text-decoration: none;
+  border-left: 3px solid transparent;
+}
+.here {
+  color: var(--ink);
+  font-weight: 650;
+  border-left-color: var(--action);
+}
+@media (max-width: 1000px) {
+  .rail {
+    position: fixed;
+    z-index: 10;
+    inset: auto 0 0 0;
+    height: 68px;
+    flex-direction: row;
+    border-right: 0;
+    border-top: 1px solid var(--hairline);
+    background: var(--ground);
+  }
+  .brand {
+    display: none;
+  }
+  .stop {
+    flex: 1;
+    border-left: 0;
+    border-top: 3px solid transparent;
+  }
+  .here {
+    border-top-color: var(--action);
+  }
+}
+</style>

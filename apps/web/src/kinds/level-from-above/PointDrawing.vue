@@ -1,0 +1,220 @@
+<script setup lang="ts">
+// The tank from the side, to scale in height: the device above it, its beam, blanking, full and empty, the currents, and the level on the thread.
+import { geometryOf, readEntries, volumeAt } from '@calm-loop/core/kinds'
+import { convertUnit } from '@calm-loop/core/quantity'
+import { computed } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { usePreferences } from '../../stores/preferences.ts'
+import { useThread } from '../../stores/thread.ts'
+
+const folder = useFolder()
+const thread = useThread()
+const preferences = usePreferences()
+const H = 330
+const FLOOR = H - 26
+const LEFT = 250
+const WIDE = 230
+const MID = LEFT + WIDE / 2
+
+const reader = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const g = computed(() => geometryOf(reader.value))
+const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'mm')
+const show = (mm: number) =>
+  preferences.quantity(convertUnit(mm, 'mm', unit.value), unit.value, {
+    decimals: unit.value === 'mm' ? 0 : 3,
+    trim: true,
+  })
+const sane = (v: number | undefined): v is number => v !== undefined && Number.isFinite(v) && v >= 0
+
+/** Height drawn at the top, mm above the bottom. */
+const top = computed(() => Math.max(...[g.value.depth, g.value.face, 1].filter(sane)) * 1.06)
+const y = (height: number) => FLOOR - (Math.min(Math.max(height, 0), top.value) / top.value) * (FLOOR - 34)
+const depth = computed(() => (sane(g.value.depth) && g.value.depth > 0 ? g.value.depth : undefined))
+const face = computed(() => (sane(g.value.face) ? g.value.face : undefined))
+const level = computed(() => {
+  const at = thread.expected[0]
+  return at?.known ? convertUnit(at.value, unit.value, 'mm') : undefined
+})
+const inTank = computed(
+  () => level.value !== undefined && depth.value !== undefined && level.value >= 0 && level.value <= depth.value,
+)
+const volume = computed(() => (level.value === undefined ? undefined : volumeAt(g.value, level.value)))
+const round = computed(() => g.value.tank?.shape === 'horizontal-cylinder' || g.value.tank?.shape === 'sphere')
+const body = computed(() => {
+  const t = y(depth.value ?? top.value)
+  if (!round.value) return `M${LEFT} ${t}V${FLOOR}H${LEFT + WIDE}V${t}`
+  const r = (FLOOR - t) / 2
+  return `M${LEFT + 20} ${t}H${LEFT + WIDE - 20}A20 ${r} 0 0 1 ${LEFT + WIDE - 20} ${FLOOR}H${LEFT + 20}A20 ${r} 0 0 1 ${LEFT + 20} ${t}Z`
+})
+
+interface Mark {
+  y: number
+  words: string
+  tone?: string
+}
+/** Labels that would overlap are moved apart, top to bottom. */
+function apart(marks: Mark[], gap = 18): (Mark & { text: number })[] {
+  let last = -Infinity
+  return [...marks].sort((a, b) => a.y - b.y).map((m) => ({ ...m, text: (last = Math.max(m.y + 5, last + gap)) }))
+}
+const leftMarks = computed(() => {
+  const marks: Mark[] = []
+  if (depth.value !== undefined) marks.push({ y: y(depth.value), words: `overflow ${show(depth.value)}` })
+  if (face.value !== undefined && sane(g.value.full))
+    marks.push({ y: y(face.value - g.value.full), words: `full ${show(face.value - g.value.full)}` })
+  if (face.value !== undefined && sane(g.value.empty))
+    marks.push({ y: y(g.value.emptyAboveBottom), words: `empty ${show(g.value.emptyAboveBottom)}` })
+  return apart(marks)
+})
+const rightMarks = computed(() => {
+  const marks: Mark[] = []
+  if (g.value.level20 !== undefined)
+    marks.push({ y: y(g.value.level20), words: `20 mA at ${show(g.value.level20)}`, tone: 'action' })
+  if (g.value.level4 !== undefined)
+    marks.push({ y: y(g.value.level4), words: `4 mA at ${show(g.value.level4)}`, tone: 'action' })
+  if (level.value !== undefined && depth.value !== undefined)
+    marks.push({
+      y: y(level.value),
+      words: `level ${show(level.value)}${volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`}`,
+    })
+  return apart(marks)
+})
+const missing = computed(() => reader.value.missing('tankDepth', 'emptyDistance', 'fullDistance', 'blanking'))
+const title = computed(
+  () => [...leftMarks.value, ...rightMarks.value].map((m) => m.words).join('; ') || 'Tank, nothing entered yet',
+)
+</script>
+
+<template>
+  <figure class="tank">
+    <svg :viewBox="`0 0 760 ${H}`" role="img" :aria-label="title">
+      <defs>
+        <pattern id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" y1="0" x2="0" y2="8" class="hatch" />
+        </pattern>
+        <clipPath id="inside"><path :d="body + (round ? '' : 'Z')" /></clipPath>
+      </defs>
+      <rect
+        v-if="level !== undefined && depth !== undefined"
+        clip-path="url(#inside)"
+        :x="LEFT"
+        :width="WIDE"
+        :y="y(level)"
+        :height="Math.max(0, FLOOR - y(level))"
+        class="liquid"
+        :class="{ outside: !inTank }"
+      />
+      <path :d="body" class="wall" :class="{ unknown: depth === undefined }" />
+      <template v-if="face !== undefined">
+        <path
+          :d="`M${MID - 8} ${y(face)}L${MID - 34} ${y(level ?? 0)}H${MID + 34}L${MID + 8} ${y(face)}Z`"
+          class="beam"
+        />
+        <rect
+          v-if="g.blanking !== undefined && g.blanking > 0"
+          :x="MID - 40"
+          :y="y(face)"
+          width="80"
+          :height="Math.max(0, y(face - g.blanking) - y(face))"
+          fill="url(#hatch)"
+          class="blanking"
+        />
+        <rect :x="MID - 20" :y="y(face) - 20" width="40" height="20" class="device" />
+        <text :x="MID" :y="y(face) - 25" class="mid">face {{ show(face) }}</text>
+        <text
+          v-if="g.blanking !== undefined && g.blanking > 0"
+          :x="MID + 46"
+          :y="(y(face) + y(face - g.blanking)) / 2 + 5"
+          class="small"
+        >
+          blanking {{ show(g.blanking) }}
+        </text>
+      </template>
+      <g v-for="m in leftMarks" :key="m.words">
+        <path :d="`M${LEFT - 14} ${m.text - 5}L${LEFT - 4} ${m.y}H${LEFT + 12}`" class="lead" />
+        <text :x="LEFT - 20" :y="m.text" class="end">{{ m.words }}</text>
+      </g>
+      <g v-for="m in rightMarks" :key="m.words">
+        <path
+          :d="`M${LEFT + WIDE + 14} ${m.text - 5}L${LEFT + WIDE + 4} ${m.y}H${LEFT + WIDE - 12}`"
+          class="lead"
+          :class="m.tone"
+        />
+        <text :x="LEFT + WIDE + 20" :y="m.text" :class="m.tone">{{ m.words }}</text>
+      </g>
+      <text v-if="depth !== undefined" :x="LEFT + WIDE / 2" :y="FLOOR + 18" class="mid small">inside bottom, 0</text>
+      <text v-if="missing.length" x="0" y="20" class="needs">needs {{ missing.join(', ') }}</text>
+    </svg>
+  </figure>
+</template>
+
+<style scoped>
+.tank {
+  margin: 0;
+  max-width: 800px;
+}
+svg {
+  width: 100%;
+  height: auto;
+  display: block;
+}
+text {
+  font-size: 15px;
+  fill: var(--ink);
+}
+.small {
+  font-size: 14px;
+  fill: var(--second);
+}
+.end {
+  text-anchor: end;
+}
+.mid {
+  text-anchor: middle;
+}
+.wall {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2.4;
+}
+.wall.unknown {
+  stroke-dasharray: 3 6;
+}
+.liquid {
+  fill: var(--action);
+  opacity: 0.2;
+}
+.liquid.outside {
+  fill: var(--stop);
+}
+.beam {
+  fill: var(--hairline);
+  opacity: 0.5;
+}
+.hatch {
+  stroke: var(--look);
+  stroke-width: 2;
+}
+.blanking {
+  opacity: 0.7;
+}
+.device {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.lead {
+  fill: none;
+  stroke: var(--second);
+}
+.lead.action {
+  stroke: var(--action);
+}
+text.action {
+  fill: var(--action);
+  font-weight: 600;
+}
+.needs {
+  fill: var(--look);
+}
+</style>

@@ -1,0 +1,198 @@
+<script setup lang="ts">
+// Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
+import type { Gear } from '@calm-loop/contract'
+import { v7 as uuid } from 'uuid'
+import { computed, onMounted, ref } from 'vue'
+import { call, type ApiProblem } from '../../api/client.ts'
+import { useFolder } from '../../stores/folder.ts'
+import { dayWords, today } from '../../widgets/dates.ts'
+import ChoiceField from '../../widgets/ChoiceField.vue'
+import GradeMark from '../../widgets/GradeMark.vue'
+import WordsField from '../../widgets/WordsField.vue'
+
+const folder = useFolder()
+const checkId = uuid()
+const gateId = uuid()
+const phase = ref<'as-found' | 'as-left'>('as-found')
+const points = ref('0, 25, 50, 75, 100')
+const ambient = ref('')
+const told = ref('')
+const kit = ref<Gear[]>([])
+const chosen = ref<string[]>([])
+const says = ref('')
+const busy = ref(false)
+onMounted(async () => (kit.value = await call('gear').catch(() => [])))
+
+const percents = computed(() => {
+  const list = points.value
+    .split(/[\s;]+|,\s*/)
+    .filter(Boolean)
+    .map(Number)
+  return list.length && list.length <= 30 && list.every((p) => p >= 0 && p <= 100) && new Set(list).size === list.length
+    ? list
+    : undefined
+})
+const blocked = computed(() => {
+  const stop = folder.study?.findings.find((f) => f.grade === 'stop')
+  if (stop) return `${stop.what} ${stop.action}`
+  const missing = Object.values(folder.study?.missing ?? {}).flat()
+  return missing.length ? `Still to be entered: ${missing.join(', ')}.` : ''
+})
+const expired = computed(() => kit.value.filter((g) => chosen.value.includes(g.id) && g.due < today()))
+const toggle = (id: string) =>
+  (chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id])
+
+async function begin(): Promise<void> {
+  busy.value = true
+  says.value = ''
+  try {
+    await folder.save()
+    await call('startCheck', {
+      params: { loopId: folder.view!.loop.id, checkId },
+      body: {
+        phase: phase.value,
+        percents: percents.value!,
+        gearIds: chosen.value,
+        ambient: ambient.value.trim(),
+        told: told.value.trim(),
+        gateId,
+      },
+    })
+    await folder.refresh()
+  } catch (error) {
+    says.value = (error as ApiProblem).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <section aria-label="Begin a check">
+    <h2>Begin a check</h2>
+    <p v-if="blocked" class="blocked">
+      <GradeMark grade="stop" /> <span>Not yet. {{ blocked }}</span>
+    </p>
+    <form class="form" @submit.prevent="begin">
+      <div class="two">
+        <ChoiceField
+          label="Readings are taken"
+          :options="[
+            { value: 'as-found', label: 'as found' },
+            { value: 'as-left', label: 'as left' },
+          ]"
+          :value="phase"
+          help="As found: before anything is adjusted. As left: after."
+          @choose="phase = $event as typeof phase"
+        />
+        <WordsField
+          label="Points, % of range, up and then down"
+          :value="points"
+          :says="percents ? '' : 'Numbers from 0 to 100, each once, with commas between.'"
+          @typed="points = $event"
+        />
+        <WordsField
+          label="Surroundings"
+          :value="ambient"
+          help="Such as outdoors, 12 °C, dry."
+          @typed="ambient = $event"
+        />
+      </div>
+      <div role="group" aria-label="Test equipment" class="gear">
+        <h3>With which equipment</h3>
+        <label v-for="g in kit" :key="g.id" class="piece">
+          <input type="checkbox" :checked="chosen.includes(g.id)" @change="toggle(g.id)" />
+          <span
+            >{{ g.name }} <span class="quiet small figures">{{ g.serial }}</span></span
+          >
+          <span class="small quiet">{{ g.uncertainty }}</span>
+          <span class="small" :class="{ bad: g.due < today() }"
+            ><GradeMark v-if="g.due < today()" grade="look" wordless /> {{ g.due < today() ? 'expired' : 'due' }}
+            {{ dayWords(g.due) }}</span
+          >
+        </label>
+        <p v-if="expired.length" class="look">
+          {{ expired.map((g) => g.name).join(', ') }}: expired. It can be used; the certificate will say so.
+        </p>
+      </div>
+      <div class="gate">
+        <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M8 4V52M32 4V52M8 22H32" /></svg>
+        <div>
+          <h3>Gate: loop in manual</h3>
+          <p>{{ folder.kind?.check.cautions.join(' ') }}</p>
+          <p v-if="folder.entries['tell']?.typed" class="quiet">
+            To be told: {{ folder.entries['tell']?.typed }}. It controls:
+            {{ folder.entries['controls']?.typed || 'not entered' }}.
+          </p>
+          <WordsField
+            label="Who in operations was told"
+            :value="told"
+            needed
+            help="By beginning you confirm: operations told, loop in manual, trips by-passed with permission or none."
+            @typed="told = $event"
+          />
+        </div>
+      </div>
+      <p v-if="says" class="bad" role="alert">{{ says }}</p>
+      <v-btn
+        type="submit"
+        color="primary"
+        variant="flat"
+        size="large"
+        :disabled="!!blocked || !percents || !told.trim()"
+        :loading="busy"
+        >Confirm loop in manual and begin</v-btn
+      >
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.blocked {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  padding: 8px 0;
+}
+.two {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 4px 24px;
+  margin-top: 12px;
+}
+.piece {
+  display: grid;
+  grid-template-columns: 32px minmax(0, 1.4fr) minmax(0, 1fr) auto;
+  gap: 8px;
+  align-items: center;
+  min-height: 48px;
+  border-bottom: 1px solid var(--hairline);
+  cursor: pointer;
+}
+.piece input {
+  width: 24px;
+  height: 24px;
+  accent-color: var(--action);
+}
+.gate {
+  display: grid;
+  grid-template-columns: 56px minmax(0, 1fr);
+  margin: 20px 0;
+}
+.gate svg path {
+  fill: none;
+  stroke: var(--action);
+  stroke-width: 5;
+}
+.bad {
+  color: var(--stop);
+}
+.look {
+  color: var(--look);
+}
+@media (max-width: 760px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

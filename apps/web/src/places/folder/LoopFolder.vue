@@ -1,0 +1,147 @@
+<script setup lang="ts">
+// A loop's folder: its name, the thread, the run sheet, and the stage at hand with its working beside it.
+import { loopStateWords } from '@calm-loop/contract'
+import { STAGES, type StageId } from '@calm-loop/core/kinds'
+import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch, type Component } from 'vue'
+import { useRoute } from 'vue-router'
+import type { ApiProblem } from '../../api/client.ts'
+import { useFolder } from '../../stores/folder.ts'
+import { useThread } from '../../stores/thread.ts'
+import { useWorking } from '../../stores/working.ts'
+import ThreadBand from '../../thread/ThreadBand.vue'
+import { dayWords, moment, today } from '../../widgets/dates.ts'
+import WorkingDrawer from '../../widgets/WorkingDrawer.vue'
+import ClashList from './ClashList.vue'
+import RunSheet from './RunSheet.vue'
+
+const route = useRoute()
+const folder = useFolder()
+const thread = useThread()
+const working = useWorking()
+const problem = ref('')
+
+const PAGES: Record<StageId, Component> = {
+  identify: defineAsyncComponent(() => import('./IdentifyStage.vue')),
+  wire: defineAsyncComponent(() => import('./WireStage.vue')),
+  point: defineAsyncComponent(() => import('./PointStage.vue')),
+  range: defineAsyncComponent(() => import('./RangeStage.vue')),
+  check: defineAsyncComponent(() => import('./CheckStage.vue')),
+  'hand-over': defineAsyncComponent(() => import('./HandOverStage.vue')),
+}
+const stage = computed<StageId>(() => STAGES.find((s) => s.id === route.params['stage'])?.id ?? 'point')
+const loop = computed(() => folder.view?.loop)
+
+watch(
+  () => route.params['loopId'],
+  async (id) => {
+    problem.value = ''
+    thread.release()
+    working.hide()
+    if (typeof id !== 'string') return
+    try {
+      await folder.open(id)
+      document.title = `${folder.view?.loop.tag} · Calm Loop`
+    } catch (error) {
+      problem.value = (error as ApiProblem).message
+    }
+  },
+  { immediate: true },
+)
+watch(stage, () => working.hide())
+watch(
+  () => [thread.live, thread.held, thread.lastReading] as const,
+  ([live, held, reading]) => {
+    thread.caption = live
+      ? 'Live from the stand-in.'
+      : reading && !held
+        ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
+        : ''
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => folder.close())
+</script>
+
+<template>
+  <p v-if="problem" role="alert" class="bad mt-6">
+    {{ problem }} <router-link to="/loops">Back to the loops</router-link>
+  </p>
+  <template v-else-if="folder.view && loop && folder.study">
+    <div class="title">
+      <h1>
+        <span class="figures">{{ loop.tag }}</span> <span class="service">{{ loop.service }}</span>
+      </h1>
+      <p class="quiet state">
+        {{ loopStateWords[folder.view.row.state] }}
+        <template v-if="folder.view.row.nextDue">
+          · {{ folder.view.row.nextDue < today() ? 'was due' : 'next due' }}
+          {{ dayWords(folder.view.row.nextDue) }}</template
+        >
+      </p>
+    </div>
+    <ThreadBand />
+    <div class="below" :class="{ drawer: working.shown }">
+      <RunSheet :stage="stage" />
+      <div class="page">
+        <p v-if="folder.news" class="news" role="status">
+          {{ folder.news }} <button type="button" class="link" @click="folder.news = ''">Seen</button>
+        </p>
+        <ClashList v-if="folder.clashes.length" />
+        <p v-if="folder.status === 'refused'" class="bad" role="alert">Not saved: {{ folder.refusal }}</p>
+        <component :is="PAGES[stage]" :key="loop.id" />
+      </div>
+      <WorkingDrawer />
+    </div>
+  </template>
+  <p v-else class="quiet mt-6" role="status">Opening the folder</p>
+</template>
+
+<style scoped>
+.title {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 16px;
+  flex-wrap: wrap;
+  margin-bottom: 4px;
+}
+.service {
+  font-weight: 400;
+  font-size: 22px;
+}
+.state {
+  margin: 0;
+}
+.below {
+  display: grid;
+  grid-template-columns: 200px minmax(0, 1fr);
+  gap: 32px;
+  padding-top: 16px;
+}
+.below.drawer {
+  grid-template-columns: 200px minmax(0, 1fr) 300px;
+}
+.news {
+  border-bottom: 1px solid var(--hairline);
+}
+.link {
+  background: none;
+  border: 0;
+  color: var(--action);
+  text-decoration: underline;
+  font: inherit;
+  min-height: 44px;
+  cursor: pointer;
+}
+.bad {
+  color: var(--stop);
+}
+@media (max-width: 1000px) {
+  .below,
+  .below.drawer {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 8px;
+    padding-top: 0;
+  }
+}
+</style>

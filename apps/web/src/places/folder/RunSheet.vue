@@ -1,0 +1,159 @@
+<script setup lang="ts">
+// The run sheet: the stages in the order of work, each with what is done, missing or wrong.
+import { STAGES, type StageId } from '@calm-loop/core/kinds'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { useFolder } from '../../stores/folder.ts'
+import { stageOfFinding } from './findings.ts'
+
+const props = defineProps<{ stage: StageId }>()
+const folder = useFolder()
+const router = useRouter()
+
+interface Line {
+  id: StageId
+  name: string
+  mark: 'done' | 'open' | 'stop' | 'look'
+  words: string
+}
+const lines = computed<Line[]>(() =>
+  STAGES.map(({ id, name }) => {
+    if (id === 'check') {
+      const check = folder.latestCheck
+      const open = folder.openCheck
+      return {
+        id,
+        name,
+        mark: check && !open ? 'done' : 'open',
+        words: open
+          ? `${new Set(open.readings.map((r) => r.pointIndex)).size} of ${open.points.length} read`
+          : check
+            ? 'signed'
+            : 'not begun',
+      }
+    }
+    if (id === 'hand-over') {
+      const signatures = folder.latestCheck?.signatures ?? []
+      return {
+        id,
+        name,
+        mark: signatures.length === 2 ? 'done' : 'open',
+        words: signatures.length === 2 ? 'countersigned' : signatures.length === 1 ? 'awaits review' : 'not yet',
+      }
+    }
+    const missing = folder.study?.missing[id] ?? []
+    const findings = (folder.study?.findings ?? []).filter((f) => folder.kind && stageOfFinding(folder.kind, f) === id)
+    const stop = findings.some((f) => f.grade === 'stop')
+    const look = findings.some((f) => f.grade === 'look')
+    return {
+      id,
+      name,
+      mark: stop ? 'stop' : missing.length ? 'open' : look ? 'look' : 'done',
+      words: stop ? 'stop' : missing.length ? `${missing.length} to enter` : look ? 'look' : 'done',
+    }
+  }),
+)
+function move(by: number): void {
+  const index = STAGES.findIndex((s) => s.id === props.stage)
+  const next = STAGES[index + by]
+  if (!next) return
+  void router.push(`/loops/${folder.view!.loop.id}/${next.id}`)
+  requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-stage="${next.id}"]`)?.focus())
+}
+</script>
+
+<template>
+  <nav aria-label="Run sheet" class="sheet">
+    <router-link
+      v-for="line in lines"
+      :key="line.id"
+      :to="`/loops/${folder.view!.loop.id}/${line.id}`"
+      class="line"
+      :class="{ here: line.id === stage }"
+      :aria-current="line.id === stage ? 'step' : undefined"
+      :data-stage="line.id"
+      @keydown.down.prevent="move(1)"
+      @keydown.up.prevent="move(-1)"
+    >
+      <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true" :class="line.mark">
+        <path v-if="line.mark === 'done'" d="M5 11.5l4 4L17 6.5" />
+        <template v-else-if="line.mark === 'stop'">
+          <rect x="3" y="3" width="16" height="16" class="fill" />
+          <rect x="6" y="9.8" width="10" height="2.6" class="bar" />
+        </template>
+        <path v-else-if="line.mark === 'look'" d="M4 18L12 3V18Z" class="fill" />
+        <circle v-else cx="11" cy="11" r="5.5" />
+      </svg>
+      <span class="name">{{ line.name }}</span>
+      <span class="words">{{ line.words }}</span>
+    </router-link>
+  </nav>
+</template>
+
+<style scoped>
+.sheet {
+  position: sticky;
+  top: 72px;
+  align-self: start;
+}
+.line {
+  display: grid;
+  grid-template-columns: 30px 1fr;
+  align-items: center;
+  column-gap: 6px;
+  min-height: 56px;
+  text-decoration: none;
+  color: var(--second);
+  border-bottom: 1px solid var(--hairline);
+  padding: 4px 0;
+}
+.line svg {
+  grid-row: span 2;
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 2;
+}
+.name {
+  line-height: 1.2;
+}
+.words {
+  font-size: 14px;
+  line-height: 1.2;
+}
+.here {
+  color: var(--ink);
+  border-bottom: 2px solid var(--action);
+}
+.here .name {
+  font-weight: 650;
+}
+.done {
+  color: var(--action);
+}
+.stop,
+.look {
+  stroke: none !important;
+}
+.stop .fill {
+  fill: var(--stop);
+}
+.look .fill {
+  fill: var(--look);
+}
+.bar {
+  fill: var(--sheet);
+}
+@media (max-width: 1000px) {
+  .sheet {
+    position: static;
+    display: grid;
+    grid-auto-flow: column;
+    grid-auto-columns: minmax(0, 1fr);
+    overflow-x: auto;
+  }
+  .line {
+    grid-template-columns: 24px 1fr;
+    min-width: 104px;
+  }
+}
+</style>

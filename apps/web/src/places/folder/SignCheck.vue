@@ -1,0 +1,169 @@
+<script setup lang="ts">
+// The loop given back to operations, then two signatures by two people.
+import type { Check } from '@calm-loop/contract'
+import { v7 as uuid } from 'uuid'
+import { computed, ref } from 'vue'
+import { call, type ApiProblem } from '../../api/client.ts'
+import { useFolder } from '../../stores/folder.ts'
+import { useSession } from '../../stores/session.ts'
+import { moment } from '../../widgets/dates.ts'
+import WordsField from '../../widgets/WordsField.vue'
+
+const props = defineProps<{ check: Check }>()
+const folder = useFolder()
+const session = useSession()
+const gateId = uuid()
+const ids = { performed: uuid(), reviewed: uuid() }
+const told = ref('')
+const password = ref('')
+const says = ref('')
+const busy = ref(false)
+
+const RELEASED = 'Work finished. Operations told; by-passes removed; loop back in automatic by the operator.'
+const STATEMENTS = {
+  performed: 'I took these readings with the equipment named.',
+  reviewed: 'I have reviewed this record and agree with its verdict.',
+}
+const allRead = computed(
+  () => new Set(props.check.readings.map((r) => r.pointIndex)).size === props.check.points.length,
+)
+const released = computed(() => props.check.gates.some((g) => g.gate === 'loop-released'))
+const performed = computed(() => props.check.signatures.find((s) => s.role === 'performed'))
+const reviewed = computed(() => props.check.signatures.find((s) => s.role === 'reviewed'))
+const handIn = computed(() =>
+  [props.check.startedBy, ...props.check.readings.map((r) => r.by), ...props.check.gates.map((g) => g.by)].some(
+    (by) => by.id === session.person?.id,
+  ),
+)
+const next = computed<'read' | 'release' | 'performed' | 'reviewed' | 'done'>(() =>
+  reviewed.value
+    ? 'done'
+    : performed.value
+      ? 'reviewed'
+      : !allRead.value
+        ? 'read'
+        : !released.value
+          ? 'release'
+          : 'performed',
+)
+const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check.id }))
+
+async function run(work: () => Promise<unknown>): Promise<void> {
+  busy.value = true
+  says.value = ''
+  try {
+    await work()
+    password.value = ''
+    await folder.refresh()
+  } catch (error) {
+    says.value = (error as ApiProblem).message
+  } finally {
+    busy.value = false
+  }
+}
+const release = () =>
+  run(() =>
+    call('confirmGate', {
+      params: { ...params.value, gateId },
+      body: { gate: 'loop-released', words: RELEASED, told: told.value.trim() },
+    }),
+  )
+const sign = (role: 'performed' | 'reviewed') =>
+  run(() =>
+    call('sign', {
+      params: { ...params.value, signatureId: ids[role] },
+      body: { role, statement: STATEMENTS[role], password: password.value },
+    }),
+  )
+</script>
+
+<template>
+  <section class="sign" aria-label="Signatures">
+    <ol class="trail">
+      <li v-for="g in check.gates" :key="g.id">
+        <b>{{ g.gate === 'loop-in-manual' ? 'Loop in manual' : 'Loop given back' }}</b
+        >: {{ g.by.name }}, {{ moment(g.at) }}; told {{ g.told }}.
+      </li>
+      <li v-for="s in check.signatures" :key="s.id">
+        <b>{{ s.role === 'performed' ? 'Performed by' : 'Reviewed by' }} {{ s.by.name }}</b
+        >, {{ moment(s.at) }}. {{ s.statement }}
+      </li>
+    </ol>
+    <p v-if="next === 'read'" class="quiet">
+      Not every point is read yet.
+      <router-link :to="`/loops/${folder.view!.loop.id}/check`">Go on with the check</router-link>.
+    </p>
+    <form v-else-if="next === 'release' && session.has('technician')" class="step" @submit.prevent="release">
+      <h3>Gate: loop given back</h3>
+      <p class="quiet">{{ RELEASED }}</p>
+      <WordsField label="Who in operations was told" :value="told" needed @typed="told = $event" />
+      <v-btn type="submit" color="primary" variant="flat" :disabled="!told.trim()" :loading="busy"
+        >Confirm loop given back</v-btn
+      >
+    </form>
+    <form
+      v-else-if="next === 'performed' && session.has('technician')"
+      class="step"
+      @submit.prevent="sign('performed')"
+    >
+      <h3>Sign as the one who performed it</h3>
+      <p class="quiet">{{ STATEMENTS.performed }} Once signed, nothing in this check can be changed.</p>
+      <WordsField
+        label="Your password"
+        type="password"
+        :value="password"
+        needed
+        autocomplete="current-password"
+        @typed="password = $event"
+      />
+      <v-btn type="submit" color="primary" variant="flat" :disabled="!password" :loading="busy"
+        >Sign as {{ session.person?.name }}</v-btn
+      >
+    </form>
+    <template v-else-if="next === 'reviewed'">
+      <form v-if="session.has('reviewer') && !handIn" class="step" @submit.prevent="sign('reviewed')">
+        <h3>Countersign as reviewer</h3>
+        <p class="quiet">{{ STATEMENTS.reviewed }}</p>
+        <WordsField
+          label="Your password"
+          type="password"
+          :value="password"
+          needed
+          autocomplete="current-password"
+          @typed="password = $event"
+        />
+        <v-btn type="submit" color="primary" variant="flat" :disabled="!password" :loading="busy"
+          >Countersign as {{ session.person?.name }}</v-btn
+        >
+      </form>
+      <p v-else class="quiet">
+        {{
+          handIn ? 'You had a hand in this check, so another reviewer countersigns it.' : 'A reviewer countersigns it.'
+        }}
+      </p>
+    </template>
+    <p v-if="says" class="bad" role="alert">{{ says }}</p>
+  </section>
+</template>
+
+<style scoped>
+.sign {
+  border-top: 1px solid var(--hairline);
+  padding-top: 8px;
+}
+.trail {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 8px;
+}
+.trail li {
+  padding: 6px 0;
+}
+.step {
+  max-width: 520px;
+  margin: 8px 0;
+}
+.bad {
+  color: var(--stop);
+}
+</style>

@@ -1,0 +1,176 @@
+<script setup lang="ts">
+// The register: every loop in one line, with how its last check came out drawn against its tolerance.
+import { loopStateWords, LoopState } from '@calm-loop/contract'
+import { kindOf, KINDS } from '@calm-loop/core/kinds'
+import { mdiDownload, mdiPlus, mdiUpload } from '@mdi/js'
+import { useDebounceFn, useIntersectionObserver } from '@vueuse/core'
+import { onMounted, ref, watch } from 'vue'
+import { useRegister } from '../../stores/register.ts'
+import { useSession } from '../../stores/session.ts'
+import { dayWords, today } from '../../widgets/dates.ts'
+import ErrorGlance from './ErrorGlance.vue'
+import ImportFile from './ImportFile.vue'
+
+const register = useRegister()
+const session = useSession()
+const importing = ref(false)
+const more = ref<HTMLElement>()
+const states = [
+  { value: '', label: 'any state' },
+  ...LoopState.options.map((value) => ({ value: value as string, label: loopStateWords[value] })),
+  { value: 'overdue', label: 'overdue' },
+]
+const kindName = (id: string) => (KINDS.some((k) => k.id === id) ? kindOf(id).name : id)
+
+onMounted(() => register.load())
+watch(
+  () => ({ ...register.filter }),
+  useDebounceFn(() => register.load(), 150),
+)
+useIntersectionObserver(more, ([entry]) => {
+  if (entry?.isIntersecting && register.next && !register.loading) void register.load(true)
+})
+</script>
+
+<template>
+  <div class="head">
+    <h1>Loops</h1>
+    <div class="do">
+      <v-btn v-if="session.has('technician')" :prepend-icon="mdiUpload" variant="text" @click="importing = true"
+        >Import</v-btn
+      >
+      <v-btn :prepend-icon="mdiDownload" variant="text" href="/api/loops.csv" download>CSV</v-btn>
+      <v-btn v-if="session.has('technician')" :prepend-icon="mdiPlus" color="primary" variant="flat" to="/loops/new"
+        >New loop</v-btn
+      >
+    </div>
+  </div>
+  <div class="filters">
+    <div class="entry wide">
+      <v-text-field
+        v-model="register.filter.q"
+        aria-label="Find by tag, service or area"
+        placeholder="tag, service or area"
+        clearable
+        @click:clear="register.filter.q = ''"
+      />
+    </div>
+    <div class="entry">
+      <v-select
+        v-model="register.filter.area"
+        aria-label="Area"
+        :items="[{ value: '', title: 'every area' }, ...register.areas.map((a) => ({ value: a, title: a }))]"
+      />
+    </div>
+    <div class="entry">
+      <v-select v-model="register.filter.state" aria-label="State" :items="states" item-title="label" />
+    </div>
+  </div>
+  <p v-if="register.problem" class="bad" role="alert">{{ register.problem }}</p>
+  <table class="plain register">
+    <thead>
+      <tr>
+        <th>Tag</th>
+        <th>Service</th>
+        <th class="area">Area</th>
+        <th>State</th>
+        <th>Last error, % of span</th>
+        <th>Next due</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="loop in register.loops" :key="loop.id">
+        <td>
+          <router-link :to="`/loops/${loop.id}`" class="figures tag">{{ loop.tag }}</router-link>
+        </td>
+        <td>
+          {{ loop.service }}
+          <div class="small quiet">{{ kindName(loop.kind) }}</div>
+        </td>
+        <td class="area">{{ loop.area }}</td>
+        <td :class="`state ${loop.state}`">{{ loopStateWords[loop.state] }}</td>
+        <td><ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" /></td>
+        <td class="due">
+          <template v-if="loop.nextDue"
+            >{{ dayWords(loop.nextDue) }}
+            <div v-if="loop.nextDue < today()" class="overdue small">overdue</div></template
+          >
+          <span v-else class="quiet">after the first check</span>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-if="!register.loops.length && !register.loading && !register.problem" class="quiet none">
+    {{
+      register.filter.q || register.filter.area || register.filter.state
+        ? 'No loop matches. Clear a filter above.'
+        : 'No loop has been entered yet.'
+    }}
+  </p>
+  <p ref="more" class="small quiet" role="status">
+    {{ register.loading ? 'reading the register' : register.next ? 'more below' : `${register.loops.length} loops` }}
+  </p>
+  <ImportFile v-model="importing" @done="register.load()" />
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 12px 0 8px;
+}
+.do {
+  display: flex;
+  gap: 8px;
+}
+.filters {
+  display: flex;
+  gap: 24px;
+  margin-bottom: 16px;
+}
+.entry {
+  flex: 0 1 190px;
+}
+.wide {
+  flex: 1 1 260px;
+}
+.tag {
+  display: inline-block;
+  padding: 10px 0;
+  font-size: 18px;
+  font-weight: 650;
+  text-decoration: none;
+  white-space: nowrap;
+}
+.tag:hover {
+  text-decoration: underline;
+}
+.state.half-entered,
+.overdue {
+  color: var(--look);
+}
+.state.failed {
+  color: var(--stop);
+  font-weight: 650;
+}
+.state.passed {
+  color: var(--action);
+}
+.due {
+  white-space: nowrap;
+}
+.none {
+  padding: 32px 0;
+}
+.bad {
+  color: var(--stop);
+}
+@media (max-width: 900px) {
+  .area {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+// A new loop: tag, service, area and kind; everything else is entered stage by stage in its folder.
+import { Tag } from '@calm-loop/contract'
+import { KINDS } from '@calm-loop/core/kinds'
+import { v7 as uuid } from 'uuid'
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { call, type ApiProblem } from '../../api/client.ts'
+import { useRegister } from '../../stores/register.ts'
+import WordsField from '../../widgets/WordsField.vue'
+
+const router = useRouter()
+const register = useRegister()
+/** Made once, so that creating it twice creates it once. */
+const id = uuid()
+const tag = ref('')
+const service = ref('')
+const area = ref('')
+const kind = ref(KINDS[0]!.id)
+const says = ref('')
+const busy = ref(false)
+if (!register.areas.length) void register.load()
+
+const tagProblem = computed(() => {
+  if (!tag.value.trim()) return ''
+  const parsed = Tag.safeParse(tag.value.toUpperCase())
+  return parsed.success ? '' : `${parsed.error.issues[0]!.message}.`
+})
+const ready = computed(() => tag.value.trim() && !tagProblem.value && service.value.trim() && area.value.trim())
+
+async function create(): Promise<void> {
+  busy.value = true
+  says.value = ''
+  try {
+    await call('createLoop', {
+      params: { loopId: id },
+      body: {
+        tag: tag.value.trim().toUpperCase(),
+        service: service.value.trim(),
+        area: area.value.trim(),
+        kind: kind.value,
+      },
+    })
+    await router.push(`/loops/${id}/identify`)
+  } catch (error) {
+    says.value = (error as ApiProblem).message
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <form class="new" @submit.prevent="create">
+    <h1>New loop</h1>
+    <p class="quiet">
+      Four things to begin with. The rest is entered stage by stage, in any order, and is saved as you type.
+    </p>
+    <fieldset>
+      <legend class="small quiet">What is measured, and how</legend>
+      <label v-for="k in KINDS" :key="k.id" class="kind" :class="{ chosen: kind === k.id }">
+        <input v-model="kind" type="radio" name="kind" :value="k.id" />
+        <span
+          ><b>{{ k.name }}</b
+          ><br /><span class="quiet">{{ k.summary }}</span></span
+        >
+      </label>
+    </fieldset>
+    <div class="row">
+      <WordsField
+        label="Tag"
+        :value="tag"
+        needed
+        :says="tagProblem"
+        help="As on the loop sheet, such as LT-112."
+        @typed="tag = $event"
+      />
+      <WordsField
+        label="Service"
+        :value="service"
+        needed
+        help="What it measures, in the operator’s words."
+        @typed="service = $event"
+      />
+      <WordsField
+        label="Area"
+        :value="area"
+        needed
+        :help="register.areas.length ? `Here already: ${register.areas.slice(0, 5).join(', ')}.` : 'Part of the plant.'"
+        @typed="area = $event"
+      />
+    </div>
+    <p v-if="says" class="bad" role="alert">{{ says }}</p>
+    <v-btn type="submit" color="primary" variant="flat" :disabled="!ready" :loading="busy">Create this loop</v-btn>
+  </form>
+</template>
+
+<style scoped>
+.new {
+  max-width: 860px;
+}
+h1 {
+  margin: 12px 0 4px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 16px 0 24px;
+}
+.kind {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  min-height: 72px;
+  border-bottom: 1px solid var(--hairline);
+  padding: 8px 4px;
+  cursor: pointer;
+}
+.kind.chosen {
+  border-bottom: 2px solid var(--action);
+}
+.kind input {
+  width: 24px;
+  height: 24px;
+  accent-color: var(--action);
+}
+.row {
+  display: grid;
+  grid-template-columns: 1fr 2fr 1fr;
+  gap: 24px;
+  margin-bottom: 16px;
+}
+.bad {
+  color: var(--stop);
+}
+@media (max-width: 700px) {
+  .row {
+    grid-template-columns: 1fr;
+    gap: 8px;
+  }
+}
+</style>

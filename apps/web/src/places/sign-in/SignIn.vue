@@ -1,0 +1,240 @@
+<script setup lang="ts">
+// Signing in; on the first visit to an empty installation, making the first user.
+import type { Role } from '@calm-loop/contract'
+import { v7 as uuid } from 'uuid'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import type { ApiProblem } from '../../api/client.ts'
+import { useSession } from '../../stores/session.ts'
+import WordsField from '../../widgets/WordsField.vue'
+
+const session = useSession()
+const router = useRouter()
+const route = useRoute()
+const name = ref('')
+const signIn = ref('')
+const password = ref('')
+const says = ref('')
+const busy = ref(false)
+const empty = computed(() => session.session?.empty ?? false)
+const demo = computed(() => session.session?.demo)
+const roleWords = (roles: readonly Role[]) => roles.join(' and ')
+
+async function run(work: () => Promise<void>): Promise<void> {
+  busy.value = true
+  says.value = ''
+  try {
+    await work()
+    await router.push(String(route.query['to'] ?? '/loops'))
+  } catch (error) {
+    const problem = error as ApiProblem
+    says.value = problem.fields?.length ? problem.fields.map((f) => `${f.path}: ${f.rule}`).join('; ') : problem.message
+  } finally {
+    busy.value = false
+  }
+}
+const enter = () => run(() => session.signIn(signIn.value, password.value))
+const enterAs = (who: string) => run(() => session.signIn(who, demo.value!.password))
+const first = () =>
+  run(() =>
+    session.makeFirst({
+      id: uuid(),
+      name: name.value,
+      signIn: signIn.value,
+      password: password.value,
+      roles: ['technician', 'reviewer'],
+    }),
+  )
+</script>
+
+<template>
+  <div class="welcome">
+    <section class="words">
+      <svg viewBox="0 0 520 150" class="thread" aria-hidden="true">
+        <path d="M20 96C90 96 90 40 160 52S250 100 300 84 380 44 430 60 480 66 500 66" class="ink" />
+        <path d="M160 52C230 66 250 100 300 84S380 62 430 78 480 84 500 84" class="signal" />
+        <circle
+          v-for="[x, y] in [
+            [20, 96],
+            [160, 52],
+            [300, 84],
+            [430, 60],
+            [500, 66],
+          ]"
+          :key="x"
+          :cx="x"
+          :cy="y"
+          r="8"
+          class="ring"
+        />
+        <circle
+          v-for="[x, y] in [
+            [160, 52],
+            [300, 84],
+            [430, 78],
+            [500, 84],
+          ]"
+          :key="`d${x}`"
+          :cx="x"
+          :cy="y"
+          r="4.4"
+          class="dot"
+        />
+      </svg>
+      <h1>Calm Loop</h1>
+      <p class="quiet lead">
+        One line from the process to the screen the operator trusts. Where expected and read part, there is the fault.
+      </p>
+    </section>
+
+    <form v-if="empty" class="form" @submit.prevent="first">
+      <h2>The first user</h2>
+      <p class="quiet">
+        Nobody has been entered yet. You will be able to enter loops, take readings, review the work of others, and add
+        people.
+      </p>
+      <WordsField
+        label="Your name"
+        :value="name"
+        autocomplete="name"
+        help="As it will stand on certificates."
+        @typed="name = $event"
+      />
+      <WordsField
+        label="Sign-in name"
+        :value="signIn"
+        autocomplete="username"
+        help="Small letters and digits."
+        @typed="signIn = $event"
+      />
+      <WordsField
+        label="Password"
+        type="password"
+        :value="password"
+        autocomplete="new-password"
+        help="At least 10 characters; several words are best."
+        @typed="password = $event"
+      />
+      <p v-if="says" class="bad" role="alert">{{ says }}</p>
+      <v-btn type="submit" color="primary" variant="flat" :loading="busy">Make this user and begin</v-btn>
+    </form>
+
+    <div v-else class="form">
+      <section v-if="demo" class="demo">
+        <h2>Demo plant: Holmsay Kelp Works</h2>
+        <p class="quiet">Made up, with people to try it as.</p>
+        <button
+          v-for="person in demo.people"
+          :key="person.id"
+          type="button"
+          class="as"
+          :disabled="busy"
+          @click="enterAs(person.signIn!)"
+        >
+          <span class="who">{{ person.name }}</span>
+          <span class="quiet">{{ roleWords(person.roles) }}</span>
+        </button>
+        <p class="small quiet">
+          Their password, wanted again for signing: <span class="figures">{{ demo.password }}</span>
+        </p>
+      </section>
+      <form @submit.prevent="enter">
+        <h2>Sign in</h2>
+        <WordsField label="Sign-in name" :value="signIn" autocomplete="username" @typed="signIn = $event" />
+        <WordsField
+          label="Password"
+          type="password"
+          :value="password"
+          autocomplete="current-password"
+          @typed="password = $event"
+        />
+        <p v-if="says" class="bad" role="alert">{{ says }}</p>
+        <v-btn type="submit" color="primary" variant="flat" :loading="busy">Sign in</v-btn>
+      </form>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.welcome {
+  min-height: 88vh;
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(300px, 1fr);
+  gap: 64px;
+  max-width: 1080px;
+  margin: 0 auto;
+  align-items: center;
+}
+h1 {
+  font-size: 44px;
+  margin: 8px 0;
+}
+.lead {
+  font-size: 20px;
+  max-width: 26em;
+}
+.thread {
+  width: 100%;
+  max-width: 520px;
+}
+.ink {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.6;
+}
+.signal {
+  fill: none;
+  stroke: var(--signal);
+  stroke-width: 2;
+}
+.ring {
+  fill: var(--ground);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.dot {
+  fill: var(--signal);
+}
+.form h2 {
+  margin: 16px 0 8px;
+}
+.as {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  width: 100%;
+  min-height: 56px;
+  border: 0;
+  border-bottom: 1px solid var(--hairline);
+  background: none;
+  font: inherit;
+  color: var(--ink);
+  cursor: pointer;
+  text-align: left;
+}
+.as:hover .who {
+  text-decoration: underline;
+}
+.who {
+  font-weight: 650;
+}
+.demo {
+  margin-bottom: 24px;
+}
+.demo .small {
+  margin-top: 12px;
+}
+.bad {
+  color: var(--stop);
+}
+@media (max-width: 900px) {
+  .welcome {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 16px;
+    align-items: start;
+  }
+  .thread {
+    max-width: 360px;
+  }
+}
+</style>

@@ -1,0 +1,248 @@
+// The loop folder that is open: its record, the entries being typed, and the study made of them.
+import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
+import { canonicalJson } from '@calm-loop/contract'
+import { kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
+import type { Entry } from '@calm-loop/core/quantity'
+import { useDebounceFn, useEventSource } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { v7 as uuid } from 'uuid'
+import { computed, effectScope, ref, shallowRef, watch, type EffectScope } from 'vue'
+import { addressOf, ApiProblem, call } from '../api/client.ts'
+import { mergeEntries, type Clash } from './merge.ts'
+import { useSession } from './session.ts'
+
+const SAVE_AFTER_ms = 700
+const draftKey = (loopId: string) => `calm-loop.draft.${loopId}`
+const NO_ENTRIES: Entries = {}
+
+export const useFolder = defineStore('folder', () => {
+  const session = useSession()
+  const view = shallowRef<FolderView>()
+  const entries = shallowRef<Entries>(NO_ENTRIES)
+  /** The newest version known to be on the server. */
+  const base = shallowRef<Version>()
+  const status = ref<'saved' | 'typing' | 'saving' | 'offline' | 'refused'>('saved')
+  const savedAt = ref<string>()
+  const refusal = ref('')
+  const clashes = ref<Clash[]>([])
+  const news = ref('')
+  let scope: EffectScope | undefined
+  let nextId: string | undefined
+
+  const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
+  const study = computed<Study | undefined>(() => kind.value?.study(entries.value))
+  const head = computed(() => view.value?.versions.at(-1))
+  const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
+  const openCheck = computed(() =>
+    latestCheck.value && !latestCheck.value.signatures.length ? latestCheck.value : undefined,
+  )
+  const entriesOf = (version: Version | undefined): Entries => version?.entries ?? NO_ENTRIES
+  const dirty = () => canonicalJson(entries.value) !== canonicalJson(entriesOf(base.value))
+
+  function keepDraft(): void {
+    if (!view.value) return
+    const key = draftKey(view.value.loop.id)
+    if (dirty()) localStorage.setItem(key, JSON.stringify({ base: entriesOf(base.value), entries: entries.value }))
+    else localStorage.removeItem(key)
+  }
+
+  async function open(loopId: string): Promise<void> {
+    if (view.value?.loop.id !== loopId) {
+      close()
+      view.value = undefined
+    }
+    const fresh = await call('folder', { params: { loopId } })
+    view.value = fresh
+    base.value = fresh.versions.at(-1)
+    entries.value = entriesOf(base.value)
+    savedAt.value = base.value?.savedAt
+    status.value = 'saved'
+    clashes.value = []
+    news.value = ''
+    restoreDraft(loopId)
+    listen(loopId)
+  }
+
+  function restoreDraft(loopId: string): void {
+    const kept = localStorage.getItem(draftKey(loopId))
+    if (!kept) return
+    const draft = JSON.parse(kept) as { base: Entries; entries: Entries }
+    const merged = mergeEntries(draft.base, draft.entries, entriesOf(base.value))
+    entries.value = merged.entries
+    clashes.value = merged.clashes
+    if (dirty()) void save()
+  }
+
+  function listen(loopId: string): void {
+    scope?.stop()
+    scope = effectScope(true)
+    scope.run(() => {
+      const { data, event } = useEventSource(addressOf('loopEvents', { loopId }), ['change'] as const, {
+        autoReconnect: { delay: 2000 },
+      })
+      watch(data, (text) => {
+        if (event.value === 'change' && text) void heard(JSON.parse(text) as LoopEvent)
+      })
+    })
+  }
+
+  function close(): void {
+    scope?.stop()
+    scope = undefined
+  }
+
+  /** Someone (perhaps this page) changed the loop. */
+  async function heard(event: LoopEvent): Promise<void> {
+    if (
+      event.what === 'version' &&
+      (status.value === 'saving' || event.id === nextId) &&
+      event.by === session.person?.name
+    )
+      return
+    const fresh = await call('folder', { params: { loopId: event.loopId } }).catch(() => undefined)
+    if (!fresh || fresh.loop.id !== view.value?.loop.id) return
+    view.value = fresh
+    const theirs = fresh.versions.at(-1)
+    if (event.what === 'version' && theirs && canonicalJson(theirs.entries) !== canonicalJson(entriesOf(base.value)))
+      meet(theirs)
+    else if (theirs && !dirty()) base.value = theirs
+  }
+
+  /** Brings together what is typed here and what someone else has saved. */
+  function meet(theirs: Version): void {
+    const merged = mergeEntries(entriesOf(base.value), entries.value, theirs.entries)
+    const label = (key: string) => kind.value?.fields.find((f) => f.key === key)?.label ?? key
+    if (merged.taken.length)
+      news.value = `${theirs.author.name} changed ${merged.taken.map((k) => `${label(k)} to ${theirs.entries[k]?.typed || 'nothing'}`).join(', ')}.`
+    clashes.value = merged.clashes.map((c) => ({ ...c, label: label(c.key), who: theirs.author.name }))
+    base.value = theirs
+    nextId = undefined
+    entries.value = merged.entries
+    keepDraft()
+    if (dirty() && !clashes.value.length) void save()
+  }
+
+  function set(key: string, entry: Entry): void {
+    const next = { ...entries.value }
+    if (entry.typed === '') delete next[key]
+    else next[key] = entry
+    entries.value = next
+    status.value = 'typing'
+    keepDraft()
+    if (!clashes.value.length) void saveSoon()
+  }
+
+  function settle(clash: Clash, take: 'mine' | 'theirs'): void {
+    clashes.value = clashes.value.filter((c) => c.key !== clash.key)
+    if (take === 'theirs') {
+      const next = { ...entries.value }
+      const theirs = base.value?.entries[clash.key]
+      if (theirs) next[clash.key] = theirs
+      else delete next[clash.key]
+      entries.value = next
+    }
+    keepDraft()
+    if (!clashes.value.length) void save()
+  }
+
+  const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_ms)
+
+  /** Saves what has been entered; with a reason it is recorded as a finished version. */
+  async function save(reason?: string): Promise<boolean> {
+    const loop = view.value?.loop
+    if (!loop || status.value === 'saving' || clashes.value.length) return false
+    if (!dirty() && (reason === undefined || base.value?.sealedAt)) {
+      status.value = 'saved'
+      return true
+    }
+    const mine =
+      base.value && !base.value.sealedAt && base.value.author.id === session.person?.id ? base.value : undefined
+    nextId = mine?.id ?? nextId ?? uuid()
+    const sent = entries.value
+    status.value = 'saving'
+    try {
+      const version = await call('saveVersion', {
+        params: { loopId: loop.id, versionId: nextId },
+        body: {
+          parentId: mine ? mine.parentId : (base.value?.id ?? null),
+          revision: mine ? mine.revision + 1 : 0,
+          entries: sent as never,
+          reason: reason ?? mine?.reason ?? '',
+          seal: reason !== undefined,
+        },
+      })
+      base.value = version
+      if (version.sealedAt) nextId = undefined
+      if (view.value?.loop.id === loop.id) {
+        const others = view.value.versions.filter((v) => v.id !== version.id)
+        view.value = { ...view.value, versions: [...others, version] }
+      }
+      savedAt.value = version.savedAt
+      refusal.value = ''
+      status.value = 'saved'
+      keepDraft()
+      if (dirty()) {
+        status.value = 'typing'
+        void saveSoon()
+      }
+      return true
+    } catch (error) {
+      const problem = error as ApiProblem
+      status.value = problem.status === 0 || problem.status >= 500 ? 'offline' : 'refused'
+      refusal.value = problem.message
+      if (problem.code === 'version-conflict' && problem.current) {
+        const theirs = problem.current as Version
+        status.value = 'typing'
+        // An earlier save of this very page whose answer was lost: go on from it.
+        if (!mine && theirs.id === nextId) {
+          base.value = theirs
+          void saveSoon()
+        } else meet(theirs)
+      } else if (status.value === 'offline') setTimeout(() => status.value === 'offline' && void save(reason), 2500)
+      return false
+    }
+  }
+
+  async function refresh(): Promise<void> {
+    const id = view.value?.loop.id
+    if (!id) return
+    const fresh = await call('folder', { params: { loopId: id } })
+    if (view.value?.loop.id !== id) return
+    view.value = fresh
+    if (!dirty()) base.value = fresh.versions.at(-1)
+  }
+
+  /** A reading that the server has just said it has. */
+  function addReading(checkId: string, reading: Reading): void {
+    if (!view.value) return
+    const checks = view.value.checks.map((c) =>
+      c.id === checkId && !c.readings.some((r) => r.id === reading.id)
+        ? { ...c, readings: [...c.readings, reading] }
+        : c,
+    )
+    view.value = { ...view.value, checks }
+  }
+
+  return {
+    view,
+    entries,
+    base,
+    head,
+    kind,
+    study,
+    status,
+    savedAt,
+    refusal,
+    clashes,
+    news,
+    latestCheck,
+    openCheck,
+    open,
+    close,
+    set,
+    settle,
+    save,
+    refresh,
+    addReading,
+  }
+})

@@ -1,0 +1,64 @@
+// Live readings of the loop's link: the newest one, and how steady the current is.
+import { LiveReading } from '@calm-loop/contract'
+import { stability, type Sample, type Stability } from '@calm-loop/core/check'
+import { useEventSource } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, effectScope, ref, shallowRef, watch, type EffectScope } from 'vue'
+import { addressOf, ApiProblem, call } from '../api/client.ts'
+
+/** Site's limits for a steady loop current: 0.1 % of span drift and 0.06 % noise over 4 s. */
+const LIMITS = { window_s: 4, drift: 0.016, noise: 0.01 }
+const KEPT_s = 12
+
+export const useLive = defineStore('live', () => {
+  const reading = shallowRef<LiveReading>()
+  const samples = shallowRef<Sample[]>([])
+  const connected = ref(false)
+  const problem = ref('')
+  const limits = shallowRef<{ unit: string; lowest: number; highest: number }>()
+  const steadiness = computed<Stability>(() => stability(samples.value, LIMITS))
+  let scope: EffectScope | undefined
+
+  async function open(loopId: string): Promise<void> {
+    close()
+    problem.value = ''
+    try {
+      limits.value = await call('link', { params: { loopId } })
+    } catch (error) {
+      problem.value = (error as ApiProblem).message
+      return
+    }
+    scope = effectScope(true)
+    scope.run(() => {
+      const { data, status } = useEventSource(addressOf('linkStream', { loopId }), ['reading'] as const, {
+        autoReconnect: { delay: 1500 },
+      })
+      watch(status, (now) => (connected.value = now === 'OPEN'))
+      watch(data, (text) => {
+        const parsed = LiveReading.safeParse(JSON.parse(text ?? 'null'))
+        if (!parsed.success) return
+        connected.value = true
+        reading.value = parsed.data
+        const t = parsed.data.t_s
+        const before = samples.value.at(-1)?.t_s ?? 0
+        const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
+        samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? 0 }]
+      })
+    })
+  }
+  function close(): void {
+    scope?.stop()
+    scope = undefined
+    reading.value = undefined
+    samples.value = []
+    connected.value = false
+    limits.value = undefined
+  }
+  async function move(loopId: string, wanted: number): Promise<void> {
+    problem.value = ''
+    await call('moveProcess', { params: { loopId }, body: { wanted } }).catch(
+      (error: ApiProblem) => (problem.value = error.message),
+    )
+  }
+  return { reading, samples, steadiness, connected, problem, limits, open, close, move }
+})

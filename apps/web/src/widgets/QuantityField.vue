@@ -1,0 +1,106 @@
+<script setup lang="ts">
+// The one field in which a number is typed: any unit of its quantity, decimal comma or point; says what it understood; never loses the text.
+import { entryFrom, fromSi, parseQuantity, toSi, unitOf, type Entry, type QuantityName } from '@calm-loop/core/quantity'
+import { computed, ref, useId, watch } from 'vue'
+import { usePreferences } from '../stores/preferences.ts'
+
+const props = defineProps<{
+  label: string
+  quantity: QuantityName
+  /** Unit taken when none is typed. */
+  unit: string
+  entry?: Entry | undefined
+  help?: string | undefined
+  /** Taken while nothing is entered. */
+  standard?: string | undefined
+  needed?: boolean
+  large?: boolean
+  hideLabel?: boolean
+  autofocus?: boolean
+}>()
+const emit = defineEmits<{ entry: [entry: Entry]; enter: []; back: [] }>()
+
+const preferences = usePreferences()
+const id = useId()
+const text = ref(props.entry?.typed ?? '')
+const focused = ref(false)
+watch(
+  () => props.entry?.typed,
+  (typed) => {
+    if ((typed ?? '') !== text.value) text.value = typed ?? ''
+  },
+)
+
+const options = computed(() => ({ quantity: props.quantity, unit: props.unit }))
+const parsed = computed(() => parseQuantity(text.value, options.value))
+const refused = computed(() => !parsed.value.ok && parsed.value.code !== 'empty')
+const says = computed(() => {
+  const p = parsed.value
+  if (!p.ok) {
+    if (p.code !== 'empty') return p.says
+    return focused.value && props.help
+      ? props.help
+      : props.standard
+        ? `${label(props.standard)} unless entered`
+        : (props.help ?? '')
+  }
+  const shown = preferences.quantity(p.value, p.unit, { decimals: 9, trim: true })
+  const other =
+    p.unit === props.unit
+      ? ''
+      : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), props.unit), props.unit, { decimals: 4, trim: true })}`
+  return `${shown}${other}${p.note ? `; ${p.note}` : ''}`
+})
+const suffix = computed(() => unitOf(parsed.value.ok ? parsed.value.unit : props.unit).label)
+const label = (standard: string) => {
+  const p = parseQuantity(standard, options.value)
+  return p.ok ? preferences.quantity(p.value, p.unit, { trim: true }) : standard
+}
+
+function typed(value: string): void {
+  text.value = value
+  emit('entry', entryFrom(value, options.value))
+}
+function key(event: KeyboardEvent): void {
+  if (event.key === 'Enter') emit('enter')
+  if (event.key === 'Backspace' && text.value === '') emit('back')
+}
+</script>
+
+<template>
+  <div class="entry" :class="{ refused, large }">
+    <label :for="id" :class="{ 'visually-hidden': hideLabel }">
+      <span :class="{ needed: needed && text.trim() === '' }">{{ props.label }}</span>
+      <span v-if="needed && text.trim() === ''" class="need-word"> to be entered</span>
+    </label>
+    <v-text-field
+      :id="id"
+      class="figures"
+      :model-value="text"
+      :suffix="suffix"
+      :autofocus="autofocus"
+      :aria-describedby="`${id}-says`"
+      :aria-invalid="refused"
+      inputmode="decimal"
+      autocomplete="off"
+      spellcheck="false"
+      @update:model-value="typed"
+      @keydown="key"
+      @update:focused="focused = $event"
+    />
+    <div :id="`${id}-says`" class="says" :class="{ bad: refused, figures: parsed.ok }" aria-live="polite">
+      {{ says }}
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.need-word {
+  color: var(--look);
+  font-size: 14px;
+}
+.large :deep(input) {
+  font-size: 28px;
+  font-weight: 600;
+}
+</style>
