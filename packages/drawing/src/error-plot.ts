@@ -23,10 +23,10 @@ export interface ErrorPlotInput {
   readonly height: number
 }
 
-const LEFT = 56
-const RIGHT = 18
-const TOP = 26
-const BOTTOM = 46
+const LEFT = 66
+const RIGHT = 22
+const TOP = 30
+const BOTTOM = 50
 const MARK = 4.5
 
 /** Smallest of 1, 2, 2.5, 5 · 10ⁿ at or above `value`. */
@@ -68,13 +68,13 @@ export function errorPlot(input: ErrorPlotInput): Scene {
     { kind: 'line', x1: LEFT, y1: y(tol), x2: LEFT + w, y2: y(tol), stroke: 'second', dash: '1 0' },
     { kind: 'line', x1: LEFT, y1: y(-tol), x2: LEFT + w, y2: y(-tol), stroke: 'second', dash: '1 0' },
     { kind: 'line', x1: LEFT, y1: y(0), x2: LEFT + w, y2: y(0), stroke: 'ink' },
-    { kind: 'text', x: LEFT - 48, y: 14, text: 'error, % of span', size: 12, fill: 'second' },
+    { kind: 'text', x: LEFT - 62, y: 16, text: 'error, % of span', size: 14, fill: 'second' },
     {
       kind: 'text',
       x: LEFT + w,
       y: 14,
       text: `tolerance ±${formatNumber(tol, { decimals: 3, trim: true })} %`,
-      size: 12,
+      size: 14,
       anchor: 'end',
       fill: 'second',
     },
@@ -88,7 +88,7 @@ export function errorPlot(input: ErrorPlotInput): Scene {
       x: LEFT - 8,
       y: y(value) + 4,
       text: formatNumber(value, { decimals: step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 2 : 1, sign: true }),
-      size: 12,
+      size: 14,
       anchor: 'end',
       fill: 'second',
       mono: true,
@@ -102,7 +102,7 @@ export function errorPlot(input: ErrorPlotInput): Scene {
       x: x(percent),
       y: TOP + h + 19,
       text: `${formatNumber(percent, { decimals: 1, trim: true })} %`,
-      size: 12,
+      size: 14,
       anchor: 'middle',
       fill: 'second',
       mono: true,
@@ -136,7 +136,7 @@ export function errorPlot(input: ErrorPlotInput): Scene {
     x: LEFT + w,
     y: keyY,
     text: 'up ———   down – – –   of range',
-    size: 11,
+    size: 14,
     anchor: 'end',
     fill: 'second',
   })

@@ -1,6 +1,5 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
-import type { Reading } from '@calm-loop/contract'
-import { standingReadings } from '@calm-loop/core/check'
+import { standingByPoint, type Reading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { departures, knotIndex, knotScales, spread, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
@@ -24,13 +23,13 @@ export const useThread = defineStore('thread', () => {
   const thread = computed(() => folder.study?.thread)
   const scales = computed(() => (thread.value ? knotScales(thread.value) : []))
 
-  /** The middle reading of the last check: what stands on the thread until someone types. */
+  /** The reading of the last check nearest to mid range: what stands on the thread until someone types. */
   const lastReading = computed<Reading | undefined>(() => {
     const check = [...(folder.view?.checks ?? [])].reverse().find((c) => c.readings.length)
     if (!check) return undefined
-    const standing = standingReadings(check.readings.map((r) => ({ ...r, supersedes: r.supersedes ?? undefined })))
-    const middle = standing[Math.floor((standing.length - 1) / 2)]
-    return check.readings.find((r) => r.id === middle?.id)
+    return [...standingByPoint(check).values()].reduce((a, b) =>
+      Math.abs(b.percent - 50) < Math.abs(a.percent - 50) ? b : a,
+    )
   })
 
   const source = computed<Held | undefined>(() => {
@@ -59,23 +58,13 @@ export const useThread = defineStore('thread', () => {
     const reading = lastReading.value
     if (held.value || !reading || !thread.value) return {}
     return Object.fromEntries(
-      thread.value.knots
-        .filter((k) => reading.reads[k.id])
-        .map((k) => [k.id, convertUnit(reading.reads[k.id]!.value, reading.reads[k.id]!.unit, k.unit)]),
+      thread.value.knots.flatMap((k, i) => {
+        const entry = i === 0 ? reading.applied : reading.reads[k.id]
+        return entry ? [[k.id, convertUnit(entry.value, entry.unit, k.unit)]] : []
+      }),
     )
   })
-  const parted = computed(() =>
-    thread.value && source.value && Object.keys(reads.value).length
-      ? departures(thread.value, { [thread.value.knots[0]!.id]: processValue.value, ...reads.value } as Record<
-          string,
-          number
-        >)
-      : [],
-  )
-  const processValue = computed(() => {
-    const first = expected.value[0]
-    return first?.known ? first.value : undefined
-  })
+  const parted = computed(() => (thread.value ? departures(thread.value, reads.value) : []))
 
   function hold(knotId: string, value: number, typed?: string): void {
     held.value = typed === undefined ? { knotId, value } : { knotId, value, typed }

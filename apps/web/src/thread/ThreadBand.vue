@@ -7,8 +7,9 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useThread } from '../stores/thread.ts'
 import ThreadKnot from './ThreadKnot.vue'
 
-const HEIGHT = 96
-const PAD = 14
+const HEIGHT = 114
+const TOP = 38
+const BOTTOM = 104
 const store = useThread()
 const preferences = usePreferences()
 const band = ref<HTMLElement>()
@@ -36,7 +37,7 @@ const columns = computed(() =>
 )
 const step = computed(() => width.value / Math.max(1, columns.value.length))
 const x = (i: number) => step.value * (i + 0.5)
-const y = (at: number) => HEIGHT - PAD - at * (HEIGHT - 2 * PAD)
+const y = (at: number) => BOTTOM - at * (BOTTOM - TOP)
 const path = (which: 'ring' | 'dot') => {
   let open = false
   return columns.value
@@ -56,7 +57,8 @@ const marks = computed(() =>
       const index = (id: string) => columns.value.findIndex((c) => c.knot.id === id)
       return {
         ...d,
-        x: (x(index(d.from)) + x(index(d.to))) / 2,
+        x1: x(index(d.from)),
+        x2: x(index(d.to)),
         words: `${preferences.number(d.errorPct, { decimals: 2, sign: true })} % of span`,
       }
     }),
@@ -67,7 +69,7 @@ function drag(event: PointerEvent, i: number): void {
   const c = columns.value[i]
   if (!c || c.low === undefined || c.high === undefined) return
   const box = (band.value as HTMLElement).querySelector('svg')!.getBoundingClientRect()
-  const at = (HEIGHT - PAD - (event.clientY - box.top)) / (HEIGHT - 2 * PAD)
+  const at = (BOTTOM - (event.clientY - box.top)) / (BOTTOM - TOP)
   store.hold(
     c.knot.id,
     Number((c.low + Math.min(1.06, Math.max(-0.06, at)) * (c.high - c.low)).toFixed(c.knot.decimals)),
@@ -141,7 +143,11 @@ function grab(event: PointerEvent, i: number): void {
             @pointerdown="grab($event, i)"
           />
         </g>
-        <text v-for="m in marks" :key="m.from + m.to" :x="m.x" :y="12" class="parted">{{ m.words }}</text>
+        <g v-for="m in marks" :key="m.from + m.to">
+          <title>{{ m.causes.join('; ') }}</title>
+          <path :d="`M${m.x1 + 9} 24v-5H${m.x2 - 9}v5`" class="bracket" />
+          <text :x="(m.x1 + m.x2) / 2" y="14" class="parted">{{ m.words }}</text>
+        </g>
       </svg>
       <div class="columns">
         <ThreadKnot
@@ -173,6 +179,10 @@ function grab(event: PointerEvent, i: number): void {
 
 <style scoped>
 .thread {
+  position: sticky;
+  top: 56px;
+  z-index: 4;
+  background: var(--ground);
   border-bottom: 1px solid var(--hairline);
   padding-bottom: 2px;
 }
@@ -226,6 +236,10 @@ path.read {
   cursor: ns-resize;
   touch-action: none;
 }
+.bracket {
+  fill: none;
+  stroke: var(--signal);
+}
 .parted {
   font-size: 14px;
   font-family: var(--figures);
@@ -256,6 +270,11 @@ path.read {
   font: inherit;
   min-height: 28px;
   cursor: pointer;
+}
+@media (max-height: 640px) {
+  .thread {
+    position: static;
+  }
 }
 @media (max-width: 640px) {
   .band {

@@ -71,8 +71,9 @@ function left(): void {
     </div>
     <div v-if="says" class="says" role="alert">{{ says }}</div>
     <div v-else-if="!expected.known" class="lacking">{{ expected.says }}</div>
-    <div v-else-if="read !== undefined" class="read figures" :aria-label="`read ${show(read)} ${unit}`">
-      {{ show(read) }}
+    <div v-else-if="read !== undefined" class="line read">
+      <span class="visually-hidden">read</span>
+      <span class="figures figure">{{ show(read) }}</span><span class="unit" aria-hidden="true">{{ unit }}</span>
     </div>
     <div v-else class="read blank">not read</div>
   </div>
@@ -111,6 +112,14 @@ input.held {
 }
 input.refused {
   border-bottom: 2px solid var(--stop);
+}
+.figure {
+  width: min(100%, 9ch);
+  text-align: right;
+  font-size: 17px;
+}
+.read .unit {
+  visibility: hidden;
 }
 .unit {
   color: var(--second);

@@ -49,9 +49,15 @@ const says = computed(() => {
     p.unit === props.unit
       ? ''
       : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), props.unit), props.unit, { decimals: 4, trim: true })}`
+  const plain = text.value.trim().replace('-', '−')
+  if (!other && !p.note && (plain === shown || `${plain} ${suffix.value}`.trim() === shown))
+    return focused.value ? (props.help ?? '') : ''
   return `${shown}${other}${p.note ? `; ${p.note}` : ''}`
 })
-const suffix = computed(() => unitOf(parsed.value.ok ? parsed.value.unit : props.unit).label)
+/** The unit at the entry's end; not again when it was typed. */
+const suffix = computed(() =>
+  /[a-zµΩ°%"'′″]\S*\s*$/i.test(text.value) ? '' : unitOf(parsed.value.ok ? parsed.value.unit : props.unit).label,
+)
 const label = (standard: string) => {
   const p = parseQuantity(standard, options.value)
   return p.ok ? preferences.quantity(p.value, p.unit, { trim: true }) : standard

@@ -39,6 +39,8 @@ function index(fields: readonly Field[]): Map<string, Field> {
   return known
 }
 
+const lowerFirst = (label: string) => label[0]!.toLowerCase() + label.slice(1)
+
 /** A reader of `entries` as described by `fields`. */
 export function readEntries(fields: readonly Field[], entries: Entries): Reader {
   const byKey = index(fields)
@@ -59,7 +61,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
       return entry(key)?.unit ?? (f.type === 'quantity' ? f.unit : '')
     },
     text: (key) => entry(key)?.typed.trim() ?? '',
-    label: (key) => field(key).label.toLowerCase(),
+    label: (key) => lowerFirst(field(key).label),
     missing: (...keys) =>
       keys
         .filter((key) => {

@@ -57,8 +57,13 @@ export function knotIndex(thread: Thread, knotId: string): number {
   return index
 }
 
+/** The first two of a list, and how many more. */
+function fewWords(words: readonly string[]): string {
+  return words.length > 3 ? `${words.slice(0, 2).join(', ')} and ${words.length - 2} more` : words.join(', ')
+}
+
 function pass(from: KnotValue, stage: Stage, direction: 'forward' | 'inverse'): KnotValue {
-  if (!stage.ready) return { known: false, why: 'needs', says: `needs ${stage.needs.join(', ')}` }
+  if (!stage.ready) return { known: false, why: 'needs', says: `needs ${fewWords(stage.needs)}` }
   if (!from.known) return from
   try {
     const value = stage[direction](from.value)

@@ -116,7 +116,7 @@ async function begin(): Promise<void> {
         </p>
       </div>
       <div class="gate">
-        <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M8 4V52M32 4V52M8 22H32" /></svg>
+        <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M9 6V50M31 6V50M2 24H38" /></svg>
         <div>
           <h3>Gate: loop in manual</h3>
           <p>{{ folder.kind?.check.cautions.join(' ') }}</p>
@@ -162,7 +162,7 @@ async function begin(): Promise<void> {
 }
 .piece {
   display: grid;
-  grid-template-columns: 32px minmax(0, 1.4fr) minmax(0, 1fr) auto;
+  grid-template-columns: 32px minmax(0, 1.2fr) minmax(0, 1fr) 170px;
   gap: 8px;
   align-items: center;
   min-height: 48px;

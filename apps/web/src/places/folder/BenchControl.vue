@@ -29,12 +29,7 @@ function move(): void {
         <span class="figures quiet key">B</span></v-btn
       >
       <v-btn variant="text" :aria-expanded="own" @click="own = !own">Elsewhere</v-btn>
-      <span class="quiet small"
-        >{{ process }}, bench stand-in:
-        <span class="figures live">{{
-          live.reading ? preferences.quantity(live.reading.reference, unit, { decimals: 1 }) : ''
-        }}</span>{{ live.reading?.moving ? ', moving' : '' }}</span
-      >
+      <span class="quiet small">{{ process }}, bench stand-in {{ live.reading?.moving ? ', moving' : '' }}</span>
     </div>
     <QuantityField
       v-if="own && live.connected"

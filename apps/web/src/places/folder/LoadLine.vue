@@ -51,7 +51,12 @@ const data = computed(() => ({
 }))
 const axis = (words: string) => ({
   title: { display: true, text: words, color: tones.value.second, font: { family: tones.value.words, size: 14 } },
-  ticks: { color: tones.value.second, font: { family: tones.value.figures, size: 14 }, maxTicksLimit: 6 },
+  ticks: {
+    color: tones.value.second,
+    font: { family: tones.value.figures, size: 14 },
+    maxTicksLimit: 6,
+    callback: (v: number | string) => String(v),
+  },
   grid: { color: tones.value.hairline, drawTicks: false },
   border: { color: tones.value.second },
 })
@@ -77,7 +82,7 @@ const words = computed(() => {
 
 <template>
   <figure class="load">
-    <figcaption>
+    <figcaption class="head">
       <b>Load line</b>
       <span class="quiet small"
         >at {{ preferences.quantity(wiring.maxmA, 'mA', { trim: true }) }}; the loop works inside the wash</span
@@ -91,6 +96,11 @@ const words = computed(() => {
 </template>
 
 <style scoped>
+.head {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+}
 .load {
   margin: 0;
 }

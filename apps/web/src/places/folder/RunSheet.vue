@@ -93,7 +93,7 @@ function move(by: number): void {
 <style scoped>
 .sheet {
   position: sticky;
-  top: 72px;
+  top: 284px;
   align-self: start;
 }
 .line {

@@ -81,8 +81,8 @@ const sign = (role: 'performed' | 'reviewed') =>
   <section class="sign" aria-label="Signatures">
     <ol class="trail">
       <li v-for="g in check.gates" :key="g.id">
-        <b>{{ g.gate === 'loop-in-manual' ? 'Loop in manual' : 'Loop given back' }}</b
-        >: {{ g.by.name }}, {{ moment(g.at) }}; told {{ g.told }}.
+        <b>{{ g.gate === 'loop-in-manual' ? 'Loop in manual' : 'Loop given back' }}</b>: {{ g.by.name }},
+        {{ moment(g.at) }}; told {{ g.told }}.
       </li>
       <li v-for="s in check.signatures" :key="s.id">
         <b>{{ s.role === 'performed' ? 'Performed by' : 'Reviewed by' }} {{ s.by.name }}</b

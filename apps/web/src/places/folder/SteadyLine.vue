@@ -6,8 +6,8 @@ import { usePreferences } from '../../stores/preferences.ts'
 
 const live = useLive()
 const preferences = usePreferences()
-const W = 200
-const H = 36
+const W = 90
+const H = 30
 const path = computed(() => {
   const samples = live.samples
   const last = samples.at(-1)
@@ -64,7 +64,7 @@ const words = computed(() => {
   color: var(--signal);
   font-size: 22px;
   font-weight: 600;
-  min-width: 7.2em;
+  min-width: 6.4em;
 }
 .trend {
   fill: none;

@@ -178,18 +178,44 @@ onKeyStroke(['b', 'B'], (event) => {
           }}</span>
         </h2>
         <BenchControl :nominal="nominal" :unit="process.unit" :process="folder.kind!.check.process" @bring="bring" />
-        <div data-entry="applied">
-          <QuantityField
-            :label="`${folder.kind!.check.trueInput}${liveApplied ? ` (${folder.kind!.check.reference}, live: ${liveApplied.typed})` : ''}`"
-            :quantity="process.quantity"
-            :unit="process.unit"
-            :entry="applied"
-            help="Where the process really stands. Empty: the live figure is taken."
-            large
-            @entry="applied = $event"
-            @enter="take"
-            @back="back"
-          />
+        <div class="pair">
+          <div data-entry="applied">
+            <QuantityField
+              :label="folder.kind!.check.trueInput"
+              :quantity="process.quantity"
+              :unit="process.unit"
+              :entry="applied"
+              :help="liveApplied ? 'Empty: the live figure is taken.' : 'Where the process really stands.'"
+              large
+              @entry="applied = $event"
+              @enter="take"
+              @back="back"
+            />
+            <p class="witness">
+              <svg width="18" height="18" aria-hidden="true">
+                <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !liveApplied }" />
+              </svg>
+              <span v-if="liveApplied" class="figures live">{{ liveApplied.typed }}</span>
+              <span class="quiet small"
+                >{{ folder.kind!.check.reference }}{{ liveApplied ? '' : ': no live figure' }}</span
+              >
+            </p>
+          </div>
+          <div data-entry="current">
+            <QuantityField
+              label="Loop current read"
+              quantity="current"
+              unit="mA"
+              :entry="current"
+              help="From the meter. Empty: the live figure is taken."
+              large
+              autofocus
+              @entry="current = $event"
+              @enter="take"
+              @back="back"
+            />
+            <SteadyLine />
+          </div>
         </div>
         <p class="expected">
           <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
@@ -198,32 +224,6 @@ onKeyStroke(['b', 'B'], (event) => {
             expected === undefined ? 'needs the true input' : preferences.quantity(expected, 'mA')
           }}</span>
         </p>
-        <div data-entry="current">
-          <QuantityField
-            label="Loop current read"
-            quantity="current"
-            unit="mA"
-            :entry="current"
-            help="From the meter. Empty: the live figure is taken."
-            large
-            autofocus
-            @entry="current = $event"
-            @enter="take"
-            @back="back"
-          />
-        </div>
-        <SteadyLine />
-        <div data-entry="controller">
-          <QuantityField
-            label="Controller shows (optional)"
-            :quantity="controller.quantity"
-            :unit="controller.unit"
-            :entry="shown"
-            help="As the operator reads it over the radio. Empty: the live figure, if there is one."
-            @entry="shown = $event"
-            @enter="take"
-          />
-        </div>
         <WordsField
           v-if="earlier"
           label="Why it is read again"
@@ -237,6 +237,17 @@ onKeyStroke(['b', 'B'], (event) => {
         <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="take"
           >Take reading</v-btn
         >
+        <div data-entry="controller" class="also">
+          <QuantityField
+            label="Controller shows (optional)"
+            :quantity="controller.quantity"
+            :unit="controller.unit"
+            :entry="shown"
+            help="As the operator reads it out. Empty: the live figure."
+            @entry="shown = $event"
+            @enter="take"
+          />
+        </div>
       </template>
       <template v-else>
         <h2>All {{ check.points.length }} points are read</h2>
@@ -272,6 +283,33 @@ onKeyStroke(['b', 'B'], (event) => {
   font-weight: 400;
   font-size: 20px;
   margin-left: 8px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0 24px;
+}
+.witness {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  min-height: 44px;
+  margin: 0;
+}
+.dot {
+  fill: var(--signal);
+}
+.dot.off {
+  fill: none;
+  stroke: var(--second);
+}
+.live {
+  color: var(--signal);
+  font-size: 22px;
+  font-weight: 600;
+}
+.also {
+  margin-top: 12px;
 }
 .expected {
   display: flex;

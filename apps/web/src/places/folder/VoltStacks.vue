@@ -59,7 +59,7 @@ const title = computed(
     <template v-if="stacks.length">
       <g v-for="s in stacks" :key="s.x">
         <rect :x="s.x" :y="s.y" width="64" :height="s.h" class="left" :class="{ short: s.short }" />
-        <text :x="s.x + 32" :y="s.y + Math.max(18, s.h / 2)" class="figure" :class="{ short: s.short }">
+        <text :x="s.x + 32" :y="s.y + 24" class="figure" :class="{ short: s.short }">
           {{ volts(s.left) }}
         </text>
         <g v-for="c in s.cut" :key="c.name">

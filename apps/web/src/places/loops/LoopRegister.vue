@@ -137,6 +137,9 @@ useIntersectionObserver(more, ([entry]) => {
 .wide {
   flex: 1 1 260px;
 }
+.register td {
+  vertical-align: middle;
+}
 .tag {
   display: inline-block;
   padding: 10px 0;

@@ -20,7 +20,7 @@ export function stageOr(title: string, causes: readonly string[], needs: readonl
 
 /** Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in its unit. */
 export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: Stage[] } {
-  const controllerUnit = r.unit('receiverHigh')
+  const controllerUnit = r.missing('receiverHigh').length ? digital.unit : r.unit('receiverHigh')
   const knots: Knot[] = [
     {
       id: 'current',
