@@ -2,10 +2,38 @@
 import { unitOf } from './units.ts'
 
 const DECIMALS: Record<string, number> = {
-  mm: 1, cm: 2, m: 4, km: 4, in: 2, ft: 3, mm2: 2, m3: 3, l: 1, gal: 1, ft3: 2,
-  degC: 2, degF: 2, K: 2, mA: 3, A: 5, V: 3, mV: 1, Ohm: 2, kOhm: 4, '%': 2, counts: 0, s: 1, ms: 0,
-  Pa: 0, kPa: 3, MPa: 5, bar: 4, mbar: 2, psi: 3, 'm/s': 2,
-} // prettier-ignore
+  mm: 1,
+  cm: 2,
+  m: 4,
+  km: 4,
+  in: 2,
+  ft: 3,
+  mm2: 2,
+  m3: 3,
+  l: 1,
+  gal: 1,
+  ft3: 2,
+  degC: 2,
+  degF: 2,
+  K: 2,
+  mA: 3,
+  A: 5,
+  V: 3,
+  mV: 1,
+  Ohm: 2,
+  kOhm: 4,
+  '%': 2,
+  counts: 0,
+  s: 1,
+  ms: 0,
+  Pa: 0,
+  kPa: 3,
+  MPa: 5,
+  bar: 4,
+  mbar: 2,
+  psi: 3,
+  'm/s': 2,
+}
 
 /** Decimals with which a field reading in `unit` is shown. */
 export function decimalsFor(unit: string): number {

@@ -29,7 +29,6 @@ function move(): void {
         <span class="figures quiet key">B</span></v-btn
       >
       <v-btn variant="text" :aria-expanded="own" @click="own = !own">Elsewhere</v-btn>
-      <span class="quiet small">{{ process }}, bench stand-in {{ live.reading?.moving ? ', moving' : '' }}</span>
     </div>
     <QuantityField
       v-if="own && live.connected"

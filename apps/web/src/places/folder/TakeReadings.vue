@@ -169,8 +169,7 @@ onKeyStroke(['b', 'B'], (event) => {
     <div class="now">
       <template v-if="point && !done">
         <p class="quiet">
-          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left' }}
-        </p>
+          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left' }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', moving' : '' }}</template></p>
         <h2 class="point" data-test="point">
           {{ pointWords(point) }}
           <span class="quiet nominal figures">{{
@@ -185,7 +184,7 @@ onKeyStroke(['b', 'B'], (event) => {
               :quantity="process.quantity"
               :unit="process.unit"
               :entry="applied"
-              :help="liveApplied ? 'Empty: the live figure is taken.' : 'Where the process really stands.'"
+              :help="liveApplied ? 'Empty takes the live figure.' : 'Where the process really stands.'"
               large
               @entry="applied = $event"
               @enter="take"
@@ -207,7 +206,7 @@ onKeyStroke(['b', 'B'], (event) => {
               quantity="current"
               unit="mA"
               :entry="current"
-              help="From the meter. Empty: the live figure is taken."
+              help="Empty takes the live figure."
               large
               autofocus
               @entry="current = $event"
@@ -243,7 +242,7 @@ onKeyStroke(['b', 'B'], (event) => {
             :quantity="controller.quantity"
             :unit="controller.unit"
             :entry="shown"
-            help="As the operator reads it out. Empty: the live figure."
+            help="As the operator reads it out. Empty takes the live figure."
             @entry="shown = $event"
             @enter="take"
           />
@@ -307,6 +306,7 @@ onKeyStroke(['b', 'B'], (event) => {
   color: var(--signal);
   font-size: 22px;
   font-weight: 600;
+  white-space: nowrap;
 }
 .also {
   margin-top: 12px;

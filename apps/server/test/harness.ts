@@ -1,0 +1,184 @@
+// A whole server on a database of its own, and people who talk to it over HTTP.
+import { endpoints, type EndpointName, type Problem } from '@calm-loop/contract'
+import { entryFrom } from '@calm-loop/core/quantity'
+import { kindOf } from '@calm-loop/core/kinds'
+import { randomUUID } from 'node:crypto'
+import type { AddressInfo } from 'node:net'
+import pg from 'pg'
+import { pino } from 'pino'
+import { v7 as uuid } from 'uuid'
+import { inject } from 'vitest'
+import { makeApp } from '../src/app.ts'
+import { migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
+import { loadDemo } from '../src/services/demo.ts'
+import { openEventHub } from '../src/services/events.ts'
+
+export interface Answer {
+  status: number
+  body: never
+  problem: Problem
+  text: string
+  headers: Headers
+}
+
+/** Someone with a browser: keeps the cookie and sends the token. */
+export class Visitor {
+  cookie = ''
+  token = ''
+  private readonly base: string
+  constructor(base: string) {
+    this.base = base
+  }
+  async raw(
+    method: string,
+    path: string,
+    body?: string | Buffer,
+    headers: Record<string, string> = {},
+  ): Promise<Answer> {
+    const response = await fetch(this.base + path, {
+      method,
+      headers: { cookie: this.cookie, 'x-csrf-token': this.token, ...headers },
+      ...(body === undefined ? {} : { body }),
+    })
+    const set = response.headers.get('set-cookie')
+    if (set) this.cookie = set.split(';')[0]!
+    const text = await response.text()
+    const json = /json/.test(response.headers.get('content-type') ?? '')
+      ? (JSON.parse(text) as never)
+      : (undefined as never)
+    return { status: response.status, body: json, problem: json, text, headers: response.headers }
+  }
+  call(name: EndpointName, params: object = {}, body?: unknown): Promise<Answer> {
+    const e = endpoints[name]
+    const path = e.path.replace(/:(\w+)/g, (_, k: string) => String((params as Record<string, unknown>)[k]))
+    return body === undefined
+      ? this.raw(e.method.toUpperCase(), path)
+      : this.raw(e.method.toUpperCase(), path, JSON.stringify(body), { 'content-type': 'application/json' })
+  }
+  async look(): Promise<void> {
+    this.token = ((await this.raw('GET', '/api/session')).body as { csrfToken: string }).csrfToken
+  }
+  async signIn(signIn: string, password = 'kelp and salt'): Promise<this> {
+    await this.look()
+    const answer = await this.call('signIn', {}, { signIn, password })
+    if (answer.status !== 200) throw new Error(`${signIn}: ${answer.text}`)
+    this.token = (answer.body as { csrfToken: string }).csrfToken
+    return this
+  }
+}
+
+export interface TestServer {
+  base: string
+  db: Database
+  applicationUrl: string
+  visitor(): Visitor
+  as(signIn: 'ailsa' | 'rona' | 'magnus'): Promise<Visitor>
+  stop(): Promise<void>
+}
+
+/** Starts a server on a new database, with the demo plant unless `empty`. */
+export async function startServer({ empty = false } = {}): Promise<TestServer> {
+  const name = `t_${randomUUID().replace(/-/g, '')}`
+  const owner = new pg.Client({ connectionString: inject('ownerUrl') })
+  await owner.connect()
+  await owner.query(`create database ${name}`)
+  await owner.end()
+  const at = (url: string) => url.replace(/\/calm_loop$/, `/${name}`)
+  await migrateDatabase(at(inject('ownerUrl')))
+  const applicationUrl = at(inject('applicationUrl'))
+  const { db, pool } = openDatabase(applicationUrl)
+  if (!empty) await loadDemo(db)
+  const hub = await openEventHub(applicationUrl)
+  const { app, links } = await makeApp({ db, pool, hub, log: pino({ level: process.env['LOG_LEVEL'] ?? 'silent' }) })
+  const server = app.listen(0, '127.0.0.1')
+  await new Promise((resolve) => server.once('listening', resolve))
+  const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  return {
+    base,
+    db,
+    applicationUrl,
+    visitor: () => new Visitor(base),
+    as: (signIn) => new Visitor(base).signIn(signIn),
+    async stop() {
+      links.closeAll()
+      server.closeAllConnections()
+      await new Promise((resolve) => server.close(resolve))
+      await hub.close()
+      await pool.end()
+    },
+  }
+}
+
+const LT_112 = {
+  device: 'Level head',
+  serial: '7',
+  supply: '24 V',
+  liftOff: '12 V',
+  shunt: '250 Ω',
+  conductor: '1 mm2',
+  cableLength: '140 m',
+  tankDepth: '3200 mm',
+  emptyDistance: '3600 mm',
+  fullDistance: '600 mm',
+  blanking: '300 mm',
+  lrv: '0 mm',
+  urv: '3000 mm',
+  faultAction: 'high',
+  faultCurrent: '21.5 mA',
+  countsLow: '13107',
+  countsHigh: '65535',
+  receiverLow: '0 mm',
+  receiverHigh: '3000 mm',
+}
+
+/** Entries of a level from above as typed, with some changed. */
+export function levelEntries(changed: Record<string, string> = {}) {
+  const { fields } = kindOf('level-from-above')
+  return Object.fromEntries(
+    Object.entries({ ...LT_112, ...changed }).map(([key, typed]) => {
+      const field = fields.find((f) => f.key === key)!
+      return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
+    }),
+  )
+}
+
+export const mm = (value: number) => ({ typed: `${value} mm`, value, unit: 'mm' })
+export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' })
+
+/** A new, complete loop with a check begun; what the tests go on from. */
+export async function checkBegun(who: Visitor, tag: string, changed: Record<string, string> = {}) {
+  const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
+  const create = { tag, service: 'Test tank', area: 'Test', kind: 'level-from-above' }
+  const version = { parentId: null, revision: 0, entries: levelEntries(changed), reason: '', seal: false }
+  const start = {
+    phase: 'as-found',
+    percents: [0, 50, 100],
+    gearIds: [],
+    ambient: '',
+    told: 'Bree',
+    gateId: ids.gateId,
+  }
+  const answers = [
+    await who.call('createLoop', ids, create),
+    await who.call('saveVersion', ids, version),
+    await who.call('startCheck', ids, start),
+  ]
+  const bad = answers.find((a) => a.status !== 200)
+  if (bad) throw new Error(bad.text)
+  return { ...ids, create, version, start }
+}
+
+/** One reading of the check at a planned point of 0, 50, 100 % up and down. */
+export function readingAt(pointIndex: number, error_mA = 0.02) {
+  const level = [0, 1500, 3000, 3000, 1500, 0][pointIndex]! + 3
+  const current = Math.round((4 + (16 * level) / 3000 + error_mA) * 1000) / 1000
+  return {
+    pointIndex,
+    applied: mm(level),
+    reads: { current: mA(current) },
+    source: 'typed',
+    supersedes: null as string | null,
+    reason: '',
+    takenAt: new Date(1_800_000_000_000 + pointIndex).toISOString(),
+  }
+}

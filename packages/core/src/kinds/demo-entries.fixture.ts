@@ -1,0 +1,61 @@
+// Complete entries of one loop of each kind, for tests.
+import { entryFrom } from '../quantity/index.ts'
+import { kindOf, type Entries } from './index.ts'
+
+const TYPED: Record<string, Record<string, string>> = {
+  'level-from-above': {
+    device: 'head',
+    serial: '1',
+    supply: '24 V',
+    liftOff: '12 V',
+    shunt: '250 Ohm',
+    conductor: '1 mm2',
+    cableLength: '140 m',
+    tankDepth: '3200 mm',
+    emptyDistance: '3600 mm',
+    fullDistance: '600 mm',
+    blanking: '300 mm',
+    lrv: '0 mm',
+    urv: '3000 mm',
+    damping: '2 s',
+    faultAction: 'high',
+    faultCurrent: '21.5 mA',
+    countsLow: '13107',
+    countsHigh: '65535',
+    receiverLow: '0 mm',
+    receiverHigh: '3000 mm',
+  },
+  'rtd-head': {
+    device: 'head',
+    serial: '1',
+    supply: '24 V',
+    liftOff: '10 V',
+    shunt: '250 Ohm',
+    conductor: '1 mm2',
+    cableLength: '85 m',
+    leads: '3',
+    lowest: '20 degC',
+    highest: '140 degC',
+    lrv: '0 degC',
+    urv: '150 degC',
+    damping: '1 s',
+    faultAction: 'low',
+    faultCurrent: '3.5 mA',
+    countsLow: '13107',
+    countsHigh: '65535',
+    receiverLow: '0 degC',
+    receiverHigh: '150 degC',
+  },
+}
+
+/** Entries as a person would have typed them, with some changed. */
+export function demoEntries(kindId: string, changed: Record<string, string> = {}): Entries {
+  const { fields } = kindOf(kindId)
+  return Object.fromEntries(
+    Object.entries({ ...TYPED[kindId], ...changed }).map(([key, typed]) => {
+      const field = fields.find((f) => f.key === key)
+      if (!field) throw new Error(`no field ${key}`)
+      return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
+    }),
+  )
+}

@@ -1,0 +1,122 @@
+import fc from 'fast-check'
+import { readdirSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
+import { demoEntries } from './demo-entries.fixture.ts'
+import { falseEntries, isWanted, kindOf, KINDS, type Entries } from './index.ts'
+
+const study = (kind: string, changed: Record<string, string> = {}) => kindOf(kind).study(demoEntries(kind, changed))
+const codes = (kind: string, changed: Record<string, string>) => study(kind, changed).findings.map((f) => f.code)
+
+describe.each(KINDS.map((k) => k.id))('kind %s', (id) => {
+  const kind = kindOf(id)
+  it('has a drawing of its own in the web application', () => {
+    expect(readdirSync(new URL('../../../../apps/web/src/kinds/', import.meta.url))).toContain(id)
+  })
+  it('is complete and sound with complete entries', () => {
+    const { missing, findings, figures } = kind.study(demoEntries(id))
+    expect(Object.values(missing).flat()).toEqual([])
+    expect(findings.filter((f) => f.grade !== 'note')).toEqual([])
+    expect(figures.every((f) => f.value !== undefined && Number.isFinite(f.value))).toBe(true)
+  })
+  it('computes what it can of any half-entered loop, names what is missing, and never gives a figure that is none', () => {
+    const full = demoEntries(id)
+    const nonsense = fc.constantFrom('', '0', '-5', '1e9', 'abc', '3 kg/h', '99999999999999999999')
+    const half: fc.Arbitrary<Entries> = fc
+      .array(fc.tuple(fc.constantFrom(...kind.fields.map((f) => f.key)), fc.option(nonsense)), {
+        maxLength: kind.fields.length,
+      })
+      .map((picks) => ({
+        ...Object.fromEntries(picks.filter(([, n]) => n === null).flatMap(([k]) => (full[k] ? [[k, full[k]]] : []))),
+        ...Object.fromEntries(
+          picks.filter(([, n]) => n !== null).map(([k, n]) => [k, demoEntries(id, { [k]: n! })[k]!]),
+        ),
+      }))
+    fc.assert(
+      fc.property(half, (entries) => {
+        const { figures, thread, missing } = kind.study(entries)
+        for (const f of figures) {
+          if (f.value !== undefined) expect(Number.isFinite(f.value)).toBe(true)
+          else expect((f.needs?.length ?? 0) > 0 || f.says).toBeTruthy()
+          f.working?.()
+        }
+        for (const s of thread.stages) if (!s.ready) expect(s.needs.length).toBeGreaterThan(0)
+        for (const f of kind.fields)
+          if (f.required && isWanted(f, kind.fields, entries) && !entries[f.key]?.typed && !f.default)
+            expect(missing[f.stage].length).toBeGreaterThan(0)
+      }),
+    )
+  })
+  it('explains every field to the newcomer', () => {
+    for (const f of kind.fields) expect(f.help.length).toBeGreaterThan(0)
+    expect(new Set(kind.fields.map((f) => f.key)).size).toBe(kind.fields.length)
+  })
+})
+
+describe('a level from above', () => {
+  const level = 'level-from-above'
+  it.each([
+    [{ emptyDistance: '500 mm' }, 'full-beyond-empty'],
+    [{ fullDistance: '200 mm' }, 'full-inside-blanking'],
+    [{ urv: '3,35 m' }, 'current-inside-blanking'],
+    [{ urv: '3250 mm' }, 'range-outside-tank'],
+    [{ lrv: '-100 mm' }, 'range-outside-tank'],
+    [{ lrv: '3000 mm' }, 'range-zero-span'],
+    [{ receiverLow: '3 m' }, 'receiver-zero-span'],
+    [{ tankDepth: '2500 mm' }, 'full-above-overflow'],
+    [{ supply: '14 V' }, 'lift-off-not-met'],
+    [{ reports: 'distance', lrv: '3600 mm', urv: '600 mm' }, 'display-against-current'],
+    [{ lrv: '3000 mm', urv: '0 mm' }, 'reverse-acting'],
+    [{ receiverHigh: '3.2 m' }, 'ends-disagree'],
+    [{ faultCurrent: '20 mA' }, 'fault-current-in-range'],
+    [{ shunt: '0' }, 'not-positive'],
+    [{ tankDepth: '-1 m' }, 'length-negative'],
+    [{ tolerance: '0 %' }, 'tolerance-not-positive'],
+    [{ compensation: 'fixed' }, 'fixed-temperature'],
+  ] as const)('with %j finds %s', (changed, code) => expect(codes(level, changed)).toContain(code))
+
+  it('reports a distance with the current rising, from the same geometry', () => {
+    const { thread, figures } = study(level, { reports: 'distance', lrv: '3600 mm', urv: '600 mm' })
+    expect(figures.find((f) => f.id === 'level-20')?.value).toBe(3000)
+    expect(thread.knots[2]!.name).toBe('Reported distance')
+  })
+  it('gives the volume beside the level when the shape is known', () => {
+    const figure = study(level, { shape: 'upright cylinder', diameter: '2 m' }).figures.find(
+      (f) => f.id === 'volume-full',
+    )
+    expect(figure?.value).toBeCloseTo(Math.PI * 3, 9)
+  })
+  it('asks for the sizes of a shape only when it is chosen', () => {
+    expect(study(level, { shape: 'box' }).missing.point).toEqual(['inside length', 'inside width'])
+  })
+  it('shows working with its numbers and source', () => {
+    const working = study(level).figures.find((f) => f.id === 'volts-20')!.working!()
+    expect(working.numbers).toMatch(/24\.00 V − 20 mA × 25\d\.\d Ω = 18\.\d\d V/)
+    expect(working.source).not.toBe('')
+  })
+})
+
+describe('a resistance thermometer', () => {
+  it.each([
+    [{ urv: '900 degC' }, 'outside-platinum'],
+    [{ highest: '200 degC' }, 'range-inside-process'],
+    [{ lowest: '150 degC' }, 'process-range-reversed'],
+    [{ leads: '2', leadOhm: '1.5 Ohm' }, 'two-wire-leads'],
+  ] as const)('with %j finds %s', (changed, code) => expect(codes('rtd-head', changed)).toContain(code))
+  it('reads hotter through two long leads', () => {
+    const { thread } = study('rtd-head', { leads: '2', leadOhm: '2 Ohm' })
+    const forward = thread.stages.slice(0, 2).reduce((v, s) => (s.ready ? s.forward(v) : Number.NaN), 100)
+    expect(forward - 100).toBeCloseTo(5.3, 1)
+  })
+})
+
+it('does not take an entry for more than its text says', () => {
+  const { fields } = kindOf('rtd-head')
+  expect(falseEntries(fields, demoEntries('rtd-head'))).toEqual([])
+  expect(
+    falseEntries(fields, {
+      lrv: { typed: '0 degC', value: 5, unit: 'degC' },
+      zork: { typed: 'x' },
+      device: { typed: 'x', value: 1, unit: 'm' },
+    }),
+  ).toEqual(['lrv', 'zork', 'device'])
+})

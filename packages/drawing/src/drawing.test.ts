@@ -1,0 +1,53 @@
+import { describe, expect, it } from 'vitest'
+import { errorPlot, placeOnScale, toSvg, type ErrorPlotInput } from './index.ts'
+
+const input: ErrorPlotInput = {
+  readings: [],
+  tolerancePct: 0.5,
+  filled: false,
+  planned: [0, 50, 100],
+  width: 500,
+  height: 260,
+}
+const marks = (i: ErrorPlotInput) => errorPlot(i).shapes.filter((s) => s.kind === 'rect' && s.stroke === 'signal')
+
+describe('the error plot', () => {
+  it('grows by a mark with each reading, up higher for a larger error', () => {
+    const readings = [0.1, 0.4].map((errorPct, i) => ({ percent: i * 50, direction: 'up' as const, errorPct }))
+    const [a, b] = marks({ ...input, readings }) as { y: number; x: number }[]
+    expect(b!.y).toBeLessThan(a!.y)
+    expect(b!.x).toBeGreaterThan(a!.x)
+    expect(marks(input)).toHaveLength(0)
+  })
+  it('keeps every mark inside the drawing, however large the error', () => {
+    for (const errorPct of [0.01, 1, 40, -900])
+      for (const m of marks({ ...input, readings: [{ percent: 100, direction: 'down', errorPct }] }) as {
+        x: number
+        y: number
+      }[]) {
+        expect(m.y).toBeGreaterThan(20)
+        expect(m.y).toBeLessThan(input.height - 40)
+        expect(m.x).toBeLessThan(input.width)
+      }
+  })
+  it('says in words what it shows', () => {
+    expect(errorPlot({ ...input, readings: [{ percent: 25, direction: 'up', errorPct: -0.3 }] }).title).toContain(
+      '−0.300 % of span at 25 % up',
+    )
+  })
+  it('writes text that cannot break out of the drawing', () => {
+    expect(
+      toSvg(
+        { width: 1, height: 1, title: '<b>&', shapes: [{ kind: 'text', x: 0, y: 0, text: '</svg><script>', size: 9 }] },
+        () => 'f',
+      ),
+    ).not.toMatch(/<b>|<script>/)
+  })
+})
+
+it('holds a value beyond a scale at its end and says which way', () => {
+  expect(placeOnScale(50, 0, 100)).toEqual({ at: 0.5, beyond: 0 })
+  expect(placeOnScale(500, 0, 100)).toMatchObject({ beyond: 1 })
+  expect(placeOnScale(5, 0, -100)).toMatchObject({ at: -0.05, beyond: 0 })
+  expect(placeOnScale(1, 2, 2)).toBeUndefined()
+})
