@@ -18,7 +18,12 @@ export default defineConfig({
       },
       {
         plugins: [vue(), vuetify({ autoImport: true })],
-        test: { name: 'web', include: ['apps/web/src/**/*.test.ts'], environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },
+        test: {
+          name: 'web',
+          include: ['apps/web/src/**/*.test.ts'],
+          environment: 'happy-dom',
+          server: { deps: { inline: ['vuetify'] } },
+        },
       },
     ],
   },

@@ -149,7 +149,14 @@ export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' 
 export async function checkBegun(who: Visitor, tag: string, changed: Record<string, string> = {}) {
   const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
   const create = { tag, service: 'Test tank', area: 'Test', kind: 'level-from-above' }
-  const version = { parentId: null, revision: 0, entries: levelEntries(changed), reason: '', seal: false }
+  const version = {
+    parentId: null,
+    parentRevision: null,
+    revision: 0,
+    entries: levelEntries(changed),
+    reason: '',
+    seal: false,
+  }
   const start = {
     phase: 'as-found',
     percents: [0, 50, 100],

@@ -127,7 +127,9 @@ describe('the link', () => {
 it('tells other pages of a change as it happens', async () => {
   const loopId = await idOf('LT-133')
   const rona = await server.as('rona')
-  const { versions } = (await ailsa.call('folder', { loopId })).body as { versions: { id: string; entries: object }[] }
+  const { versions } = (await ailsa.call('folder', { loopId })).body as {
+    versions: { id: string; entries: object; revision: number }[]
+  }
   const versionId = uuid()
   const events = await listen(
     `/api/loops/${loopId}/events`,
@@ -139,6 +141,7 @@ it('tells other pages of a change as it happens', async () => {
         { loopId, versionId },
         {
           parentId: versions.at(-1)!.id,
+          parentRevision: versions.at(-1)!.revision,
           revision: 0,
           entries: { ...versions.at(-1)!.entries, tell: { typed: 'Brine operator' } },
           reason: '',

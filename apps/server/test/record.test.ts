@@ -71,7 +71,15 @@ describe('versions', () => {
     who.call(
       'saveVersion',
       { loopId, versionId },
-      { parentId: null, revision: 0, entries: {}, reason: '', seal: false, ...body },
+      {
+        parentId: null,
+        parentRevision: 'parentId' in body ? 0 : null,
+        revision: 0,
+        entries: {},
+        reason: '',
+        seal: false,
+        ...body,
+      },
     )
   const newLoop = async (tag: string) => {
     const loopId = uuid()
@@ -108,7 +116,7 @@ describe('versions', () => {
     await save(ailsa, loopId, one, { revision: 1, entries: { device: { typed: 'A' } } })
     await save(ailsa, loopId, one, { revision: 2, entries: { device: { typed: 'AB' } }, reason: 'Named', seal: true })
     expect((await save(ailsa, loopId, one, { revision: 3, entries: {} })).problem.code).toBe('version-conflict')
-    await save(ailsa, loopId, two, { parentId: one, entries: { device: { typed: 'C' } } })
+    await save(ailsa, loopId, two, { parentId: one, parentRevision: 2, entries: { device: { typed: 'C' } } })
     const { versions } = await folder(loopId)
     expect(
       versions.map((v) => [v.number, v.entries['device']?.typed, v.reason, v.author.name, v.sealedAt !== null]),
@@ -132,6 +140,15 @@ describe('versions', () => {
     expect(
       (await save(ailsa, loopId, mine, { parentId: hers, entries: { device: { typed: 'Ailsa’s' } } })).status,
     ).toBe(200)
+  })
+  it('do not follow a version that was saved again meanwhile', async () => {
+    const loopId = await newLoop('LT-816')
+    const id = uuid()
+    await save(ailsa, loopId, id, {})
+    await save(ailsa, loopId, id, { revision: 1, entries: { device: { typed: 'later' } } })
+    const late = await save(rona, loopId, uuid(), { parentId: id, parentRevision: 0, entries: {} })
+    expect(late.problem.code).toBe('version-conflict')
+    expect((await folder(loopId)).versions).toHaveLength(1)
   })
   it('do not let two tabs of one person overwrite each other', async () => {
     const loopId = await newLoop('LT-815')

@@ -74,6 +74,8 @@ export type Version = z.infer<typeof Version>
 export const SaveVersion = z.strictObject({
   /** The version this one was made from; null for a loop's first. */
   parentId: Id.nullable(),
+  /** How far the parent had been saved when this one was made from it; null without a parent. */
+  parentRevision: z.number().int().nonnegative().nullable(),
   revision: z.number().int().nonnegative(),
   entries: PointEntries,
   reason: line(300),

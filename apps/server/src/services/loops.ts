@@ -118,7 +118,8 @@ export function saveVersion(
           .returning()
       )[0]!
     } else {
-      if ((head?.id ?? null) !== save.parentId) throw conflict(head, names)
+      if ((head?.id ?? null) !== save.parentId || (head?.revision ?? null) !== save.parentRevision)
+        throw conflict(head, names)
       if (head)
         await tx
           .update(versions)

@@ -165,6 +165,7 @@ export const useFolder = defineStore('folder', () => {
         params: { loopId: loop.id, versionId: nextId },
         body: {
           parentId: mine ? mine.parentId : (base.value?.id ?? null),
+          parentRevision: mine ? null : (base.value?.revision ?? null),
           revision: mine ? mine.revision + 1 : 0,
           entries: sent as never,
           reason: reason ?? mine?.reason ?? '',

@@ -268,7 +268,7 @@ path.read {
   color: var(--action);
   text-decoration: underline;
   font: inherit;
-  min-height: 28px;
+  min-height: 44px;
   cursor: pointer;
 }
 @media (max-height: 640px) {

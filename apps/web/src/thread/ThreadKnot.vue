@@ -26,6 +26,15 @@ watch(
   () => props.knot.unit,
   () => ((typing.value = false), (says.value = '')),
 )
+watch(
+  () => store.held,
+  (held) => {
+    if (!held) {
+      typing.value = false
+      says.value = ''
+    }
+  },
+)
 
 function typed(value: string): void {
   typing.value = true

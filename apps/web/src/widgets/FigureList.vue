@@ -61,7 +61,7 @@ dd {
   border-bottom: 1px dotted var(--second);
   color: var(--ink);
   font-size: 16px;
-  min-height: 40px;
+  min-height: 44px;
   cursor: pointer;
   white-space: nowrap;
 }

@@ -41,7 +41,7 @@ const says = computed(() => {
     return focused.value && props.help
       ? props.help
       : props.standard
-        ? `${label(props.standard)} unless entered`
+        ? `${shownStandard(props.standard)} unless entered`
         : (props.help ?? '')
   }
   const shown = preferences.quantity(p.value, p.unit, { decimals: 9, trim: true })
@@ -58,7 +58,7 @@ const says = computed(() => {
 const suffix = computed(() =>
   /[a-zµΩ°%"'′″]\S*\s*$/i.test(text.value) ? '' : unitOf(parsed.value.ok ? parsed.value.unit : props.unit).label,
 )
-const label = (standard: string) => {
+const shownStandard = (standard: string) => {
   const p = parseQuantity(standard, options.value)
   return p.ok ? preferences.quantity(p.value, p.unit, { trim: true }) : standard
 }

@@ -1,6 +1,6 @@
 // Runs reference cases (contract of the computing core) through the calculators and compares the figures.
 import { Refusal } from '../refusal/index.ts'
-import { CALCULATORS, runCalculator } from './index.ts'
+import { CALCULATORS, runCalculator } from './registry.ts'
 
 export interface ReferenceCase {
   readonly id: string

@@ -138,7 +138,9 @@ const sign = (role: 'performed' | 'reviewed') =>
       </form>
       <p v-else class="quiet">
         {{
-          handIn ? 'You had a hand in this check, so another reviewer countersigns it.' : 'A reviewer countersigns it.'
+          session.has('reviewer') && handIn
+            ? 'You had a hand in this check, so another reviewer countersigns it.'
+            : 'A reviewer countersigns it.'
         }}
       </p>
     </template>

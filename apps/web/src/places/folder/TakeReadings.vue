@@ -169,7 +169,9 @@ onKeyStroke(['b', 'B'], (event) => {
     <div class="now">
       <template v-if="point && !done">
         <p class="quiet">
-          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left' }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', moving' : '' }}</template></p>
+          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
+          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', moving' : '' }}</template>
+        </p>
         <h2 class="point" data-test="point">
           {{ pointWords(point) }}
           <span class="quiet nominal figures">{{

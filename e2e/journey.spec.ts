@@ -1,0 +1,138 @@
+import { readFileSync } from 'node:fs'
+import {
+  beginCheck,
+  COMPLETE,
+  enter,
+  entry,
+  expect,
+  knot,
+  newLoop,
+  openLoop,
+  saved,
+  signInAs,
+  signOut,
+  stage,
+  test,
+} from './steps.ts'
+
+const number = (text: string) => Number(text.replace('−', '-'))
+
+test('the thread of LT-112 follows typing at any knot @both', async ({ page, home }) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'LT-112')
+  // By hand for 1836 mm: 3600 − 1836; 1836/3000 = 61.2 %; 4 + 16 · 0.612; · 250 Ω; 13107 + 0.612 · 52428.
+  const expected = {
+    level: 1836,
+    distance: 1764,
+    digital: 1836,
+    current: 13.792,
+    volts: 3.448,
+    counts: 45193,
+    controller: 1836,
+  }
+  const typed = {
+    level: '183,6 cm',
+    distance: '1764',
+    digital: '1836 mm',
+    current: '13.792',
+    volts: '3448 mV',
+    counts: '45193',
+    controller: '1.836 m',
+  }
+  for (const [id, text] of Object.entries(typed)) {
+    await knot(page, id).fill(text)
+    for (const [other, value] of Object.entries(expected)) {
+      if (other === id) continue
+      const tolerance = { current: 0.0011, volts: 0.0011, counts: 4 }[other] ?? 1.1
+      await expect
+        .poll(async () => Math.abs(number(await knot(page, other).inputValue()) - value), `${id} to ${other}`)
+        .toBeLessThanOrEqual(tolerance)
+    }
+    await knot(page, id).press('Escape')
+  }
+  await knot(page, 'current').fill('3 kg/h')
+  await expect(page.locator('[data-knot="current"]')).toContainText('measures mass flow')
+  await expect(knot(page, 'current')).toHaveValue('3 kg/h')
+  await page.getByRole('button', { name: 'back to the last reading' }).click()
+  await expect(page.locator('[data-knot="current"]')).toContainText('12.018')
+})
+
+test('from nothing to a signed and countersigned check @both', async ({ page, home }, info) => {
+  const tag = info.project.name === 'desk' ? 'LT-611' : 'LT-612'
+  await signInAs(page, home, 'Ailsa Fenn')
+  await newLoop(page, tag.toLowerCase())
+
+  // Half entered: what can be computed is shown, what is missing is named.
+  await stage(page, 'wire')
+  await enter(page, { conductor: '1.5 mm²', cableLength: '200 m' })
+  await expect(page.locator('[data-figure="cable-ohm"]')).toContainText('5.0 Ω')
+  await expect(page.locator('[data-figure="total-ohm"]')).toContainText(
+    'needs loop supply, lift-off voltage, receiver shunt',
+  )
+  await expect(page.locator('[data-knot="volts"]')).toContainText('needs')
+  await saved(page)
+  await page.reload()
+  await expect(entry(page, 'cableLength')).toHaveValue('200 m')
+
+  for (const [id, values] of Object.entries(COMPLETE)) {
+    await stage(page, id)
+    await enter(page, values)
+  }
+  await stage(page, 'wire')
+  await page.locator('[data-figure="volts-20"] button').click()
+  await expect(page.locator('[data-test="working-numbers"]')).toContainText('24.00 V − 20 mA')
+  await stage(page, 'point')
+  await expect(page.locator('[data-entry="emptyDistance"] .says')).toHaveText('2.3 m = 2300 mm')
+  await expect(page.locator('[data-figure="face"]')).toContainText('2300 mm')
+  await saved(page)
+
+  // Check: the first points live with one key, the others typed.
+  await beginCheck(page)
+  for (const live of [0, 1]) {
+    if (live) await page.locator('[data-test="bring"]').click()
+    await page.waitForTimeout(live ? 1500 : 0)
+    await expect(page.locator('[data-test="steady"]')).toHaveAttribute('data-state', 'stable', { timeout: 40_000 })
+    await entry(page, 'current').press('Enter')
+    await expect(page.locator(`[data-point="${live}"]`)).toContainText('saved')
+  }
+  const percents = [0, 25, 50, 75, 100, 100, 75, 50, 25, 0]
+  for (let i = 2; i < percents.length; i++) {
+    const level = 18 * percents[i]! + 4
+    await entry(page, 'applied').fill(String(level))
+    await expect(page.locator('[data-test="expected"]')).toContainText((4 + (16 * level) / 1800).toFixed(3))
+    await entry(page, 'current').fill((4 + (16 * level) / 1800 + 0.03).toFixed(3))
+    await entry(page, 'current').press('Enter')
+    await expect(page.locator(`[data-point="${i}"]`)).toContainText('saved')
+  }
+  await expect(page.locator('[data-test="verdict"]')).toContainText('Within tolerance')
+  await stage(page, 'hand-over')
+  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
+  await page.getByRole('button', { name: 'Confirm loop given back' }).click()
+  await page.getByLabel('Your password').fill('kelp and salt')
+  await page.getByRole('button', { name: 'Sign as Ailsa Fenn' }).click()
+  await expect(page.getByText('A reviewer countersigns it.')).toBeVisible()
+
+  const address = page.url()
+  await signOut(page, 'Ailsa Fenn')
+  await signInAs(page, home, 'Magnus Orrin')
+  await page.goto(address)
+  await page.getByLabel('Your password').fill('kelp and salt')
+  await page.getByRole('button', { name: 'Countersign as Magnus Orrin' }).click()
+  await expect(page.getByText('Reviewed by Magnus Orrin')).toBeVisible()
+  await expect(page.locator('[data-stage="hand-over"]')).toContainText('countersigned')
+
+  const pdf = await page.request.get(
+    (await page.getByRole('link', { name: 'Certificate' }).getAttribute('href'))!.replace(/^\//, `${home}/`),
+  )
+  expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-')
+  const download = async (name: string) => {
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name }).click()])
+    return readFileSync(await file.path(), 'utf8')
+  }
+  expect((await download('Readings (CSV)')).trim().split('\r\n')).toHaveLength(11)
+  const bundle = JSON.parse(await download('Whole folder (JSON)')) as {
+    folder: { loop: { tag: string }; checks: { signatures: unknown[] }[] }
+  }
+  expect(bundle.folder.loop.tag).toBe(tag)
+  expect(bundle.folder.checks[0]!.signatures).toHaveLength(2)
+})

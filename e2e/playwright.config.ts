@@ -1,0 +1,21 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: '.',
+  workers: 1,
+  timeout: 150_000,
+  expect: { timeout: 10_000 },
+  forbidOnly: true,
+  reporter: [['list'], ['json', { outputFile: '../.tmp/e2e.json' }]],
+  outputDir: '../.tmp/e2e',
+  globalSetup: './start-server.ts',
+  use: {
+    launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium' },
+    actionTimeout: 10_000,
+    trace: 'off',
+  },
+  projects: [
+    { name: 'desk', use: { viewport: { width: 1280, height: 800 } } },
+    { name: 'tablet', use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, grep: /@both/ },
+  ],
+})

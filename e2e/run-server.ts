@@ -1,0 +1,53 @@
+// Runs the application as a user does, by its start command, on a database of its own.
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+const ROOT = join(import.meta.dirname, '..')
+
+export interface Running {
+  base: string
+  folder: string
+  /** Process ids of the start command and of the server it runs. */
+  pids(): { start: number; server: number }
+  /** Ends it as Ctrl-C does. */
+  stop(): Promise<void>
+  /** Resolves when the start command has ended. */
+  ended: Promise<void>
+}
+
+export const dataFolder = () => mkdtempSync(join(tmpdir(), 'calm-loop-e2e-'))
+export const throwAway = (folder: string) => rmSync(folder, { recursive: true, force: true })
+
+/** Starts it and waits for the printed address. */
+export async function run(folder: string, args: string[] = []): Promise<Running> {
+  const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs', ...args], {
+    cwd: ROOT,
+    env: { ...process.env, CALM_LOOP_DATA: folder, PORT: '0' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
+  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+  let printed = ''
+  const base = await new Promise<string>((resolve, reject) => {
+    child.stdout!.on('data', (text: Buffer) => {
+      printed += String(text)
+      const match = /ready:\s+(http:\S+)/.exec(printed)
+      if (match) resolve(match[1]!)
+    })
+    child.once('exit', () => reject(new Error(`It did not start:\n${printed}`)))
+  })
+  return {
+    base,
+    folder,
+    ended,
+    pids: () => ({
+      start: child.pid!,
+      server: (JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { serverPid: number }).serverPid,
+    }),
+    async stop() {
+      child.kill('SIGINT')
+      await ended
+    },
+  }
+}

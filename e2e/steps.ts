@@ -1,0 +1,105 @@
+// What a technician does, in words the journeys share. Every page is watched for console errors.
+import { test as base, expect, type Page } from '@playwright/test'
+
+export { expect }
+
+/** Messages of the browser itself about answers that a journey provokes on purpose. */
+const EXPECTED = /Failed to load resource: (the server responded with a status of 4\d\d|net::ERR_)/
+
+export const test = base.extend<{ watched: void; home: string }>({
+  home: async ({}, use) => use(process.env['CALM_LOOP_BASE']!),
+  watched: [
+    async ({ page }, use) => {
+      const errors: string[] = []
+      watch(page, errors)
+      await use()
+      expect(errors).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+
+export function watch(page: Page, errors: string[]): void {
+  page.on('console', (m) => {
+    if (['error', 'warning'].includes(m.type()) && !EXPECTED.test(m.text())) errors.push(m.text())
+  })
+  page.on('pageerror', (e) => errors.push(e.message))
+}
+
+export async function signInAs(page: Page, home: string, name: string): Promise<void> {
+  await page.goto(home)
+  await page.getByRole('button', { name }).click()
+  await expect(page.getByRole('heading', { name: 'Loops' })).toBeVisible()
+}
+
+export async function signOut(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name }).click()
+  await page.getByRole('menuitem', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Calm Loop' })).toBeVisible()
+}
+
+export async function openLoop(page: Page, tag: string): Promise<void> {
+  await page.getByRole('link', { name: tag, exact: true }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(tag)
+}
+
+export const stage = (page: Page, id: string) => page.locator(`[data-stage="${id}"]`).click()
+export const knot = (page: Page, id: string) => page.locator(`[data-knot="${id}"] input`)
+export const entry = (page: Page, key: string) => page.locator(`[data-entry="${key}"] input`)
+export const saved = (page: Page) => expect(page.locator('[data-test="coverage"]')).toContainText('saved')
+
+export async function newLoop(page: Page, tag: string): Promise<void> {
+  await page.getByRole('link', { name: 'New loop' }).click()
+  await page.getByLabel(/^Tag/).fill(tag)
+  await page.getByLabel(/^Service/).fill('Rinse tank level')
+  await page.getByLabel(/^Area/).fill('Wash house')
+  await page.getByRole('button', { name: 'Create this loop' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(tag.toUpperCase())
+}
+
+/** Fills entries of the stage at hand; a choice is pressed, a list item chosen. */
+export async function enter(page: Page, values: Record<string, string>): Promise<void> {
+  for (const [key, value] of Object.entries(values)) {
+    const field = page.locator(`[data-entry="${key}"]`)
+    const choice = field.getByRole('button', { name: value, exact: true })
+    if (await choice.count()) await choice.click()
+    else if (await field.locator('.v-select').count()) {
+      await field.locator('.v-select').click()
+      await page.getByRole('option', { name: value, exact: true }).click()
+    } else await field.locator('input').fill(value)
+  }
+}
+
+export const COMPLETE: Record<string, Record<string, string>> = {
+  identify: { device: 'Level head A2', serial: 'A2-1', controls: 'Rinse valve', tell: 'Wash house operator' },
+  wire: { supply: '24 V', liftOff: '12', shunt: '250 Ω', conductor: '1.5 mm²', cableLength: '200 m' },
+  point: { tankDepth: '2 m', emptyDistance: '2,3 m', fullDistance: '500 mm', blanking: '250 mm' },
+  range: {
+    lrv: '0 mm',
+    urv: '1800 mm',
+    faultAction: 'high',
+    faultCurrent: '21.5 mA',
+    countsLow: '13107',
+    countsHigh: '65535',
+    receiverLow: '0 mm',
+    receiverHigh: '1800 mm',
+  },
+}
+
+export async function completeLoop(page: Page, tag: string): Promise<void> {
+  await newLoop(page, tag)
+  for (const [id, values] of Object.entries(COMPLETE)) {
+    await stage(page, id)
+    await enter(page, values)
+  }
+  await saved(page)
+}
+
+export async function beginCheck(page: Page, points = '0, 25, 50, 75, 100'): Promise<void> {
+  await stage(page, 'check')
+  await page.getByLabel('Points, % of range').fill(points)
+  await page.getByLabel('Loop meter').check()
+  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
+  await page.getByRole('button', { name: 'Confirm loop in manual and begin' }).click()
+  await expect(page.locator('[data-test="live"]')).toBeVisible()
+}

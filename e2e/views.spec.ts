@@ -1,0 +1,121 @@
+import AxeBuilder from '@axe-core/playwright'
+import { beginCheck, completeLoop, expect, openLoop, signInAs, stage, test } from './steps.ts'
+
+const STAGES = ['identify', 'wire', 'point', 'range', 'check', 'hand-over']
+
+test('every view is free of serious accessibility findings, in both themes @both', async ({ page, home }, info) => {
+  const found: string[] = []
+  const scan = async (view: string) => {
+    await page.waitForTimeout(250)
+    for (const theme of ['daylight', 'control room']) {
+      const { violations } = await new AxeBuilder({ page }).analyze()
+      for (const v of violations)
+        if (v.impact === 'serious' || v.impact === 'critical')
+          found.push(
+            `${view}, ${theme}: ${v.id} ${v.nodes
+              .map((n) => `${n.target.join(' ')} ${n.any[0]?.message ?? ''}`)
+              .slice(0, 3)
+              .join(' | ')}`,
+          )
+      await page.evaluate(() => {
+        const key = 'calm-loop.theme'
+        const next = (localStorage.getItem(key) ?? 'light') === 'light' ? 'dark' : 'light'
+        localStorage.setItem(key, next)
+        window.dispatchEvent(new StorageEvent('storage', { key, newValue: next, storageArea: localStorage }))
+      })
+      await page.waitForTimeout(300)
+    }
+  }
+  await page.goto(home)
+  await expect(page.getByRole('heading', { name: 'Calm Loop' })).toBeVisible()
+  await scan('sign in')
+  await signInAs(page, home, 'Rona Teague')
+  await scan('loops')
+  await openLoop(page, 'LT-112')
+  for (const id of STAGES) {
+    await stage(page, id)
+    await expect(page.locator(`[data-stage="${id}"]`)).toHaveAttribute('aria-current', 'step')
+    await scan(`LT-112 ${id}`)
+  }
+  await page.goto(home)
+  await openLoop(page, 'TT-405')
+  await stage(page, 'point')
+  await scan('TT-405 point')
+  await page.goto(home)
+  await openLoop(page, 'LT-133')
+  for (const id of ['wire', 'range']) {
+    await stage(page, id)
+    await scan(`LT-133 ${id}, half entered`)
+  }
+  for (const place of ['kit', 'people', 'guide', 'loops/new', 'nowhere']) {
+    await page.goto(`${home}/${place}`)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await scan(place)
+  }
+  await page.goto(home)
+  await completeLoop(page, info.project.name === 'desk' ? 'LT-641' : 'LT-642')
+  await beginCheck(page)
+  await scan('taking readings')
+  await page.locator('body').click({ position: { x: 5, y: 400 } })
+  await page.keyboard.press('?')
+  await expect(page.getByRole('heading', { name: 'Keys of this page' })).toBeVisible()
+  await scan('keys')
+  expect(found).toEqual([])
+})
+
+test('nothing runs off the page, and what is touched is large enough @both', async ({ page, home }) => {
+  await signInAs(page, home, 'Rona Teague')
+  await openLoop(page, 'LT-112')
+  for (const id of STAGES) {
+    await stage(page, id)
+    await page.waitForTimeout(200)
+    const { wide, small } = await page.evaluate(() => ({
+      wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      small: [
+        ...document.querySelectorAll(
+          'button, .v-btn, [data-stage], .stop, input:not([type=checkbox]):not([type=radio])',
+        ),
+      ]
+        .filter((e) => (e as HTMLElement).offsetParent !== null)
+        .map((e) => ({
+          what: (e.textContent?.trim() || e.getAttribute('aria-label') || e.className).slice(0, 30),
+          box: (e.closest('.v-field') ?? e).getBoundingClientRect(),
+        }))
+        .filter(({ box }) => box.height > 0 && box.height < 43.5)
+        .map(({ what, box }) => `${what} ${Math.round(box.height)}`),
+    }))
+    expect(wide, id).toBeLessThanOrEqual(0)
+    expect(small, id).toEqual([])
+  }
+})
+
+test('the keyboard alone finds a tag, walks the run sheet and moves the thread', async ({ page, home }) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await page.keyboard.press('/')
+  await page.keyboard.type('TT-4')
+  await expect(page.getByRole('option', { name: 'TT-405' })).toBeVisible()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('TT-405')
+  await page.locator('[data-stage="point"]').focus()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.locator('[data-stage="range"]')).toHaveAttribute('aria-current', 'step')
+  const current = page.locator('[data-knot="current"] input')
+  await current.fill('12')
+  await current.press('ArrowUp')
+  await expect(current).toHaveValue('12.160')
+  await expect(page.locator('[data-knot="temperature"] input')).toHaveValue('76.5')
+})
+
+test('no request leaves the origin', async ({ page, home }) => {
+  const elsewhere: string[] = []
+  page.on('request', (r) => {
+    if (!r.url().startsWith(home) && !r.url().startsWith('data:') && !r.url().startsWith('blob:'))
+      elsewhere.push(r.url())
+  })
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'LT-112')
+  for (const id of STAGES) await stage(page, id)
+  await page.waitForLoadState('load')
+  expect(elsewhere).toEqual([])
+})

@@ -1,0 +1,136 @@
+// The registry of calculators: name → input schema → function. One door for the reference runner and for the HTTP interface.
+import { z } from 'zod'
+import { loopBudget, wireResistance } from '../circuit/index.ts'
+import { multiPointCheck } from '../check/index.ts'
+import { airSoundSpeed, tankVolume } from '../level/index.ts'
+import { convertUnit } from '../quantity/index.ts'
+import { Refusal } from '../refusal/index.ts'
+import { scaleSignal } from '../signal/index.ts'
+import { rtdResistance, rtdTemperature } from '../temperature/index.ts'
+
+export interface Calculator<Input = unknown, Output = unknown> {
+  readonly name: string
+  readonly summary: string
+  readonly input: z.ZodType<Input>
+  readonly compute: (input: Input) => Output
+}
+
+const calculator = <Input, Output>(
+  name: string,
+  summary: string,
+  input: z.ZodType<Input>,
+  compute: (input: Input) => Output,
+): Calculator => ({ name, summary, input, compute: compute as (input: unknown) => Output }) as Calculator
+
+const number = z.number()
+const size = z.number().positive()
+
+export const CALCULATORS: readonly Calculator[] = [
+  calculator(
+    'scale-signal',
+    'Process value, per cent, mA, shunt volts and counts of a 4–20 mA signal from any one of them',
+    z.strictObject({
+      lrv: number,
+      urv: number,
+      transfer: z.enum(['linear', 'square-root']),
+      shuntOhm: size.optional(),
+      countsLow: number.optional(),
+      countsHigh: number.optional(),
+      pv: number.optional(),
+      mA: number.optional(),
+      percent: number.optional(),
+      shuntVolts: number.optional(),
+      countsRead: number.optional(),
+    }),
+    scaleSignal,
+  ),
+  calculator(
+    'convert-unit',
+    'A reading in another unit of the same quantity',
+    z.strictObject({ value: number, from: z.string(), to: z.string() }),
+    ({ value, from, to }) => ({ value: convertUnit(value, from, to) }),
+  ),
+  calculator(
+    'wire-resistance',
+    'Resistance of a copper pair, there and back',
+    z.strictObject({ awg: number.optional(), area_mm2: number.optional(), length_m: number, temp_C: number }),
+    wireResistance,
+  ),
+  calculator(
+    'loop-budget',
+    'Voltage left for a two-wire transmitter',
+    z.strictObject({ supplyV: number, liftOffV: number, seriesOhms: z.array(number), maxmA: number.optional() }),
+    loopBudget,
+  ),
+  calculator(
+    'multi-point-check',
+    'Errors, hysteresis, linearity and verdict of a check',
+    z.strictObject({
+      lrv: number,
+      urv: number,
+      outputLow: number.optional(),
+      outputHigh: number.optional(),
+      points: z
+        .array(z.strictObject({ applied: number, output: number, direction: z.enum(['up', 'down']) }))
+        .min(1)
+        .max(10_000),
+      tolerancePct: number,
+    }),
+    multiPointCheck,
+  ),
+  calculator(
+    'air-sound-speed',
+    'Speed of sound in air at a temperature',
+    z.strictObject({ temp_C: number }),
+    ({ temp_C }) => ({ soundSpeed_mps: airSoundSpeed(temp_C) }),
+  ),
+  calculator(
+    'tank-volume',
+    'Volume of a tank at a level',
+    z.strictObject({
+      tank: z.discriminatedUnion('shape', [
+        z.strictObject({
+          shape: z.literal('vertical-cylinder'),
+          diameter_m: number,
+          height_m: number,
+          coneHeight_m: number.optional(),
+        }),
+        z.strictObject({
+          shape: z.literal('horizontal-cylinder'),
+          diameter_m: number,
+          length_m: number,
+          heads: z.enum(['flat', 'ellipsoidal-2:1', 'hemispherical']),
+        }),
+        z.strictObject({ shape: z.literal('box'), length_m: number, width_m: number, height_m: number }),
+        z.strictObject({ shape: z.literal('sphere'), diameter_m: number }),
+      ]),
+      level_m: number,
+    }),
+    ({ tank, level_m }) => tankVolume(tank, level_m),
+  ),
+  calculator(
+    'rtd',
+    'Platinum thermometer: resistance from temperature or back (IEC 60751)',
+    z.strictObject({ r0_Ohm: size.optional(), temp_C: number.optional(), ohm: number.optional() }),
+    ({ r0_Ohm = 100, temp_C, ohm }) => {
+      if ((temp_C === undefined) === (ohm === undefined))
+        throw new Refusal('invalid-input', 'Give exactly one of temp_C and ohm.')
+      return temp_C !== undefined
+        ? { temp_C, ohm: rtdResistance(temp_C, r0_Ohm) }
+        : { temp_C: rtdTemperature(ohm!, r0_Ohm), ohm: ohm! }
+    },
+  ),
+]
+
+/** Runs a calculator on unchecked input. @throws Refusal `unknown-calculator`, `invalid-input`, and the calculator's own codes */
+export function runCalculator(name: string, input: unknown): unknown {
+  const found = CALCULATORS.find((c) => c.name === name)
+  if (!found) throw new Refusal('unknown-calculator', `No calculator is called “${name}”.`)
+  const parsed = found.input.safeParse(input)
+  if (!parsed.success)
+    throw new Refusal(
+      'invalid-input',
+      parsed.error.issues.map((i) => `${i.path.join('.') || 'input'}: ${i.message}`).join('; '),
+    )
+  return found.compute(parsed.data)
+}

@@ -1,0 +1,67 @@
+// `npm test`: everything that must hold, on a fresh machine too. Installs what is missing, says what it does, ends with one line of counts.
+import { spawnSync } from 'node:child_process'
+import { readFileSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureChromium, ensurePackages, ROOT } from './lib/install.mjs'
+import { say } from './lib/say.mjs'
+import { ensureWebBuilt } from './lib/web.mjs'
+
+const results = join(ROOT, '.tmp')
+const counts = { passed: 0, failed: 0 }
+
+function step(name, command, args, options = {}) {
+  say(name)
+  const begun = Date.now()
+  const run = spawnSync(process.execPath, [join(ROOT, 'node_modules', command), ...args], {
+    cwd: ROOT,
+    stdio: 'inherit',
+    ...options,
+  })
+  say(`${name}: ${run.status === 0 ? 'good' : 'FAILED'} after ${Math.round((Date.now() - begun) / 1000)} s`)
+  return run.status === 0
+}
+/** A step without counts of its own counts as one. */
+function check(...args) {
+  counts[step(...args) ? 'passed' : 'failed']++
+}
+function read(file) {
+  try {
+    return JSON.parse(readFileSync(join(results, file), 'utf8'))
+  } catch {
+    return undefined
+  }
+}
+
+ensurePackages()
+const chromium = ensureChromium()
+rmSync(results, { recursive: true, force: true })
+
+check('Lint', 'eslint/bin/eslint.js', ['.'])
+check('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.'])
+for (const project of ['packages/core', 'packages/contract', 'packages/drawing', 'apps/server', 'e2e'])
+  check(`Types of ${project}`, 'typescript/bin/tsc', ['-p', project])
+check('Types of apps/web', 'vue-tsc/bin/vue-tsc.js', ['-p', 'apps/web'])
+
+const units = step('Unit, property, reference and server tests', 'vitest/vitest.mjs', [
+  'run',
+  '--reporter=default',
+  '--reporter=json',
+  '--outputFile.json=.tmp/unit.json',
+])
+const unit = read('unit.json')
+counts.passed += unit?.numPassedTests ?? 0
+counts.failed += unit?.numFailedTests ?? 0
+if (!units && !unit?.numFailedTests) counts.failed++
+
+ensureWebBuilt()
+const journeys = step('Journeys in the browser', '@playwright/test/cli.js', ['test'], {
+  cwd: join(ROOT, 'e2e'),
+  env: { ...process.env, CHROMIUM: chromium },
+})
+const e2e = read('e2e.json')?.stats
+counts.passed += (e2e?.expected ?? 0) + (e2e?.flaky ?? 0)
+counts.failed += e2e?.unexpected ?? 0
+if (!journeys && !e2e?.unexpected) counts.failed++
+
+console.log(`\n${counts.passed} passed, ${counts.failed} failed`)
+process.exit(counts.failed ? 1 : 0)
