@@ -61,6 +61,7 @@ export async function newLoop(page: Page, tag: string): Promise<void> {
 export async function enter(page: Page, values: Record<string, string>): Promise<void> {
   for (const [key, value] of Object.entries(values)) {
     const field = page.locator(`[data-entry="${key}"]`)
+    await field.waitFor()
     const choice = field.getByRole('button', { name: value, exact: true })
     if (await choice.count()) await choice.click()
     else if (await field.locator('.v-select').count()) {
