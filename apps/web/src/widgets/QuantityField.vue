@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The one field in which a number is typed: any unit of its quantity, decimal comma or point; says what it understood; never loses the text.
+// What stands under it changes with the text only, never with the focus: a page that moves under the finger makes it miss.
 import { entryFrom, fromSi, parseQuantity, toSi, unitOf, type Entry, type QuantityName } from '@calm-loop/core/quantity'
 import { computed, ref, useId, watch } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
@@ -23,7 +24,6 @@ const emit = defineEmits<{ entry: [entry: Entry]; enter: []; back: [] }>()
 const preferences = usePreferences()
 const id = useId()
 const text = ref(props.entry?.typed ?? '')
-const focused = ref(false)
 watch(
   () => props.entry?.typed,
   (typed) => {
@@ -38,11 +38,9 @@ const says = computed(() => {
   const p = parsed.value
   if (!p.ok) {
     if (p.code !== 'empty') return p.says
-    return focused.value && props.help
-      ? props.help
-      : props.standard
-        ? `${shownStandard(props.standard)} unless entered`
-        : (props.help ?? '')
+    return [props.help, props.standard ? `${shownStandard(props.standard)} unless entered.` : '']
+      .filter(Boolean)
+      .join(' ')
   }
   const shown = preferences.quantity(p.value, p.unit, { decimals: 9, trim: true })
   const other =
@@ -50,8 +48,7 @@ const says = computed(() => {
       ? ''
       : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), props.unit), props.unit, { decimals: 4, trim: true })}`
   const plain = text.value.trim().replace('-', '−')
-  if (!other && !p.note && (plain === shown || `${plain} ${suffix.value}`.trim() === shown))
-    return focused.value ? (props.help ?? '') : ''
+  if (!other && !p.note && (plain === shown || `${plain} ${suffix.value}`.trim() === shown)) return ''
   return `${shown}${other}${p.note ? `; ${p.note}` : ''}`
 })
 /** The unit at the entry's end; not again when it was typed. */
@@ -92,7 +89,6 @@ function key(event: KeyboardEvent): void {
       spellcheck="false"
       @update:model-value="typed"
       @keydown="key"
-      @update:focused="focused = $event"
     />
     <div :id="`${id}-says`" class="says" :class="{ bad: refused, figures: parsed.ok }" aria-live="polite">
       {{ says }}
