@@ -6,5 +6,9 @@ import { ensureWebBuilt } from './lib/web.mjs'
 ensurePackages()
 const chromium = ensureChromium()
 ensureWebBuilt()
-const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/bench.ts'], { cwd: ROOT, stdio: 'inherit', env: { ...process.env, CHROMIUM: chromium, NODE_ENV: 'production' } })
+const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/bench.ts'], {
+  cwd: ROOT,
+  stdio: 'inherit',
+  env: { ...process.env, CHROMIUM: chromium, NODE_ENV: 'production' },
+})
 process.exit(run.status ?? 1)

@@ -16,7 +16,10 @@ export function quantile(values: readonly number[], q: number): number {
 }
 
 /** Time of one call in ms, each sample over `batch` calls, after a warm-up. */
-export async function sample(work: (i: number) => unknown, { samples = 50, batch = 1, warm = 10 } = {}): Promise<number[]> {
+export async function sample(
+  work: (i: number) => unknown,
+  { samples = 50, batch = 1, warm = 10 } = {},
+): Promise<number[]> {
   for (let i = 0; i < warm * batch; i++) await work(i)
   const times: number[] = []
   for (let s = 0; s < samples; s++) {
@@ -30,7 +33,19 @@ export async function sample(work: (i: number) => unknown, { samples = 50, batch
   return times
 }
 
-export function row(what: string, unit: Row['unit'], times_ms: readonly number[], target?: number, judged: Row['judged'] = 'median'): Row {
+export function row(
+  what: string,
+  unit: Row['unit'],
+  times_ms: readonly number[],
+  target?: number,
+  judged: Row['judged'] = 'median',
+): Row {
   const scale = unit === 'µs' ? 1000 : 1
-  return { what, unit, median: quantile(times_ms, 0.5) * scale, p95: quantile(times_ms, 0.95) * scale, ...(target === undefined ? {} : { target, judged }) }
+  return {
+    what,
+    unit,
+    median: quantile(times_ms, 0.5) * scale,
+    p95: quantile(times_ms, 0.95) * scale,
+    ...(target === undefined ? {} : { target, judged }),
+  }
 }

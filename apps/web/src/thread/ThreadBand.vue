@@ -182,6 +182,8 @@ function grab(event: PointerEvent, i: number): void {
   position: sticky;
   top: 56px;
   z-index: 4;
+  contain: layout style;
+  will-change: transform;
   background: var(--ground);
   border-bottom: 1px solid var(--hairline);
   padding-bottom: 2px;

@@ -5,6 +5,7 @@ import type { Knot, KnotValue } from '@calm-loop/core/thread'
 import { computed, ref, watch } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
 import { useThread } from '../stores/thread.ts'
+import { useWorking } from '../stores/working.ts'
 
 const props = defineProps<{
   knot: Knot
@@ -14,6 +15,7 @@ const props = defineProps<{
   high: number | undefined
 }>()
 const store = useThread()
+const working = useWorking()
 const preferences = usePreferences()
 
 const show = (value: number) => preferences.number(value, { decimals: props.knot.decimals })
@@ -76,7 +78,15 @@ function left(): void {
         @keydown.down.prevent="nudge(-1)"
         @keydown.esc="((typing = false), (says = ''))"
       />
-      <span class="unit">{{ unit }}</span>
+      <button
+        type="button"
+        class="unit"
+        :aria-label="`${knot.name}: show the working`"
+        :disabled="!expected.known"
+        @click="working.show({ knot: knot.id })"
+      >
+        {{ unit }}
+      </button>
     </div>
     <div v-if="says" class="says" role="alert">{{ says }}</div>
     <div v-else-if="!expected.known" class="lacking">{{ expected.says }}</div>
@@ -126,6 +136,16 @@ input.refused {
   width: min(100%, 9ch);
   text-align: right;
   font-size: 17px;
+}
+button.unit {
+  min-height: 44px;
+  padding: 0;
+  border: 0;
+  border-bottom: 1px dotted var(--second);
+  background: none;
+  font: inherit;
+  font-size: 14px;
+  cursor: pointer;
 }
 .read .unit {
   visibility: hidden;

@@ -12,7 +12,13 @@ const working = useWorking()
 
 <template>
   <dl class="list">
-    <div v-for="figure in figures" :key="figure.id" class="line" :data-figure="figure.id">
+    <div
+      v-for="figure in figures"
+      :key="figure.id"
+      v-memo="[figure.value, figure.unit, figure.label, figure.says, figure.needs?.join(), preferences.decimalMark]"
+      class="line"
+      :data-figure="figure.id"
+    >
       <dt>{{ figure.label }}</dt>
       <dd v-if="figure.value !== undefined">
         <button
@@ -20,7 +26,7 @@ const working = useWorking()
           type="button"
           class="figures value"
           :aria-label="`${figure.label}: show the working`"
-          @click="working.show(figure.working!)"
+          @click="working.show({ figure: figure.id })"
         >
           {{
             preferences.quantity(figure.value, figure.unit, { decimals: figure.decimals ?? decimalsFor(figure.unit) })
@@ -38,6 +44,7 @@ const working = useWorking()
 <style scoped>
 .list {
   margin: 0;
+  contain: content;
 }
 .line {
   display: flex;

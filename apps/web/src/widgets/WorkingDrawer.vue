@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { useWorking } from '../stores/working.ts'
 
 const store = useWorking()
-const working = computed(() => store.shown?.())
+const working = computed(() => store.shown)
 </script>
 
 <template>

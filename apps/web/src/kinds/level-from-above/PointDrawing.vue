@@ -130,11 +130,11 @@ const title = computed(
           blanking {{ show(g.blanking) }}
         </text>
       </template>
-      <g v-for="m in leftMarks" :key="m.words">
+      <g v-for="(m, i) in leftMarks" :key="i">
         <path :d="`M${LEFT - 14} ${m.text - 5}L${LEFT - 4} ${m.y}H${LEFT + 12}`" class="lead" />
         <text :x="LEFT - 20" :y="m.text" class="end">{{ m.words }}</text>
       </g>
-      <g v-for="m in rightMarks" :key="m.words">
+      <g v-for="(m, i) in rightMarks" :key="i">
         <path
           :d="`M${LEFT + WIDE + 14} ${m.text - 5}L${LEFT + WIDE + 4} ${m.y}H${LEFT + WIDE - 12}`"
           class="lead"

@@ -35,6 +35,8 @@ const findings = computed(
 
 <style scoped>
 .drawing {
+  contain: content;
+  will-change: transform;
   margin-bottom: 16px;
 }
 .two {
