@@ -4,13 +4,13 @@ import { loadLine, loopBudget } from '@calm-loop/core/circuit'
 import { kindOf } from '@calm-loop/core/kinds'
 import { spread } from '@calm-loop/core/thread'
 import type { Folder, FolderView } from '@calm-loop/contract'
-import { sql } from 'drizzle-orm'
 import { readFileSync } from 'node:fs'
 import { cpus, hostname } from 'node:os'
 import { dataFolder, run, throwAway } from '../../e2e/run-server.ts'
 import { migrateDatabase, openDatabase } from '../../apps/server/src/db/database.ts'
 import { loops } from '../../apps/server/src/db/schema.ts'
 import { certificatePdf } from '../../apps/server/src/documents/certificate.ts'
+import pg from 'pg'
 import { listLoops } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { row, sample, type Row } from './measure.ts'
@@ -77,6 +77,10 @@ async function register(): Promise<Row[]> {
       tolerancePct: 0.5,
     }))
     for (let i = 0; i < rows.length; i += 2000) await db.insert(loops).values(rows.slice(i, i + 2000))
+    const owner = new pg.Client({ connectionString: cluster.ownerUrl })
+    await owner.connect()
+    await owner.query('analyze loops')
+    await owner.end()
     const result = [
       row(
         'register: page of 50 out of 10 000',

@@ -51,6 +51,7 @@ CREATE TABLE "loops" (
 	"kind" text NOT NULL,
 	"created_at" timestamp (3) with time zone NOT NULL,
 	"head_version_id" uuid,
+	"search" text GENERATED ALWAYS AS (lower("loops"."tag" || ' ' || "loops"."service" || ' ' || "loops"."area")) STORED NOT NULL,
 	"state" text NOT NULL,
 	"next_due" date,
 	"last_error_pct" double precision,
@@ -142,5 +143,5 @@ CREATE INDEX "loops_area_tag" ON "loops" USING btree ("area","tag");--> statemen
 CREATE INDEX "loops_kind_tag" ON "loops" USING btree ("kind","tag");--> statement-breakpoint
 CREATE INDEX "loops_state_tag" ON "loops" USING btree ("state","tag");--> statement-breakpoint
 CREATE INDEX "loops_due" ON "loops" USING btree ("next_due");--> statement-breakpoint
-CREATE INDEX "loops_search" ON "loops" USING gin (("tag" || ' ' || "service" || ' ' || "area") gin_trgm_ops);--> statement-breakpoint
+CREATE INDEX "loops_search" ON "loops" USING gin ("search" gin_trgm_ops);--> statement-breakpoint
 CREATE INDEX "sessions_expire" ON "sessions" USING btree ("expire");

@@ -2,7 +2,7 @@
 import type { LoopIdentity, LoopPage, LoopQuery, LoopRow, Person, SaveVersion, Version } from '@calm-loop/contract'
 import { canonicalJson } from '@calm-loop/contract'
 import { falseEntries, kindOf } from '@calm-loop/core/kinds'
-import { and, asc, eq, gt, isNull, lt, sql, type SQL } from 'drizzle-orm'
+import { and, asc, eq, gt, isNull, like, lt, sql, type SQL } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Database, Queries } from '../db/database.ts'
 import { loops, versions } from '../db/schema.ts'
@@ -19,8 +19,11 @@ const today = () => new Date().toISOString().slice(0, 10)
 function conditions(query: z.output<typeof LoopQuery>): SQL[] {
   const found: SQL[] = []
   if (query.q?.trim()) {
-    const pattern = `%${query.q.trim().replace(/[\\%_]/g, (c) => `\\${c}`)}%`
-    found.push(sql`(${loops.tag} || ' ' || ${loops.service} || ' ' || ${loops.area}) ilike ${pattern}`)
+    const pattern = `%${query.q
+      .trim()
+      .toLowerCase()
+      .replace(/[\\%_]/g, (c) => `\\${c}`)}%`
+    found.push(like(loops.search, pattern))
   }
   if (query.area) found.push(eq(loops.area, query.area))
   if (query.kind) found.push(eq(loops.kind, query.kind))

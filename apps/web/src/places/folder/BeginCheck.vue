@@ -190,7 +190,7 @@ async function begin(): Promise<void> {
 .look {
   color: var(--look);
 }
-@media (max-width: 760px) {
+@media (max-width: 740px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
   }

@@ -2,13 +2,12 @@
 // Hand over: the verdict with its plot and readings, the loop given back, two signatures, and the documents.
 import { judgeCheck, type Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
-import { errorPlot } from '@calm-loop/drawing'
 import { computed, ref } from 'vue'
 import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { moment } from '../../widgets/dates.ts'
-import SceneSvg from '../../widgets/SceneSvg.vue'
+import ErrorPlot from '../../widgets/ErrorPlot.vue'
 import CheckHistory from './CheckHistory.vue'
 import SignCheck from './SignCheck.vue'
 
@@ -20,20 +19,6 @@ const check = computed<Check | undefined>(
 )
 const judged = computed(() => (check.value ? judgeCheck(check.value) : null))
 const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: check.value?.id ?? '' }))
-const plot = computed(() =>
-  errorPlot({
-    readings: (judged.value?.judged ?? []).map((j) => ({
-      percent: j.reading.percent,
-      direction: j.reading.direction,
-      errorPct: j.errorPct,
-    })),
-    tolerancePct: check.value!.tolerancePct,
-    filled: check.value!.phase === 'as-left',
-    planned: check.value!.points.map((p) => p.percent),
-    width: 560,
-    height: 260,
-  }),
-)
 const appliedOf = (id: string) => {
   const e = check.value?.readings.find((r) => r.id === id)?.applied
   return e ? preferences.quantity(e.value, e.unit, { trim: true }) : ''
@@ -55,7 +40,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
         >
       </div>
       <div class="two">
-        <SceneSvg :scene="plot" />
+        <ErrorPlot :check="check" :height="260" />
         <dl v-if="judged" class="sums">
           <div>
             <dt>Largest error</dt>
@@ -165,7 +150,7 @@ summary {
   padding: 10px 0;
   cursor: pointer;
 }
-@media (max-width: 760px) {
+@media (max-width: 740px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
   }

@@ -121,6 +121,10 @@ onBeforeUnmount(() => folder.close())
 .below.drawer {
   grid-template-columns: 200px minmax(0, 1fr) 300px;
 }
+.drawer :deep(.two),
+.drawer :deep(.pair) {
+  grid-template-columns: minmax(0, 1fr);
+}
 .news {
   border-bottom: 1px solid var(--hairline);
 }

@@ -52,7 +52,7 @@ const findings = computed(
   padding: 4px 0 4px 12px;
   margin: 8px 0 16px;
 }
-@media (max-width: 760px) {
+@media (max-width: 740px) {
   .two {
     grid-template-columns: minmax(0, 1fr);
     gap: 8px;

@@ -4,7 +4,6 @@ import { judgeCheck, standingByPoint, type Check, type Reading, type TakeReading
 import { pointWords } from '@calm-loop/core/check'
 import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
-import { errorPlot } from '@calm-loop/drawing'
 import { onKeyStroke } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, nextTick, ref } from 'vue'
@@ -13,7 +12,7 @@ import { useLive } from '../../stores/live.ts'
 import { useOutbox } from '../../stores/outbox.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import QuantityField from '../../widgets/QuantityField.vue'
-import SceneSvg from '../../widgets/SceneSvg.vue'
+import ErrorPlot from '../../widgets/ErrorPlot.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import BenchControl from './BenchControl.vue'
 import PointList from './PointList.vue'
@@ -80,20 +79,6 @@ const expected = computed(() => {
 })
 
 const judged = computed(() => judgeCheck(props.check))
-const plot = computed(() =>
-  errorPlot({
-    readings: (judged.value?.judged ?? []).map((j) => ({
-      percent: j.reading.percent,
-      direction: j.reading.direction,
-      errorPct: j.errorPct,
-    })),
-    tolerancePct: props.check.tolerancePct,
-    filled: props.check.phase === 'as-left',
-    planned: props.check.points.map((p) => p.percent),
-    width: 460,
-    height: 280,
-  }),
-)
 
 function refuse(words: string): void {
   says.value = words
@@ -265,7 +250,7 @@ onKeyStroke(['b', 'B'], (event) => {
       </template>
     </div>
     <div class="beside">
-      <SceneSvg :scene="plot" />
+      <ErrorPlot :check="check" :height="280" />
       <PointList :check="check" :at="at" :waiting="waiting" @go="go" />
     </div>
   </section>
@@ -342,7 +327,7 @@ onKeyStroke(['b', 'B'], (event) => {
 .verdict.fail {
   color: var(--stop);
 }
-@media (max-width: 720px) {
+@media (max-width: 740px) {
   .taking {
     grid-template-columns: minmax(0, 1fr);
     gap: 16px;

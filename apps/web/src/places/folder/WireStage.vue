@@ -28,7 +28,7 @@ const LoadLine = defineAsyncComponent(() => import('./LoadLine.vue'))
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 32px;
 }
-@media (max-width: 700px) {
+@media (max-width: 740px) {
   .pair {
     grid-template-columns: minmax(0, 1fr);
   }

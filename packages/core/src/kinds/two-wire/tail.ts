@@ -1,5 +1,5 @@
 // The thread of a two-wire point from its digital value to the controller.
-import { formatQuantity as show, quantityName } from '../../quantity/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
 import type { Reader } from '../reader.ts'
@@ -59,7 +59,6 @@ export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: 
       decimals: controllerUnit === 'm' ? 3 : controllerUnit === 'mm' ? 0 : 1,
     },
   ]
-  const word = quantityName(digital.quantity)
   const shunt = r.in('shunt', 'Ohm')
   const n = (v: number, unit: string) => show(v, unit, { trim: true })
   const rangeCauses = ['range set differently from the record', 'current trim off', 'output saturated or in fault']
@@ -72,7 +71,7 @@ export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: 
       stageOr('Range setting', rangeCauses, r.missing('lrv', 'urv'), () => {
         const [lrv, urv] = [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
         return straightStage('Range setting', rangeCauses, [lrv, urv], [4, 20], (value) => ({
-          title: `Loop current for this ${word}`,
+          title: 'Loop current',
           formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
           numbers: `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
           source: 'IEC 60381-1, the 4–20 mA signal',

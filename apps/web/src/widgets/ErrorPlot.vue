@@ -1,0 +1,30 @@
+<script setup lang="ts">
+// The error plot of a check, drawn for the width it has, so that its letters keep their size.
+import { judgeCheck, type Check } from '@calm-loop/contract'
+import { errorPlot } from '@calm-loop/drawing'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import SceneSvg from './SceneSvg.vue'
+
+const props = defineProps<{ check: Check; height: number }>()
+const box = ref<HTMLElement>()
+const { width } = useElementSize(box)
+const scene = computed(() =>
+  errorPlot({
+    readings: (judgeCheck(props.check)?.judged ?? []).map((j) => ({
+      percent: j.reading.percent,
+      direction: j.reading.direction,
+      errorPct: j.errorPct,
+    })),
+    tolerancePct: props.check.tolerancePct,
+    filled: props.check.phase === 'as-left',
+    planned: props.check.points.map((p) => p.percent),
+    width: Math.max(320, Math.round(width.value)),
+    height: props.height,
+  }),
+)
+</script>
+
+<template>
+  <div ref="box"><SceneSvg v-if="width > 0" :scene="scene" /></div>
+</template>
