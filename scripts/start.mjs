@@ -70,7 +70,9 @@ const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main
 server.stdout.on('data', (text) => {
   for (const line of String(text).trim().split('\n')) if (!line.startsWith('listening ')) say(line)
 })
+let ready = false
 server.on('message', ({ port }) => {
+  ready = true
   const address = `http://127.0.0.1:${port}`
   mkdirSync(folder, { recursive: true })
   writeFileSync(note, JSON.stringify({ pid: process.pid, serverPid: server.pid, address }))
@@ -90,6 +92,7 @@ server.on('exit', (code, signal) => {
     say('Stopped.')
     process.exit(0)
   }
+  if (!ready) giveUp('The server could not start; the reason stands above.')
   giveUp(
     `The server ended by itself (${signal ?? `code ${code}`}). All that was shown as saved is kept; run npm start again.`,
   )
