@@ -1,0 +1,51 @@
+// Takes the pictures of docs/screenshots from the demo plant: `node --import tsx e2e/take-screenshots.ts`.
+import { chromium, type Page } from '@playwright/test'
+import { join } from 'node:path'
+import { dataFolder, run, throwAway } from './run-server.ts'
+import { beginCheck, entry, openLoop, signInAs, stage } from './steps.ts'
+
+const FOLDER = join(import.meta.dirname, '..', 'docs', 'screenshots')
+const server = await run(dataFolder())
+const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium' })
+
+async function shoot(page: Page, name: string): Promise<void> {
+  await page.waitForTimeout(700)
+  await page.screenshot({ path: join(FOLDER, `${name}.png`) })
+}
+
+try {
+  const desk = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+  await signInAs(desk, server.base, 'Ailsa Fenn')
+  await shoot(desk, 'loops')
+  await openLoop(desk, 'TT-405')
+  await stage(desk, 'point')
+  await shoot(desk, 'thermometer')
+  await desk.goto(server.base)
+  await openLoop(desk, 'LT-112')
+  for (const id of ['point', 'wire', 'range', 'hand-over']) {
+    await stage(desk, id)
+    await shoot(desk, id)
+  }
+  await beginCheck(desk)
+  for (let i = 0; i < 3; i++) {
+    if (i) {
+      await desk.locator('[data-test="bring"]').click()
+      await desk.waitForTimeout(1500)
+    }
+    await desk.locator('[data-test="steady"][data-state="stable"]').waitFor({ timeout: 60_000 })
+    await entry(desk, 'current').press('Enter')
+  }
+  await desk.waitForTimeout(1500)
+  await shoot(desk, 'check')
+  const tablet = await browser.newPage({ viewport: { width: 820, height: 1180 }, hasTouch: true })
+  await tablet.addInitScript(() => localStorage.setItem('calm-loop.theme', 'dark'))
+  await signInAs(tablet, server.base, 'Ailsa Fenn')
+  await openLoop(tablet, 'LT-112')
+  await stage(tablet, 'check')
+  await tablet.locator('[data-test="steady"][data-state="stable"]').waitFor({ timeout: 60_000 })
+  await shoot(tablet, 'tablet')
+} finally {
+  await browser.close()
+  await server.stop()
+  throwAway(server.folder)
+}
