@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import {
   completeLoop,
   beginCheck,
@@ -108,6 +110,37 @@ test('a reading taken out of coverage is kept, sent later and not taken twice', 
   await page.getByLabel('Why it is read again').fill('Misread the meter')
   await page.locator('[data-test="take"]').click()
   await expect(page.locator('[data-point="0"]')).toContainText('4.010 mA')
+})
+
+test('a file that cannot be taken is refused with its reason, and one that can is added', async ({ page, home }) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  const demo = readFileSync(join(import.meta.dirname, '../demo/folders/LT-133.json'))
+  await page.getByRole('button', { name: 'Import' }).click()
+  const send = (name: string, buffer: Buffer) =>
+    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/octet-stream', buffer })
+  const cases: [string, Buffer, RegExp][] = [
+    ['cut.json', demo.subarray(0, 900), /not JSON, or the file ends too early/],
+    [
+      'newer.json',
+      Buffer.from(String(demo).replace('"version": 1\n', '"version": 7\n')),
+      /of version 7; this installation reads up to 1/,
+    ],
+    ['big.csv', Buffer.alloc(50 * 1024 * 1024, 'x'), /50 MB; at most 24 MB/],
+    ['latin.csv', Buffer.from('tag,service,area,kind\r\nLT-651,Öl,Hof,rtd-head\r\n', 'latin1'), /not UTF-8/],
+    [
+      'bad.csv',
+      Buffer.from('tag,service,area,kind\r\nLT-651,Oil,Yard,rtd-head\r\nnonsense,Oil,Yard,rtd-head\r\n'),
+      /line 3: tag/,
+    ],
+  ]
+  for (const [name, buffer, words] of cases) {
+    await send(name, buffer)
+    await expect(page.getByRole('dialog').getByRole('alert')).toContainText(words)
+  }
+  await send('good.csv', Buffer.from('tag,service,area,kind\r\nTT-651,Oil,Yard,rtd-head\r\n'))
+  await expect(page.getByText('Added: TT-651.')).toBeVisible()
+  await page.getByRole('button', { name: 'Close' }).click()
+  await expect(page.getByRole('link', { name: 'TT-651' })).toBeVisible()
 })
 
 test('kill -9 in the middle of a check loses nothing that was shown as saved', async ({ page }) => {

@@ -23,7 +23,7 @@ export const router = createRouter({
     {
       path: '/guide',
       component: () => import('./places/guide/InterfaceGuide.vue'),
-      meta: { title: 'Interface guide' },
+      meta: { open: true, title: 'Interface guide' },
     },
     { path: '/:lost(.*)*', component: () => import('./places/loops/LostPage.vue'), meta: { title: 'Not here' } },
   ],

@@ -6,7 +6,7 @@ import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop
 import { spread } from '@calm-loop/core/thread'
 import { onKeyStroke } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { useOutbox } from '../../stores/outbox.ts'
@@ -140,9 +140,13 @@ function go(index: number): void {
   applied.value = current.value = shown.value = { typed: '' }
   reason.value = says.value = ''
   unsteadyTold.value = false
-  void nextTick(() => document.querySelector<HTMLInputElement>('[data-entry="current"] input')?.focus())
+  void nextTick(() =>
+    document.querySelector<HTMLInputElement>('[data-entry="current"] input')?.focus({ preventScroll: true }),
+  )
 }
 const back = () => go(Math.max(0, (at.value < 0 ? props.check.points.length : at.value) - 1))
+// The button that began the check stood far down; the work begins at the top.
+onMounted(() => window.scrollTo({ top: 0 }))
 const bring = () => point.value && live.move(folder.view!.loop.id, nominal.value)
 onKeyStroke(['b', 'B'], (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea')) void bring()

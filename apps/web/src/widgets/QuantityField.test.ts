@@ -1,0 +1,57 @@
+import { mount } from '@vue/test-utils'
+import { createPinia } from 'pinia'
+import { describe, expect, it } from 'vitest'
+import { createVuetify } from 'vuetify'
+import QuantityField from './QuantityField.vue'
+
+const field = (props: object = {}) =>
+  mount(QuantityField, {
+    props: {
+      label: 'Tank depth',
+      quantity: 'length',
+      unit: 'mm',
+      help: 'From the inside bottom.',
+      standard: '0 mm',
+      ...props,
+    },
+    global: { plugins: [createVuetify(), createPinia()] },
+  })
+const says = (w: ReturnType<typeof field>) => w.find('.says').text()
+
+describe('the quantity field', () => {
+  it('explains itself and its standard while empty', () => {
+    expect(says(field())).toBe('From the inside bottom. 0 mm unless entered.')
+  })
+  it('shows what it understood when that is not what stands there', async () => {
+    const w = field()
+    await w.find('input').setValue('3,2 m')
+    expect(says(w)).toBe('3.2 m = 3200 mm')
+    expect(w.emitted('entry')?.at(-1)).toEqual([{ typed: '3,2 m', value: 3.2, unit: 'm' }])
+    await w.find('input').setValue('12 ft 6 in')
+    expect(says(w)).toBe('12.5 ft = 3810 mm')
+    await w.find('input').setValue('3200')
+    expect(says(w)).toBe('')
+  })
+  it('refuses nonsense in words, keeps it, and still hands it on as typed', async () => {
+    const w = field()
+    await w.find('input').setValue('3 kg/h')
+    expect(says(w)).toContain('measures mass flow')
+    expect(w.find('input').attributes('aria-invalid')).toBe('true')
+    expect((w.find('input').element as HTMLInputElement).value).toBe('3 kg/h')
+    expect(w.emitted('entry')?.at(-1)).toEqual([{ typed: '3 kg/h' }])
+  })
+  it('follows its entry when that is changed from elsewhere', async () => {
+    const w = field({ entry: { typed: '1 m', value: 1, unit: 'm' } })
+    await w.setProps({ entry: { typed: '2 m', value: 2, unit: 'm' } })
+    expect((w.find('input').element as HTMLInputElement).value).toBe('2 m')
+  })
+  it('says when it is needed, and tells of Enter and of Backspace on nothing', async () => {
+    const w = field({ needed: true })
+    expect(w.find('label').text()).toContain('to be entered')
+    await w.find('input').trigger('keydown', { key: 'Enter' })
+    await w.find('input').trigger('keydown', { key: 'Backspace' })
+    await w.find('input').setValue('1')
+    await w.find('input').trigger('keydown', { key: 'Backspace' })
+    expect([w.emitted('enter')?.length, w.emitted('back')?.length]).toEqual([1, 1])
+  })
+})
