@@ -10,8 +10,8 @@ export const isRoot = process.getuid?.() === 0
 /** Refuses a Node that is too old, and installs the npm packages when the lock file is newer than what is installed. */
 export function ensurePackages({ quiet = false } = {}) {
   const [major, minor] = process.versions.node.split('.').map(Number)
-  if (major < 20 || (major === 20 && minor < 11))
-    giveUp(`Node ${process.versions.node} is too old: version 20.11 or newer is needed.`)
+  if (major < 20 || (major === 20 && minor < 19))
+    giveUp(`Node ${process.versions.node} is too old: version 20.19 or newer is needed.`)
   const installed = join(ROOT, 'node_modules', '.package-lock.json')
   const lock = join(ROOT, 'package-lock.json')
   if (existsSync(installed) && statSync(installed).mtimeMs >= statSync(lock).mtimeMs - 1000) return

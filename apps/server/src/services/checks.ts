@@ -91,7 +91,7 @@ export function startCheck(
     const now = new Date()
     await tx
       .update(versions)
-      .set({ sealedAt: now })
+      .set({ sealedAt: now, reason: head.reason || 'Closed when a check was begun' })
       .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
     await tx.insert(checks).values({
       id: checkId,

@@ -126,7 +126,7 @@ export function saveVersion(
       if (head)
         await tx
           .update(versions)
-          .set({ sealedAt: now })
+          .set({ sealedAt: now, reason: head.reason || `Closed when ${person.name} went on from it` })
           .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
       const values = {
         id: versionId,

@@ -12,7 +12,6 @@ import { mergeEntries, type Clash } from './merge.ts'
 import { useSession } from './session.ts'
 
 const SAVE_AFTER_ms = 700
-const draftKey = (loopId: string) => `calm-loop.draft.${loopId}`
 const NO_ENTRIES: Entries = {}
 
 export const useFolder = defineStore('folder', () => {
@@ -29,6 +28,8 @@ export const useFolder = defineStore('folder', () => {
   let scope: EffectScope | undefined
   let nextId: string | undefined
 
+  /** What one person typed is not restored as another's. */
+  const draftKey = (loopId: string) => `calm-loop.draft.${session.person?.id}.${loopId}`
   const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
   const study = computed<Study | undefined>(() => kind.value?.study(entries.value))
   const head = computed(() => view.value?.versions.at(-1))

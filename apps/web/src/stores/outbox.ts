@@ -1,10 +1,13 @@
 // Writes that must not be lost: kept on this device until the server has said that it has them, sent in order, sent again after a failure.
 import type { EndpointName } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { ApiProblem, call } from '../api/client.ts'
+import { useSession } from './session.ts'
 
 export interface Pending {
+  /** Who wrote it: it is sent in nobody else's name. */
+  readonly by: string
   /** Id of the thing written. */
   readonly id: string
   readonly endpoint: EndpointName
@@ -26,19 +29,20 @@ function kept(): Pending[] {
 }
 
 export const useOutbox = defineStore('outbox', () => {
+  const session = useSession()
   const pending = ref<Pending[]>(kept())
   const sending = ref(false)
   const offline = ref(false)
-  const waiting = computed(() => pending.value.filter((p) => !p.refused))
+  const waiting = computed(() => pending.value.filter((p) => !p.refused && p.by === session.person?.id))
   const saved = new Map<string, (result: unknown) => void>()
   let timer: ReturnType<typeof setTimeout> | undefined
 
   const keep = () => localStorage.setItem(KEY, JSON.stringify(pending.value))
 
   /** Queues a write; `onSaved` runs with the server's answer. */
-  function put(item: Pending, onSaved?: (result: unknown) => void): void {
+  function put(item: Omit<Pending, 'by'>, onSaved?: (result: unknown) => void): void {
     if (onSaved) saved.set(item.id, onSaved)
-    pending.value.push(item)
+    pending.value.push({ ...item, by: session.person?.id ?? '' })
     keep()
     void flush()
   }
@@ -77,6 +81,10 @@ export const useOutbox = defineStore('outbox', () => {
     keep()
   }
   window.addEventListener('online', () => void flush())
-  if (waiting.value.length) void flush()
+  watch(
+    () => session.person?.id,
+    () => void flush(),
+    { immediate: true },
+  )
   return { pending, waiting, offline, put, flush, dismiss }
 })
