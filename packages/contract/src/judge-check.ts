@@ -28,3 +28,11 @@ export function standingByPoint(check: Check): Map<number, Reading> {
   )
   return new Map(standing.map((r) => [r.pointIndex, byId.get(r.id)!]))
 }
+
+/** The standing reading nearest to mid range: the one that stands on the thread. Undefined without readings. */
+export function midReading(check: Check): Reading | undefined {
+  const standing = [...standingByPoint(check).values()]
+  return standing.length
+    ? standing.reduce((a, b) => (Math.abs(b.percent - 50) < Math.abs(a.percent - 50) ? b : a))
+    : undefined
+}

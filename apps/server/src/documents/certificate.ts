@@ -1,5 +1,5 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
-import { judgeCheck, standingByPoint, type Check, type FolderView, type Reading } from '@calm-loop/contract'
+import { judgeCheck, midReading, standingByPoint, type Check, type FolderView, type Reading } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
 import { kindOf, readEntries } from '@calm-loop/core/kinds'
 import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
@@ -102,20 +102,16 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
     ]
   })
-  const middle = judged?.judged[Math.floor((judged.judged.length - 1) / 2)]
+  const middle = midReading(check)
   const scales = knotScales(thread)
+  const appliedAt = (reading: Reading, to: string) => convertUnit(reading.applied.value, reading.applied.unit, to)
   const strip =
     middle &&
     threadStrip(
-      spread(thread, thread.knots[0]!.id, middle.reading.applied).map((expected, i) => {
+      spread(thread, thread.knots[0]!.id, appliedAt(middle, unit)).map((expected, i) => {
         const knot = thread.knots[i]!
-        const read = byId.get(middle.reading.id)!.reads[knot.id]
-        return {
-          knot,
-          ...scales[i]!,
-          expected,
-          read: i === 0 ? undefined : read && convertUnit(read.value, read.unit, knot.unit),
-        }
+        const read = i === 0 ? middle.applied : middle.reads[knot.id]
+        return { knot, ...scales[i]!, expected, read: read && convertUnit(read.value, read.unit, knot.unit) }
       }),
       DRAWN,
       190,
@@ -212,10 +208,7 @@ function contentOf(folder: FolderView, check: Check): Node[] {
     ...(strip
       ? [
           {
-            stack: [
-              heading(`Thread at ${pointWords(middle.reading)}`),
-              { svg: toSvg(strip, drawingFont), width: WIDTH },
-            ],
+            stack: [heading(`Thread at ${pointWords(middle)}`), { svg: toSvg(strip, drawingFont), width: WIDTH }],
             unbreakable: true,
           },
         ]

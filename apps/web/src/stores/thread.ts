@@ -1,5 +1,5 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
-import { standingByPoint, type Reading } from '@calm-loop/contract'
+import { midReading, type Reading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { departures, knotIndex, knotScales, spread, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
@@ -27,9 +27,7 @@ export const useThread = defineStore('thread', () => {
   const lastReading = computed<Reading | undefined>(() => {
     const check = [...(folder.view?.checks ?? [])].reverse().find((c) => c.readings.length)
     if (!check) return undefined
-    return [...standingByPoint(check).values()].reduce((a, b) =>
-      Math.abs(b.percent - 50) < Math.abs(a.percent - 50) ? b : a,
-    )
+    return midReading(check)
   })
 
   const source = computed<Held | undefined>(() => {
