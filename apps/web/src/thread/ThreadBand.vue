@@ -1,79 +1,19 @@
 <script setup lang="ts">
 // The thread: a row of upright scales from the process to the controller, ring for expected, dot for read. Typing or dragging at any knot moves all others.
-import { placeOnScale } from '@calm-loop/drawing'
 import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
-import { usePreferences } from '../stores/preferences.ts'
+import { ref } from 'vue'
 import { useThread } from '../stores/thread.ts'
+import { HEIGHT, useColumns } from './columns.ts'
 import ThreadKnot from './ThreadKnot.vue'
 
-const HEIGHT = 114
-const TOP = 38
-const BOTTOM = 104
 const store = useThread()
-const preferences = usePreferences()
 const band = ref<HTMLElement>()
 const { width } = useElementSize(band)
-
-const columns = computed(() =>
-  (store.thread?.knots ?? []).map((knot, i) => {
-    const { low, high } = store.scales[i] ?? { low: undefined, high: undefined }
-    const expected = store.expected[i] ?? {
-      known: false as const,
-      why: 'needs' as const,
-      says: 'needs a value at any knot',
-    }
-    const read = store.reads[knot.id]
-    return {
-      knot,
-      low,
-      high,
-      expected,
-      read,
-      ring: expected.known ? placeOnScale(expected.value, low, high) : undefined,
-      dot: read === undefined ? undefined : placeOnScale(read, low, high),
-    }
-  }),
-)
-const step = computed(() => width.value / Math.max(1, columns.value.length))
-const x = (i: number) => step.value * (i + 0.5)
-const y = (at: number) => BOTTOM - at * (BOTTOM - TOP)
-const path = (which: 'ring' | 'dot') => {
-  let open = false
-  return columns.value
-    .map((c, i) => {
-      const at = c[which]
-      if (!at) return which === 'ring' ? ((open = false), '') : ''
-      const part = `${open ? 'L' : 'M'}${x(i).toFixed(1)} ${y(at.at).toFixed(1)}`
-      open = true
-      return part
-    })
-    .join('')
-}
-const marks = computed(() =>
-  store.parted
-    .filter((d) => Math.abs(d.errorPct) >= 0.05)
-    .map((d) => {
-      const index = (id: string) => columns.value.findIndex((c) => c.knot.id === id)
-      return {
-        ...d,
-        x1: x(index(d.from)),
-        x2: x(index(d.to)),
-        words: `${preferences.number(d.errorPct, { decimals: 2, sign: true })} % of span`,
-      }
-    }),
-)
+const { columns, marks, x, y, path, holdAt } = useColumns(width)
 
 const dragged = ref<number>()
 function drag(event: PointerEvent, i: number): void {
-  const c = columns.value[i]
-  if (!c || c.low === undefined || c.high === undefined) return
-  const box = (band.value as HTMLElement).querySelector('svg')!.getBoundingClientRect()
-  const at = (BOTTOM - (event.clientY - box.top)) / (BOTTOM - TOP)
-  store.hold(
-    c.knot.id,
-    Number((c.low + Math.min(1.06, Math.max(-0.06, at)) * (c.high - c.low)).toFixed(c.knot.decimals)),
-  )
+  holdAt(i, event.clientY - band.value!.querySelector('svg')!.getBoundingClientRect().top)
 }
 function grab(event: PointerEvent, i: number): void {
   dragged.value = i

@@ -87,7 +87,7 @@ const title = computed(
 
 <template>
   <figure class="tank">
-    <svg :viewBox="`0 0 760 ${H}`" role="img" :aria-label="title">
+    <svg class="worded" :viewBox="`0 0 760 ${H}`" role="img" :aria-label="title">
       <defs>
         <pattern id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <line x1="0" y1="0" x2="0" y2="8" class="hatch" />
@@ -153,25 +153,6 @@ const title = computed(
   margin: 0;
   max-width: 800px;
 }
-svg {
-  width: 100%;
-  height: auto;
-  display: block;
-}
-text {
-  font-size: 15px;
-  fill: var(--ink);
-}
-.small {
-  font-size: 14px;
-  fill: var(--second);
-}
-.end {
-  text-anchor: end;
-}
-.mid {
-  text-anchor: middle;
-}
 .wall {
   fill: none;
   stroke: var(--ink);
@@ -209,12 +190,5 @@ text {
 }
 .lead.action {
   stroke: var(--action);
-}
-text.action {
-  fill: var(--action);
-  font-weight: 600;
-}
-.needs {
-  fill: var(--look);
 }
 </style>

@@ -49,7 +49,7 @@ const title = computed(
 
 <template>
   <figure class="probe">
-    <svg viewBox="0 0 760 312" role="img" :aria-label="title">
+    <svg class="worded" viewBox="0 0 760 312" role="img" :aria-label="title">
       <path d="M30 150H350M30 290H350" class="pipe" />
       <path d="M40 220H92M84 214l10 6l-10 6" class="flow" />
       <text x="40" y="204" class="small">flow</text>
@@ -102,25 +102,6 @@ const title = computed(
   margin: 0;
   max-width: 800px;
 }
-svg {
-  width: 100%;
-  height: auto;
-  display: block;
-}
-text {
-  font-size: 15px;
-  fill: var(--ink);
-}
-.small {
-  font-size: 14px;
-  fill: var(--second);
-}
-.mid {
-  text-anchor: middle;
-}
-.end {
-  text-anchor: end;
-}
 .pipe,
 .head,
 .metal,
@@ -158,16 +139,9 @@ text {
   fill: var(--action);
   opacity: 0.25;
 }
-.action {
-  fill: var(--action);
-  font-weight: 600;
-}
 .ring {
   fill: var(--ground);
   stroke: var(--ink);
   stroke-width: 2;
-}
-.needs {
-  fill: var(--look);
 }
 </style>

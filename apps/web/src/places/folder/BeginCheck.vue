@@ -184,9 +184,6 @@ async function begin(): Promise<void> {
   stroke: var(--action);
   stroke-width: 5;
 }
-.bad {
-  color: var(--stop);
-}
 .look {
   color: var(--look);
 }

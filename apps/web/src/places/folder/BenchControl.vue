@@ -64,7 +64,4 @@ function move(): void {
 .live {
   color: var(--signal);
 }
-.bad {
-  color: var(--stop);
-}
 </style>

@@ -137,9 +137,6 @@ onBeforeUnmount(() => folder.close())
   min-height: 44px;
   cursor: pointer;
 }
-.bad {
-  color: var(--stop);
-}
 @media (max-width: 1000px) {
   .below,
   .below.drawer {

@@ -70,7 +70,7 @@ const title = computed(() =>
 
 <template>
   <figure class="ends">
-    <svg viewBox="0 0 760 262" role="img" :aria-label="title">
+    <svg class="worded" viewBox="0 0 760 262" role="img" :aria-label="title">
       <text :x="X[0]" y="22" class="head">Transmitter</text>
       <text :x="X[1]" y="22" class="head">Loop current</text>
       <text :x="X[2]" y="22" class="head">Controller</text>
@@ -126,15 +126,6 @@ const title = computed(() =>
   margin: 0;
   max-width: 800px;
 }
-svg {
-  width: 100%;
-  height: auto;
-  display: block;
-}
-text {
-  font-size: 15px;
-  fill: var(--ink);
-}
 .head {
   text-anchor: middle;
   font-weight: 650;
@@ -144,10 +135,6 @@ text {
 }
 .left {
   text-anchor: end;
-}
-.small {
-  font-size: 14px;
-  fill: var(--second);
 }
 .scale {
   stroke: var(--second);
@@ -162,9 +149,6 @@ text {
   stroke-dasharray: 6 4;
 }
 text.apart,
-.needs {
-  fill: var(--look);
-}
 .end {
   fill: var(--ink);
 }

@@ -165,7 +165,4 @@ const sign = (role: 'performed' | 'reviewed') =>
   max-width: 520px;
   margin: 8px 0;
 }
-.bad {
-  color: var(--stop);
-}
 </style>

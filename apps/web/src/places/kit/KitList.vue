@@ -46,14 +46,14 @@ async function save(): Promise<void> {
 </script>
 
 <template>
-  <div class="head">
+  <div class="place-head">
     <h1>Kit</h1>
     <v-btn v-if="session.has('technician') && !editing" color="primary" variant="flat" @click="editing = blank()"
       >Add equipment</v-btn
     >
   </div>
   <p v-if="says" class="bad" role="alert">{{ says }}</p>
-  <form v-if="editing" class="edit" @submit.prevent="save">
+  <form v-if="editing" class="edit-grid" @submit.prevent="save">
     <WordsField
       v-for="[key, label, help] in FIELDS"
       :key="key"
@@ -105,27 +105,7 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin: 12px 0 16px;
-}
-.edit {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 8px 24px;
-  margin-bottom: 24px;
-}
-.do {
-  grid-column: 1 / -1;
-  display: flex;
-  gap: 12px;
-}
 .none {
   padding: 24px 0;
-}
-.bad {
-  color: var(--stop);
 }
 </style>

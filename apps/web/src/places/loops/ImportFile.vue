@@ -82,9 +82,6 @@ input {
   font: inherit;
   color: var(--ink);
 }
-.bad {
-  color: var(--stop);
-}
 .good {
   color: var(--action);
 }

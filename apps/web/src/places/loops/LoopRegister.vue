@@ -33,7 +33,7 @@ useIntersectionObserver(more, ([entry]) => {
 </script>
 
 <template>
-  <div class="head">
+  <div class="place-head">
     <h1>Loops</h1>
     <div class="do">
       <v-btn v-if="session.has('technician')" :prepend-icon="mdiUpload" variant="text" @click="importing = true"
@@ -114,18 +114,6 @@ useIntersectionObserver(more, ([entry]) => {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  flex-wrap: wrap;
-  gap: 8px;
-  margin: 12px 0 8px;
-}
-.do {
-  display: flex;
-  gap: 8px;
-}
 .filters {
   display: flex;
   gap: 24px;
@@ -167,9 +155,6 @@ useIntersectionObserver(more, ([entry]) => {
 }
 .none {
   padding: 32px 0;
-}
-.bad {
-  color: var(--stop);
 }
 @media (max-width: 900px) {
   .area {

@@ -130,9 +130,6 @@ fieldset {
   gap: 24px;
   margin-bottom: 16px;
 }
-.bad {
-  color: var(--stop);
-}
 @media (max-width: 700px) {
   .row {
     grid-template-columns: 1fr;

@@ -35,7 +35,7 @@ async function add(): Promise<void> {
 </script>
 
 <template>
-  <div class="head">
+  <div class="place-head">
     <h1>People</h1>
     <v-btn v-if="session.has('reviewer') && !adding" color="primary" variant="flat" @click="adding = true"
       >Add a person</v-btn
@@ -45,7 +45,7 @@ async function add(): Promise<void> {
     A technician enters loops, takes readings and signs. A reviewer countersigns the work of others and adds people.
     Nobody countersigns their own work.
   </p>
-  <form v-if="adding" class="edit" @submit.prevent="add">
+  <form v-if="adding" class="edit-grid" @submit.prevent="add">
     <WordsField
       label="Name"
       :value="person.name"
@@ -105,23 +105,6 @@ async function add(): Promise<void> {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  margin: 12px 0 8px;
-}
-.edit {
-  display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
-  gap: 8px 24px;
-  margin: 16px 0 24px;
-}
-.do {
-  grid-column: 1 / -1;
-  display: flex;
-  gap: 12px;
-}
 .roles {
   display: flex;
   gap: 20px;
@@ -139,9 +122,5 @@ async function add(): Promise<void> {
   color: var(--ink);
   font-weight: 650;
   border-bottom-color: var(--action);
-}
-.bad {
-  color: var(--stop);
-  grid-column: 1 / -1;
 }
 </style>

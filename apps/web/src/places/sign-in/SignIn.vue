@@ -224,9 +224,6 @@ h1 {
 .demo .small {
   margin-top: 12px;
 }
-.bad {
-  color: var(--stop);
-}
 @media (max-width: 900px) {
   .welcome {
     grid-template-columns: minmax(0, 1fr);

@@ -1,0 +1,162 @@
+// Taking readings, point after point: what is typed, what is live, what is expected, and what is sent.
+import { standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
+import { spread } from '@calm-loop/core/thread'
+import { v7 as uuid } from 'uuid'
+import { computed, nextTick, ref } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { useLive } from '../../stores/live.ts'
+import { useOutbox } from '../../stores/outbox.ts'
+
+const NOTHING: Entry = { typed: '' }
+const isTyped = (entry: Entry) => entry.typed.trim() !== ''
+
+/** An entry as a live figure makes it: the text carries its unit, as if it had been typed. */
+function fixed(value: number, unit: string, decimals: number): Entry {
+  return entryFrom(`${formatNumber(value, { decimals }).replace('−', '-')} ${unit}`, {
+    quantity: unitOf(unit).quantity,
+    unit,
+  })
+}
+
+export function useTaking(check: () => Check) {
+  const folder = useFolder()
+  const live = useLive()
+  const outbox = useOutbox()
+
+  const thread = computed(() => {
+    const version = folder.view!.versions.find((v) => v.id === check().versionId)!
+    return folder.kind!.study(version.entries).thread
+  })
+  const process = computed(() => thread.value.knots[0]!)
+  const controller = computed(() => thread.value.knots.at(-1)!)
+  const standing = computed(() => standingByPoint(check()))
+  /** Readings of this check that the server does not have yet, by point. */
+  const waiting = computed(
+    () =>
+      new Map(
+        outbox.pending
+          .filter((p) => p.params['checkId'] === check().id)
+          .map((p) => [(p.body as TakeReading).pointIndex, p]),
+      ),
+  )
+  const isTaken = (index: number) =>
+    standing.value.has(index) || (waiting.value.has(index) && !waiting.value.get(index)!.refused)
+  const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
+
+  /** Index of the point at hand; −1 when all are read. */
+  const at = ref(firstOpen())
+  const applied = ref<Entry>(NOTHING)
+  const current = ref<Entry>(NOTHING)
+  const shown = ref<Entry>(NOTHING)
+  const reason = ref('')
+  const says = ref('')
+  const unsteadyTold = ref(false)
+
+  const point = computed(() => check().points[at.value])
+  const earlier = computed(() => standing.value.get(at.value))
+  const nominal = computed(() => {
+    const { lrv, urv } = check().range
+    return point.value ? lrv + (point.value.percent / 100) * (urv - lrv) : lrv
+  })
+  const liveEntry = (knotId: string): Entry | undefined => {
+    const knot = thread.value.knots.find((k) => k.id === knotId)!
+    const value = live.connected ? live.reading?.knots[knotId] : undefined
+    return value === undefined ? undefined : fixed(value, knot.unit, knot.decimals)
+  }
+  const liveApplied = computed(() =>
+    live.connected && live.reading
+      ? fixed(live.reading.reference, process.value.unit, process.value.decimals)
+      : undefined,
+  )
+  /** The true input that counts now: typed, else live. */
+  const trueNow = computed(() => (isTyped(applied.value) ? applied.value : liveApplied.value))
+  const expected = computed(() => {
+    const value = entryIn(trueNow.value, process.value.unit)
+    if (value === undefined) return undefined
+    const index = thread.value.knots.findIndex((k) => k.role === 'current')
+    const found = spread(thread.value, process.value.id, value)[index]
+    return found?.known ? found.value : undefined
+  })
+
+  /** What still speaks against taking the reading, in words; empty when nothing does. */
+  function objection(currentEntry: Entry | undefined): string {
+    const typed = isTyped(current.value)
+    if (trueNow.value?.value === undefined)
+      return isTyped(applied.value)
+        ? 'The true input cannot be read; see the entry.'
+        : `Enter the true input first: there is no live ${folder.kind!.check.reference}.`
+    if (currentEntry?.value === undefined)
+      return typed
+        ? 'The loop current cannot be read; see the entry.'
+        : 'Type the loop current: there is no live reading to take.'
+    if (isTyped(shown.value) && shown.value.value === undefined)
+      return 'What the controller shows cannot be read; see the entry.'
+    if (earlier.value && !reason.value.trim())
+      return 'This point was read before. Say why it is read again; the earlier reading stays on record.'
+    if (!typed && live.steadiness.state !== 'stable' && !unsteadyTold.value) {
+      unsteadyTold.value = true
+      return 'The current is not steady yet. Wait, or press Enter again to take it as it is.'
+    }
+    return ''
+  }
+
+  function take(): void {
+    if (!point.value) return
+    const typed = isTyped(current.value)
+    const currentEntry = typed ? current.value : liveEntry('current')
+    says.value = objection(currentEntry)
+    if (says.value) return
+    const reads: TakeReading['reads'] = { current: currentEntry as Reading['applied'] }
+    for (const id of ['digital', 'volts', 'counts', controller.value.id]) {
+      const entry = id === controller.value.id && isTyped(shown.value) ? shown.value : liveEntry(id)
+      if (entry?.value !== undefined) reads[id] = entry as Reading['applied']
+    }
+    const body: TakeReading = {
+      pointIndex: point.value.index,
+      applied: trueNow.value as Reading['applied'],
+      reads,
+      source: typed ? 'typed' : 'live',
+      supersedes: earlier.value?.id ?? null,
+      reason: reason.value.trim(),
+      takenAt: new Date().toISOString(),
+    }
+    const id = uuid()
+    const checkId = check().id
+    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
+    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+    go(firstOpen())
+  }
+  function go(index: number): void {
+    at.value = index
+    applied.value = current.value = shown.value = NOTHING
+    reason.value = says.value = ''
+    unsteadyTold.value = false
+    void nextTick(() =>
+      document.querySelector<HTMLInputElement>('[data-entry="current"] input')?.focus({ preventScroll: true }),
+    )
+  }
+  const back = () => go(Math.max(0, (at.value < 0 ? check().points.length : at.value) - 1))
+  const bring = () => void (point.value && live.move(folder.view!.loop.id, nominal.value))
+
+  return {
+    at,
+    point,
+    earlier,
+    nominal,
+    process,
+    controller,
+    waiting,
+    applied,
+    current,
+    shown,
+    reason,
+    says,
+    liveApplied,
+    expected,
+    take,
+    go,
+    back,
+    bring,
+  }
+}
