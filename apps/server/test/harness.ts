@@ -1,13 +1,12 @@
 // A whole server on a database of its own, and people who talk to it over HTTP.
 import { endpoints, type EndpointName, type Problem } from '@calm-loop/contract'
-import { entryFrom } from '@calm-loop/core/quantity'
-import { kindOf } from '@calm-loop/core/kinds'
 import { randomUUID } from 'node:crypto'
 import type { AddressInfo } from 'node:net'
 import pg from 'pg'
 import { pino } from 'pino'
 import { v7 as uuid } from 'uuid'
 import { inject } from 'vitest'
+import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { makeApp } from '../src/app.ts'
 import { migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
 import { loadDemo } from '../src/services/demo.ts'
@@ -109,39 +108,6 @@ export async function startServer({ empty = false } = {}): Promise<TestServer> {
   }
 }
 
-const LT_112 = {
-  device: 'Level head',
-  serial: '7',
-  supply: '24 V',
-  liftOff: '12 V',
-  shunt: '250 Ω',
-  conductor: '1 mm2',
-  cableLength: '140 m',
-  tankDepth: '3200 mm',
-  emptyDistance: '3600 mm',
-  fullDistance: '600 mm',
-  blanking: '300 mm',
-  lrv: '0 mm',
-  urv: '3000 mm',
-  faultAction: 'high',
-  faultCurrent: '21.5 mA',
-  countsLow: '13107',
-  countsHigh: '65535',
-  receiverLow: '0 mm',
-  receiverHigh: '3000 mm',
-}
-
-/** Entries of a level from above as typed, with some changed. */
-export function levelEntries(changed: Record<string, string> = {}) {
-  const { fields } = kindOf('level-from-above')
-  return Object.fromEntries(
-    Object.entries({ ...LT_112, ...changed }).map(([key, typed]) => {
-      const field = fields.find((f) => f.key === key)!
-      return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
-    }),
-  )
-}
-
 export const mm = (value: number) => ({ typed: `${value} mm`, value, unit: 'mm' })
 export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' })
 
@@ -153,7 +119,7 @@ export async function checkBegun(who: Visitor, tag: string, changed: Record<stri
     parentId: null,
     parentRevision: null,
     revision: 0,
-    entries: levelEntries(changed),
+    entries: demoEntries('level-from-above', changed),
     reason: '',
     seal: false,
   }

@@ -12,8 +12,7 @@ export const line = (most: number) =>
   z
     .string()
     .max(most)
-    // eslint-disable-next-line no-control-regex
-    .regex(/^[^\u0000-\u001f\u007f]*$/, 'must not hold control characters')
+    .regex(/^\P{Cc}*$/u, 'must not hold control characters')
 export const filledLine = (most: number) => line(most).refine((s) => s.trim() !== '', 'must not be blank')
 
 /** What was typed, and what it was understood as; without a value the text could not be read (yet). */

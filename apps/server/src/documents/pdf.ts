@@ -25,8 +25,7 @@ pdfmake.setUrlAccessPolicy(() => false)
 pdfmake.setLocalAccessPolicy((path) => allowed.has(path))
 
 /** Latin-1 and the typographic marks that the hyperlegible fonts hold; everything else goes to the symbols font. */
-// eslint-disable-next-line no-control-regex
-const COVERED = /^[\u0000-\u00b4\u00b6-\u00ff–—‘’“”…−]$/
+const COVERED = /^[\n -~\u00a0-\u00b4\u00b6-\u00ff–—‘’“”…−]$/
 
 export interface Run {
   readonly text: string

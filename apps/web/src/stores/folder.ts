@@ -3,7 +3,7 @@ import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/
 import { canonicalJson } from '@calm-loop/contract'
 import { kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
-import { useDebounceFn, useEventSource, useThrottleFn } from '@vueuse/core'
+import { useDebounceFn, useEventSource, useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, effectScope, ref, shallowRef, watch, type EffectScope } from 'vue'
@@ -147,7 +147,8 @@ export const useFolder = defineStore('folder', () => {
   }
 
   // Not at once: the frame that shows what was typed comes first.
-  const keepDraftSoon = useThrottleFn(keepDraft, 150, true, false)
+  const keepDraftSoon = useDebounceFn(keepDraft, 100, { maxWait: 300 })
+  useEventListener(window, 'pagehide', keepDraft)
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_ms)
 
   /** Saves what has been entered; with a reason it is recorded as a finished version. */

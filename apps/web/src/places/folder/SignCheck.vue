@@ -46,6 +46,19 @@ const next = computed<'read' | 'release' | 'performed' | 'reviewed' | 'done'>(()
           ? 'release'
           : 'performed',
 )
+/** The signature that this person may give now. */
+const signing = computed(() => {
+  if (next.value === 'performed' && session.has('technician'))
+    return {
+      role: 'performed' as const,
+      title: 'Sign as the one who performed it',
+      warning: 'Once signed, nothing in this check can be changed.',
+      verb: 'Sign',
+    }
+  if (next.value === 'reviewed' && session.has('reviewer') && !handIn.value)
+    return { role: 'reviewed' as const, title: 'Countersign as reviewer', warning: '', verb: 'Countersign' }
+  return undefined
+})
 const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check.id }))
 
 async function run(work: () => Promise<unknown>): Promise<void> {
@@ -101,13 +114,9 @@ const sign = (role: 'performed' | 'reviewed') =>
         >Confirm loop given back</v-btn
       >
     </form>
-    <form
-      v-else-if="next === 'performed' && session.has('technician')"
-      class="step"
-      @submit.prevent="sign('performed')"
-    >
-      <h3>Sign as the one who performed it</h3>
-      <p class="quiet">{{ STATEMENTS.performed }} Once signed, nothing in this check can be changed.</p>
+    <form v-else-if="signing" class="step" @submit.prevent="sign(signing.role)">
+      <h3>{{ signing.title }}</h3>
+      <p class="quiet">{{ STATEMENTS[signing.role] }} {{ signing.warning }}</p>
       <WordsField
         label="Your password"
         type="password"
@@ -117,33 +126,16 @@ const sign = (role: 'performed' | 'reviewed') =>
         @typed="password = $event"
       />
       <v-btn type="submit" color="primary" variant="flat" :disabled="!password" :loading="busy"
-        >Sign as {{ session.person?.name }}</v-btn
+        >{{ signing.verb }} as {{ session.person?.name }}</v-btn
       >
     </form>
-    <template v-else-if="next === 'reviewed'">
-      <form v-if="session.has('reviewer') && !handIn" class="step" @submit.prevent="sign('reviewed')">
-        <h3>Countersign as reviewer</h3>
-        <p class="quiet">{{ STATEMENTS.reviewed }}</p>
-        <WordsField
-          label="Your password"
-          type="password"
-          :value="password"
-          needed
-          autocomplete="current-password"
-          @typed="password = $event"
-        />
-        <v-btn type="submit" color="primary" variant="flat" :disabled="!password" :loading="busy"
-          >Countersign as {{ session.person?.name }}</v-btn
-        >
-      </form>
-      <p v-else class="quiet">
-        {{
-          session.has('reviewer') && handIn
-            ? 'You had a hand in this check, so another reviewer countersigns it.'
-            : 'A reviewer countersigns it.'
-        }}
-      </p>
-    </template>
+    <p v-else-if="next === 'reviewed'" class="quiet">
+      {{
+        session.has('reviewer')
+          ? 'You had a hand in this check, so another reviewer countersigns it.'
+          : 'A reviewer countersigns it.'
+      }}
+    </p>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
   </section>
 </template>

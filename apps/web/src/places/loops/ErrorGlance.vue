@@ -40,6 +40,7 @@ const place = computed(() =>
 
 <style scoped>
 .glance {
+  vertical-align: middle;
   display: inline-flex;
   align-items: center;
   gap: 8px;

@@ -82,6 +82,18 @@ input {
   font: inherit;
   color: var(--ink);
 }
+input::file-selector-button {
+  min-height: 44px;
+  margin-right: 12px;
+  padding: 0 16px;
+  background: none;
+  border: 1px solid var(--second);
+  border-radius: 4px;
+  font: inherit;
+  font-weight: 600;
+  color: var(--ink);
+  cursor: pointer;
+}
 .good {
   color: var(--action);
 }

@@ -66,17 +66,20 @@ async function add(): Promise<void> {
       help="At least 10 characters."
       @typed="person.password = $event"
     />
-    <div role="group" aria-label="Roles" class="roles">
-      <button
-        v-for="role in ['technician', 'reviewer'] as const"
-        :key="role"
-        type="button"
-        class="pick"
-        :aria-pressed="person.roles.includes(role)"
-        @click="toggle(role)"
-      >
-        {{ role }}
-      </button>
+    <div role="group" aria-label="Roles" class="entry">
+      <span class="entry-label">Roles</span>
+      <div class="roles">
+        <button
+          v-for="role in ['technician', 'reviewer'] as const"
+          :key="role"
+          type="button"
+          class="pick"
+          :aria-pressed="person.roles.includes(role)"
+          @click="toggle(role)"
+        >
+          {{ role }}
+        </button>
+      </div>
     </div>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <div class="do">

@@ -1,0 +1,203 @@
+import type { FolderView, SaveVersion, Version } from '@calm-loop/contract'
+import { createPinia, setActivePinia } from 'pinia'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { useFolder } from './folder.ts'
+import { useSession } from './session.ts'
+
+const LOOP = '01890000-0000-7000-8000-000000000001'
+const ailsa = { id: '01890000-0000-7000-8000-00000000000a', name: 'Ailsa' }
+const rona = { id: '01890000-0000-7000-8000-00000000000b', name: 'Rona' }
+const DAY = '2027-01-01T10:00:00.000Z'
+const text = (typed: string) => ({ typed })
+
+const version = (more: Partial<Version>): Version => ({
+  id: 'v1',
+  number: 1,
+  parentId: null,
+  revision: 0,
+  entries: {},
+  author: ailsa,
+  startedAt: DAY,
+  savedAt: DAY,
+  reason: '',
+  sealedAt: null,
+  ...more,
+})
+
+/** A stream on which nothing comes. */
+class SilentSource {
+  addEventListener(): void {}
+  removeEventListener(): void {}
+  close(): void {}
+}
+
+let versions: Version[]
+let saves: { id: string; body: SaveVersion }[]
+let answerSave: (id: string, body: SaveVersion) => Response | Promise<Response>
+const json = (status: number, body: unknown) => new Response(JSON.stringify(body), { status })
+const view = () =>
+  ({
+    row: {},
+    loop: { id: LOOP, tag: 'LT-1', service: 's', area: 'a', kind: 'level-from-above', createdAt: DAY },
+    versions,
+    checks: [],
+  }) as unknown as FolderView
+
+beforeEach(() => {
+  vi.useFakeTimers()
+  localStorage.clear()
+  setActivePinia(createPinia())
+  versions = [version({ sealedAt: DAY, entries: { device: text('Head') } })]
+  saves = []
+  answerSave = (id, body) =>
+    json(200, version({ ...body, id, number: 2, author: ailsa, sealedAt: body.seal ? DAY : null }))
+  vi.stubGlobal('EventSource', SilentSource)
+  vi.stubGlobal('fetch', (address: string, sent: RequestInit) => {
+    if (sent.method === 'GET') return Promise.resolve(json(200, view()))
+    const body = JSON.parse(String(sent.body)) as SaveVersion
+    const id = address.split('/').at(-1)!
+    saves.push({ id, body })
+    return Promise.resolve(answerSave(id, body))
+  })
+  useSession().session = {
+    person: { ...ailsa, signIn: 'ailsa', roles: ['technician'] },
+    csrfToken: 't',
+    empty: false,
+    demo: null,
+  }
+})
+afterEach(() => {
+  useFolder().close()
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+const soon = () => vi.advanceTimersByTimeAsync(1000)
+
+describe('entries being typed', () => {
+  it('are saved a moment later, once for many keys, as a version made from the newest', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    for (const typed of ['2', '24', '24 V']) folder.set('tell', text(typed))
+    await soon()
+    expect(saves).toMatchObject([
+      {
+        body: { parentId: 'v1', parentRevision: 0, revision: 0, entries: { device: text('Head'), tell: text('24 V') } },
+      },
+    ])
+    expect(folder.status).toBe('saved')
+  })
+  it('go on in the open version, one revision at a time', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    folder.set('tell', text('a'))
+    await soon()
+    folder.set('tell', text('ab'))
+    await soon()
+    expect(saves.map((s) => [s.id === saves[0]!.id, s.body.revision])).toEqual([
+      [true, 0],
+      [true, 1],
+    ])
+  })
+  it('are kept on the device while the server is away, and saved when it is back', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    answerSave = () => Promise.reject(new TypeError('no network'))
+    folder.set('tell', text('kept'))
+    await soon()
+    expect(folder.status).toBe('offline')
+    setActivePinia(createPinia())
+    useSession().session = {
+      person: { ...ailsa, signIn: 'ailsa', roles: ['technician'] },
+      csrfToken: 't',
+      empty: false,
+      demo: null,
+    }
+    answerSave = (id, body) => json(200, version({ ...body, id, number: 2 }))
+    const again = useFolder()
+    await again.open(LOOP)
+    await soon()
+    expect(again.entries['tell']).toEqual(text('kept'))
+    expect(saves.at(-1)!.body.entries['tell']).toEqual(text('kept'))
+  })
+  it('of one person are not restored as another’s', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    answerSave = () => Promise.reject(new TypeError('no network'))
+    folder.set('tell', text('Ailsa’s'))
+    await soon()
+    expect(Object.values(localStorage).join()).toContain('Ailsa’s')
+    setActivePinia(createPinia())
+    useSession().session = {
+      person: { ...rona, signIn: 'rona', roles: ['technician'] },
+      csrfToken: 't',
+      empty: false,
+      demo: null,
+    }
+    const hers = useFolder()
+    await hers.open(LOOP)
+    expect(hers.entries['tell']).toBeUndefined()
+  })
+})
+
+describe('someone else saved meanwhile', () => {
+  const theirs = (entries: Version['entries']) =>
+    version({ id: 'v2', number: 2, parentId: 'v1', author: rona, entries })
+  const refuseOnce = (head: Version) => {
+    const accept = answerSave
+    answerSave = () => {
+      answerSave = accept
+      return json(409, { code: 'version-conflict', detail: 'Rona saved a change', current: head })
+    }
+  }
+  it('what they changed alone is taken over and mine saved after it', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    refuseOnce(theirs({ device: text('New head') }))
+    folder.set('tell', text('mine'))
+    await soon()
+    await soon()
+    expect(folder.entries).toEqual({ device: text('New head'), tell: text('mine') })
+    expect(folder.news).toContain('Rona changed Device to New head')
+    expect(saves.at(-1)!.body).toMatchObject({
+      parentId: 'v2',
+      entries: { device: text('New head'), tell: text('mine') },
+    })
+  })
+  it('what both changed keeps my text, waits, and is saved when I have chosen', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    refuseOnce(theirs({ device: text('Theirs') }))
+    folder.set('device', text('Mine'))
+    await soon()
+    expect(folder.clashes).toMatchObject([{ key: 'device', mine: 'Mine', theirs: 'Theirs', who: 'Rona' }])
+    expect(folder.entries['device']).toEqual(text('Mine'))
+    const before = saves.length
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(saves).toHaveLength(before)
+    folder.settle(folder.clashes[0]!, 'theirs')
+    await soon()
+    expect(folder.entries['device']).toEqual(text('Theirs'))
+    expect(folder.clashes).toEqual([])
+  })
+  it('an earlier save of my own whose answer was lost is gone on from, not fought', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    let lost: SaveVersion | undefined
+    answerSave = (_, body) => {
+      lost = body
+      return Promise.reject(new TypeError('no network'))
+    }
+    folder.set('tell', text('one'))
+    await soon()
+    const id = saves[0]!.id
+    folder.set('tell', text('one two'))
+    answerSave = (sentId, body) =>
+      body.revision === 0
+        ? json(409, { code: 'version-conflict', detail: 'x', current: version({ ...lost!, id, number: 2 }) })
+        : json(200, version({ ...body, id: sentId, number: 2 }))
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(folder.clashes).toEqual([])
+    expect(saves.at(-1)).toMatchObject({ id, body: { revision: 1, entries: { tell: text('one two') } } })
+    expect(folder.status).toBe('saved')
+  })
+})
