@@ -42,9 +42,20 @@ interface Sent<N extends EndpointName> {
   body?: z.input<Of<N>['body']>
 }
 
-async function send(e: Endpoint, address: string, body: unknown): Promise<Response> {
+const AWAY = 'The server cannot be reached. What you typed is kept.'
+
+interface Answer {
+  readonly status: number
+  /** Parsed JSON; undefined without a body, or where a refusal's is not JSON. */
+  readonly body: unknown
+}
+
+/** Sends and reads the whole answer. An answer that breaks off on the way is no answer: it may be asked for again. */
+async function send(e: Endpoint, address: string, body: unknown): Promise<Answer> {
+  let status: number
+  let text: string
   try {
-    return await fetch(address, {
+    const response = await fetch(address, {
       method: e.method.toUpperCase(),
       headers: {
         ...(body === undefined ? {} : { 'content-type': e.rawBody ? 'application/octet-stream' : 'application/json' }),
@@ -52,12 +63,17 @@ async function send(e: Endpoint, address: string, body: unknown): Promise<Respon
       },
       ...(body === undefined ? {} : { body: e.rawBody ? (body as BodyInit) : JSON.stringify(body) }),
     })
+    status = response.status
+    text = await response.text()
   } catch {
-    throw new ApiProblem({
-      status: 0,
-      code: 'no-network',
-      detail: 'The server cannot be reached. What you typed is kept.',
-    })
+    throw new ApiProblem({ status: 0, code: 'no-network', detail: AWAY })
+  }
+  try {
+    return { status, body: text === '' ? undefined : JSON.parse(text) }
+  } catch {
+    // Not from our server: something stands between that answers in its place.
+    if (status < 300) throw new ApiProblem({ status: 0, code: 'no-network', detail: AWAY })
+    return { status, body: undefined }
   }
 }
 
@@ -65,27 +81,19 @@ async function send(e: Endpoint, address: string, body: unknown): Promise<Respon
 export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}): Promise<z.output<Of<N>['response']>> {
   const e: Endpoint = endpoints[name]
   const address = addressOf(name, sent.params as Record<string, string>, sent.query as Record<string, unknown>)
-  let response = await send(e, address, sent.body)
-  if (response.status === 403 && e.method !== 'get') {
+  let answer = await send(e, address, sent.body)
+  if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
-    const problem = (await response
-      .clone()
-      .json()
-      .catch(() => ({}))) as Partial<Problem>
-    if (problem.code === 'stale-page') {
-      rememberToken(
-        ((await (await send(endpoints.session as Endpoint, '/api/session', undefined)).json()) as { csrfToken: string })
-          .csrfToken,
-      )
-      response = await send(e, address, sent.body)
-    }
+    const session = await send(endpoints.session as Endpoint, '/api/session', undefined)
+    rememberToken((session.body as { csrfToken: string }).csrfToken)
+    answer = await send(e, address, sent.body)
   }
-  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as z.output<Of<N>['response']>
-  const problem = (await response.json().catch(() => ({}))) as Partial<Problem>
+  if (answer.status >= 200 && answer.status < 300) return answer.body as z.output<Of<N>['response']>
+  const problem = (answer.body ?? {}) as Partial<Problem>
   throw new ApiProblem({
     ...problem,
-    status: response.status,
+    status: answer.status,
     code: problem.code ?? 'no-network',
-    detail: problem.detail ?? 'The server cannot be reached. What you typed is kept.',
+    detail: problem.detail ?? AWAY,
   })
 }

@@ -63,6 +63,24 @@ describe('the outbox', () => {
     expect(outbox.offline).toBe(false)
     expect(JSON.parse(localStorage.getItem('calm-loop.outbox')!)).toEqual([])
   })
+  it('does not take an answer that breaks off on the way for a refusal', async () => {
+    const broken = () =>
+      new Response(
+        new ReadableStream({
+          start: (controller) => controller.error(new TypeError('Failed to fetch')),
+        }),
+        { status: 200 },
+      )
+    respond = broken
+    const outbox = useOutbox()
+    outbox.put(reading('1'))
+    await settle()
+    expect(outbox.pending).toMatchObject([{ id: '1' }])
+    expect(outbox.pending[0]!.refused).toBeUndefined()
+    respond = () => answer(200)
+    await vi.advanceTimersByTimeAsync(2500)
+    expect(outbox.pending).toEqual([])
+  })
   it('keeps a refused write with the reason, and goes on with the next', async () => {
     respond = (id) => (id === '1' ? answer(409, { code: 'signed', detail: 'This check is signed.' }) : answer(200))
     const outbox = useOutbox()
