@@ -1,6 +1,7 @@
 // The registry of calculators: name → input schema → function. One door for the reference runner and for the HTTP interface.
 import { z } from 'zod'
-import { loopBudget, wireResistance } from '../circuit/index.ts'
+import { analogHookup, loopBudget, solveCircuit, wireResistance } from '../circuit/index.ts'
+import { circuitInput } from './circuit-input.ts'
 import { multiPointCheck } from '../check/index.ts'
 import { airSoundSpeed, tankVolume } from '../level/index.ts'
 import { convertUnit } from '../quantity/index.ts'
@@ -61,6 +62,18 @@ export const CALCULATORS: readonly Calculator[] = [
     'Voltage left for a two-wire transmitter',
     z.strictObject({ supplyV: number, liftOffV: number, seriesOhms: z.array(number), maxmA: number.optional() }),
     loopBudget,
+  ),
+  calculator('solve-circuit', 'Every voltage and current of a loop’s circuit', circuitInput, solveCircuit),
+  calculator(
+    'analog-hookup',
+    'Whether a loop has one and only one supply',
+    z.strictObject({
+      transmitter: z.enum(['two-wire', 'three-wire', 'four-wire-active', 'four-wire-passive']),
+      card: z.enum(['supplies-loop', 'passive']),
+      loopSupply: z.boolean(),
+      devicePower: z.boolean(),
+    }),
+    analogHookup,
   ),
   calculator(
     'multi-point-check',

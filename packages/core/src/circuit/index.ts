@@ -1,2 +1,5 @@
 export * from './wire-resistance.ts'
 export * from './loop-budget.ts'
+export * from './parts.ts'
+export * from './solve-circuit.ts'
+export * from './analog-hookup.ts'
