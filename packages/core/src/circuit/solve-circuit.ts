@@ -142,26 +142,38 @@ function lowestAlong(
   return 1
 }
 
-/**
- * Solves a circuit for all voltages and currents. Every node leaks 10⁻¹² S to ground, so a floating node has a voltage too. A meter's
- * fuse opens when its rating is exceeded, and the circuit is solved again until none opens.
- * @throws Refusal `invalid-input` for impossible parts, `no-solution` when it does not settle
- * Source: Kirchhoff’s laws; docs/methods/circuit.md
- */
-export function solveCircuit(circuit: Circuit): Solution {
-  refuseBadParts(circuit.parts)
-  const index = new Map([[circuit.ground, 0]])
+/** How the parts of a circuit hang together. It stays the same while only their figures change, and may then be used again. */
+export interface Topology {
+  readonly index: ReadonlyMap<string, number>
+  readonly ends: readonly (readonly [number, number])[]
+  readonly plan: Plan
+}
+
+export function topologyOf({ ground, parts }: Circuit): Topology {
+  const index = new Map([[ground, 0]])
   const nodeOf = (name: string): number => {
     const known = index.get(name)
     if (known !== undefined) return known
     index.set(name, index.size)
     return index.size - 1
   }
-  const ends = circuit.parts.map((part) => {
+  const ends = parts.map((part) => {
     const [a, b] = endsOf(part)
     return [nodeOf(a), nodeOf(b)] as const
   })
-  const plan = planNetwork(index.size, ends)
+  return { index, ends, plan: planNetwork(index.size, ends) }
+}
+
+/**
+ * Solves a circuit for all voltages and currents. Every node leaks 10⁻¹² S to ground, so a floating node has a voltage too. A meter's
+ * fuse opens when its rating is exceeded, and the circuit is solved again until none opens.
+ * @param topology of this circuit, where it is known already
+ * @throws Refusal `invalid-input` for impossible parts, `no-solution` when it does not settle
+ * Source: Kirchhoff’s laws; docs/methods/circuit.md
+ */
+export function solveCircuit(circuit: Circuit, topology: Topology = topologyOf(circuit)): Solution {
+  refuseBadParts(circuit.parts)
+  const { index, ends, plan } = topology
   const blown = new Set<Part>()
   for (;;) {
     const branches: Branch[] = ends.map(([a, b]) => ({ a, b, mho: 0, emf: 0, amps: 0 }))
@@ -171,7 +183,8 @@ export function solveCircuit(circuit: Circuit): Solution {
       at: 0,
     }))
     // Most loops work: transmitters have their lift-off voltage, outputs are within their reach, diodes block.
-    for (const bent of all) take(bent, pieceAt(bent.pieces, bent.pieces.length > 2 && bent.pieces[0]!.amps === 0 ? 1e3 : 1e-9))
+    for (const bent of all)
+      take(bent, pieceAt(bent.pieces, bent.pieces.length > 2 && bent.pieces[0]!.amps === 0 ? 1e3 : 1e-9))
     const volts = settle(
       plan,
       branches,

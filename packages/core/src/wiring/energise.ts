@@ -1,0 +1,287 @@
+// Power on: the circuit that the wiring makes, and the volts and milliamps at every terminal and conductor of it.
+import { solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
+import type { Device, DeviceType, Inside, Wiring } from './record.ts'
+import { refOf, terminalsOf, typeOf, type TerminalSpot } from './types.ts'
+
+/** What the loop’s entries say about its parts; a figure not yet entered is undefined. */
+export interface Conditions {
+  /** Current that the transmitter wants to drive, mA. */
+  readonly mA: number
+  /** supply V, liftOff V, shunt Ω, otherSeries Ω, maxV V. */
+  readonly figures: Readonly<Record<string, number | undefined>>
+  /** Resistance of one core of the loop’s whole cable run, Ω. */
+  readonly coreOhm: number | undefined
+  /** The same per metre, for cables with a length of their own. */
+  readonly coreOhmPerM: number | undefined
+}
+
+/** A conductor inside the panel, its two clamps included, Ω. */
+export const PANEL_WIRE_OHM = 0.02
+export const EARTH = 'earth'
+/** What the test diode takes of the transmitter’s lift-off voltage, which is stated across plus and minus, V. */
+const TEST_DIODE_V = 0.72
+
+export const conductorPart = (id: string): string => `w:${id}`
+export const insidePart = (deviceId: string, index: number): string => `${deviceId}/${index}`
+
+/** Changes made to the circuit before it is solved: a meter put in, a fault. */
+export type Alter = (parts: Part[]) => Part[]
+
+export interface Energised {
+  readonly parts: readonly Part[]
+  readonly solution: Solution
+  /** Of the devices that need power: whether they have it. */
+  readonly powered: ReadonlyMap<string, boolean>
+  /** Whether devices in it follow others, so that it must be solved more than once. */
+  readonly follows: boolean
+  /** Volts to earth; undefined for a terminal that is not in the wiring. */
+  volts(ref: string): number | undefined
+  /** mA from a conductor’s first end to its second. */
+  milliamps(conductorId: string): number | undefined
+}
+
+/** What the figures of a wiring still need, as names of figures. */
+export function missingFigures(wiring: Wiring, conditions: Conditions): string[] {
+  const missing = new Set<string>()
+  for (const device of wiring.devices) {
+    const type = typeOf(device)
+    for (const part of type?.inside ?? [])
+      for (const value of valuesOf(part))
+        if (figure(value, device, type!, conditions) === undefined) missing.add(value as string)
+    if (type?.inside.some((p) => p.part === 'transmitter') && conditions.figures['liftOff'] === undefined)
+      missing.add('liftOff')
+  }
+  if (wiring.cables.some((c) => c.length_m === undefined) && conditions.coreOhm === undefined) missing.add('cable')
+  return [...missing]
+}
+
+const valuesOf = (part: Inside): readonly (number | string)[] =>
+  part.part === 'resists' ? [part.ohm] : part.part === 'feeds' ? [part.volts] : 'maxV' in part ? [part.maxV] : []
+
+function figure(value: number | string, device: Device, type: DeviceType, conditions: Conditions): number | undefined {
+  if (typeof value === 'number') return value
+  const found = device.figures?.[value] ?? conditions.figures[value] ?? type.figures?.[value]
+  return found !== undefined && Number.isFinite(found) && found > 0
+    ? found
+    : value === 'termination' && found === 0
+      ? 0
+      : undefined
+}
+
+/** Ends of a conductor that are really there. */
+function landed(wiring: Wiring, spots: ReadonlyMap<string, TerminalSpot>) {
+  return wiring.conductors.filter((c) => spots.has(c.from) && spots.has(c.to))
+}
+
+export function conductorOhm(wiring: Wiring, cableId: string | undefined, conditions: Conditions): number {
+  const cable = cableId === undefined ? undefined : wiring.cables.find((c) => c.id === cableId)
+  if (!cable) return PANEL_WIRE_OHM
+  const ohm =
+    cable.length_m === undefined
+      ? (conditions.coreOhm ?? 0) * (cable.share ?? 1)
+      : (conditions.coreOhmPerM ?? 0) * cable.length_m
+  return Math.max(ohm, PANEL_WIRE_OHM)
+}
+
+/** Refs that are one piece of copper with `start`: over conductors only, or through joints inside devices too. */
+export function netOf(wiring: Wiring, start: readonly string[]): Set<string> {
+  const net = new Set(start)
+  for (let grown = true; grown;) {
+    grown = false
+    for (const { from, to } of wiring.conductors) {
+      if (!from || !to || net.has(from) === net.has(to)) continue
+      net.add(from).add(to)
+      grown = true
+    }
+  }
+  return net
+}
+
+interface Mains {
+  readonly live: ReadonlySet<string>
+  readonly neutral: ReadonlySet<string>
+}
+export function mainsOf(wiring: Wiring): Mains {
+  const feeds = [...terminalsOf(wiring)].filter(([, s]) => s.type.role === 'mains')
+  const net = (does: string) =>
+    netOf(
+      wiring,
+      feeds.filter(([, s]) => s.does === does).map(([ref]) => ref),
+    )
+  return { live: net('live'), neutral: net('neutral') }
+}
+
+/** Whether a device has mains at its live and neutral terminals, either way round. */
+export function hasMains(type: DeviceType, device: Device, mains: Mains): boolean {
+  if (type.power?.from !== 'ac') return false
+  const [l, n] = [refOf(device.id, type.power.live), refOf(device.id, type.power.neutral)]
+  return (mains.live.has(l) && mains.neutral.has(n)) || (mains.live.has(n) && mains.neutral.has(l))
+}
+
+function partsOf(
+  wiring: Wiring,
+  conditions: Conditions,
+  alive: (device: Device) => boolean,
+  repeated: ReadonlyMap<string, number>,
+  spots: ReadonlyMap<string, TerminalSpot>,
+): Part[] {
+  const parts: Part[] = []
+  for (const device of wiring.devices) {
+    const type = typeOf(device)
+    if (!type) continue
+    const at = (terminal: string) => refOf(device.id, terminal)
+    const value = (v: number | string, standard: number) => figure(v, device, type, conditions) ?? standard
+    const live = alive(device)
+    if (type.power?.from === 'dc')
+      parts.push({
+        kind: 'resistor',
+        id: `${device.id}/power`,
+        a: at(type.power.plus),
+        b: at(type.power.minus),
+        ohm: type.power.ohm,
+      })
+    type.inside.forEach((p, i) => {
+      const id = insidePart(device.id, i)
+      switch (p.part) {
+        case 'transmitter': {
+          const [plus, minus] = [at(p.plus), at(p.minus)]
+          if (!live) return parts.push({ kind: 'switch', id, a: plus, b: minus, closed: false })
+          const diode = type.inside.some((d) => d.part === 'diode' && d.anode === p.minus)
+          const liftOffV = Math.max(0.5, (conditions.figures['liftOff'] ?? 10.5) - (diode ? TEST_DIODE_V : 0))
+          return parts.push({
+            kind: 'loop-transmitter',
+            id,
+            plus,
+            minus,
+            mA: conditions.mA,
+            liftOffV,
+            reverse: p.reverse,
+          })
+        }
+        case 'drives':
+        case 'repeats': {
+          const mA = !live ? 0 : p.part === 'drives' ? conditions.mA : (repeated.get(id) ?? 0)
+          return parts.push({
+            kind: 'current-output',
+            id,
+            plus: at(p.plus),
+            minus: at(p.minus),
+            mA,
+            maxV: value(p.maxV, 15),
+          })
+        }
+        case 'feeds':
+          if (!live) return parts.push({ kind: 'switch', id, a: at(p.plus), b: at(p.minus), closed: false })
+          return parts.push({ kind: 'source', id, plus: at(p.plus), minus: at(p.minus), volts: value(p.volts, 24) })
+        case 'resists': {
+          const ohm = value(p.ohm, 250)
+          return parts.push({ kind: 'resistor', id, a: at(p.a), b: at(p.b), ohm: ohm === 0 ? 1e9 : ohm })
+        }
+        case 'joins':
+          return parts.push({ kind: 'switch', id, a: at(p.a), b: at(p.b), closed: true })
+        case 'fuse':
+          return parts.push({ kind: 'ammeter', id, plus: at(p.a), minus: at(p.b), ohm: p.ohm, fusemA: p.mA })
+        case 'diode':
+          return parts.push({ kind: 'diode', id, anode: at(p.anode), cathode: at(p.cathode) })
+        case 'earths':
+          if (device.figures?.['earthed'] === 0) return undefined
+          return parts.push({ kind: 'resistor', id, a: at(p.a), b: EARTH, ohm: 0.01 })
+      }
+    })
+  }
+  for (const c of landed(wiring, spots))
+    parts.push({
+      kind: 'resistor',
+      id: conductorPart(c.id),
+      a: c.from,
+      b: c.to,
+      ohm: conductorOhm(wiring, c.cable, conditions),
+    })
+  return parts
+}
+
+/**
+ * Volts and milliamps everywhere, with every device that gets power alive. Powering and repeating devices are followed until nothing
+ * changes. Figures not yet entered count as usual values; ask `missingFigures` first.
+ * @param start devices taken as powered at first (from a like circuit); without it all start dead, as at power-on
+ * @param frozen keep `start` as it is, whatever the voltages: for asking what a single source adds
+ * @throws Refusal `no-solution`, `invalid-input`
+ */
+export function energise(
+  wiring: Wiring,
+  conditions: Conditions,
+  alter: Alter = (parts) => parts,
+  start?: ReadonlyMap<string, boolean>,
+  frozen = false,
+): Energised {
+  const spots = terminalsOf(wiring)
+  const mains = mainsOf(wiring)
+  const needy = wiring.devices.flatMap((device) => {
+    const type = typeOf(device)
+    return type?.power ? [{ device, type, power: type.power }] : []
+  })
+  let powered = new Map(
+    needy.map(({ device, type }) => [device.id, start?.get(device.id) ?? hasMains(type, device, mains)]),
+  )
+  const repeated = new Map<string, number>()
+  let last: { parts: Part[]; solution: Solution }
+  for (let round = 0; ; round++) {
+    const parts = alter(partsOf(wiring, conditions, (d) => powered.get(d.id) ?? true, repeated, spots))
+    const solution = solveCircuit({ ground: EARTH, parts })
+    last = { parts, solution }
+    let changed = false
+    const next = new Map(
+      needy.map(({ device, type, power }) => {
+        if (power.from === 'ac') return [device.id, hasMains(type, device, mains)]
+        const v =
+          (solution.nodes[refOf(device.id, power.plus)] ?? 0) - (solution.nodes[refOf(device.id, power.minus)] ?? 0)
+        return [device.id, v >= power.leastV && v <= power.mostV * 1.5]
+      }),
+    )
+    if (!frozen) for (const [id, on] of next) if (powered.get(id) !== on) changed = true
+    for (const device of wiring.devices)
+      typeOf(device)?.inside.forEach((p, i) => {
+        if (p.part !== 'repeats') return
+        const input = typeOf(device)!.inside.findIndex((x) => x.part === 'resists' && x.id === p.of)
+        const mA = Math.max(0, solution.parts[insidePart(device.id, input)]?.mA ?? 0)
+        const id = insidePart(device.id, i)
+        if (next.get(device.id) !== false && Math.abs((repeated.get(id) ?? 0) - mA) > 1e-6) {
+          repeated.set(id, mA)
+          changed = true
+        }
+      })
+    if (!changed || round >= 8) break
+    if (!frozen) powered = next
+  }
+  const follows = repeated.size > 0
+  return { ...last, powered, follows, ...readers(last.solution, spots) }
+}
+
+const readers = (solution: Solution, spots: ReadonlyMap<string, unknown>) => ({
+  volts: (ref: string) => (spots.has(ref) ? (solution.nodes[ref] ?? 0) : undefined),
+  milliamps: (id: string) => solution.parts[conductorPart(id)]?.mA,
+})
+
+/**
+ * Solves variants of an energised wiring quickly: as long as every device keeps (or stays without) its power, the circuit alone is
+ * solved again; otherwise the whole.
+ */
+export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energised) {
+  const spots = terminalsOf(wiring)
+  const fed = wiring.devices.flatMap((device) => {
+    const power = typeOf(device)?.power
+    if (power?.from !== 'dc') return []
+    return [{ id: device.id, plus: refOf(device.id, power.plus), minus: refOf(device.id, power.minus), power }]
+  })
+  return (alter: Alter, topology?: Topology): Energised => {
+    if (base.follows) return energise(wiring, conditions, alter, base.powered)
+    const parts = alter([...base.parts])
+    const solution = solveCircuit({ ground: EARTH, parts }, topology)
+    for (const { id, plus, minus, power } of fed) {
+      const v = (solution.nodes[plus] ?? 0) - (solution.nodes[minus] ?? 0)
+      if ((v >= power.leastV && v <= power.mostV * 1.5) !== base.powered.get(id))
+        return energise(wiring, conditions, alter, base.powered)
+    }
+    return { parts, solution, powered: base.powered, follows: false, ...readers(solution, spots) }
+  }
+}

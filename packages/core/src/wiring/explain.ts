@@ -1,0 +1,212 @@
+// What was really read, and which single fault explains it best; and where to measure next when two explain it equally well.
+import { attempt, Refusal } from '../refusal/index.ts'
+import { topologyOf, type Topology } from '../circuit/index.ts'
+import { EARTH, energise, variantsOf, type Conditions, type Energised } from './energise.ts'
+import { faultsOf, type Fault } from './faults.ts'
+import type { Wiring } from './record.ts'
+
+/** A reading at the loop: volts from red to black, or mA along a conductor from its first end to its second. */
+export type LoopReading =
+  | { readonly of: 'volts'; readonly red: string; readonly black: string; readonly value: number }
+  | { readonly of: 'current'; readonly conductor: string; readonly value: number }
+export type Spot = LoopReading extends infer R ? (R extends LoopReading ? Omit<R, 'value'> : never) : never
+
+/** What a hand meter’s reading is good for: 1 % and a little, in V and mA. */
+export const spread = (of: 'volts' | 'current', value: number): number =>
+  0.01 * Math.abs(value) + (of === 'volts' ? 0.05 : 0.05)
+
+export interface Explanation {
+  readonly fault: Fault
+  /** The figure found, in the fault’s unit. */
+  readonly figure?: number
+  /** Mean square of (predicted − read)/spread; 1 and below is within what a meter is good for. */
+  readonly misfit: number
+  /** Predicted readings, in their order. */
+  readonly predicts: readonly number[]
+  readonly energised: Energised
+}
+
+export interface Ranking {
+  /** Best first. Explanations that the readings cannot tell apart stand in one group. */
+  readonly groups: readonly (readonly Explanation[])[]
+  /** Where to measure next, and what the explanations left expect there. */
+  readonly next?: {
+    readonly spot: Spot
+    readonly expects: readonly { readonly fault: Fault; readonly value: number }[]
+  }
+}
+
+/** What a spot would read in a solved loop. */
+export function readAt(e: Energised, spot: Spot): number {
+  if (spot.of === 'current') return e.milliamps(spot.conductor) ?? 0
+  return (e.volts(spot.red) ?? 0) - (e.volts(spot.black) ?? 0)
+}
+
+function misfitOf(e: Energised, readings: readonly LoopReading[]): { misfit: number; predicts: number[] } {
+  const predicts = readings.map((r) => readAt(e, r))
+  const sum = readings.reduce((total, r, i) => {
+    // Far off is far off: one wild reading must not drown the others.
+    const z = Math.min(40, Math.abs(predicts[i]! - r.value) / spread(r.of, r.value))
+    return total + z * z
+  }, 0)
+  return { misfit: sum / Math.max(1, readings.length), predicts }
+}
+
+const COARSE = 8
+const FINE = 11
+/** So many of the explanations are worth finding their figure exactly. */
+const REFINED = 10
+
+interface Trial extends Explanation {
+  /** Place of the figure between its limits, 0 … 1. */
+  readonly u: number
+  readonly at: (u: number) => Trial | undefined
+}
+
+/** The loop with one fault, its figure roughly so that it fits the readings best. */
+function tryFault(
+  solve: ReturnType<typeof variantsOf>,
+  base: Energised,
+  fault: Fault,
+  readings: readonly LoopReading[],
+): Trial | undefined {
+  const { low = 0, high = 0, decades = false } = fault.figure ?? {}
+  let topology: Topology | undefined
+  const at = (u: number): Trial | undefined => {
+    const figure = decades ? low * (high / low) ** u : low + (high - low) * u
+    const solved = attempt(() => {
+      const alter = fault.alter(figure)
+      topology ??= topologyOf({ ground: EARTH, parts: alter([...base.parts]) })
+      return solve(alter, topology)
+    })
+    if (solved instanceof Refusal) return undefined
+    return { fault, u, at, energised: solved, ...misfitOf(solved, readings), ...(fault.figure ? { figure } : {}) }
+  }
+  if (!fault.figure) return at(0)
+  let best: Trial | undefined
+  for (let i = 0; i < COARSE; i++) best = better(best, at(i / (COARSE - 1)))
+  return best
+}
+
+const better = (a: Trial | undefined, b: Trial | undefined): Trial | undefined =>
+  !a || (b && b.misfit < a.misfit) ? b : a
+
+/** Golden section about the best of the coarse ones. */
+function refine(coarse: Trial): Trial {
+  if (!coarse.fault.figure) return coarse
+  let best: Trial = coarse
+  const consider = (u: number) => {
+    const tried = coarse.at(u)
+    best = better(best, tried)!
+    return tried?.misfit ?? Infinity
+  }
+  let [a, b] = [Math.max(0, coarse.u - 1 / (COARSE - 1)), Math.min(1, coarse.u + 1 / (COARSE - 1))]
+  const g = (Math.sqrt(5) - 1) / 2
+  let [c, d] = [b - g * (b - a), a + g * (b - a)]
+  let [fc, fd] = [consider(c), consider(d)]
+  for (let i = 0; i < FINE; i++) {
+    if (fc < fd) {
+      b = d
+      ;[d, fd] = [c, fc]
+      c = b - g * (b - a)
+      fc = consider(c)
+    } else {
+      a = c
+      ;[c, fc] = [d, fd]
+      d = a + g * (b - a)
+      fd = consider(d)
+    }
+  }
+  return best
+}
+
+/** A figure that may be chosen freely fits more by chance, and a rare fault needs better grounds. */
+const handicap = (fault: Fault): number => (fault.figure ? 1.5 : 0) - 2 * Math.log(fault.usual)
+const scoreOf = (e: Explanation, readings: number): number => e.misfit * readings + handicap(e.fault)
+
+/**
+ * Ranks every single fault by how well the loop with it reproduces all readings.
+ * @param spots where a next measurement could be made
+ */
+export function explain(
+  wiring: Wiring,
+  conditions: Conditions,
+  readings: readonly LoopReading[],
+  spots: readonly Spot[] = spotsOf(wiring),
+): Ranking {
+  const base = energise(wiring, conditions)
+  if (!readings.length) return { groups: [] }
+  const solve = variantsOf(wiring, conditions, base)
+  const byScore = (a: Explanation, b: Explanation) => scoreOf(a, readings.length) - scoreOf(b, readings.length)
+  const rough = faultsOf(wiring, base).flatMap((fault) => tryFault(solve, base, fault, readings) ?? [])
+  const figured = rough.filter((e) => e.fault.figure).sort(byScore)
+  const ranked = [
+    ...rough.filter((e) => !e.fault.figure),
+    ...figured.map((e, i) => (i < REFINED ? refine(e) : e)),
+  ].sort(byScore)
+  const groups: Explanation[][] = []
+  for (const e of ranked.slice(0, 40)) {
+    const like = groups.find((g) => sameReadings(g[0]!, e, readings))
+    if (like) like.push(e)
+    else groups.push([e])
+  }
+  const left = ranked
+    .filter((e) => scoreOf(e, readings.length) <= scoreOf(ranked[0]!, readings.length) + 6)
+    .slice(0, 12)
+  const next = nextSpot(left, spots, readings)
+  return { groups: groups.slice(0, 6), ...(next ? { next } : {}) }
+}
+
+const sameReadings = (a: Explanation, b: Explanation, readings: readonly LoopReading[]): boolean =>
+  readings.every((r, i) => Math.abs(a.predicts[i]! - b.predicts[i]!) <= spread(r.of, r.value))
+
+/** The spot at which the explanations left differ most, counted in what a reading there is good for. */
+function nextSpot(
+  left: readonly Explanation[],
+  spots: readonly Spot[],
+  readings: readonly LoopReading[],
+): Ranking['next'] {
+  if (left.length < 2) return undefined
+  let best: { spot: Spot; apart: number } | undefined
+  for (const spot of spots) {
+    if (readings.some((r) => sameSpot(r, spot))) continue
+    const values = left.map((e) => readAt(e.energised, spot))
+    let apart = 0
+    for (let i = 0; i < values.length; i++)
+      for (let j = i + 1; j < values.length; j++) {
+        const z = Math.abs(values[i]! - values[j]!) / (spread(spot.of, values[i]!) + spread(spot.of, values[j]!))
+        // Pairs told apart for certain count once; what matters is how many there are. A current costs a broken loop.
+        apart += Math.min(1, z / 2) * (spot.of === 'current' ? 0.8 : 1)
+      }
+    if (!best || apart > best.apart) best = { spot, apart }
+  }
+  if (!best || best.apart < 0.5) return undefined
+  const { spot } = best
+  return { spot, expects: left.slice(0, 6).map((e) => ({ fault: e.fault, value: readAt(e.energised, spot) })) }
+}
+
+const sameSpot = (r: LoopReading | Spot, spot: Spot): boolean =>
+  r.of === 'current'
+    ? spot.of === 'current' && r.conductor === spot.conductor
+    : spot.of === 'volts' && r.red === spot.red && r.black === spot.black
+
+/** Where one can measure without taking anything apart: volts between terminals that carry a conductor, current in the conductors. */
+export function spotsOf(wiring: Wiring): Spot[] {
+  const used = [
+    ...new Set(wiring.conductors.flatMap((c) => (c.core === 'shield' || !c.from || !c.to ? [] : [c.from, c.to]))),
+  ]
+  const volts: Spot[] = []
+  for (let i = 0; i < used.length; i++)
+    for (let j = i + 1; j < used.length; j++) {
+      // Leads reach only so far: within a device, or along one conductor.
+      const near = used[i]!.split(':')[0] === used[j]!.split(':')[0]
+      const joined = wiring.conductors.some(
+        (c) => [c.from, c.to].includes(used[i]!) && [c.from, c.to].includes(used[j]!),
+      )
+      if (near || joined) volts.push({ of: 'volts', red: used[i]!, black: used[j]! })
+    }
+  const currents = wiring.conductors.flatMap((c): Spot[] =>
+    c.core === 'shield' || !c.from || !c.to ? [] : [{ of: 'current', conductor: c.id }],
+  )
+  return [...volts, ...currents]
+}

@@ -1,0 +1,80 @@
+// The two-wire bus (RS-485): its pair, its ends, its common.
+import { netOf } from './energise.ts'
+import { finding, type WiringFinding } from './judge.ts'
+import type { Device, Wiring } from './record.ts'
+import { terminalsOf, typeOf } from './types.ts'
+
+interface Station {
+  readonly device: Device
+  readonly plus: string
+  readonly minus: string
+  readonly common: string | undefined
+  readonly terminated: boolean
+}
+
+function stationsOf(wiring: Wiring): Station[] {
+  return wiring.devices.flatMap((device) => {
+    const type = typeOf(device)
+    const at = (does: string) => {
+      const terminal = type?.terminals.find((t) => t.does === does)
+      return terminal && `${device.id}:${terminal.id}`
+    }
+    const [plus, minus] = [at('bus+'), at('bus-')]
+    if (!plus || !minus) return []
+    const termination = device.figures?.['termination'] ?? type?.figures?.['termination'] ?? 0
+    return [{ device, plus, minus, common: at('bus-common'), terminated: termination > 0 }]
+  })
+}
+
+export function busFindings(wiring: Wiring): WiringFinding[] {
+  const spots = terminalsOf(wiring)
+  const stations = stationsOf(wiring)
+  const found: WiringFinding[] = []
+  const seen = new Set<string>()
+  for (const station of stations) {
+    if (seen.has(station.device.id)) continue
+    const [plus, minus] = [netOf(wiring, [station.plus]), netOf(wiring, [station.minus])]
+    const others = stations.filter((s) => [s.plus, s.minus].some((ref) => plus.has(ref) || minus.has(ref)))
+    for (const s of others) seen.add(s.device.id)
+    if (others.length < 2) {
+      // A converter’s bus that is not used is no fault; a sensor that has nothing but its bus is.
+      if (spots.get(station.plus)!.type.role === 'bus')
+        found.push(
+          finding('bus-unconnected', 'stop', [station.plus, station.minus, station.device.id], `${station.device.name} is on no bus.`,
+            'Nothing can hear it.', 'Lead its two data wires to the next station.'),
+        ) // prettier-ignore
+      continue
+    }
+    for (const s of others)
+      if (plus.has(s.minus) || minus.has(s.plus))
+        found.push(
+          finding('bus-swapped', 'stop', [s.plus, s.minus, s.device.id], `The data pair is exchanged at ${s.device.name}.`,
+            'Every bit arrives inverted, so it never answers. The names A and B are used in two opposite ways; only the idle voltage tells.',
+            'Exchange the two data wires at one end. Idle, the line marked + stands 0.2 V or more above the other.'),
+        ) // prettier-ignore
+      else if (!plus.has(s.plus) || !minus.has(s.minus))
+        found.push(
+          finding('bus-half', 'stop', [s.plus, s.minus, s.device.id], `Only one data wire reaches ${s.device.name}.`,
+            'A difference between two wires needs both.', 'Land the other data wire.'),
+        ) // prettier-ignore
+    const ended = others.filter((s) => s.terminated)
+    const where = others.flatMap((s) => [s.plus, s.minus, s.device.id])
+    if (ended.length < 2)
+      found.push(
+        finding('bus-unterminated', 'look', where, `${ended.length === 1 ? 'Only one end' : 'Neither end'} of the bus is terminated.`,
+          'Reflections garble fast or long buses; it may work on the bench and fail on the plant.', 'Switch on 120 Ω at the first and at the last station.', 'Likely to matter above some tens of metres.'),
+      ) // prettier-ignore
+    if (ended.length > 2)
+      found.push(
+        finding('bus-terminated-often', 'look', where, `${ended.length} stations are terminated.`,
+          'Each termination loads the line; with three or more the levels sink below the threshold.', 'Leave it on at the two ends only.', 'Likely.'),
+      ) // prettier-ignore
+    const common = station.common ? netOf(wiring, [station.common]) : undefined
+    if (common && !others.every((s) => s.common === undefined || common.has(s.common)))
+      found.push(
+        finding('bus-no-common', 'look', where, 'The commons of the bus stations are not joined.',
+          'The two data wires may then float out of the range that the receivers take.', 'Lead a third core as common.', 'Likely to matter between different supplies.'),
+      ) // prettier-ignore
+  }
+  return found
+}

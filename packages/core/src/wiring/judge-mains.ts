@@ -1,0 +1,80 @@
+// Mains, protective earth and shields: what must not touch, and what must be earthed where.
+import { mainsOf, netOf } from './energise.ts'
+import { finding, type WiringFinding } from './judge.ts'
+import { FUNCTIONS, type Wiring } from './record.ts'
+import { terminalsOf } from './types.ts'
+
+export function mainsFindings(wiring: Wiring): WiringFinding[] {
+  const spots = terminalsOf(wiring)
+  const { live, neutral } = mainsOf(wiring)
+  const found: WiringFinding[] = []
+  for (const [ref, spot] of spots) {
+    const domain = FUNCTIONS[spot.does].domain
+    const on = live.has(ref) ? 'live' : neutral.has(ref) ? 'neutral' : undefined
+    if (on && (domain === 'dc' || domain === 'any' || domain === 'earth'))
+      found.push(
+        finding(
+          domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc', 'stop', [ref, spot.device.id],
+          `Mains ${on} is on terminal ${ref} of ${spot.device.name}, which is made for ${domain === 'earth' ? 'earth' : 'low voltage'}.`,
+          'It destroys the electronics and puts mains on everything the loop touches. It can kill.',
+          'Do not switch on. Isolate, prove dead, and have the licensed person land it where it belongs.',
+        ),
+      ) // prettier-ignore
+  }
+  const both = [...live].filter((ref) => neutral.has(ref))
+  if (both.length)
+    found.push(
+      finding('mains-shorted', 'stop', both, 'Live and neutral are joined.', 'A mains short circuit at switch-on.', 'Take out the conductor that joins them.'),
+    ) // prettier-ignore
+  for (const device of wiring.devices) {
+    const own = [...spots.values()].filter((s) => s.device === device)
+    if (own[0]?.type.role === 'mains') continue
+    const [l, n, e] = ['live', 'neutral', 'earth'].map((does) => own.find((s) => s.does === does)?.terminal)
+    if (l === undefined || n === undefined) continue
+    const [lRef, nRef] = [`${device.id}:${l}`, `${device.id}:${n}`]
+    if (live.has(nRef) && neutral.has(lRef))
+      found.push(
+        finding('live-neutral-exchanged', 'stop', [lRef, nRef, device.id], `Live and neutral are exchanged at ${device.name}.`,
+          'It works, and its fuse and switch then stand in the neutral: switched off it is still live inside.', 'Exchange the two conductors, by a licensed person.'),
+      ) // prettier-ignore
+    if (e === undefined || (!live.has(lRef) && !live.has(nRef))) continue
+    const eRef = `${device.id}:${e}`
+    const net = netOf(wiring, [eRef])
+    if (![...net].some((ref) => ref !== eRef && spots.get(ref)?.does === 'earth'))
+      found.push(
+        finding('no-protective-earth', 'stop', [eRef, device.id], `${device.name} has mains but no protective earth.`,
+          'A fault inside would make its case live.', 'Land the earth conductor first, and prove it.'),
+      ) // prettier-ignore
+  }
+  return found
+}
+
+/** Shields earthed at both ends, or at none. */
+export function shieldFindings(wiring: Wiring): WiringFinding[] {
+  const spots = terminalsOf(wiring)
+  const shields = wiring.conductors.filter((c) => c.core === 'shield')
+  const seen = new Set<string>()
+  return shields.flatMap((shield) => {
+    if (seen.has(shield.id)) return []
+    const net = netOf({ ...wiring, conductors: shields }, [shield.from, shield.to].filter(Boolean))
+    const mine = shields.filter((c) => net.has(c.from) || net.has(c.to))
+    for (const c of mine) seen.add(c.id)
+    const refs = [...net].filter((ref) => spots.get(ref)?.does === 'earth')
+    const places = new Set(refs.map((ref) => (spots.get(ref)!.type.place === 'field' ? 'field' : 'cabinet')))
+    const cables = [...new Set(mine.map((c) => c.cable ?? c.id))].join(' and ')
+    const where = [...mine.map((c) => c.id), ...refs]
+    if (places.size > 1)
+      return [
+        finding('shield-earthed-twice', 'look', where, `The shield of ${cables} is earthed at both ends.`,
+          'Different earth potentials drive a current along it, which appears in the signal as hum and drift.',
+          'Cut it back and insulate it at the field end, unless the site’s practice for interference says otherwise.',
+          'Likely; some sites earth both ends on purpose, over a potential-equalising conductor.'),
+      ] // prettier-ignore
+    if (refs.length === 0)
+      return [
+        finding('shield-not-earthed', 'look', where, `The shield of ${cables} is earthed nowhere.`,
+          'It then collects interference instead of leading it away.', 'Earth it at the cabinet.', 'Likely.'),
+      ] // prettier-ignore
+    return []
+  })
+}

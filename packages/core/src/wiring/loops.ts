@@ -1,0 +1,101 @@
+// The current loops of a wiring, each seen from the output that drives it: what feeds it, how much, and what it ends in.
+import type { Part } from '../circuit/index.ts'
+import { energise, insidePart, type Alter, type Conditions, type Energised } from './energise.ts'
+import type { Device, Wiring } from './record.ts'
+import { refOf, typeOf } from './types.ts'
+
+/** A current output: of a transmitter or of an isolator. */
+export interface Output {
+  readonly device: Device
+  readonly part: string
+  readonly kind: 'sinks' | 'drives' | 'repeats'
+  readonly plus: string
+  readonly minus: string
+}
+
+/** A resistance across which a receiver reads the current. */
+export interface Shunt {
+  readonly device: Device
+  readonly part: string
+  readonly plus: string
+  readonly minus: string
+}
+
+export function outputsOf(wiring: Wiring): Output[] {
+  return wiring.devices.flatMap((device) =>
+    (typeOf(device)?.inside ?? []).flatMap((p, i): Output[] => {
+      if (p.part !== 'transmitter' && p.part !== 'drives' && p.part !== 'repeats') return []
+      const kind = p.part === 'transmitter' ? 'sinks' : p.part
+      return [
+        {
+          device,
+          part: insidePart(device.id, i),
+          kind,
+          plus: refOf(device.id, p.plus),
+          minus: refOf(device.id, p.minus),
+        },
+      ]
+    }),
+  )
+}
+
+export function shuntsOf(wiring: Wiring): Shunt[] {
+  return wiring.devices.flatMap((device) => {
+    const type = typeOf(device)
+    if (type?.role !== 'receiver' && type?.role !== 'isolator') return []
+    return type.inside.flatMap((p, i): Shunt[] =>
+      p.part === 'resists' && p.id !== 'termination'
+        ? [{ device, part: insidePart(device.id, i), plus: refOf(device.id, p.a), minus: refOf(device.id, p.b) }]
+        : [],
+    )
+  })
+}
+
+/** What feeds an output’s loop. */
+export interface Feed {
+  /** Volts at the output’s terminals with it drawing nothing. */
+  readonly openV: number
+  /** What each source adds to that, by part; only those that count. */
+  readonly sources: readonly { readonly part: string; readonly volts: number }[]
+  /** Whether a current could flow at all if there were a supply. */
+  readonly closed: boolean
+}
+
+/** Current that a source of 24 V in the output’s place would drive, below which the loop is open, mA. */
+const CLOSED_mA = 0.05
+
+const without =
+  (id: string, instead: (part: Part) => Part): Alter =>
+  (parts) =>
+    parts.map((p) => (p.id === id ? instead(p) : p))
+
+/**
+ * What feeds the loop of an output, for whatever is drawn: by superposition, each source is taken out in turn and the voltage at the
+ * open terminals looked at.
+ */
+export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, base: Energised): Feed {
+  const [plus, minus] = [output.plus, output.minus]
+  const open = without(output.part, (p) => ({ kind: 'switch', id: p.id, a: plus, b: minus, closed: false }))
+  const volts = (e: Energised) => (e.volts(plus) ?? 0) - (e.volts(minus) ?? 0)
+  const openV = volts(energise(wiring, conditions, open, base.powered, true))
+  const sources = base.parts.flatMap((source) => {
+    if (source.kind !== 'source') return []
+    const dead = without(source.id, (p) => ({ ...p, volts: 0 }) as Part)
+    const left = volts(energise(wiring, conditions, (parts) => dead(open(parts)), base.powered, true))
+    return Math.abs(openV - left) > 1 ? [{ part: source.id, volts: openV - left }] : []
+  })
+  // The probe drives the way the output would: a passive one out of its minus, an active one out of its plus.
+  const [from, back] = output.kind === 'sinks' ? [minus, plus] : [plus, minus]
+  const probe = without(output.part, (p) => ({
+    kind: 'source',
+    id: p.id,
+    plus: from,
+    minus: back,
+    volts: 24,
+    seriesOhm: 100,
+  }))
+  const quiet: Alter = (parts) =>
+    parts.map((p) => (p.kind === 'source' && p.id !== output.part ? { ...p, volts: 0 } : p))
+  const probed = energise(wiring, conditions, (parts) => probe(quiet(parts)), base.powered, true)
+  return { openV, sources, closed: Math.abs(probed.solution.parts[output.part]?.mA ?? 0) > CLOSED_mA }
+}

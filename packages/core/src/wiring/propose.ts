@@ -1,0 +1,237 @@
+// The wiring that fits an arrangement: devices, cables and conductors, every core on its right terminal.
+import type { Cable, Conductor, Device, Wiring } from './record.ts'
+
+export interface Arrangement {
+  readonly output:
+    'two-wire' | 'three-wire' | 'four-wire active' | 'four-wire passive' | 'isolated, fed by jumper' | 'digital bus'
+  readonly receiver: 'card supplies loop' | 'passive card' | 'converter, channel 1' | 'converter, channel 2'
+  readonly power: 'dc' | 'mains'
+  readonly between: 'nothing' | 'barrier' | 'isolator'
+  readonly junction: boolean
+  /** A second receiver, in series with the first. */
+  readonly second: boolean
+  /** Series resistance to be put into the loop (or shared by the barrier’s channels), Ω. */
+  readonly otherSeries: number
+  /** Live and neutral colours. */
+  readonly acLegend: 'iec-ac' | 'na-ac'
+}
+
+export const PLAIN: Arrangement = {
+  output: 'two-wire',
+  receiver: 'card supplies loop',
+  power: 'dc',
+  between: 'nothing',
+  junction: true,
+  second: false,
+  otherSeries: 0,
+  acLegend: 'iec-ac',
+}
+
+const OUTPUT_TYPE: Record<Arrangement['output'], Record<'dc' | 'mains', string>> = {
+  'two-wire': { dc: 'two-wire', mains: 'two-wire' },
+  'three-wire': { dc: 'three-wire', mains: 'three-wire' },
+  'four-wire active': { dc: 'active-dc', mains: 'active-ac' },
+  'four-wire passive': { dc: 'passive-dc', mains: 'passive-ac' },
+  'isolated, fed by jumper': { dc: 'isolated-dc', mains: 'isolated-ac' },
+  'digital bus': { dc: 'bus-sensor', mains: 'bus-sensor' },
+}
+
+/** Where the run of one line stands, and how many cores each cable has so far. */
+class Bench {
+  readonly devices: Device[] = []
+  readonly cables: Cable[] = []
+  readonly conductors: Conductor[] = []
+  add(id: string, type: string, name: string, figures?: Record<string, number>): void {
+    this.devices.push({ id, type, name, ...(figures ? { figures } : {}) })
+  }
+  wire(from: string, to: string, rest: Omit<Conductor, 'id' | 'from' | 'to' | 'ferrule'> = {}): void {
+    this.conductors.push({ id: `C${this.conductors.length + 1}`, from, to, ...rest })
+  }
+}
+
+/** A line from the field to the cabinet: through the junction box and the barrier where there are. */
+interface Line {
+  readonly field: string
+  readonly cabinet: string
+  readonly core: string
+  readonly colour: string
+  /** Channel of the barrier. */
+  readonly channel?: 1 | 2 | undefined
+}
+
+function run(b: Bench, a: Arrangement, lines: readonly Line[], bus: boolean): void {
+  const legend = bus ? 'bus-red-green' : 'pair-black-white'
+  b.cables.push(
+    ...(a.junction
+      ? [
+          { id: 'W1', name: 'Field cable', legend, share: 0.1 },
+          { id: 'W2', name: 'Home run', legend, share: 0.9 },
+        ]
+      : [{ id: 'W1', name: 'Field cable', legend, share: 1 }]),
+  )
+  if (a.junction) b.add('JB', 'junction', 'Junction box')
+  const barrier = a.between === 'barrier'
+  const home = a.junction ? 'W2' : 'W1'
+  lines.forEach((line, i) => {
+    const core = { core: line.core, colour: line.colour }
+    let at = line.field
+    if (a.junction) {
+      b.wire(at, `JB:${i + 1}`, { cable: 'W1', ...core })
+      at = `JB:${i + 1}`
+    }
+    if (barrier && line.channel) {
+      b.wire(at, `BR:${line.channel}`, { cable: home, ...core })
+      b.wire(`BR:${line.channel + 2}`, line.cabinet, core)
+    } else b.wire(at, line.cabinet, { cable: home, ...core })
+  })
+  // Earthed at the cabinet only: the field end is cut back and insulated.
+  const shield = { core: 'shield', colour: 'shield' }
+  if (a.junction) {
+    b.wire('JB:6', '', { cable: 'W1', ...shield })
+    b.wire('JB:6', 'EB:E1', { cable: home, ...shield })
+  } else b.wire('EB:E1', '', { cable: home, ...shield })
+}
+
+/**
+ * The proposed wiring: one and only one loop supply, receivers in series, the shield earthed at the cabinet only, bus terminated at its
+ * two ends only.
+ */
+export function propose(a: Arrangement): Wiring {
+  const b = new Bench()
+  const bus = a.output === 'digital bus'
+  const active = a.output === 'four-wire active' || a.output === 'three-wire'
+  const jumper = a.output === 'isolated, fed by jumper'
+  const mains = a.power === 'mains' && (a.output.startsWith('four-wire') || jumper)
+  const needsDc = a.output !== 'two-wire' && !mains
+  b.add(
+    'TX',
+    OUTPUT_TYPE[a.output][mains ? 'mains' : 'dc'],
+    bus ? 'Sensor' : 'Transmitter',
+    bus ? { termination: 120 } : undefined,
+  )
+
+  const converter = a.receiver.startsWith('converter')
+  const channel = a.receiver.endsWith('2') ? '2' : '1'
+  const isolator = a.between === 'isolator' && !bus
+  if (bus) b.add('RX', 'bus-display', 'Display', { termination: 120 })
+  else if (converter) {
+    b.add('RX', 'converter', 'Converter', { termination: 120 })
+    b.add('DSP', 'bus-display', 'Display', { termination: 120 })
+  } else b.add('RX', a.receiver === 'card supplies loop' ? 'card-supplies' : 'card-passive', 'Input card')
+
+  const cardFeeds = a.receiver === 'card supplies loop' && !bus
+  const sinks = !bus && !active
+  // Who feeds the current: the card, unless something else has to.
+  const fedBy = !sinks || jumper ? 'device' : cardFeeds && !isolator ? 'card' : 'supply'
+  const psu = fedBy === 'supply' || needsDc || converter || bus || isolator
+  if (psu) b.add('PS', 'supply-dc', '24 V supply')
+  if (isolator) b.add('ISO', 'isolator', 'Isolator')
+  if (a.between === 'barrier' && !bus) {
+    b.add('BR', 'barrier', 'Barrier', a.otherSeries > 0 ? { channelOhm: a.otherSeries / 2 } : undefined)
+  }
+  b.add('EB', 'earth-bar', 'Earth bar')
+  if (a.between === 'barrier' && !bus) b.wire('EB:E2', 'BR:PE', { colour: 'green-yellow' })
+  const resistor = a.otherSeries > 0 && a.between !== 'barrier' && !bus
+  if (resistor) b.add('R1', 'series-resistor', 'Series resistor')
+  if (a.second && !bus) b.add('IND', 'indicator', 'Loop indicator')
+
+  const input = isolator ? { plus: 'ISO:1+', minus: 'ISO:2−' } : receiverInput(cardFeeds, converter, channel)
+  // The return line passes resistor and second receiver before it reaches the first.
+  let arrives = input.plus
+  const link = { colour: 'white' }
+  if (a.second && !bus) {
+    b.wire('IND:−', arrives, link)
+    arrives = 'IND:+'
+  }
+  if (resistor) {
+    b.wire('R1:2', arrives, link)
+    arrives = 'R1:1'
+  }
+
+  const plus = { core: 'white', colour: 'white' }
+  const minus = { core: 'black', colour: 'black' }
+  const lines: Line[] = []
+  if (bus) {
+    lines.push(
+      { field: 'TX:D+', cabinet: 'RX:D+', core: 'red', colour: 'red' },
+      { field: 'TX:D−', cabinet: 'RX:D−', core: 'green', colour: 'green' },
+      { field: 'TX:C', cabinet: 'RX:C', core: 'black', colour: 'black' },
+    )
+  } else if (active) {
+    const [out, back] = a.output === 'three-wire' ? ['TX:S', ''] : ['TX:I+', 'TX:I−']
+    lines.push({ field: out, cabinet: arrives, ...plus, channel: 1 })
+    if (back) lines.push({ field: back, cabinet: input.minus, ...minus, channel: 2 })
+  } else {
+    const [p, m] = a.output === 'two-wire' ? ['TX:+', 'TX:−'] : ['TX:I+', 'TX:I−']
+    if (jumper) {
+      b.wire('TX:A+', p, { colour: 'red' })
+      lines.push({ field: m, cabinet: arrives, ...plus, channel: 1 })
+      lines.push({ field: 'TX:A−', cabinet: input.minus, ...minus, channel: 2 })
+    } else {
+      lines.push({ field: p, cabinet: fedBy === 'card' ? 'RX:24V' : 'PS:+', ...plus, channel: 1 })
+      lines.push({ field: m, cabinet: arrives, ...minus, channel: 2 })
+    }
+  }
+  if (needsDc) {
+    const [p, m] = a.output === 'three-wire' ? ['TX:+', 'TX:0V'] : ['TX:24+', 'TX:24−']
+    const [red, green] = bus ? ['white', 'blue'] : ['red', 'green']
+    lines.push({ field: p, cabinet: 'PS:+', core: red, colour: red })
+    lines.push({ field: m, cabinet: 'PS:−', core: green, colour: green })
+  }
+  run(b, a, lines, bus)
+  if (mains) {
+    b.add('AC', 'mains', 'Mains feed')
+    b.cables.push({ id: 'W9', name: 'Mains cable', legend: a.acLegend, length_m: 10 })
+    const [l, n, e] = a.acLegend === 'iec-ac' ? ['brown', 'blue', 'green-yellow'] : ['black', 'white', 'green']
+    for (const [terminal, colour] of [['L', l], ['N', n], ['PE', e]] as const)
+      b.wire(`AC:${terminal}`, `TX:${terminal}`, { cable: 'W9', core: colour, colour }) // prettier-ignore
+  }
+  closeReturn(b, a, { isolator, sinks, jumper, fedBy, cardFeeds, converter, channel, input })
+  if (converter && !bus) wireConverter(b)
+  if (bus) {
+    b.wire('PS:+', 'RX:24+', { colour: 'red' })
+    b.wire('PS:−', 'RX:24−', { colour: 'black' })
+  }
+  return { format: 'calm-loop/wiring-1', devices: b.devices, cables: b.cables, conductors: b.conductors }
+}
+
+function receiverInput(cardFeeds: boolean, converter: boolean, channel: string) {
+  if (converter) return { plus: `RX:${channel}+`, minus: `RX:${channel}−` }
+  return cardFeeds ? { plus: 'RX:IN', minus: 'RX:0V' } : { plus: 'RX:IN+', minus: 'RX:IN−' }
+}
+
+interface Way {
+  readonly isolator: boolean
+  readonly sinks: boolean
+  readonly jumper: boolean
+  readonly fedBy: 'device' | 'card' | 'supply'
+  readonly cardFeeds: boolean
+  readonly converter: boolean
+  readonly channel: string
+  readonly input: { readonly plus: string; readonly minus: string }
+}
+
+/** What closes the loop in the cabinet: back to the supply, and from the isolator on to the receiver. */
+function closeReturn(b: Bench, a: Arrangement, w: Way): void {
+  const back = { colour: 'black' }
+  if (w.sinks && w.fedBy === 'supply') b.wire(w.input.minus, 'PS:−', back)
+  if (a.output === 'three-wire') b.wire(w.input.minus, 'PS:−', back)
+  if (w.isolator) {
+    b.wire('PS:+', 'ISO:24+', { colour: 'red' })
+    b.wire('PS:−', 'ISO:24−', back)
+    const next = receiverInput(w.cardFeeds, w.converter, w.channel)
+    b.wire('ISO:3+', next.plus, { colour: 'white' })
+    b.wire('ISO:4−', next.minus, back)
+  }
+}
+
+function wireConverter(b: Bench): void {
+  b.wire('PS:+', 'RX:24+', { colour: 'red' })
+  b.wire('PS:−', 'RX:24−', { colour: 'black' })
+  b.cables.push({ id: 'W5', name: 'Bus cable', legend: 'bus-red-green', length_m: 20 })
+  b.wire('RX:D+', 'DSP:D+', { cable: 'W5', core: 'red', colour: 'red' })
+  b.wire('RX:D−', 'DSP:D−', { cable: 'W5', core: 'green', colour: 'green' })
+  b.wire('RX:C', 'DSP:C', { cable: 'W5', core: 'black', colour: 'black' })
+  b.wire('PS:+', 'DSP:24+', { colour: 'red' })
+  b.wire('PS:−', 'DSP:24−', { colour: 'black' })
+}
