@@ -32,6 +32,13 @@ export interface Plan {
   /** Joint of each branch and of each node's leak to earth; −1 for a branch from a node to itself. */
   readonly jointOf: Int32Array
   readonly leakOf: Int32Array
+  /** Room for the figures while it is solved; nothing is kept there from one solution to the next. */
+  readonly scratch: {
+    readonly mho: Float64Array
+    readonly emf: Float64Array
+    readonly into: Float64Array
+    readonly total: Float64Array
+  }
 }
 
 /** Plans the elimination of all nodes but node 0 (earth), least joined first. */
@@ -74,7 +81,13 @@ export function planNetwork(nodes: number, ends: readonly (readonly [number, num
       mesh: Int32Array.from(mesh),
     })
   }
-  return { nodes, steps, joints, jointOf, leakOf }
+  const scratch = {
+    mho: new Float64Array(joints),
+    emf: new Float64Array(joints), // from the joint's lower node to its higher one
+    into: new Float64Array(nodes), // current fed into a node from outside
+    total: new Float64Array(steps.length),
+  }
+  return { nodes, steps, joints, jointOf, leakOf, scratch }
 }
 
 /** Conductance of every node to earth, S. */
@@ -82,9 +95,10 @@ export const LEAK_MHO = 1e-12
 
 /** Voltages of all nodes to node 0. */
 export function solveNetwork(plan: Plan, branches: readonly Branch[]): Float64Array {
-  const mho = new Float64Array(plan.joints)
-  const emf = new Float64Array(plan.joints) // from the joint's lower node to its higher one
-  const into = new Float64Array(plan.nodes) // current fed into a node from outside
+  const { mho, emf, into, total } = plan.scratch
+  mho.fill(0)
+  emf.fill(0)
+  into.fill(0)
   const add = (joint: number, g: number, e: number): void => {
     const sum = mho[joint]! + g
     if (sum > 0) emf[joint] = emf[joint]! + ((e - emf[joint]!) * g) / sum
@@ -98,7 +112,6 @@ export function solveNetwork(plan: Plan, branches: readonly Branch[]): Float64Ar
     into[a]! -= amps
     into[b]! += amps
   }
-  const total = new Float64Array(plan.steps.length)
   for (let s = 0; s < plan.steps.length; s++) {
     const { node, near, joints, signs, mesh } = plan.steps[s]!
     let sum = 0

@@ -147,6 +147,8 @@ export interface Topology {
   readonly index: ReadonlyMap<string, number>
   readonly ends: readonly (readonly [number, number])[]
   readonly plan: Plan
+  /** The piece on which each part settled last: the likeliest to begin with. */
+  readonly settled: number[]
 }
 
 export function topologyOf({ ground, parts }: Circuit): Topology {
@@ -161,7 +163,7 @@ export function topologyOf({ ground, parts }: Circuit): Topology {
     const [a, b] = endsOf(part)
     return [nodeOf(a), nodeOf(b)] as const
   })
-  return { index, ends, plan: planNetwork(index.size, ends) }
+  return { index, ends, plan: planNetwork(index.size, ends), settled: [] }
 }
 
 /**
@@ -183,13 +185,17 @@ export function solveCircuit(circuit: Circuit, topology: Topology = topologyOf(c
       at: 0,
     }))
     // Most loops work: transmitters have their lift-off voltage, outputs are within their reach, diodes block.
-    for (const bent of all)
-      take(bent, pieceAt(bent.pieces, bent.pieces.length > 2 && bent.pieces[0]!.amps === 0 ? 1e3 : 1e-9))
+    all.forEach((bent, i) => {
+      const usual =
+        bent.pieces.length > 2 && bent.pieces[0]!.amps === 0 ? bent.pieces.length - 1 : pieceAt(bent.pieces, 1e-9)
+      take(bent, topology.settled[i] ?? usual)
+    })
     const volts = settle(
       plan,
       branches,
       all.filter((b) => b.pieces.length > 1 && b.branch.a !== b.branch.b),
     )
+    all.forEach((bent, i) => (topology.settled[i] = bent.at))
     const across = (i: number) => volts[branches[i]!.a]! - volts[branches[i]!.b]!
     const amps = (i: number) => {
       const v = across(i)

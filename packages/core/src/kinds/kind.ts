@@ -36,6 +36,8 @@ export type Field = FieldBase &
     | { readonly type: 'quantity'; readonly quantity: QuantityName; readonly unit: string }
     | { readonly type: 'choice'; readonly options: readonly { readonly value: string; readonly label: string }[] }
     | { readonly type: 'text' }
+    /** The wiring as drawn, as its text on record; changed at the wiring desk, never typed. */
+    | { readonly type: 'wiring' }
   )
 
 /** Everything entered about a point, by field key. Choices and texts have only what was typed. */

@@ -1,5 +1,7 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
 import { entryFrom, fromSi, toSi, unitOf, type Entry } from '../quantity/index.ts'
+import { attempt, Refusal } from '../refusal/index.ts'
+import { readWiring } from '../wiring/index.ts'
 import type { Entries, Field, StageId } from './kind.ts'
 import { STAGES } from './kind.ts'
 
@@ -92,6 +94,8 @@ export function falseEntries(fields: readonly Field[], entries: Entries): string
     .filter(([key, entry]) => {
       const field = byKey.get(key)
       if (!field) return true
+      if (field.type === 'wiring')
+        return entry.value !== undefined || attempt(() => readWiring(entry.typed)) instanceof Refusal
       if (field.type !== 'quantity') return entry.value !== undefined
       const read = entryFrom(entry.typed, field)
       return read.value !== entry.value || read.unit !== entry.unit

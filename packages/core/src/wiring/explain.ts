@@ -52,8 +52,8 @@ function misfitOf(e: Energised, readings: readonly LoopReading[]): { misfit: num
   return { misfit: sum / Math.max(1, readings.length), predicts }
 }
 
-const COARSE = 8
-const FINE = 11
+const COARSE = 7
+const FINE = 7
 /** So many of the explanations are worth finding their figure exactly. */
 const REFINED = 10
 
@@ -91,30 +91,28 @@ function tryFault(
 const better = (a: Trial | undefined, b: Trial | undefined): Trial | undefined =>
   !a || (b && b.misfit < a.misfit) ? b : a
 
-/** Golden section about the best of the coarse ones. */
-function refine(coarse: Trial): Trial {
+/** The figure that fits best, by secant steps on what each reading is off, from the best of the coarse ones. */
+function refine(coarse: Trial, readings: readonly LoopReading[]): Trial {
   if (!coarse.fault.figure) return coarse
-  let best: Trial = coarse
-  const consider = (u: number) => {
-    const tried = coarse.at(u)
-    best = better(best, tried)!
-    return tried?.misfit ?? Infinity
-  }
-  let [a, b] = [Math.max(0, coarse.u - 1 / (COARSE - 1)), Math.min(1, coarse.u + 1 / (COARSE - 1))]
-  const g = (Math.sqrt(5) - 1) / 2
-  let [c, d] = [b - g * (b - a), a + g * (b - a)]
-  let [fc, fd] = [consider(c), consider(d)]
-  for (let i = 0; i < FINE; i++) {
-    if (fc < fd) {
-      b = d
-      ;[d, fd] = [c, fc]
-      c = b - g * (b - a)
-      fc = consider(c)
-    } else {
-      a = c
-      ;[c, fc] = [d, fd]
-      d = a + g * (b - a)
-      fd = consider(d)
+  const off = (t: Trial) =>
+    t.predicts.map((p, i) => (p - readings[i]!.value) / spread(readings[i]!.of, readings[i]!.value))
+  let best = coarse
+  let other = coarse.at(coarse.u + (coarse.u > 0.5 ? -0.02 : 0.02))
+  let [low, high] = [Math.max(0, coarse.u - 1 / (COARSE - 1)), Math.min(1, coarse.u + 1 / (COARSE - 1))]
+  for (let i = 0; i < FINE && other; i++) {
+    const [z0, z1] = [off(best), off(other)]
+    const slope = z0.map((z, k) => (z1[k]! - z) / (other!.u - best.u))
+    const steep = slope.reduce((sum, j) => sum + j * j, 0)
+    if (!(steep > 0)) break
+    const u = best.u - slope.reduce((sum, j, k) => sum + j * z0[k]!, 0) / steep
+    const next = coarse.at(Math.min(high, Math.max(low, u)))
+    if (!next || Math.abs(next.u - best.u) < 1e-5) break
+    if (next.misfit < best.misfit) [best, other] = [next, best]
+    else {
+      // Too far: come closer from that side.
+      if (next.u > best.u) high = (best.u + next.u) / 2
+      else low = (best.u + next.u) / 2
+      other = next
     }
   }
   return best
@@ -142,7 +140,7 @@ export function explain(
   const figured = rough.filter((e) => e.fault.figure).sort(byScore)
   const ranked = [
     ...rough.filter((e) => !e.fault.figure),
-    ...figured.map((e, i) => (i < REFINED ? refine(e) : e)),
+    ...figured.map((e, i) => (i < REFINED ? refine(e, readings) : e)),
   ].sort(byScore)
   const groups: Explanation[][] = []
   for (const e of ranked.slice(0, 40)) {

@@ -1,6 +1,6 @@
 // The two-wire bus (RS-485): its pair, its ends, its common.
 import { netOf } from './energise.ts'
-import { finding, type WiringFinding } from './judge.ts'
+import { finding, type WiringFinding } from './finding.ts'
 import type { Device, Wiring } from './record.ts'
 import { terminalsOf, typeOf } from './types.ts'
 

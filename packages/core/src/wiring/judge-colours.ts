@@ -1,5 +1,5 @@
 // Colours: a core whose colour says one thing and whose terminal another, and a colour that changes its meaning across a joint.
-import { finding, type WiringFinding } from './judge.ts'
+import { finding, type WiringFinding } from './finding.ts'
 import { netOf } from './energise.ts'
 import type { Conductor, TerminalFunction, Wiring } from './record.ts'
 import { conventionOf, terminalsOf } from './types.ts'

@@ -1,6 +1,6 @@
 // Mains, protective earth and shields: what must not touch, and what must be earthed where.
 import { mainsOf, netOf } from './energise.ts'
-import { finding, type WiringFinding } from './judge.ts'
+import { finding, type WiringFinding } from './finding.ts'
 import { FUNCTIONS, type Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
 

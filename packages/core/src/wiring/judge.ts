@@ -1,35 +1,21 @@
 // Before power: what is wrong with a wiring, why, how sure, and what to do.
-import { gravestFirst, type Finding, type Grade } from '../findings/index.ts'
+import { gravestFirst } from '../findings/index.ts'
 import { formatQuantity as show } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { busFindings } from './judge-bus.ts'
 import { colourFindings } from './judge-colours.ts'
 import { mainsFindings, shieldFindings } from './judge-mains.ts'
 import { energise, missingFigures, type Conditions, type Energised } from './energise.ts'
+import { finding, type WiringFinding } from './finding.ts'
 import { feedOf, outputsOf, shuntsOf, type Feed, type Output } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf, typeOf } from './types.ts'
-
-/** A finding of the wiring: besides the rest, the terminals, conductors and devices it is about. */
-export interface WiringFinding extends Finding {
-  readonly where: readonly string[]
-}
 
 export interface Judged {
   readonly findings: readonly WiringFinding[]
   /** Figures not entered yet, without which volts and milliamps cannot be given. */
   readonly needs: readonly string[]
 }
-
-export const finding = (
-  code: string,
-  grade: Grade,
-  where: readonly string[],
-  what: string,
-  why: string,
-  action: string,
-  sure = 'Certain, for the wiring as drawn.',
-): WiringFinding => ({ code, grade, fields: ['wiring'], where, what, why, sure, action })
 
 const V = (v: number) => show(v, 'V', { decimals: 1 })
 const mA = (v: number) => show(v, 'mA', { decimals: 2 })

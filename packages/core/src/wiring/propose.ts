@@ -10,6 +10,9 @@ export interface Arrangement {
   readonly junction: boolean
   /** A second receiver, in series with the first. */
   readonly second: boolean
+  /** Resistance of the second receiver, and of the isolator's input, Ω. */
+  readonly secondBurden: number
+  readonly isolatorBurden: number
   /** Series resistance to be put into the loop (or shared by the barrier’s channels), Ω. */
   readonly otherSeries: number
   /** Live and neutral colours. */
@@ -23,6 +26,8 @@ export const PLAIN: Arrangement = {
   between: 'nothing',
   junction: true,
   second: false,
+  secondBurden: 50,
+  isolatorBurden: 50,
   otherSeries: 0,
   acLegend: 'iec-ac',
 }
@@ -125,15 +130,15 @@ export function propose(a: Arrangement): Wiring {
   const fedBy = !sinks || jumper ? 'device' : cardFeeds && !isolator ? 'card' : 'supply'
   const psu = fedBy === 'supply' || needsDc || converter || bus || isolator
   if (psu) b.add('PS', 'supply-dc', '24 V supply')
-  if (isolator) b.add('ISO', 'isolator', 'Isolator')
+  if (isolator) b.add('ISO', 'isolator', 'Isolator', { burden: a.isolatorBurden })
   if (a.between === 'barrier' && !bus) {
-    b.add('BR', 'barrier', 'Barrier', a.otherSeries > 0 ? { channelOhm: a.otherSeries / 2 } : undefined)
+    b.add('BR', 'barrier', 'Barrier', { channelOhm: Math.max(a.otherSeries / 2, 0.01) })
   }
   b.add('EB', 'earth-bar', 'Earth bar')
   if (a.between === 'barrier' && !bus) b.wire('EB:E2', 'BR:PE', { colour: 'green-yellow' })
   const resistor = a.otherSeries > 0 && a.between !== 'barrier' && !bus
   if (resistor) b.add('R1', 'series-resistor', 'Series resistor')
-  if (a.second && !bus) b.add('IND', 'indicator', 'Loop indicator')
+  if (a.second && !bus) b.add('IND', 'indicator', 'Loop indicator', { burden: a.secondBurden })
 
   const input = isolator ? { plus: 'ISO:1+', minus: 'ISO:2−' } : receiverInput(cardFeeds, converter, channel)
   // The return line passes resistor and second receiver before it reaches the first.

@@ -67,8 +67,84 @@ const CONDUCTORS = [
   { value: 'AWG 14', label: 'AWG 14' },
 ]
 
-/** Entries of Wire for a two-wire transmitter. */
+const arrangement = { stage: 'wire', group: 'Arrangement', type: 'choice' } as const
+const same = (...values: string[]) => values.map((value) => ({ value, label: value }))
+const FOUR_WIRE = ['four-wire active', 'four-wire passive', 'isolated, fed by jumper']
+
+/** Entries of Wire: who powers what, what stands between, and what the loop is made of. */
 export const wireFields: readonly Field[] = [
+  {
+    key: 'output',
+    ...arrangement,
+    label: 'Transmitter output',
+    help: 'Active drives the current itself; passive only lets through what a supply feeds.',
+    options: same('two-wire', 'three-wire', ...FOUR_WIRE, 'digital bus'),
+    default: 'two-wire',
+  },
+  {
+    key: 'receiver',
+    ...arrangement,
+    label: 'Receiver',
+    help: 'Whether the input card feeds the loop decides who else may.',
+    options: same('card supplies loop', 'passive card', 'converter, channel 1', 'converter, channel 2'),
+    default: 'card supplies loop',
+  },
+  {
+    key: 'between',
+    ...arrangement,
+    label: 'Between them',
+    help: 'A barrier adds resistance; an isolator is a receiver and a new output.',
+    options: same('nothing', 'barrier', 'isolator'),
+    default: 'nothing',
+  },
+  {
+    key: 'junction',
+    ...arrangement,
+    label: 'Junction box',
+    help: 'Where the field cable meets the home run.',
+    options: same('yes', 'no'),
+    default: 'yes',
+  },
+  {
+    key: 'second',
+    ...arrangement,
+    label: 'Second receiver',
+    help: 'Always in series with the first, never in parallel.',
+    options: same('none', 'loop indicator'),
+    default: 'none',
+  },
+  {
+    key: 'power',
+    ...arrangement,
+    label: 'Instrument power',
+    help: 'What its own supply terminals take.',
+    options: [
+      { value: 'dc', label: '24 V DC' },
+      { value: 'mains', label: 'mains' },
+    ],
+    default: 'dc',
+    when: { key: 'output', is: FOUR_WIRE },
+  },
+  {
+    key: 'acLegend',
+    ...arrangement,
+    label: 'Mains colours',
+    help: 'Black is live in the one practice and nothing like it in the other.',
+    options: [
+      { value: 'iec-ac', label: 'IEC 60445: brown, blue' },
+      { value: 'na-ac', label: 'North America: black, white' },
+    ],
+    default: 'iec-ac',
+    when: { key: 'power', is: ['mains'] },
+  },
+  {
+    key: 'wiring',
+    stage: 'wire',
+    group: 'Arrangement',
+    type: 'wiring',
+    label: 'Wiring',
+    help: 'As drawn at the desk.',
+  },
   {
     key: 'supply',
     stage: 'wire',
@@ -79,6 +155,10 @@ export const wireFields: readonly Field[] = [
     label: 'Loop supply',
     help: 'Lowest voltage the loop supply gives under load.',
     required: true,
+    when: {
+      key: 'output',
+      is: ['two-wire', 'three-wire', 'four-wire passive', 'isolated, fed by jumper', 'digital bus'],
+    },
   },
   {
     key: 'liftOff',
@@ -90,6 +170,19 @@ export const wireFields: readonly Field[] = [
     label: 'Lift-off voltage',
     help: 'Least voltage across the transmitter at which it still works, from its nameplate or manual.',
     required: true,
+    when: { key: 'output', is: ['two-wire', 'three-wire', 'four-wire passive', 'isolated, fed by jumper'] },
+  },
+  {
+    key: 'maxV',
+    stage: 'wire',
+    group: 'Supply',
+    type: 'quantity',
+    quantity: 'voltage',
+    unit: 'V',
+    label: 'Highest voltage the output drives',
+    help: 'Or its largest load times its largest current: 750 Ω at 20 mA is 15 V.',
+    required: true,
+    when: { key: 'output', is: ['four-wire active'] },
   },
   {
     key: 'shunt',
@@ -110,8 +203,32 @@ export const wireFields: readonly Field[] = [
     quantity: 'resistance',
     unit: 'Ohm',
     label: 'Barrier and other series resistance',
-    help: 'Barrier, isolator, communication resistor, meter: all that is in series besides shunt and cable.',
+    help: 'Barrier there and back, communication resistor: all that is in series besides shunt and cable.',
     default: '0 Ohm',
+  },
+  {
+    key: 'secondBurden',
+    stage: 'wire',
+    group: 'Receiver',
+    type: 'quantity',
+    quantity: 'resistance',
+    unit: 'Ohm',
+    label: 'Second receiver, resistance',
+    help: 'What the loop indicator adds.',
+    default: '50 Ohm',
+    when: { key: 'second', is: ['loop indicator'] },
+  },
+  {
+    key: 'isolatorBurden',
+    stage: 'wire',
+    group: 'Receiver',
+    type: 'quantity',
+    quantity: 'resistance',
+    unit: 'Ohm',
+    label: 'Isolator input, resistance',
+    help: 'What the transmitter drives; the receiver’s shunt then hangs on the isolator.',
+    default: '50 Ohm',
+    when: { key: 'between', is: ['isolator'] },
   },
   {
     key: 'conductor',

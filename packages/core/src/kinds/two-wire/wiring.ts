@@ -5,6 +5,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { deskOf, withDesk, type Desk } from './desk.ts'
 
 /** Conductor entry as the input of `wireResistance`. */
 function conductorSize(text: string): { awg: number } | { area_mm2: number } {
@@ -13,6 +14,8 @@ function conductorSize(text: string): { awg: number } | { area_mm2: number } {
 }
 
 export interface WiringStudy {
+  /** The wiring as drawn: the recorded one, or the proposal for the arrangement. */
+  readonly desk: Desk
   readonly cableOhm: number | undefined
   readonly maxmA: number
   readonly budget: BudgetResult | undefined
@@ -26,8 +29,10 @@ export function studyWiring(r: Reader): WiringStudy {
   const length = r.in('cableLength', 'm')
   const temp = r.in('cableTemp', 'degC') ?? 40
   const conductor = r.text('conductor')
-  const supply = r.in('supply', 'V')
-  const liftOff = r.in('liftOff', 'V')
+  const active = r.text('output') === 'four-wire active'
+  // An active output is its own supply, up to the voltage that it can drive.
+  const supply = active ? r.in('maxV', 'V') : r.in('supply', 'V')
+  const liftOff = active ? 0 : r.in('liftOff', 'V')
   const shunt = r.in('shunt', 'Ohm')
   const other = r.in('otherSeries', 'Ohm')
   const enteredMax = r.in('highestCurrent', 'mA')
@@ -54,9 +59,13 @@ export function studyWiring(r: Reader): WiringStudy {
       ? undefined
       : attempt(() => wireResistance({ ...conductorSize(conductor), length_m: length, temp_C: temp }))
   const cableOhm = wire && !(wire instanceof Refusal) ? wire.ohmLoop : undefined
-  const known = [shunt, cableOhm, other].filter((ohm): ohm is number => ohm !== undefined && ohm >= 0)
+  const isolated = r.text('between') === 'isolator'
+  const indicator = r.text('second') === 'loop indicator' ? r.in('secondBurden', 'Ohm') : 0
+  const known = [isolated ? r.in('isolatorBurden', 'Ohm') : shunt, cableOhm, other, indicator || undefined].filter(
+    (ohm): ohm is number => ohm !== undefined && ohm >= 0,
+  )
   const cableNeeds = r.missing('conductor', 'cableLength')
-  const needs = [...r.missing('supply', 'liftOff', 'shunt'), ...cableNeeds]
+  const needs = [...r.missing('supply', 'liftOff', 'maxV', 'shunt'), ...cableNeeds]
   const computable =
     supply !== undefined &&
     liftOff !== undefined &&
@@ -69,7 +78,7 @@ export function studyWiring(r: Reader): WiringStudy {
     findings.push({
       code: 'lift-off-not-met',
       grade: 'stop',
-      fields: ['supply', 'liftOff', 'shunt', 'cableLength'],
+      fields: [active ? 'maxV' : 'supply', 'liftOff', 'shunt', 'cableLength'],
       what: `At ${show(maxmA, 'mA', { trim: true })} the transmitter is left with ${show(budget.voltsAtTransmitterMax, 'V', { decimals: 2 })}, below its lift-off voltage of ${show(liftOff!, 'V', { trim: true })}.`,
       why: 'It reads right at 4 mA and sticks at some higher current, so a high level or an alarm is never seen.',
       sure: 'Certain, if the entries are right.',
@@ -108,7 +117,14 @@ export function studyWiring(r: Reader): WiringStudy {
         ? { needs: missing }
         : { says: 'cannot be computed from these entries' }
       : value === null
-        ? { says: 'no length would do' }
+        ? {
+            says:
+              id === 'largest-shunt'
+                ? isolated
+                  ? 'hangs on the isolator'
+                  : 'no shunt would do'
+                : 'no length would do',
+          }
         : { value, working: () => ({ title: label, formula, numbers: numbers(), source }) }),
   })
   const volts = (v: number) => show(v, 'V', { decimals: 2 })
@@ -116,11 +132,18 @@ export function studyWiring(r: Reader): WiringStudy {
   const drop = (mA: number, left: number) =>
     `${volts(supply!)} − ${show(mA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(left)}`
   const longest = budget ? longestCable_m(budget, cableOhm!, length!) : undefined
+  const largestShunt = budget && !isolated ? shunt! + budget.spareOhm : undefined
+  const desk = deskOf(r, {
+    coreOhm: cableOhm === undefined ? undefined : cableOhm / 2,
+    coreOhmPerM: wire && !(wire instanceof Refusal) && length ? wire.ohmLoop / 2 / length : undefined,
+    maxmA,
+  })
   return {
+    desk,
     cableOhm,
     maxmA,
     budget,
-    findings,
+    findings: withDesk(findings, desk),
     figures: [
       figure(
         'cable-ohm',
@@ -182,6 +205,14 @@ export function studyWiring(r: Reader): WiringStudy {
         'V = lift-off + I max · R',
         () =>
           `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(budget!.minSupplyV)}`,
+      ),
+      figure(
+        'largest-shunt',
+        'Largest shunt that would do',
+        'Ohm',
+        largestShunt === undefined ? (isolated && budget ? null : undefined) : largestShunt <= 0 ? null : largestShunt,
+        'R = shunt + R spare',
+        () => `${ohms(shunt!)} + ${ohms(budget!.spareOhm)} = ${ohms(largestShunt!)}`,
       ),
       figure(
         'longest-cable',

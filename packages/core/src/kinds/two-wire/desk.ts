@@ -1,0 +1,136 @@
+// The wiring desk of a two-wire (or any other 4–20 mA) point: its arrangement, the wiring drawn for it, and what is wrong with it.
+import type { Finding } from '../../findings/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import {
+  finding,
+  judgeWiring,
+  propose,
+  readWiring,
+  type Arrangement,
+  type Conditions,
+  type Judged,
+  type Wiring,
+  type WiringFinding,
+} from '../../wiring/index.ts'
+import type { Reader } from '../reader.ts'
+import { wireFields } from './fields.ts'
+
+export interface Desk {
+  readonly wiring: Wiring
+  /** Drawn and recorded, or proposed from the arrangement. */
+  readonly own: boolean
+  readonly conditions: Omit<Conditions, 'mA'>
+  readonly maxmA: number
+  readonly findings: readonly WiringFinding[]
+  /** What volts and milliamps still need, in the words of the entries. */
+  readonly needs: readonly string[]
+}
+
+/** What stands at a choice, if it is one of those offered, else the standard one. */
+function chosen(r: Reader, key: string): string {
+  const field = wireFields.find((f) => f.key === key)!
+  const text = r.text(key)
+  return field.type === 'choice' && field.options.some((o) => o.value === text) ? text : field.default!
+}
+
+export function arrangementOf(r: Reader): Arrangement {
+  return {
+    output: chosen(r, 'output') as Arrangement['output'],
+    receiver: chosen(r, 'receiver') as Arrangement['receiver'],
+    power: chosen(r, 'power') as Arrangement['power'],
+    between: chosen(r, 'between') as Arrangement['between'],
+    junction: chosen(r, 'junction') === 'yes',
+    second: chosen(r, 'second') === 'loop indicator',
+    secondBurden: positive(r.in('secondBurden', 'Ohm')) ?? 50,
+    isolatorBurden: positive(r.in('isolatorBurden', 'Ohm')) ?? 50,
+    otherSeries: positive(r.in('otherSeries', 'Ohm')) ?? 0,
+    acLegend: chosen(r, 'acLegend') as Arrangement['acLegend'],
+  }
+}
+const positive = (value: number | undefined): number | undefined =>
+  value !== undefined && Number.isFinite(value) && value > 0 ? value : undefined
+
+/** Figures of the wiring and the entries they come from. */
+const ENTRY_OF: Readonly<Record<string, readonly string[]>> = {
+  supply: ['supply'],
+  liftOff: ['liftOff'],
+  shunt: ['shunt'],
+  maxV: ['maxV'],
+  otherSeries: ['otherSeries'],
+  cable: ['conductor', 'cableLength'],
+}
+
+/** The judgement of like wirings is asked for with every key typed anywhere; the last few are kept. */
+const KEPT = 6
+const kept = new Map<string, Judged>()
+function judgeOnce(key: string, judge: () => Judged): Judged {
+  const known = kept.get(key)
+  if (known) return known
+  const fresh = judge()
+  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!)
+  kept.set(key, fresh)
+  return fresh
+}
+
+export function deskOf(
+  r: Reader,
+  { coreOhm, coreOhmPerM, maxmA }: { coreOhm: number | undefined; coreOhmPerM: number | undefined; maxmA: number },
+): Desk {
+  const text = r.text('wiring')
+  const recorded = text === '' ? undefined : attempt(() => readWiring(text))
+  const arrangement = arrangementOf(r)
+  const own = recorded !== undefined && !(recorded instanceof Refusal)
+  const wiring = own ? recorded : propose(arrangement)
+  const figures = {
+    // An active output may stand alone; its own power is then a usual 24 V.
+    supply: r.in('supply', 'V') ?? (arrangement.output === 'four-wire active' ? 24 : undefined),
+    liftOff: r.in('liftOff', 'V') ?? (arrangement.output === 'digital bus' ? 12 : undefined),
+    shunt: r.in('shunt', 'Ohm'),
+    maxV: r.in('maxV', 'V'),
+    otherSeries: r.in('otherSeries', 'Ohm'),
+  }
+  const conditions = { figures, coreOhm, coreOhmPerM }
+  const key = JSON.stringify([own ? text : arrangement, conditions, maxmA])
+  const { findings, needs } = judgeOnce(key, () => judgeWiring(wiring, { ...conditions, mA: 12 }, maxmA))
+  const unreadable =
+    recorded instanceof Refusal
+      ? [
+          finding(
+            'wiring-unreadable',
+            'stop',
+            [],
+            recorded.message,
+            'What stands on record cannot be drawn, so nothing about it can be judged. The proposal is shown instead.',
+            'Take the proposal, or bring back an earlier version.',
+            'Certain.',
+          ),
+        ]
+      : []
+  return {
+    wiring,
+    own,
+    conditions,
+    maxmA,
+    findings: [...unreadable, ...findings],
+    needs: [
+      ...new Set(
+        needs.flatMap((name) =>
+          (ENTRY_OF[name] ?? []).flatMap((k) =>
+            r.missing(k).length || r.in(k, unitOf(k)) === undefined ? [r.label(k)] : [],
+          ),
+        ),
+      ),
+    ],
+  }
+}
+
+const unitOf = (key: string): string => ({ supply: 'V', liftOff: 'V', maxV: 'V', cableLength: 'm' })[key] ?? 'Ohm'
+
+/** The findings of the entries and those of the drawing as one list: what both say stands there once, with its place. */
+export function withDesk(entries: readonly Finding[], desk: Desk): Finding[] {
+  const both = entries.map((f) => {
+    const drawn = desk.findings.find((d) => d.code === f.code)
+    return drawn ? { ...f, where: drawn.where } : f
+  })
+  return [...both, ...desk.findings.filter((d) => !entries.some((f) => f.code === d.code))]
+}
