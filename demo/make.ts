@@ -322,7 +322,12 @@ function folderOf(plan: Plan): Folder {
     reason: plan.history.length ? 'Commissioned' : 'First entries; wiring not yet finished',
     sealedAt: savedAt,
   }
-  return { loop, versions: [version], checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)) }
+  return {
+    loop,
+    versions: [version],
+    checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)),
+    wireLog: [],
+  }
 }
 
 /** Text of each demo folder by file name. */

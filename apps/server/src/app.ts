@@ -14,6 +14,7 @@ import { answerProblem, HttpProblem } from './http/problems.ts'
 import { linksFor, type Links } from './link/links.ts'
 import { mountAccess } from './routes/access.ts'
 import { mountChecks } from './routes/checks.ts'
+import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
 import { mountLoops } from './routes/loops.ts'
@@ -71,6 +72,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountAccess(mount, db)
   mountLoops(mount, db, hub)
   mountChecks(mount, db)
+  mountWiring(mount, db)
   mountLinks(mount, links)
   mountDescriptions(mount)
 

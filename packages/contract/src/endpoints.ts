@@ -5,12 +5,14 @@ import { LinkDescription, MoveProcess } from './link.ts'
 import * as L from './loops.ts'
 import { NewPerson, Person, Session, SignIn } from './people.ts'
 import { Id } from './primitives.ts'
+import { AddWireEntry, WireEntry } from './wire-log.ts'
 
 /** Who may call: anyone; anyone signed in; only people with the role. */
 export type Access = 'anyone' | 'signed-in' | 'technician' | 'reviewer'
 
 /** What a route answers with when it is not JSON. */
-export type Media = 'application/pdf' | 'text/csv' | 'application/json' | 'text/event-stream' | 'text/html'
+export type Media =
+  'application/pdf' | 'text/csv' | 'application/json' | 'text/event-stream' | 'text/html' | 'image/svg+xml'
 
 export interface Endpoint<
   P extends z.ZodType = z.ZodType,
@@ -63,6 +65,8 @@ function endpoint<
 
 const loop = z.object({ loopId: Id })
 const check = z.object({ loopId: Id, checkId: Id })
+/** Loop current for which volts are given, mA; 12 where it is not. */
+const atSignal = z.object({ mA: z.coerce.number().min(0).max(25).optional() })
 const imported = z.strictObject({ added: z.array(z.string()), already: z.array(z.string()) })
 
 export const endpoints = {
@@ -184,6 +188,42 @@ export const endpoints = {
     params: check.extend({ gateId: Id }),
     body: L.ConfirmGate,
     response: L.Gate,
+  }),
+  addWireEntry: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/wire-log/:entryId',
+    access: 'technician',
+    summary: 'Confirm a gate of the wiring work, or put a reading at the terminals on record',
+    params: z.object({ loopId: Id, entryId: Id }),
+    body: AddWireEntry,
+    response: WireEntry,
+  }),
+  wiringPdf: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/wiring.pdf',
+    access: 'signed-in',
+    summary: 'Wiring sheet',
+    params: loop,
+    query: atSignal,
+    media: 'application/pdf',
+  }),
+  wiringSvg: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/wiring.svg',
+    access: 'signed-in',
+    summary: 'Wiring as a drawing',
+    params: loop,
+    query: atSignal,
+    media: 'image/svg+xml',
+  }),
+  wiringCsv: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/wiring.csv',
+    access: 'signed-in',
+    summary: 'Terminal list as CSV (RFC 4180)',
+    params: loop,
+    query: atSignal,
+    media: 'text/csv',
   }),
   sign: endpoint({
     method: 'put',

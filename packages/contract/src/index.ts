@@ -1,5 +1,6 @@
 export * from './primitives.ts'
 export * from './people.ts'
+export * from './wire-log.ts'
 export * from './loops.ts'
 export * from './link.ts'
 export * from './endpoints.ts'

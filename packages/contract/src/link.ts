@@ -21,7 +21,7 @@ export const MoveProcess = z.strictObject({ wanted: z.number() })
 
 export const LoopEvent = z.strictObject({
   loopId: z.uuid(),
-  what: z.enum(['version', 'check', 'reading', 'gate', 'signature']),
+  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log']),
   id: z.uuid(),
   by: z.string(),
 })

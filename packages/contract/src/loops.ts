@@ -1,5 +1,6 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
 import { z } from 'zod'
+import { WireEntry } from './wire-log.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
 export const Tag = z
@@ -195,6 +196,8 @@ export const Folder = z.strictObject({
   loop: LoopIdentity.extend({ id: Id, createdAt: Instant }),
   versions: z.array(Version),
   checks: z.array(Check),
+  /** Gates and readings of the wiring work, in their order. */
+  wireLog: z.array(WireEntry).default([]),
 })
 export type Folder = z.infer<typeof Folder>
 

@@ -15,9 +15,12 @@ export const line = (most: number) =>
     .regex(/^\P{Cc}*$/u, 'must not hold control characters')
 export const filledLine = (most: number) => line(most).refine((s) => s.trim() !== '', 'must not be blank')
 
+/** The longest text of an entry: the wiring is one, everything else is a line. */
+const MOST_TYPED = 400_000
+
 /** What was typed, and what it was understood as; without a value the text could not be read (yet). */
 export const EntrySchema = z
-  .strictObject({ typed: line(400), value: z.number().optional(), unit: line(20).optional() })
+  .strictObject({ typed: line(MOST_TYPED), value: z.number().optional(), unit: line(20).optional() })
   .refine((e) => (e.value === undefined) === (e.unit === undefined), 'value and unit go together')
   .refine((e) => e.unit === undefined || findUnit(e.unit) !== undefined, 'unknown unit')
 
@@ -30,6 +33,10 @@ export type ReadEntry = z.infer<typeof ReadEntry>
 export const PointEntries = z
   .record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), EntrySchema)
   .refine((entries) => Object.keys(entries).length <= 200, 'at most 200 entries')
+  .refine(
+    (entries) => Object.entries(entries).every(([key, e]) => key === 'wiring' || e.typed.length <= 400),
+    'at most 400 characters',
+  )
 export type PointEntries = z.infer<typeof PointEntries>
 
 export const Author = z.strictObject({ id: Id, name: line(120) })

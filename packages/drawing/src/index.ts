@@ -1,3 +1,5 @@
 export * from './scene.ts'
 export * from './error-plot.ts'
 export * from './thread-strip.ts'
+export * from './wiring-layout.ts'
+export * from './wiring-drawing.ts'

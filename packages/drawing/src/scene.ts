@@ -3,8 +3,13 @@
 /** What a shape means; the theme or the document gives it its colour. */
 export type Tone = 'ink' | 'second' | 'hairline' | 'signal' | 'action' | 'stop' | 'look' | 'sheet' | 'none'
 
+/** A thing that has a colour of its own, such as a conductor's insulation. */
+export interface Real {
+  readonly colour: string
+}
+
 interface Base {
-  readonly stroke?: Tone
+  readonly stroke?: Tone | Real
   readonly fill?: Tone
   readonly width?: number
   readonly dash?: string
@@ -54,7 +59,8 @@ const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;
 const n = (value: number) => String(Math.round(value * 100) / 100)
 
 /** Attributes of a shape's element, for SVG text and for a page alike. */
-export function attributes(shape: Shape, tone: (t: Tone) => string): Record<string, string> {
+export function attributes(shape: Shape, toneOf: (t: Tone) => string): Record<string, string> {
+  const tone = (t: Tone | Real) => (typeof t === 'string' ? toneOf(t) : t.colour)
   const a: Record<string, string> = { fill: tone(shape.fill ?? 'none') }
   if (shape.stroke) a['stroke'] = tone(shape.stroke)
   if (shape.stroke) a['stroke-width'] = n(shape.width ?? 1)

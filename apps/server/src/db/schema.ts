@@ -1,5 +1,5 @@
-// The tables. Readings, gates, signatures and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
-import type { Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
+// The tables. Readings, gates, signatures, wiring log and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
+import type { AddWireEntry, Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
 import { sql, type SQL } from 'drizzle-orm'
 import {
   bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
@@ -170,6 +170,22 @@ export const signatures = pgTable(
     digest: text('digest').notNull(),
   },
   (t) => [unique('signatures_once').on(t.checkId, t.role)],
+)
+
+/** Gates and readings of the wiring work. */
+export const wireLog = pgTable(
+  'wire_log',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    seq: integer('seq').notNull(),
+    body: jsonb('body').$type<AddWireEntry>().notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [unique('wire_log_seq').on(t.loopId, t.seq)],
 )
 
 export const audit = pgTable(

@@ -6,52 +6,12 @@ import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { errorPlot, threadStrip, toSvg } from '@calm-loop/drawing'
-import { drawingFont, renderPdf, runs } from './pdf.ts'
+import { day, documentPdf, figure, hairlines, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
+import { drawingFont } from './pdf.ts'
 
-const INK = '#1C2321'
-const SECOND = '#55605B'
-const HAIRLINE = '#D9D3C4'
 const WIDTH = 515
 /** Drawings are made larger than they are printed, so that their letters match the text. */
 const DRAWN = 680
-
-type Node = Record<string, unknown>
-const text = (words: string, more: Node = {}): Node => ({ text: runs(words), ...more })
-const figure = (words: string, more: Node = {}): Node => ({ text: runs(words, 'figures'), fontSize: 9, ...more })
-const heading = (words: string): Node => text(words, { bold: true, fontSize: 11, margin: [0, 12, 0, 4] })
-
-/** `12 Mar 2027, 14:02 UTC` */
-export function when(instant: string): string {
-  return `${day(instant)}, ${instant.slice(11, 16)} UTC`
-}
-/** `12 Mar 2027` */
-export function day(date: string): string {
-  const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
-  return `${Number(date.slice(8, 10))} ${months[Number(date.slice(5, 7)) - 1]} ${date.slice(0, 4)}`
-}
-
-const hairlines = {
-  hLineWidth: () => 0.5,
-  vLineWidth: () => 0,
-  hLineColor: () => HAIRLINE,
-  paddingTop: () => 3,
-  paddingBottom: () => 3,
-  paddingLeft: (i: number) => (i === 0 ? 0 : 6),
-  paddingRight: () => 6,
-}
-
-function pairs(rows: readonly (readonly [string, string])[]): Node {
-  return {
-    table: {
-      widths: [110, '*'],
-      body: rows.map(([name, value]) => [
-        text(name, { color: SECOND, fontSize: 9 }),
-        text(value || 'not entered', { fontSize: 9 }),
-      ]),
-    },
-    layout: hairlines,
-  }
-}
 
 function gearRows(check: Check): Node[] {
   const on = check.startedAt.slice(0, 10)
@@ -265,22 +225,9 @@ function contentOf(folder: FolderView, check: Check): Node[] {
 
 /** The certificate of a check as PDF. */
 export function certificatePdf(folder: FolderView, check: Check): Promise<Buffer> {
-  return renderPdf({
-    pageSize: 'A4',
-    pageMargins: [40, 40, 40, 44],
-    info: { title: `${folder.loop.tag} certificate of check`, creator: 'Calm Loop' },
-    defaultStyle: { font: 'words', fontSize: 10, color: INK, lineHeight: 1.15 },
-    content: contentOf(folder, check),
-    footer: (page: number, pages: number) => ({
-      columns: [
-        {
-          text: runs(`${folder.loop.tag}, check of ${day(check.startedAt)}`),
-          color: SECOND,
-          fontSize: 8,
-          margin: [40, 12, 0, 0],
-        },
-        { text: `page ${page} of ${pages}`, alignment: 'right', color: SECOND, fontSize: 8, margin: [0, 12, 40, 0] },
-      ],
-    }),
-  })
+  return documentPdf(
+    `${folder.loop.tag} certificate of check`,
+    `${folder.loop.tag}, check of ${day(check.startedAt)}`,
+    contentOf(folder, check),
+  )
 }

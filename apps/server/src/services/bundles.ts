@@ -3,7 +3,7 @@ import { Bundle, BUNDLE_FORMAT, BUNDLE_VERSION, canonicalJson, type Author, type
 import { KINDS } from '@calm-loop/core/kinds'
 import { eq, inArray } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, gates, loops, people, readings, signatures, versions } from '../db/schema.ts'
+import { checks, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { readFolder, signedDigest } from './folder.ts'
@@ -12,8 +12,8 @@ import { inOneTurn } from './turns.ts'
 
 /** The bundle's text: sorted keys, two spaces, a line feed at the end. */
 export function bundleText(folder: Folder): string {
-  const { loop, versions, checks } = folder
-  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: { loop, versions, checks } }, 2)}\n`
+  const { loop, versions, checks, wireLog } = folder
+  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: { loop, versions, checks, wireLog } }, 2)}\n`
 }
 
 const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
@@ -53,6 +53,7 @@ function refuseFalse(folder: Folder): void {
   const ids = [
     ...folder.versions,
     ...folder.checks,
+    ...folder.wireLog,
     ...folder.checks.flatMap((c) => [...c.gates, ...c.readings, ...c.signatures]),
   ].map((x) => x.id)
   if (new Set(ids).size !== ids.length)
@@ -83,6 +84,7 @@ function authorsOf(folder: Folder): Author[] {
       ...c.readings.map((r) => r.by),
       ...c.signatures.map((s) => s.by),
     ]),
+    ...folder.wireLog.map((w) => w.by),
   ]
 }
 
@@ -104,6 +106,12 @@ async function store(tx: Queries, folder: Folder): Promise<void> {
       savedAt: new Date(savedAt),
       sealedAt: sealedAt ? new Date(sealedAt) : null,
     })
+  if (folder.wireLog.length)
+    await tx.insert(wireLog).values(
+      folder.wireLog.map(({ id, by, at, ...body }, i) => ({
+          id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
+        })), // prettier-ignore
+    )
   const head = folder.versions.at(-1)
   if (head) await tx.update(loops).set({ headVersionId: head.id }).where(eq(loops.id, loop.id))
   for (const { startedBy, startedAt, gates: g, readings: r, signatures: s, ...check } of folder.checks) {

@@ -9,11 +9,12 @@ import {
   type Reading,
   type Signature,
   type Version,
+  type WireEntry,
 } from '@calm-loop/contract'
 import { createHash } from 'node:crypto'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
-import { checks, gates, loops, people, readings, signatures, versions } from '../db/schema.ts'
+import { checks, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 
 type Names = Map<string, string>
@@ -66,6 +67,13 @@ export const signatureOf = (row: typeof signatures.$inferSelect): Signature => (
   digest: row.digest,
 })
 
+export const wireEntryOf = (row: typeof wireLog.$inferSelect, names: Names): WireEntry => ({
+  ...row.body,
+  id: row.id,
+  by: author(names, row.byId),
+  at: row.at.toISOString(),
+})
+
 export const rowOf = (row: typeof loops.$inferSelect): LoopRow => ({
   id: row.id,
   tag: row.tag,
@@ -94,6 +102,7 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
     .from(checks)
     .where(eq(checks.loopId, loopId))
     .orderBy(asc(checks.startedAt), asc(checks.id))
+  const wireRows = await db.select().from(wireLog).where(eq(wireLog.loopId, loopId)).orderBy(asc(wireLog.seq))
   const ids = checkRows.map((c) => c.id)
   const of = <T extends { checkId: string }>(rows: T[], id: string) => rows.filter((row) => row.checkId === id)
   const [gateRows, readingRows, signatureRows] = ids.length
@@ -118,6 +127,7 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
       createdAt: loop.createdAt.toISOString(),
     },
     versions: versionRows.map((v) => versionOf(v, names)),
+    wireLog: wireRows.map((w) => wireEntryOf(w, names)),
     checks: checkRows.map((c) => ({
       id: c.id,
       versionId: c.versionId,

@@ -48,6 +48,34 @@ const TYPED: Record<string, Record<string, string>> = {
   },
 }
 
+const direct = (unit: string, urv: number) => ({
+  device: 'transmitter',
+  serial: '1',
+  supply: '24 V',
+  liftOff: '12 V',
+  shunt: '250 Ohm',
+  conductor: '1 mm2',
+  cableLength: '100 m',
+  sensorLow: `0 ${unit}`,
+  sensorHigh: `${urv * 2} ${unit}`,
+  lrv: `0 ${unit}`,
+  urv: `${urv} ${unit}`,
+  damping: '1 s',
+  faultAction: 'high',
+  faultCurrent: '21.5 mA',
+  countsLow: '13107',
+  countsHigh: '65535',
+  receiverLow: `0 ${unit}`,
+  receiverHigh: `${urv} ${unit}`,
+})
+Object.assign(TYPED, {
+  pressure: direct('mbar', 600),
+  'volume-flow': direct('m3/h', 400),
+  'mass-flow': direct('kg/h', 9000),
+  'level-in-contact': direct('mm', 2000),
+  ph: direct('pH', 14),
+})
+
 /** Entries as a person would have typed them, with some changed. */
 export function demoEntries(kindId: string, changed: Record<string, string> = {}): Entries {
   const { fields } = kindOf(kindId)

@@ -1,0 +1,109 @@
+// The wiring sheet: the drawing, one line for each conductor, what is wrong, who confirmed what; as PDF, SVG and CSV.
+import { standingReadings, type FolderView } from '@calm-loop/contract'
+import { formatQuantity } from '@calm-loop/core/quantity'
+import { energise, wiringSheet, type Energised, type SheetLine } from '@calm-loop/core/wiring'
+import { layoutWiring, toSvg, wiringDrawing, type Scene } from '@calm-loop/drawing'
+import Elk from 'elkjs/lib/elk.bundled.js'
+import { deskOfFolder } from '../services/wire-log.ts'
+import { csvText } from '../services/register-csv.ts'
+import { documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
+import { drawingFont } from './pdf.ts'
+
+const elk = new Elk()
+/** Width of the text on a landscape page, pt. */
+const WIDTH = 762
+const TALLEST = 400
+
+interface Sheet {
+  readonly scene: Scene
+  readonly lines: readonly SheetLine[]
+  readonly energised: Energised | undefined
+}
+
+async function sheetOf(folder: FolderView, mA: number): Promise<Sheet> {
+  const desk = deskOfFolder(folder)
+  // Volts are only given where every figure they rest on has been entered.
+  const energised = desk.needs.length ? undefined : energise(desk.wiring, { ...desk.conditions, mA })
+  const layout = await layoutWiring(desk.wiring, elk)
+  return {
+    scene: wiringDrawing(folder.loop.tag, desk.wiring, layout, energised),
+    lines: wiringSheet(desk.wiring, energised),
+    energised,
+  }
+}
+
+export async function wiringSvg(folder: FolderView, mA: number): Promise<string> {
+  const { scene } = await sheetOf(folder, mA)
+  return toSvg(scene, (_, mono) => (mono ? 'monospace' : 'sans-serif'))
+}
+
+const round = (value: number | null, decimals: number) =>
+  value === null ? '' : Number((Math.abs(value) < 0.5 * 10 ** -decimals ? 0 : value).toFixed(decimals))
+
+export async function wiringCsv(folder: FolderView, mA: number): Promise<string> {
+  const { lines } = await sheetOf(folder, mA)
+  return csvText(
+    ['conductor', 'from', 'to', 'cable', 'core', 'colour', 'convention', 'ferrule', 'function', 'expected_V_to_earth', 'expected_mA', 'remark'],
+    lines.map((l) => [l.id, l.from, l.to, l.cable, l.core, l.colour, l.convention, l.ferrule, l.function, round(l.volts, 3), round(l.mA, 3), l.says]),
+  ) // prettier-ignore
+}
+
+function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
+  const cell = (words: string) => text(words, { fontSize: 8 })
+  const mono = (words: string) => figure(words, { fontSize: 8 })
+  const volts = (l: SheetLine) =>
+    l.volts === null
+      ? l.says || (energised ? '' : 'entries missing')
+      : formatQuantity(Number(round(l.volts, 2)), 'V', { decimals: 2 })
+  return {
+    table: {
+      headerRows: 1,
+      dontBreakRows: true,
+      widths: [24, 62, 62, 70, 34, 52, 112, 82, 92, '*'],
+      body: [
+        ['', 'From', 'To', 'Cable', 'Core', 'Colour', 'What the colour means', 'Ferrule', 'Function', 'Expected to earth'].map((h) => text(h, { fontSize: 8, color: SECOND })),
+        ...lines.map((l) => [mono(l.id), mono(l.from), mono(l.to), cell(l.cable), cell(l.core), cell(l.colour), cell(l.convention), mono(l.ferrule), cell(l.function), mono(volts(l))]),
+      ],
+    },
+    layout: hairlines,
+  } // prettier-ignore
+}
+
+/** The wiring sheet as PDF. */
+export async function wiringPdf(folder: FolderView, mA: number): Promise<Buffer> {
+  const { scene, lines, energised } = await sheetOf(folder, mA)
+  const desk = deskOfFolder(folder)
+  const { tag, service, area } = folder.loop
+  const scale = Math.min(WIDTH / scene.width, TALLEST / scene.height, 0.9)
+  const gates = folder.wireLog.flatMap((e) => (e.what === 'gate' ? [e] : []))
+  const readings = standingReadings(folder.wireLog)
+  const version = folder.versions.at(-1)
+  return documentPdf(
+    `${tag} wiring sheet`,
+    `${tag} wiring sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`,
+    [
+      text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
+      text(`Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ${energised ? `Volts to earth with power on and ${formatQuantity(mA, 'mA', { trim: true })} in the loop.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`, { color: SECOND, margin: [0, 0, 0, 10] }),
+      { svg: toSvg(scene, drawingFont), width: scene.width * scale },
+      { ...heading('Conductors'), pageBreak: 'before' },
+      linesTable(lines, energised !== undefined),
+      {
+        stack: [
+          heading('Before power'),
+          ...(desk.findings.length
+            ? [pairs(desk.findings.map((f) => [f.grade, `${f.what} ${f.action}`] as const))]
+            : [text('Nothing found against this wiring.', { fontSize: 9 })]),
+        ],
+        unbreakable: desk.findings.length < 8,
+      },
+      ...(gates.length
+        ? [{ stack: [heading('Confirmed'), pairs(gates.map((g) => [g.gate === 'power-off' ? 'Power off' : 'Safe to energise', `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`] as const))], unbreakable: gates.length < 6 }]
+        : []),
+      ...(readings.length
+        ? [{ stack: [heading('Read at the terminals'), pairs(readings.map((r) => [r.spot.of === 'volts' ? `${r.spot.red} to ${r.spot.black}` : `along ${r.spot.conductor}`, `${formatQuantity(r.read.value, r.read.unit)}${r.expected === null ? '' : `, expected ${formatQuantity(r.expected, r.spot.of === 'volts' ? 'V' : 'mA', { decimals: 2 })}`}. ${r.by.name}, ${when(r.at)}`] as const))], unbreakable: readings.length < 6 }]
+        : []),
+      text('Isolate, lock off and prove dead before a conductor is moved. In a hazardous area nothing is opened or connected without a permit. Mains is work for a licensed person. Site procedure and local codes come first.', { fontSize: 9, margin: [0, 12, 0, 0] }),
+    ],
+    true,
+  ) // prettier-ignore
+}

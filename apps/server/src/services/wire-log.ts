@@ -1,0 +1,80 @@
+// The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
+import { canonicalJson, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
+import { entryIsTrue, kindOf, readEntries, studyWiring, type Desk } from '@calm-loop/core/kinds'
+import { convertUnit } from '@calm-loop/core/quantity'
+import { Refusal } from '@calm-loop/core/refusal'
+import { refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
+import { eq } from 'drizzle-orm'
+import type { Database } from '../db/database.ts'
+import { wireLog } from '../db/schema.ts'
+import { HttpProblem } from '../http/problems.ts'
+import { record } from './audit.ts'
+import { announce } from './events.ts'
+import { namesOf, readFolder, wireEntryOf } from './folder.ts'
+import { inOneTurn } from './turns.ts'
+
+/** The wiring desk of a loop as it stands on record. */
+export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
+  const kind = kindOf(folder.loop.kind)
+  return studyWiring(readEntries(kind.fields, folder.versions.at(-1)?.entries ?? {})).desk
+}
+
+const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>
+  log.flatMap((e) => (e.what === 'gate' ? [{ gate: e.gate, wiring: e.wiring }] : []))
+
+function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[]): void {
+  if (entry.what === 'gate') {
+    const drawn = writeWiring(desk.wiring)
+    if (entry.wiring !== drawn)
+      throw new HttpProblem(
+        409,
+        'wiring-changed',
+        'The wiring on record is not the one you were looking at. Look at it again.',
+      )
+    const refusal = refuseGate(entry.gate, gatesOf(log), drawn, desk.findings, desk.needs)
+    if (refusal) throw refusal
+  }
+  if (entry.what === 'reading') {
+    if (!entryIsTrue(entry.read))
+      throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+    convertUnit(entry.read.value, entry.read.unit, entry.spot.of === 'volts' ? 'V' : 'mA')
+    const spots = terminalsOf(desk.wiring)
+    const lost =
+      entry.spot.of === 'volts'
+        ? [entry.spot.red, entry.spot.black].find((ref) => !spots.has(ref))
+        : desk.wiring.conductors.some((c) => entry.spot.of === 'current' && c.id === entry.spot.conductor)
+          ? undefined
+          : entry.spot.conductor
+    if (lost !== undefined) throw new Refusal('no-such-terminal', `There is no ${lost} in this wiring.`)
+    if (entry.supersedes && !log.some((e) => e.what === 'reading' && e.id === entry.supersedes))
+      throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this loop.')
+  }
+}
+
+/** Adds an entry; the same again changes nothing. */
+export function addWireEntry(
+  db: Database,
+  loopId: string,
+  id: string,
+  entry: AddWireEntry,
+  person: Person,
+): Promise<WireEntry> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    const folder = await readFolder(tx, loopId)
+    const names = await namesOf(tx)
+    const [known] = await tx.select().from(wireLog).where(eq(wireLog.id, id))
+    if (known) {
+      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
+        return wireEntryOf(known, names)
+      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+    }
+    refuseEntry(entry, deskOfFolder(folder), folder.wireLog)
+    const [row] = await tx
+      .insert(wireLog)
+      .values({ id, loopId, seq: folder.wireLog.length + 1, body: entry, byId: person.id, at: new Date() })
+      .returning()
+    if (entry.what === 'gate') await record(tx, person.id, `wiring-${entry.gate}`, loopId, { id, told: entry.told })
+    await announce(tx, { loopId, what: 'wire-log', id, by: person.name })
+    return wireEntryOf(row!, names)
+  })
+}

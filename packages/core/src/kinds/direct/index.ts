@@ -1,0 +1,151 @@
+// Kinds of point whose transmitter gives the measured value as it is: pressure, flow, level in contact, pH.
+import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
+import { straightStage, type Knot } from '../../thread/index.ts'
+import type { Entries, Field, PointKind } from '../kind.ts'
+import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import { currentTail, identifyFields, rangeFields, rangeFindings, studyWiring, wireFields } from '../two-wire/index.ts'
+
+interface Measured {
+  readonly id: string
+  readonly name: string
+  readonly summary: string
+  readonly quantity: QuantityName
+  readonly unit: string
+  readonly decimals: number
+  /** What stands at the process, e.g. `Pressure`. */
+  readonly process: string
+  readonly causes: readonly string[]
+  readonly reference: string
+  readonly cautions: readonly string[]
+}
+
+const limits = ({ quantity, unit, process }: Measured): Field[] =>
+  (['Low', 'High'] as const).map((end) => ({
+    key: `sensor${end}`,
+    stage: 'point',
+    group: 'Sensor',
+    type: 'quantity',
+    quantity,
+    unit,
+    label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
+    help: `${end === 'Low' ? 'Lowest' : 'Highest'} ${process.toLowerCase()} that the sensor itself can measure, from the nameplate.`,
+    required: true,
+  }))
+
+function limitFindings(r: Reader, unit: string): Finding[] {
+  const [low, high, lrv, urv] = ['sensorLow', 'sensorHigh', 'lrv', 'urv'].map((key) => r.in(key, unit))
+  if (low === undefined || high === undefined) return []
+  if (low >= high)
+    return [
+      {
+        code: 'sensor-limits-reversed', grade: 'stop', fields: ['sensorLow', 'sensorHigh'],
+        what: 'The lower sensor limit is not below the upper one.', why: 'No value could be inside them.',
+        sure: 'Certain.', action: 'Exchange or correct the two.',
+      },
+    ] // prettier-ignore
+  if (lrv === undefined || urv === undefined || (Math.min(lrv, urv) >= low && Math.max(lrv, urv) <= high)) return []
+  const n = (v: number) => show(v, unit, { trim: true })
+  return [
+    {
+      code: 'range-beyond-sensor', grade: 'stop', fields: ['lrv', 'urv', 'sensorLow', 'sensorHigh'],
+      what: `The range ${n(lrv)} to ${n(urv)} reaches beyond the sensor, ${n(low)} to ${n(high)}.`,
+      why: 'The current stands at the sensor’s limit while the process goes on.',
+      sure: 'Certain, if the nameplate was copied right.', action: 'Keep the range within the sensor, or mount another one.',
+    },
+  ] // prettier-ignore
+}
+
+function directKind(m: Measured): PointKind {
+  const fields: readonly Field[] = [...identifyFields, ...wireFields, ...limits(m), ...rangeFields(m.quantity, m.unit)]
+  const unitOf = (r: Reader) => (r.missing('urv').length ? m.unit : r.unit('urv'))
+  return {
+    id: m.id,
+    name: m.name,
+    summary: m.summary,
+    fields,
+    study(entries: Entries) {
+      const r = readEntries(fields, entries)
+      const unit = unitOf(r)
+      const wiring = studyWiring(r)
+      const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
+        id, role, name, explains, quantity: m.quantity, unit, decimals: m.decimals,
+      }) // prettier-ignore
+      const digital = knot('digital', 'digital', 'Reported value', 'The transmitter’s own digital value.')
+      const tail = currentTail(r, digital)
+      const same = (v: number) => ({
+        title: 'Reported value',
+        formula: 'reported = measured',
+        numbers: `${show(v, unit)} = ${show(v, unit)}`,
+        source: 'A sensor without error reports what is there',
+      })
+      return {
+        thread: {
+          knots: [
+            knot('process', 'process', m.process, `True ${m.process.toLowerCase()} at the sensor.`),
+            digital,
+            ...tail.knots,
+          ],
+          stages: [straightStage('Sensor', m.causes, [0, 1], [0, 1], same), ...tail.stages],
+        },
+        figures: wiring.figures,
+        findings: gravestFirst([...wiring.findings, ...limitFindings(r, unit), ...rangeFindings(r, unit)]),
+        missing: missingByStage(fields, entries),
+      }
+    },
+    check: {
+      trueInput: `True ${m.process.toLowerCase()} reached`,
+      reference: m.reference,
+      process: m.process,
+      cautions: m.cautions,
+    },
+    standIn(entries) {
+      const r = readEntries(fields, entries)
+      const unit = unitOf(r)
+      const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
+      if (a === undefined || b === undefined || a === b) return undefined
+      const span = Math.abs(b - a)
+      return {
+        lowest: Math.min(a, b) - span * 0.02,
+        highest: Math.max(a, b) + span * 0.02,
+        ratePerSecond: span / 12,
+        scatter: span * 0.003,
+      }
+    },
+  }
+}
+
+const manual = 'Tell operations and put the loop in manual: a false value drives valves and trips.'
+
+export const directKinds: readonly PointKind[] = [
+  {
+    id: 'pressure', name: 'Pressure or differential pressure', summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
+    quantity: 'pressure', unit: 'mbar', decimals: 1, process: 'Pressure', reference: 'pressure calibrator',
+    causes: ['zero shifted by mounting', 'impulse line blocked or not full', 'sensor trim off'],
+    cautions: [manual, 'Pressure, hot or corrosive contents: isolate and vent before a line is opened, in the order of the site’s procedure.'],
+  },
+  {
+    id: 'volume-flow', name: 'Volume flow', summary: 'A flow meter that reports a volume flow; 4–20 mA.',
+    quantity: 'volume-flow', unit: 'm3/h', decimals: 1, process: 'Flow', reference: 'reference meter or simulated flow',
+    causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'],
+    cautions: [manual, 'Hot or pressurised pipe, work at height: use the meter’s own simulation where the process cannot be moved.'],
+  },
+  {
+    id: 'mass-flow', name: 'Mass flow', summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
+    quantity: 'mass-flow', unit: 'kg/h', decimals: 0, process: 'Mass flow', reference: 'reference meter or simulated flow',
+    causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'],
+    cautions: [manual, 'Hot or corrosive contents: use the meter’s own simulation where the process cannot be moved.'],
+  },
+  {
+    id: 'level-in-contact', name: 'Level by probe or pressure', summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
+    quantity: 'length', unit: 'mm', decimals: 0, process: 'Level', reference: 'dip gauge or sight glass',
+    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'],
+    cautions: [manual, 'Hot or corrosive contents under pressure: nothing is opened without the site’s permit.'],
+  },
+  {
+    id: 'ph', name: 'pH', summary: 'A pH electrode with its transmitter; 4–20 mA.',
+    quantity: 'acidity', unit: 'pH', decimals: 2, process: 'pH', reference: 'buffer',
+    causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'],
+    cautions: [manual, 'Corrosive contents: goggles and gloves; rinse before and after each buffer.'],
+  },
+].map((m) => directKind(m as Measured)) // prettier-ignore
