@@ -2,9 +2,10 @@
 import type { Check, Folder, Version } from '@calm-loop/contract'
 import { upAndDown } from '@calm-loop/core/check'
 import { normal, seedFrom, uniform } from '@calm-loop/core/device'
-import { kindOf, readEntries } from '@calm-loop/core/kinds'
+import { kindOf, readEntries, studyWiring } from '@calm-loop/core/kinds'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
+import { writeWiring, type Wiring } from '@calm-loop/core/wiring'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bundleText } from '../apps/server/src/services/bundles.ts'
 import { signedDigest } from '../apps/server/src/services/folder.ts'
@@ -33,6 +34,9 @@ interface Plan {
   readonly typed: Readonly<Record<string, string>>
   readonly gear: readonly string[]
   readonly history: readonly History[]
+  /** How the wiring was found, where it is not as proposed. */
+  readonly wrong?: (wiring: Wiring) => Wiring
+  readonly note?: string
 }
 
 const wired = {
@@ -44,7 +48,132 @@ const wired = {
   countsHigh: '65535',
 }
 
+const standard = (unit: string, low: number, high: number) => ({
+  lrv: `${low} ${unit}`,
+  urv: `${high} ${unit}`,
+  receiverLow: `${low} ${unit}`,
+  receiverHigh: `${high} ${unit}`,
+  damping: '2 s',
+  faultAction: 'high',
+  faultCurrent: '21.5 mA',
+  highestCurrent: '22 mA',
+  tolerance: '0.5 %',
+})
+const commissioned = (plan: Omit<Plan, 'created' | 'gear' | 'history'> & Partial<Plan>): Plan => ({
+  created: '2024-05-06T09:00:00.000Z',
+  gear: [],
+  history: [],
+  ...plan,
+})
+
+/** Loops whose measurement is entered as its value; the wiring is complete. */
+const WIRED: readonly Plan[] = [
+  commissioned({
+    tag: 'FT-101', service: 'Seawater intake flow', area: 'Intake', kind: 'volume-flow',
+    typed: {
+      ...wired, ...standard('m3/h', 0, 500), sensorLow: '-1200 m3/h', sensorHigh: '1200 m3/h',
+      device: 'Clamp pair M with wall transmitter, ultrasonic', serial: 'M-11806', controls: 'Intake pump speed; low flow stops the screen wash',
+      tell: 'Wash house operator, radio channel 3', output: 'four-wire active', power: 'mains', receiver: 'passive card', maxV: '15 V',
+      cableLength: '220 m', cableTemp: '35 °C', conductor: '1.5 mm2',
+    },
+  }),
+  commissioned({
+    tag: 'PDT-118', service: 'Wash-water filter, differential pressure', area: 'Wash house', kind: 'pressure',
+    typed: {
+      ...wired, ...standard('mbar', 0, 600), sensorLow: '-1000 mbar', sensorHigh: '1000 mbar',
+      device: 'Pressure cell P4, two-wire, three-valve manifold', serial: 'P4-20773', controls: 'Filter backwash at 450 mbar',
+      tell: 'Wash house operator, radio channel 3', cableLength: '60 m', cableTemp: '35 °C', otherSeries: '250 Ω',
+    },
+  }),
+  commissioned({
+    tag: 'LT-205', service: 'Hot condensate receiver level', area: 'Concentration', kind: 'level-in-contact',
+    typed: {
+      ...wired, ...standard('mm', 0, 1400), sensorLow: '0 mm', sensorHigh: '2000 mm',
+      device: 'Guided-wave probe G3 on a cable', serial: 'G3-00412', controls: 'Condensate pump; high level alarm',
+      tell: 'Boiler operator, radio channel 4', between: 'barrier', otherSeries: '120 Ω', cableLength: '110 m', cableTemp: '55 °C',
+    },
+  }),
+  commissioned({
+    tag: 'LT-208', service: 'Soda day tank level', area: 'Extraction', kind: 'level-in-contact',
+    typed: {
+      ...wired, ...standard('mm', 0, 2600), sensorLow: '-4000 mm', sensorHigh: '4000 mm',
+      device: 'Pressure cell P4, wet leg', serial: 'P4-20790', controls: 'Soda make-up; low level stops dosing FT-214',
+      tell: 'Extraction operator, radio channel 2', second: 'loop indicator', cableLength: '90 m', cableTemp: '35 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-210', service: 'Alginate liquor mass flow', area: 'Concentration', kind: 'mass-flow',
+    typed: {
+      ...wired, ...standard('kg/h', 0, 9000), sensorLow: '0 kg/h', sensorHigh: '20000 kg/h',
+      device: 'Coriolis meter C2, two-wire', serial: 'C2-55019', controls: 'Evaporator feed',
+      tell: 'Boiler operator, radio channel 4', between: 'isolator', receiver: 'passive card', cableLength: '130 m', cableTemp: '40 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-214', service: 'Soda dosing', area: 'Extraction', kind: 'mass-flow',
+    typed: {
+      ...wired, ...standard('kg/h', 0, 600), sensorLow: '0 kg/h', sensorHigh: '2000 kg/h',
+      device: 'Coriolis meter C2, separate transmitter', serial: 'C2-55102', controls: 'Soda dosing pump',
+      tell: 'Extraction operator, radio channel 2', output: 'isolated, fed by jumper', power: 'mains', receiver: 'passive card',
+      cableLength: '75 m', cableTemp: '35 °C',
+    },
+    wrong: (w) => ({ ...w, conductors: w.conductors.filter((c) => c.from !== 'TX:A+') }),
+    note: 'Wired as found: display works, output dead',
+  }),
+  commissioned({
+    tag: 'AT-221', service: 'Extractor pH', area: 'Extraction', kind: 'ph',
+    typed: {
+      ...wired, ...standard('pH', 2, 12), sensorLow: '0 pH', sensorHigh: '14 pH',
+      device: 'pH transmitter E1, three-wire', serial: 'E1-07741', controls: 'Soda dosing set point',
+      tell: 'Extraction operator, radio channel 2', output: 'three-wire', receiver: 'passive card', cableLength: '40 m', cableTemp: '35 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-310', service: 'Raw biogas flow', area: 'Gas', kind: 'mass-flow',
+    typed: {
+      ...wired, ...standard('kg/h', 0, 400), sensorLow: '0 kg/h', sensorHigh: '800 kg/h',
+      device: 'Thermal insertion meter T1 through a ball valve', serial: 'T1-31120', controls: 'Flare valve',
+      tell: 'Gas plant operator, radio channel 6', output: 'four-wire passive', receiver: 'card supplies loop', cableLength: '160 m', cableTemp: '45 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-330', service: 'Biomethane export flow', area: 'Gas', kind: 'volume-flow',
+    typed: {
+      ...wired, ...standard('m3/h', 0, 900), sensorLow: '0 m3/h', sensorHigh: '2500 m3/h',
+      device: 'Clamp pair G with wall transmitter, ultrasonic, two paths', serial: 'G-00219', controls: 'Export metering; low flow shuts the compressor down',
+      tell: 'Gas plant operator, radio channel 6', output: 'four-wire active', receiver: 'passive card', maxV: '18 V', between: 'isolator',
+      cableLength: '190 m', cableTemp: '45 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-402', service: 'Steam to dryer', area: 'Drying', kind: 'mass-flow',
+    typed: {
+      ...wired, ...standard('kg/h', 0, 2500), sensorLow: '0 kg/h', sensorHigh: '4000 kg/h',
+      device: 'Pressure cell P4 at an orifice', serial: 'P4-20811', controls: 'Dryer steam valve TV-405',
+      tell: 'Dryer operator, radio channel 5', cableLength: '95 m', cableTemp: '60 °C',
+    },
+  }),
+  commissioned({
+    tag: 'FT-410', service: 'Wash water return, clamp-on survey', area: 'Wash house', kind: 'volume-flow',
+    typed: {
+      ...wired, ...standard('m3/h', 0, 120), sensorLow: '-400 m3/h', sensorHigh: '400 m3/h',
+      device: 'Clamp pair M, portable', serial: 'M-11830', controls: 'Nothing; a day’s survey',
+      tell: 'Wash house operator, radio channel 3', output: 'four-wire active', power: 'mains', receiver: 'passive card', junction: 'no', maxV: '15 V',
+      cableLength: '12 m', cableTemp: '30 °C',
+    },
+  }),
+  commissioned({
+    tag: 'LY-133', service: 'Brine buffer level through the converter', area: 'Extraction', kind: 'level-in-contact',
+    typed: {
+      ...wired, ...standard('m', 0, 2.2), sensorLow: '0 m', sensorHigh: '3 m',
+      device: 'Converter K2, channel 1 of two', serial: 'K2-01180', controls: 'Brine buffer display',
+      tell: 'Extraction operator, radio channel 2', receiver: 'converter, channel 1', cableLength: '70 m', cableTemp: '35 °C', shunt: '100 Ω', otherSeries: '150 Ω',
+    },
+  }),
+] // prettier-ignore
+
 const PLANS: readonly Plan[] = [
+  ...WIRED,
   {
     tag: 'LT-112',
     service: 'Wash tank level',
@@ -309,6 +438,8 @@ function folderOf(plan: Plan): Folder {
       return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
     }),
   )
+  if (plan.wrong)
+    entries['wiring'] = { typed: writeWiring(plan.wrong(studyWiring(readEntries(fields, entries)).desk.wiring)) }
   const savedAt = later(plan.created, 1500)
   const version: Version = {
     id: makeId(later(plan.created, 60)),
@@ -319,7 +450,9 @@ function folderOf(plan: Plan): Folder {
     author: person('rona'),
     startedAt: later(plan.created, 60),
     savedAt,
-    reason: plan.history.length ? 'Commissioned' : 'First entries; wiring not yet finished',
+    reason:
+      plan.note ??
+      (plan.history.length || WIRED.includes(plan) ? 'Commissioned' : 'First entries; wiring not yet finished'),
     sealedAt: savedAt,
   }
   return {

@@ -53,7 +53,9 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
     type?.terminals.forEach((t, i) => {
       const y = box.y + rowAt(i)
       const volts = energised?.volts(`${device.id}:${t.id}`)
-      const ac = t.does === 'live' || t.does === 'neutral'
+      const ref = `${device.id}:${t.id}`
+      const idle = t.does === 'through' && !wiring.conductors.some((c) => c.from === ref || c.to === ref)
+      const ac = idle || t.does === 'live' || t.does === 'neutral'
       shapes.push(
         { kind: 'circle', x: box.x, y, r: 4.5, stroke: 'ink', fill: 'sheet', width: 1.4 },
         { kind: 'circle', x: box.x + box.width, y, r: 4.5, stroke: 'ink', fill: 'sheet', width: 1.4 },

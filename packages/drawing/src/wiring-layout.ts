@@ -4,7 +4,7 @@ import type { ELK, ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api.js'
 
 export const BOX_WIDTH = 156
 export const HEAD_HEIGHT = 46
-export const ROW_HEIGHT = 30
+export const ROW_HEIGHT = 36
 const FOOT = 8
 
 export interface PlacedDevice {
@@ -60,8 +60,22 @@ export function sidesOf(wiring: Wiring, from: string, to: string): { fromSide: S
 
 const port = (ref: string, side: Side) => `${ref}|${side}`
 
+/** Between two columns, least and most: the colours of the conductors want room, where there is some. */
+const NARROW = 48
+const WIDE = 120
+/** A page as wide as this shows the drawing at its own size. */
+const ROOM = 900
+
 /** Lays a wiring out. `elk` comes from the caller: in a page it works in a worker. */
 export async function layoutWiring(wiring: Wiring, elk: Pick<ELK, 'layout'>): Promise<WiringLayout> {
+  const close = await layoutSpaced(wiring, elk, NARROW)
+  const gaps = new Set(close.devices.map((d) => Math.round(d.x))).size - 1
+  const spare = ROOM - close.width
+  if (gaps < 1 || spare < 20) return close
+  return layoutSpaced(wiring, elk, Math.min(WIDE, NARROW + spare / gaps))
+}
+
+async function layoutSpaced(wiring: Wiring, elk: Pick<ELK, 'layout'>, spacing: number): Promise<WiringLayout> {
   const known = new Set(wiring.devices.flatMap((d) => (typeOf(d)?.terminals ?? []).map((t) => `${d.id}:${t.id}`)))
   const drawn = wiring.conductors.filter((c) => known.has(c.from) && known.has(c.to))
   const children: ElkNode[] = wiring.devices.map((device) => ({
@@ -95,7 +109,7 @@ export async function layoutWiring(wiring: Wiring, elk: Pick<ELK, 'layout'>): Pr
       'elk.direction': 'RIGHT',
       'elk.partitioning.activate': 'true',
       'elk.edgeRouting': 'ORTHOGONAL',
-      'elk.layered.spacing.nodeNodeBetweenLayers': '48',
+      'elk.layered.spacing.nodeNodeBetweenLayers': String(spacing),
       'elk.spacing.nodeNode': '28',
       'elk.spacing.edgeEdge': '12',
       'elk.layered.spacing.edgeEdgeBetweenLayers': '12',

@@ -52,7 +52,11 @@ function loose(wiring: Wiring): WiringFinding[] {
   return found
 }
 
-function feedFindings(output: Output, feed: Feed): WiringFinding[] {
+/** A passive output whose plus has nothing on it: whoever looks at its display thinks that it works. */
+const isUnfed = (wiring: Wiring, output: Output): boolean =>
+  output.kind === 'sinks' && !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
+
+function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
   const where = [output.plus, output.minus, output.device.id]
   const name = output.device.name.toLowerCase()
   if (output.kind !== 'sinks') {
@@ -88,7 +92,7 @@ function feedFindings(output: Output, feed: Feed): WiringFinding[] {
         'Take one of them out: either the card’s own supply or the separate one.',
       ),
     ] // prettier-ignore
-  if (!feed.closed)
+  if (!feed.closed && !isUnfed(wiring, output))
     return [
       finding(
         'loop-open', 'stop', where,
@@ -97,7 +101,7 @@ function feedFindings(output: Output, feed: Feed): WiringFinding[] {
         'Follow plus from the supply and minus from the receiver: one conductor is missing or ends at another terminal.',
       ),
     ] // prettier-ignore
-  if (!feed.sources.length && Math.abs(feed.openV) < 1)
+  if (isUnfed(wiring, output) || (!feed.sources.length && Math.abs(feed.openV) < 1))
     return [
       finding(
         'no-loop-supply', 'stop', where,
@@ -310,7 +314,7 @@ function electricalFindings(
   const outputs = outputsOf(wiring).filter((o) => mid.powered.get(o.device.id) ?? true)
   let fed = true
   for (const output of outputs) {
-    const said = feedFindings(output, feedOf(wiring, { ...conditions, mA: 12 }, output, mid))
+    const said = feedFindings(wiring, output, feedOf(wiring, { ...conditions, mA: 12 }, output, mid))
     found.push(...said)
     if (said.length) fed = false
   }

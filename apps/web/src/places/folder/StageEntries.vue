@@ -13,7 +13,7 @@ const folder = useFolder()
 const session = useSession()
 const groups = computed(() => {
   const fields = (folder.kind?.fields ?? []).filter(
-    (f) => f.stage === props.stage && isWanted(f, folder.kind!.fields, folder.entries),
+    (f) => f.stage === props.stage && f.type !== 'wiring' && isWanted(f, folder.kind!.fields, folder.entries),
   )
   const found = new Map<string, Field[]>()
   for (const field of fields) found.set(field.group, [...(found.get(field.group) ?? []), field])

@@ -1,0 +1,100 @@
+// The wiring desk that is open: the wiring drawn, the volts and milliamps in it at the thread's current, and what is chosen in it.
+import { readEntries, studyWiring } from '@calm-loop/core/kinds'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import * as W from '@calm-loop/core/wiring'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useFolder } from './folder.ts'
+import { useThread } from './thread.ts'
+
+/** Loop current for which volts are given while the thread has none, mA. */
+const MIDDLE_mA = 12
+
+export type Chosen = { readonly what: 'terminal' | 'conductor'; readonly id: string }
+
+export const useDesk = defineStore('desk', () => {
+  const folder = useFolder()
+  const thread = useThread()
+  const study = computed(() =>
+    folder.kind ? studyWiring(readEntries(folder.kind.fields, folder.entries)).desk : undefined,
+  )
+  const wiring = computed(() => study.value?.wiring)
+  const mA = computed(() => {
+    const current = thread.valueAt('current')
+    return current?.known ? Math.min(25, Math.max(0, current.value)) : MIDDLE_mA
+  })
+  const conditions = computed<W.Conditions | undefined>(() =>
+    study.value ? { ...study.value.conditions, mA: mA.value } : undefined,
+  )
+  /** Undefined while figures it rests on are missing, or where no voltages satisfy it. */
+  const energised = computed(() => {
+    const desk = study.value
+    if (!desk || desk.needs.length || !conditions.value) return undefined
+    const solved = attempt(() => W.energise(desk.wiring, conditions.value!))
+    return solved instanceof Refusal ? undefined : solved
+  })
+  const mains = computed(() => (wiring.value ? W.mainsOf(wiring.value) : undefined))
+
+  const chosen = shallowRef<Chosen>()
+  /** A terminal from which a conductor is being drawn. */
+  const drawingFrom = ref('')
+  const placement = shallowRef<W.Placement>()
+  const animated = ref(false)
+  const says = ref('')
+  const undone = shallowRef<readonly string[]>([])
+
+  const now = () => folder.entries['wiring']?.typed ?? ''
+  function record(text: string): void {
+    undone.value = [...undone.value.slice(-49), now()]
+    folder.set('wiring', { typed: text })
+  }
+  /** Makes a change; what cannot be done says why and changes nothing. */
+  function change(make: (wiring: W.Wiring) => W.Wiring): boolean {
+    if (!wiring.value) return false
+    const changed = attempt(() => make(wiring.value!))
+    says.value = changed instanceof Refusal ? changed.message : ''
+    if (changed instanceof Refusal) return false
+    record(W.writeWiring(changed))
+    return true
+  }
+  const takeProposal = () => record('')
+  function undo(): void {
+    const last = undone.value.at(-1)
+    if (last === undefined) return
+    undone.value = undone.value.slice(0, -1)
+    folder.set('wiring', { typed: last })
+    says.value = ''
+  }
+
+  function begin(ref_: string): void {
+    drawingFrom.value = ref_
+    says.value = ''
+  }
+  /** The second terminal: a conductor between the two, in the colour that the other conductors of its kind have. */
+  function finish(ref_: string): void {
+    const from = drawingFrom.value
+    drawingFrom.value = ''
+    if (!from || from === ref_) return
+    if (change((w) => W.connect(w, from, ref_))) choose('conductor', wiring.value!.conductors.at(-1)!.id)
+  }
+  function choose(what: Chosen['what'], id: string): void {
+    chosen.value = { what, id }
+  }
+
+  // What was chosen, drawn or metered in one loop means nothing in the next.
+  watch(
+    () => folder.view?.loop.id,
+    () => {
+      chosen.value = undefined
+      drawingFrom.value = ''
+      placement.value = undefined
+      undone.value = []
+      says.value = ''
+      animated.value = false
+    },
+  )
+  return {
+    study, wiring, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, says, undone,
+    change, takeProposal, undo, begin, finish, choose,
+  } // prettier-ignore
+})

@@ -1,0 +1,147 @@
+<script setup lang="ts">
+// A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when asked.
+import { INSULATION, type Conductor } from '@calm-loop/core/wiring'
+import { roundedPath, type PlacedConductor } from '@calm-loop/drawing'
+import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/core'
+import { computed } from 'vue'
+import { useDesk } from '../stores/desk.ts'
+import { usePreferences } from '../stores/preferences.ts'
+
+const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor; marked: boolean }>>()
+const desk = useDesk()
+const preferences = usePreferences()
+const conductor = computed(() => props.data.conductor)
+const near = (a: { x: number; y: number }, x: number, y: number) => Math.hypot(a.x - x, a.y - y) < 24
+
+/** The tidy run, as long as its ends are where the terminals are; else a plain one until the layout has followed. */
+const run = computed(() => {
+  const points = props.data.placed?.points
+  const [first, last] = [points?.[0], points?.at(-1)]
+  if (
+    points &&
+    first &&
+    last &&
+    near(first, props.sourceX, props.sourceY) &&
+    near(last, props.targetX, props.targetY)
+  ) {
+    let best = { x: 0, y: 0, length: -1 }
+    for (let i = 1; i < points.length; i++) {
+      const [a, b] = [points[i - 1]!, points[i]!]
+      const length = Math.abs(b.x - a.x)
+      if (length > best.length) best = { x: (a.x + b.x) / 2, y: a.y, length }
+    }
+    return { d: roundedPath(points), x: best.x, y: best.y }
+  }
+  const [d, x, y] = getSmoothStepPath(props)
+  return { d, x, y }
+})
+const colour = computed(() => INSULATION[conductor.value.colour ?? ''] ?? '#cfcabb')
+const mA = computed(() => desk.energised?.milliamps(conductor.value.id))
+const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs(mA.value) > 0.05)
+/** Faster with more current, by no means to scale. */
+const period = computed(() => `${(2.4 / Math.max(0.3, Math.min(2, Math.abs(mA.value ?? 0) / 12))).toFixed(2)}s`)
+const chosen = computed(() => desk.chosen?.what === 'conductor' && desk.chosen.id === conductor.value.id)
+const metered = computed(
+  () => desk.placement && 'conductor' in desk.placement && desk.placement.conductor === conductor.value.id,
+)
+const label = computed(
+  () =>
+    `${conductor.value.id}${(chosen.value || desk.animated) && mA.value !== undefined ? ` ${preferences.quantity(Math.abs(mA.value), 'mA', { decimals: 2 })}` : ''}`,
+)
+</script>
+
+<template>
+  <g
+    :data-conductor="conductor.id"
+    :class="{ chosen, marked: data.marked }"
+    @click="desk.choose('conductor', conductor.id)"
+  >
+    <path :d="run.d" class="reach" />
+    <path :d="run.d" class="outline" />
+    <path :d="run.d" class="core" :style="{ stroke: colour }" />
+    <path
+      v-if="flows"
+      :d="run.d"
+      class="flow"
+      :class="{ back: (mA ?? 0) < 0 }"
+      :style="{ animationDuration: period }"
+    />
+    <path v-if="metered" :d="run.d" class="metered" />
+  </g>
+  <EdgeLabelRenderer>
+    <span
+      class="tag figures nodrag nopan"
+      :class="{ chosen, marked: data.marked }"
+      :style="{ transform: `translate(-50%, -50%) translate(${run.x}px, ${run.y}px)` }"
+      @click="desk.choose('conductor', conductor.id)"
+      >{{ label }}</span
+    >
+  </EdgeLabelRenderer>
+</template>
+
+<style scoped>
+path {
+  fill: none;
+}
+.reach {
+  stroke: transparent;
+  stroke-width: 20;
+}
+.outline {
+  stroke: var(--ink);
+  stroke-width: 5;
+}
+.core {
+  stroke-width: 3;
+}
+.chosen .outline {
+  stroke: var(--action);
+  stroke-width: 9;
+}
+.marked .outline {
+  stroke: var(--stop);
+  stroke-width: 9;
+}
+.flow {
+  stroke: var(--signal);
+  stroke-width: 5;
+  stroke-dasharray: 1 15;
+  stroke-linecap: round;
+  animation: along linear infinite;
+}
+.flow.back {
+  animation-direction: reverse;
+}
+@keyframes along {
+  from {
+    stroke-dashoffset: 32;
+  }
+  to {
+    stroke-dashoffset: 0;
+  }
+}
+.metered {
+  stroke: var(--signal);
+  stroke-width: 2;
+  stroke-dasharray: 2 6;
+}
+.tag {
+  position: absolute;
+  background: var(--ground);
+  color: var(--ink);
+  font-size: 13px;
+  line-height: 16px;
+  padding: 0 4px;
+  border-radius: 3px;
+  pointer-events: all;
+  cursor: pointer;
+}
+.tag.chosen {
+  background: var(--action);
+  color: var(--sheet);
+}
+.tag.marked {
+  color: var(--stop);
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,243 @@
+<script setup lang="ts">
+// The wiring in words: one line for each conductor. Everything that dragging does can be done here by choosing terminals.
+import { COLOUR_CONVENTIONS, conventionOf, describe as describeConductor, functionWords, INSULATION, landConductor, setLegend, takeOut, terminalsOf, wiringSheet } from '@calm-loop/core/wiring' // prettier-ignore
+import { computed } from 'vue'
+import { useDesk } from '../stores/desk.ts'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSession } from '../stores/session.ts'
+
+const desk = useDesk()
+const session = useSession()
+const preferences = usePreferences()
+const lines = computed(() => (desk.wiring ? wiringSheet(desk.wiring, desk.energised) : []))
+const refs = computed(() =>
+  desk.wiring
+    ? [...terminalsOf(desk.wiring)].map(([ref, s]) => ({ ref, words: `${ref}, ${functionWords(s.does)}` }))
+    : [],
+)
+const conductor = (id: string) => desk.wiring!.conductors.find((c) => c.id === id)!
+const colours = computed(() => Object.keys(INSULATION))
+const volts = (v: number) => preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'V', { decimals: 2 })
+const amps = (v: number) => preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'mA', { decimals: 2 })
+const locked = computed(() => !session.has('technician'))
+
+function land(id: string, end: 'from' | 'to', event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const before = conductor(id)[end]
+  if (!desk.change((w) => landConductor(w, id, end, select.value))) select.value = before
+}
+</script>
+
+<template>
+  <section aria-label="Terminal list">
+    <div class="scroll" tabindex="0" role="region" aria-label="Conductors">
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Conductor</th>
+            <th>From</th>
+            <th>To</th>
+            <th>Colour, and what it means</th>
+            <th>Ferrule</th>
+            <th class="num">To earth</th>
+            <th class="num">Current</th>
+            <th><span class="visually-hidden">Take out</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="line in lines"
+            :key="line.id"
+            :class="{ chosen: desk.chosen?.what === 'conductor' && desk.chosen.id === line.id }"
+            :data-line="line.id"
+          >
+            <td>
+              <button type="button" class="link figures" @click="desk.choose('conductor', line.id)">
+                {{ line.id }}
+              </button>
+            </td>
+            <td v-for="end in ['from', 'to'] as const" :key="end">
+              <select
+                class="figures"
+                :aria-label="`${line.id}, ${end === 'from' ? 'from' : 'to'} terminal`"
+                :value="conductor(line.id)[end]"
+                :disabled="locked"
+                @change="land(line.id, end, $event)"
+              >
+                <option value="">cut back, insulated</option>
+                <option
+                  v-if="conductor(line.id)[end] && !refs.some((r) => r.ref === conductor(line.id)[end])"
+                  :value="conductor(line.id)[end]"
+                >
+                  {{ conductor(line.id)[end] }}, not there
+                </option>
+                <option v-for="r in refs" :key="r.ref" :value="r.ref">{{ r.words }}</option>
+              </select>
+            </td>
+            <td>
+              <span class="colour">
+                <i class="swatch" :style="{ background: INSULATION[line.colour] ?? 'transparent' }" />
+                <select
+                  :aria-label="`${line.id}, colour`"
+                  :value="line.colour"
+                  :disabled="locked"
+                  @change="
+                    desk.change((w) =>
+                      describeConductor(w, line.id, { colour: ($event.target as HTMLSelectElement).value }),
+                    )
+                  "
+                >
+                  <option value="">not stated</option>
+                  <option v-for="c in colours" :key="c" :value="c">{{ c }}</option>
+                </select>
+                <span class="quiet small">{{ line.convention }}</span>
+              </span>
+            </td>
+            <td>
+              <input
+                class="figures ferrule"
+                :aria-label="`${line.id}, ferrule text`"
+                :value="conductor(line.id).ferrule ?? ''"
+                :placeholder="line.ferrule"
+                maxlength="24"
+                :disabled="locked"
+                @change="
+                  desk.change((w) =>
+                    describeConductor(w, line.id, { ferrule: ($event.target as HTMLInputElement).value }),
+                  )
+                "
+              />
+            </td>
+            <td class="num">{{ line.says || (line.volts === null ? '' : volts(line.volts)) }}</td>
+            <td class="num">{{ line.mA === null ? '' : amps(line.mA) }}</td>
+            <td>
+              <button
+                v-if="!locked"
+                type="button"
+                class="link"
+                :aria-label="`Take out ${line.id}`"
+                @click="desk.change((w) => takeOut(w, line.id))"
+              >
+                take out
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <h3 class="mt-4">Cables and their colours</h3>
+    <div v-for="cable in desk.wiring?.cables" :key="cable.id" class="cable">
+      <span
+        ><b class="figures">{{ cable.id }}</b> {{ cable.name }}</span
+      >
+      <select
+        :aria-label="`${cable.id}, colour convention`"
+        :value="cable.legend"
+        :disabled="locked"
+        @change="desk.change((w) => setLegend(w, cable.id, ($event.target as HTMLSelectElement).value))"
+      >
+        <option v-for="c in COLOUR_CONVENTIONS" :key="c.id" :value="c.id">{{ c.name }}</option>
+      </select>
+      <span class="quiet small">
+        {{
+          Object.entries(conventionOf(cable.legend).colours)
+            .map(([c, m]) => `${c} ${m}`)
+            .join(', ') || 'no meanings known'
+        }}. {{ conventionOf(cable.legend).source }}.
+      </span>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+table {
+  min-width: 860px;
+}
+td {
+  padding-top: 2px !important;
+  padding-bottom: 2px !important;
+  vertical-align: middle !important;
+}
+select,
+input {
+  min-height: 44px;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--hairline);
+  color: var(--ink);
+  font: inherit;
+  font-size: 15px;
+  max-width: 100%;
+}
+select.figures,
+input.figures {
+  font-family: var(--figures);
+}
+td select.figures {
+  width: 132px;
+}
+select option {
+  background: var(--sheet);
+  color: var(--ink);
+}
+.ferrule {
+  width: 128px;
+}
+.ferrule::placeholder {
+  color: var(--second);
+  opacity: 1;
+}
+.colour {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.swatch {
+  width: 22px;
+  height: 10px;
+  border: 1.5px solid var(--ink);
+  border-radius: 2px;
+  flex: none;
+}
+.chosen td {
+  background: color-mix(in srgb, var(--action) 10%, transparent);
+}
+.num {
+  font-size: 15px;
+}
+.link {
+  background: none;
+  border: 0;
+  color: var(--action);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  font-family: inherit;
+  font-size: 15px;
+  min-height: 44px;
+  min-width: 44px;
+  padding: 0;
+  cursor: pointer;
+  text-align: left;
+  white-space: nowrap;
+}
+.link.figures {
+  font-family: var(--figures);
+}
+.cable {
+  display: grid;
+  grid-template-columns: 160px 240px minmax(0, 1fr);
+  gap: 16px;
+  align-items: center;
+  border-bottom: 1px solid var(--hairline);
+  min-height: 48px;
+}
+@media (max-width: 740px) {
+  .cable {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 0;
+  }
+}
+</style>

@@ -1,0 +1,198 @@
+<script setup lang="ts">
+// The wiring as terminals and conductors. Dragging from terminal to terminal connects; dragging a conductor's end lands it elsewhere.
+import { landConductor, connect, terminalsOf, typeOf } from '@calm-loop/core/wiring'
+import { sidesOf } from '@calm-loop/drawing'
+import {
+  ConnectionMode,
+  VueFlow,
+  useVueFlow,
+  type Connection,
+  type Edge,
+  type EdgeUpdateEvent,
+  type Node,
+} from '@vue-flow/core'
+import '@vue-flow/core/dist/style.css'
+import { useElementSize } from '@vueuse/core'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { useDesk } from '../stores/desk.ts'
+import { useSession } from '../stores/session.ts'
+import ConductorEdge from './ConductorEdge.vue'
+import DeviceNode from './DeviceNode.vue'
+import { useWiringLayout } from './layout.ts'
+
+/** Ids of devices, conductors and terminals that a finding is about. */
+const props = defineProps<{ marked: readonly string[] }>()
+const desk = useDesk()
+const session = useSession()
+const { fitView, setViewport, viewport } = useVueFlow('wiring')
+const layout = useWiringLayout(toRef(desk, 'wiring'))
+const box = ref<HTMLElement>()
+const { width } = useElementSize(box)
+const mayChange = computed(() => session.has('technician'))
+
+const scale = computed(() => (layout.value ? Math.min(1.15, (width.value || 900) / layout.value.width) : 1))
+/** As high as the drawing needs at its width, within reason. */
+const height = computed(() => Math.round(Math.min(640, Math.max(260, (layout.value?.height ?? 400) * scale.value + 8))))
+
+const nodes = computed<Node[]>(() => {
+  const w = desk.wiring
+  if (!w || !layout.value) return []
+  return w.devices.map((device, i) => {
+    const placed = layout.value!.devices.find((p) => p.id === device.id)
+    return {
+      id: device.id,
+      type: 'device',
+      // A device that the layout does not know yet stands below until it does.
+      position: placed ? { x: placed.x, y: placed.y } : { x: 20 + i * 24, y: layout.value!.height },
+      data: { device, marked: props.marked.includes(device.id) },
+      draggable: false,
+      selectable: false,
+      focusable: false,
+      connectable: mayChange.value,
+    }
+  })
+})
+const edges = computed<Edge[]>(() => {
+  const w = desk.wiring
+  if (!w || !layout.value) return []
+  const spots = terminalsOf(w)
+  return w.conductors
+    .filter((c) => spots.has(c.from) && spots.has(c.to))
+    .map((conductor) => {
+      const sides = sidesOf(w, conductor.from, conductor.to)
+      return {
+        id: conductor.id,
+        type: 'conductor',
+        source: conductor.from.split(':')[0]!,
+        target: conductor.to.split(':')[0]!,
+        sourceHandle: `${conductor.from}|${sides.fromSide}`,
+        targetHandle: `${conductor.to}|${sides.toSide}`,
+        data: {
+          conductor,
+          placed: layout.value!.conductors.find((p) => p.id === conductor.id),
+          marked: props.marked.includes(conductor.id),
+        },
+        updatable: mayChange.value,
+        focusable: false,
+        interactionWidth: 0,
+      }
+    })
+})
+const terminal = (handle: string | null | undefined) => handle?.split('|')[0] ?? ''
+
+function connected({ sourceHandle, targetHandle }: Connection): void {
+  desk.drawingFrom = ''
+  if (desk.change((w) => connect(w, terminal(sourceHandle), terminal(targetHandle))))
+    desk.choose('conductor', desk.wiring!.conductors.at(-1)!.id)
+}
+function moved({ edge, connection }: EdgeUpdateEvent): void {
+  const [from, to] = [terminal(connection.sourceHandle), terminal(connection.targetHandle)]
+  const conductor = desk.wiring?.conductors.find((c) => c.id === edge.id)
+  if (!conductor) return
+  // In loose mode the two ends may come back exchanged.
+  const ends = [from, to]
+  const end = ends.includes(conductor.from) ? 'to' : 'from'
+  const ref_ = end === 'to' ? (from === conductor.from ? to : from) : from === conductor.to ? to : from
+  if (desk.change((w) => landConductor(w, edge.id, end, ref_))) desk.choose('conductor', edge.id)
+}
+
+const fit = () => fitView({ padding: 0.005, maxZoom: 1.15, minZoom: 0.3 })
+watch([layout, width, height], () => void nextTick(() => setTimeout(() => void fit(), 0)), { flush: 'post' })
+const zoom = (by: number) => void setViewport({ ...viewport.value, zoom: viewport.value.zoom * by })
+const count = computed(() => `${desk.wiring?.devices.length ?? 0} devices, ${edges.value.length} conductors`)
+const words = computed(() => `Wiring, ${count.value}. The terminal list below says the same in words.`)
+const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ?? [])
+</script>
+
+<template>
+  <div
+    ref="box"
+    class="canvas"
+    :style="{ height: `${height}px` }"
+    role="group"
+    :aria-label="words"
+    :data-ready="layout ? 'yes' : 'no'"
+  >
+    <VueFlow
+      id="wiring"
+      :nodes="nodes"
+      :edges="edges"
+      :connection-mode="ConnectionMode.Loose"
+      :nodes-draggable="false"
+      :elements-selectable="false"
+      :edges-updatable="mayChange"
+      :edge-updater-radius="14"
+      :connection-radius="26"
+      :zoom-on-scroll="false"
+      :prevent-scrolling="false"
+      :zoom-on-double-click="false"
+      :min-zoom="0.3"
+      :max-zoom="2"
+      :connect-on-click="false"
+      :delete-key-code="null"
+      fit-view-on-init
+      @connect="connected"
+      @edge-update="moved"
+      @pane-click="desk.drawingFrom = ''"
+    >
+      <template #node-device="node"><DeviceNode :data="node.data" /></template>
+      <template #edge-conductor="edge"><ConductorEdge v-bind="edge" /></template>
+    </VueFlow>
+    <div class="zoom" role="group" aria-label="Size of the drawing">
+      <button type="button" aria-label="Larger" @click="zoom(1.25)">+</button>
+      <button type="button" aria-label="Smaller" @click="zoom(0.8)">−</button>
+      <button type="button" class="whole" @click="fit()">whole</button>
+    </div>
+    <p v-if="!layout" class="quiet waiting" role="status">Laying out the drawing</p>
+    <p v-if="unknown.length" class="visually-hidden">{{ unknown.length }} devices of unknown type</p>
+  </div>
+</template>
+
+<style scoped>
+.canvas {
+  position: relative;
+  contain: strict;
+  width: 100%;
+}
+.canvas :deep(.vue-flow__edges) {
+  overflow: visible;
+}
+.canvas :deep(.vue-flow__pane) {
+  cursor: default;
+}
+.canvas :deep(.vue-flow__connection-path) {
+  stroke: var(--action);
+  stroke-width: 4;
+  stroke-dasharray: 6 5;
+}
+.canvas :deep(.vue-flow__edgeupdater) {
+  cursor: grab;
+}
+.zoom {
+  position: absolute;
+  right: 0;
+  bottom: 0;
+  display: flex;
+  background: var(--ground);
+}
+.zoom button {
+  min-width: 44px;
+  min-height: 44px;
+  border: 0;
+  background: none;
+  color: var(--second);
+  font: inherit;
+  font-size: 18px;
+  cursor: pointer;
+}
+.zoom .whole {
+  font-size: 14px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.waiting {
+  position: absolute;
+  inset: 40% 0 auto;
+  text-align: center;
+}
+</style>

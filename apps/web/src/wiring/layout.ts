@@ -1,0 +1,42 @@
+// The tidy layout of the wiring that is open, made in a worker; the last one stays while the next is made.
+import type { Wiring } from '@calm-loop/core/wiring'
+import { layoutWiring, type WiringLayout } from '@calm-loop/drawing'
+import Elk from 'elkjs/lib/elk-api.js'
+import workerUrl from 'elkjs/lib/elk-worker.min.js?url'
+import { onScopeDispose, shallowRef, watch, type Ref } from 'vue'
+
+/** What the layout depends on: devices with their terminals, and what is joined to what. */
+const shapeOf = (w: Wiring): string =>
+  JSON.stringify([
+    w.devices.map((d) => [d.id, d.type, d.own?.terminals.length]),
+    w.conductors.map((c) => [c.id, c.from, c.to]),
+  ])
+
+export function useWiringLayout(wiring: Ref<Wiring | undefined>): Ref<WiringLayout | undefined> {
+  const elk = new Elk({ workerUrl })
+  const layout = shallowRef<WiringLayout>()
+  let wanted = ''
+  let busy = false
+  async function make(): Promise<void> {
+    if (busy) return
+    busy = true
+    try {
+      for (let done = ''; wiring.value && done !== wanted;) {
+        done = wanted
+        layout.value = await layoutWiring(wiring.value, elk)
+      }
+    } finally {
+      busy = false
+    }
+  }
+  watch(
+    () => (wiring.value ? shapeOf(wiring.value) : ''),
+    (shape) => {
+      wanted = shape
+      void make()
+    },
+    { immediate: true },
+  )
+  onScopeDispose(() => elk.terminateWorker())
+  return layout
+}

@@ -1,0 +1,43 @@
+// Ranking faults takes some hundred solutions of the circuit: too long for a frame, so it is done here.
+import { explain, type Conditions, type LoopReading, type Wiring } from '@calm-loop/core/wiring'
+import { expose } from 'comlink'
+
+/** What explains the readings, as plain data. */
+export interface ExplainedFault {
+  readonly id: string
+  readonly says: string
+  readonly where: readonly string[]
+  readonly misfit: number
+  readonly predicts: readonly number[]
+  readonly figure?: { readonly value: number; readonly unit: string }
+}
+export interface Explained {
+  readonly groups: readonly (readonly ExplainedFault[])[]
+  readonly next?: {
+    readonly spot: Omit<LoopReading, 'value'>
+    readonly expects: readonly { readonly says: string; readonly value: number }[]
+  }
+}
+
+const api = {
+  explain(wiring: Wiring, conditions: Conditions, readings: readonly LoopReading[]): Explained {
+    const { groups, next } = explain(wiring, conditions, readings)
+    return {
+      groups: groups.map((group) =>
+        group.map(({ fault, figure, misfit, predicts }) => ({
+          id: fault.id,
+          says: fault.says,
+          where: fault.where,
+          misfit,
+          predicts,
+          ...(figure === undefined ? {} : { figure: { value: figure, unit: fault.figure!.unit } }),
+        })),
+      ),
+      ...(next
+        ? { next: { spot: next.spot, expects: next.expects.map((e) => ({ says: e.fault.says, value: e.value })) } }
+        : {}),
+    }
+  },
+}
+export type ExplainWorker = typeof api
+expose(api)
