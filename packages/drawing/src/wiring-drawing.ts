@@ -1,5 +1,5 @@
 // The wiring as a drawing for paper: boxes with their terminals, conductors in their insulation colours, expected volts at each terminal.
-import { INSULATION, typeOf, type Energised, type Wiring } from '@calm-loop/core/wiring'
+import { hasVolts, INSULATION, mainsOf, typeOf, type Energised, type Wiring } from '@calm-loop/core/wiring'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import type { Scene, Shape } from './scene.ts'
 import { HEAD_HEIGHT, roundedPath, rowAt, ROW_HEIGHT, type WiringLayout } from './wiring-layout.ts'
@@ -16,6 +16,7 @@ const midOf = (points: readonly { x: number; y: number }[]) => {
 
 export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout, energised?: Energised): Scene {
   const shapes: Shape[] = []
+  const mains = mainsOf(wiring)
   for (const placed of layout.conductors) {
     const conductor = wiring.conductors.find((c) => c.id === placed.id)!
     const d = roundedPath(placed.points)
@@ -54,13 +55,12 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
       const y = box.y + rowAt(i)
       const volts = energised?.volts(`${device.id}:${t.id}`)
       const ref = `${device.id}:${t.id}`
-      const idle = t.does === 'through' && !wiring.conductors.some((c) => c.from === ref || c.to === ref)
-      const ac = idle || t.does === 'live' || t.does === 'neutral'
+      const shown = hasVolts(wiring, mains, ref, t.does)
       shapes.push(
         { kind: 'circle', x: box.x, y, r: 4.5, stroke: 'ink', fill: 'sheet', width: 1.4 },
         { kind: 'circle', x: box.x + box.width, y, r: 4.5, stroke: 'ink', fill: 'sheet', width: 1.4 },
         { kind: 'text', x: box.x + 14, y: y + 4.5, text: t.id, size: 13, mono: true, bold: true },
-        ...(volts === undefined || ac
+        ...(volts === undefined || !shown
           ? []
           : [{
               kind: 'text', x: box.x + box.width - 14, y: y + 4.5, size: 11, anchor: 'end', mono: true, fill: 'second',

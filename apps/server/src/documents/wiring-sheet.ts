@@ -43,8 +43,10 @@ const round = (value: number | null, decimals: number) =>
 export async function wiringCsv(folder: FolderView, mA: number): Promise<string> {
   const { lines } = await sheetOf(folder, mA)
   return csvText(
-    ['conductor', 'from', 'to', 'cable', 'core', 'colour', 'convention', 'ferrule', 'function', 'expected_V_to_earth', 'expected_mA', 'remark'],
-    lines.map((l) => [l.id, l.from, l.to, l.cable, l.core, l.colour, l.convention, l.ferrule, l.function, round(l.volts, 3), round(l.mA, 3), l.says]),
+    ['conductor', 'from', 'to', 'cable', 'core', 'colour', 'convention', 'ferrule', 'function', 'expected_V',
+      'counted_from', 'expected_mA', 'remark'],
+    lines.map((l) => [l.id, l.from, l.to, l.cable, l.core, l.colour, l.convention, l.ferrule, l.function, round(l.volts, 3),
+      l.volts === null ? '' : l.countedFrom || 'earth', round(l.mA, 3), l.says]),
   ) // prettier-ignore
 }
 
@@ -54,14 +56,14 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
   const volts = (l: SheetLine) =>
     l.volts === null
       ? l.says || (energised ? '' : 'entries missing')
-      : formatQuantity(Number(round(l.volts, 2)), 'V', { decimals: 2 })
+      : `${formatQuantity(Number(round(l.volts, 2)), 'V', { decimals: 2 })}${l.countedFrom ? ` to ${l.countedFrom}` : ''}`
   return {
     table: {
       headerRows: 1,
       dontBreakRows: true,
       widths: [24, 62, 62, 70, 34, 52, 112, 82, 92, '*'],
       body: [
-        ['', 'From', 'To', 'Cable', 'Core', 'Colour', 'What the colour means', 'Ferrule', 'Function', 'Expected to earth'].map((h) => text(h, { fontSize: 8, color: SECOND })),
+        ['', 'From', 'To', 'Cable', 'Core', 'Colour', 'What the colour means', 'Ferrule', 'Function', 'Expected, to earth'].map((h) => text(h, { fontSize: 8, color: SECOND })),
         ...lines.map((l) => [mono(l.id), mono(l.from), mono(l.to), cell(l.cable), cell(l.core), cell(l.colour), cell(l.convention), mono(l.ferrule), cell(l.function), mono(volts(l))]),
       ],
     },

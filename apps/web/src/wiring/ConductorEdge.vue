@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when asked.
-import { INSULATION, type Conductor } from '@calm-loop/core/wiring'
+import { hasVolts, INSULATION, terminalsOf, type Conductor } from '@calm-loop/core/wiring'
 import { roundedPath, type PlacedConductor } from '@calm-loop/drawing'
 import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/core'
 import { computed } from 'vue'
@@ -36,7 +36,17 @@ const run = computed(() => {
   return { d, x, y }
 })
 const colour = computed(() => INSULATION[conductor.value.colour ?? ''] ?? '#cfcabb')
-const mA = computed(() => desk.energised?.milliamps(conductor.value.id))
+/** A mains conductor, an earth or a data wire carries no loop current that could be told. */
+const telling = computed(() => {
+  const [w, mains, c] = [desk.wiring, desk.mains, conductor.value]
+  if (!w || !mains || c.core === 'shield') return false
+  const spots = terminalsOf(w)
+  return [c.from, c.to].every((ref) => {
+    const does = spots.get(ref)?.does
+    return does !== undefined && does !== 'earth' && hasVolts(w, mains, ref, does)
+  })
+})
+const mA = computed(() => (telling.value ? desk.energised?.milliamps(conductor.value.id) : undefined))
 const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs(mA.value) > 0.05)
 /** Faster with more current, by no means to scale. */
 const period = computed(() => `${(2.4 / Math.max(0.3, Math.min(2, Math.abs(mA.value ?? 0) / 12))).toFixed(2)}s`)

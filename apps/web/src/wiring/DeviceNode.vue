@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A device at the wiring desk: its name, and a row for each terminal with its expected volts.
-import { functionWords, typeOf, type Device } from '@calm-loop/core/wiring'
+import { functionWords, hasVolts, typeOf, type Device } from '@calm-loop/core/wiring'
 import { Handle, Position } from '@vue-flow/core'
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
@@ -13,9 +13,8 @@ const type = computed(() => typeOf(props.data.device))
 const rows = computed(() =>
   (type.value?.terminals ?? []).map((t) => {
     const ref = `${props.data.device.id}:${t.id}`
-    // A joint with nothing on it has no voltage worth a figure.
-    const idle = t.does === 'through' && !desk.wiring?.conductors.some((c) => c.from === ref || c.to === ref)
-    const volts = idle ? undefined : desk.energised?.volts(ref)
+    const shown = desk.wiring && desk.mains && hasVolts(desk.wiring, desk.mains, ref, t.does)
+    const volts = shown ? desk.energised?.volts(ref) : undefined
     const mains = desk.mains?.live.has(ref) ? 'live' : desk.mains?.neutral.has(ref) ? 'neutral' : ''
     const lead =
       desk.placement && 'red' in desk.placement

@@ -10,11 +10,14 @@ const desk = useDesk()
 const session = useSession()
 const preferences = usePreferences()
 const lines = computed(() => (desk.wiring ? wiringSheet(desk.wiring, desk.energised) : []))
-const refs = computed(() =>
-  desk.wiring
-    ? [...terminalsOf(desk.wiring)].map(([ref, s]) => ({ ref, words: `${ref}, ${functionWords(s.does)}` }))
-    : [],
-)
+const devices = computed(() => {
+  const spots = desk.wiring ? [...terminalsOf(desk.wiring)] : []
+  return (desk.wiring?.devices ?? []).map((d) => ({
+    name: `${d.name}, ${d.id}`,
+    refs: spots.filter(([, s]) => s.device === d).map(([ref, s]) => ({ ref, words: functionWords(s.does) })),
+  }))
+})
+const known = computed(() => new Set(devices.value.flatMap((d) => d.refs.map((r) => r.ref))))
 const conductor = (id: string) => desk.wiring!.conductors.find((c) => c.id === id)!
 const colours = computed(() => Object.keys(INSULATION))
 const volts = (v: number) => preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'V', { decimals: 2 })
@@ -39,7 +42,8 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
             <th>To</th>
             <th>Colour, and what it means</th>
             <th>Ferrule</th>
-            <th class="num">To earth</th>
+            <th>Function</th>
+            <th class="num">Volts</th>
             <th class="num">Current</th>
             <th><span class="visually-hidden">Take out</span></th>
           </tr>
@@ -64,14 +68,16 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
                 :disabled="locked"
                 @change="land(line.id, end, $event)"
               >
-                <option value="">cut back, insulated</option>
+                <option value="">cut back</option>
                 <option
-                  v-if="conductor(line.id)[end] && !refs.some((r) => r.ref === conductor(line.id)[end])"
+                  v-if="conductor(line.id)[end] && !known.has(conductor(line.id)[end])"
                   :value="conductor(line.id)[end]"
                 >
                   {{ conductor(line.id)[end] }}, not there
                 </option>
-                <option v-for="r in refs" :key="r.ref" :value="r.ref">{{ r.words }}</option>
+                <optgroup v-for="d in devices" :key="d.name" :label="d.name">
+                  <option v-for="r in d.refs" :key="r.ref" :value="r.ref" :title="r.words">{{ r.ref }}</option>
+                </optgroup>
               </select>
             </td>
             <td>
@@ -90,8 +96,8 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
                   <option value="">not stated</option>
                   <option v-for="c in colours" :key="c" :value="c">{{ c }}</option>
                 </select>
-                <span class="quiet small">{{ line.convention }}</span>
               </span>
+              <span class="quiet small means">{{ line.convention }}</span>
             </td>
             <td>
               <input
@@ -108,7 +114,11 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
                 "
               />
             </td>
-            <td class="num">{{ line.says || (line.volts === null ? '' : volts(line.volts)) }}</td>
+            <td class="small quiet">{{ line.function }}</td>
+            <td :class="line.says ? 'small' : 'num'">
+              {{ line.says || (line.volts === null ? '' : volts(line.volts)) }}
+              <span v-if="line.countedFrom && line.volts !== null" class="quiet small">to {{ line.countedFrom }}</span>
+            </td>
             <td class="num">{{ line.mA === null ? '' : amps(line.mA) }}</td>
             <td>
               <button
@@ -118,7 +128,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
                 :aria-label="`Take out ${line.id}`"
                 @click="desk.change((w) => takeOut(w, line.id))"
               >
-                take out
+                out
               </button>
             </td>
           </tr>
@@ -151,10 +161,11 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
 
 <style scoped>
 .scroll {
+  position: relative;
   overflow-x: auto;
 }
 table {
-  min-width: 860px;
+  min-width: 840px;
 }
 td {
   padding-top: 2px !important;
@@ -177,14 +188,14 @@ input.figures {
   font-family: var(--figures);
 }
 td select.figures {
-  width: 132px;
+  width: 104px;
 }
 select option {
   background: var(--sheet);
   color: var(--ink);
 }
 .ferrule {
-  width: 128px;
+  width: 112px;
 }
 .ferrule::placeholder {
   color: var(--second);
@@ -194,6 +205,12 @@ select option {
   display: flex;
   align-items: center;
   gap: 8px;
+}
+.means {
+  display: block;
+  max-width: 190px;
+  line-height: 1.25;
+  padding-bottom: 4px;
 }
 .swatch {
   width: 22px;

@@ -96,7 +96,7 @@ function moved({ edge, connection }: EdgeUpdateEvent): void {
   if (desk.change((w) => landConductor(w, edge.id, end, ref_))) desk.choose('conductor', edge.id)
 }
 
-const fit = () => fitView({ padding: 0.005, maxZoom: 1.15, minZoom: 0.3 })
+const fit = () => fitView({ padding: 0.02, maxZoom: 1.15, minZoom: 0.3 })
 watch([layout, width, height], () => void nextTick(() => setTimeout(() => void fit(), 0)), { flush: 'post' })
 const zoom = (by: number) => void setViewport({ ...viewport.value, zoom: viewport.value.zoom * by })
 const count = computed(() => `${desk.wiring?.devices.length ?? 0} devices, ${edges.value.length} conductors`)
@@ -138,13 +138,16 @@ const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ??
       <template #node-device="node"><DeviceNode :data="node.data" /></template>
       <template #edge-conductor="edge"><ConductorEdge v-bind="edge" /></template>
     </VueFlow>
+    <p v-if="!layout" class="quiet waiting" role="status">Laying out the drawing</p>
+    <p v-if="unknown.length" class="visually-hidden">{{ unknown.length }} devices of unknown type</p>
+  </div>
+  <div class="foot">
+    <p class="small quiet"><slot /></p>
     <div class="zoom" role="group" aria-label="Size of the drawing">
       <button type="button" aria-label="Larger" @click="zoom(1.25)">+</button>
       <button type="button" aria-label="Smaller" @click="zoom(0.8)">−</button>
       <button type="button" class="whole" @click="fit()">whole</button>
     </div>
-    <p v-if="!layout" class="quiet waiting" role="status">Laying out the drawing</p>
-    <p v-if="unknown.length" class="visually-hidden">{{ unknown.length }} devices of unknown type</p>
   </div>
 </template>
 
@@ -169,11 +172,16 @@ const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ??
   cursor: grab;
 }
 .zoom {
-  position: absolute;
-  right: 0;
-  bottom: 0;
   display: flex;
-  background: var(--ground);
+}
+.foot {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
+}
+.foot p {
+  margin: 0;
 }
 .zoom button {
   min-width: 44px;

@@ -1,5 +1,5 @@
 // Power on: the circuit that the wiring makes, and the volts and milliamps at every terminal and conductor of it.
-import { solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
+import { endsOf, solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
 import type { Device, DeviceType, Inside, Wiring } from './record.ts'
 import { refOf, terminalsOf, typeOf, type TerminalSpot } from './types.ts'
 
@@ -34,8 +34,12 @@ export interface Energised {
   readonly powered: ReadonlyMap<string, boolean>
   /** Whether devices in it follow others, so that it must be solved more than once. */
   readonly follows: boolean
-  /** Volts to earth; undefined for a terminal that is not in the wiring. */
+  /** Volts to earth, or to `floatsOn`; undefined for a terminal that is not in the wiring or in no circuit. */
   volts(ref: string): number | undefined
+  /** For a terminal whose circuit is nowhere joined to earth: the terminal that its volts are counted from. */
+  floatsOn(ref: string): string | undefined
+  /** Volts between two terminals, whatever either circuit floats on. */
+  between(plus: string, minus: string): number
   /** mA from a conductor’s first end to its second. */
   milliamps(conductorId: string): number | undefined
 }
@@ -254,11 +258,63 @@ export function energise(
     if (!frozen) powered = next
   }
   const follows = repeated.size > 0
-  return { ...last, powered, follows, ...readers(last.solution, spots) }
+  return { ...last, powered, follows, ...readers(last.parts, last.solution, spots) }
 }
 
-const readers = (solution: Solution, spots: ReadonlyMap<string, unknown>) => ({
-  volts: (ref: string) => (spots.has(ref) ? (solution.nodes[ref] ?? 0) : undefined),
+/** A part that joins less than this leaves its two sides apart, Ω. */
+const APART_OHM = 5e8
+
+/** Circuits that are nowhere joined to earth: each node of them, and the node that their volts are counted from. */
+function floating(parts: readonly Part[]): Map<string, string> {
+  const near = new Map<string, string[]>()
+  const joined = (a: string, b: string) => {
+    near.set(a, [...(near.get(a) ?? []), b])
+    near.set(b, [...(near.get(b) ?? []), a])
+  }
+  for (const part of parts) {
+    const [a, b] = endsOf(part)
+    const apart = (part.kind === 'switch' && !part.closed) || ('ohm' in part && part.ohm > APART_OHM)
+    if (!apart) joined(a, b)
+  }
+  const found = new Map<string, string>()
+  const seen = new Set<string>()
+  const reach = (start: string): string[] => {
+    const island = [start]
+    seen.add(start)
+    for (const node of island)
+      for (const next of near.get(node) ?? [])
+        if (!seen.has(next)) {
+          seen.add(next)
+          island.push(next)
+        }
+    return island
+  }
+  reach(EARTH)
+  // Counted from the minus of what feeds it, as a person would hold the black lead.
+  const minuses = parts.flatMap((p) => (p.kind === 'source' || p.kind === 'current-output' ? [p.minus] : []))
+  for (const start of minuses) {
+    if (seen.has(start)) continue
+    for (const node of reach(start)) found.set(node, start)
+  }
+  return found
+}
+
+const readers = (parts: readonly Part[], solution: Solution, spots: ReadonlyMap<string, unknown>) => {
+  let islands: Map<string, string> | undefined
+  const floatsOn = (ref: string) => (islands ??= floating(parts)).get(ref)
+  return {
+    floatsOn,
+    volts: (ref: string) => {
+      if (!spots.has(ref)) return undefined
+      const from = floatsOn(ref)
+      return (solution.nodes[ref] ?? 0) - (from === undefined ? 0 : (solution.nodes[from] ?? 0))
+    },
+    between: (plus: string, minus: string) => (solution.nodes[plus] ?? 0) - (solution.nodes[minus] ?? 0),
+    ...current(solution),
+  }
+}
+
+const current = (solution: Solution) => ({
   milliamps: (id: string) => solution.parts[conductorPart(id)]?.mA,
 })
 
@@ -282,6 +338,6 @@ export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energis
       if ((v >= power.leastV && v <= power.mostV * 1.5) !== base.powered.get(id))
         return energise(wiring, conditions, alter, base.powered)
     }
-    return { parts, solution, powered: base.powered, follows: false, ...readers(solution, spots) }
+    return { parts, solution, powered: base.powered, follows: false, ...readers(parts, solution, spots) }
   }
 }

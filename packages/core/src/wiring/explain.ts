@@ -39,7 +39,7 @@ export interface Ranking {
 /** What a spot would read in a solved loop. */
 export function readAt(e: Energised, spot: Spot): number {
   if (spot.of === 'current') return e.milliamps(spot.conductor) ?? 0
-  return (e.volts(spot.red) ?? 0) - (e.volts(spot.black) ?? 0)
+  return e.between(spot.red, spot.black)
 }
 
 function misfitOf(e: Energised, readings: readonly LoopReading[]): { misfit: number; predicts: number[] } {

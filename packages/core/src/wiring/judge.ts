@@ -52,9 +52,11 @@ function loose(wiring: Wiring): WiringFinding[] {
   return found
 }
 
-/** A passive output whose plus has nothing on it: whoever looks at its display thinks that it works. */
+/** An isolated output that its own 24 V could feed, with nothing on its plus: whoever looks at its display thinks that it works. */
 const isUnfed = (wiring: Wiring, output: Output): boolean =>
-  output.kind === 'sinks' && !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
+  output.kind === 'sinks' &&
+  typeOf(output.device)!.terminals.some((t) => t.does === 'feeds+') &&
+  !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
 
 function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
   const where = [output.plus, output.minus, output.device.id]
@@ -209,7 +211,7 @@ function powerFindings(wiring: Wiring, now: Energised): WiringFinding[] {
     const [p, m] = ends.map((t) => `${device.id}:${t}`) as [string, string]
     const where = [p, m, device.id]
     if (type.power.from === 'dc') {
-      const v = (now.volts(p) ?? 0) - (now.volts(m) ?? 0)
+      const v = now.between(p, m)
       if (v < -1) {
         found.push(
           finding('supply-reversed', 'stop', where, `${device.name} gets its supply the wrong way round: ${V(v)}.`,

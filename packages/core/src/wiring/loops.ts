@@ -76,7 +76,7 @@ const without =
 export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, base: Energised): Feed {
   const [plus, minus] = [output.plus, output.minus]
   const open = without(output.part, (p) => ({ kind: 'switch', id: p.id, a: plus, b: minus, closed: false }))
-  const volts = (e: Energised) => (e.volts(plus) ?? 0) - (e.volts(minus) ?? 0)
+  const volts = (e: Energised) => e.between(plus, minus)
   const openV = volts(energise(wiring, conditions, open, base.powered, true))
   const sources = base.parts.flatMap((source) => {
     if (source.kind !== 'source') return []

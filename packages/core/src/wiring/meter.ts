@@ -174,7 +174,7 @@ export function placeMeter(
     case 'milliamps': {
       const blown = solved?.blown ?? false
       const value = blown ? 0 : (solved?.mA ?? 0)
-      const before = (now.volts(placement.red) ?? 0) - (now.volts(placement.black) ?? 0)
+      const before = now.between(placement.red, placement.black)
       const [a, b] = [spots.get(placement.red), spots.get(placement.black)]
       const test = a?.device === b?.device && [a?.does, b?.does].includes('test+')
       const alone =

@@ -16,6 +16,8 @@ export interface SheetLine {
   readonly function: string
   /** Volts to earth with power on, at the first end; null where they are not known. */
   readonly volts: number | null
+  /** The terminal that the volts are counted from, where the circuit is not joined to earth. */
+  readonly countedFrom: string
   readonly mA: number | null
   /** In place of volts: mains, insulated, loose. */
   readonly says: string
@@ -44,6 +46,7 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
       convention: c.core === 'shield' ? 'shield' : means ? `${means} (${convention!.name})` : cable ? `no meaning in ${convention!.name}` : c.colour ? 'panel wire, by the site’s practice' : '',
       ferrule: c.ferrule || (c.to ? `${c.from}/${c.to}` : c.from),
       function: c.core === 'shield' ? 'cable shield' : named ? FUNCTIONS[named.does].words : '',
+      countedFrom: energised?.floatsOn(a ? c.from : c.to) ?? '',
       volts: energised && !mains && !lost.length && (a ?? b) ? (energised.volts(a ? c.from : c.to) ?? null) : null,
       mA: energised && !mains && a && b ? (energised.milliamps(c.id) ?? null) : null,
       says: lost.length ? `ends at ${lost.join(' and ')}, which is not there` : mains || (cut ? 'one end insulated' : ''),

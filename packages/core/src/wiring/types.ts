@@ -49,3 +49,15 @@ export function terminalsOf(wiring: Wiring): Map<string, TerminalSpot> {
 
 /** What the terminal is for, in words. */
 export const functionWords = (does: TerminalFunction): string => FUNCTIONS[does].words
+
+/** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint. */
+export function hasVolts(
+  wiring: Wiring,
+  mains: { live: ReadonlySet<string>; neutral: ReadonlySet<string> },
+  ref: string,
+  does: TerminalFunction,
+): boolean {
+  if (mains.live.has(ref) || mains.neutral.has(ref) || does === 'live' || does === 'neutral') return false
+  if (does === 'bus+' || does === 'bus-' || does === 'bus-common') return false
+  return does !== 'through' || wiring.conductors.some((c) => c.from === ref || c.to === ref)
+}

@@ -103,6 +103,12 @@ watch(
     if (desk.change((w) => landConductor(w, before.id, end, chosen.id))) desk.choose('conductor', before.id)
   },
 )
+const floats = computed(() => {
+  const e = desk.energised
+  const w = desk.wiring
+  if (!e || !w) return ''
+  return [...new Set(w.conductors.flatMap((c) => e.floatsOn(c.from) ?? []))].join(', ')
+})
 const loopId = computed(() => folder.view!.loop.id)
 const mA = computed(() => Math.round(desk.mA * 100) / 100)
 const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
@@ -141,14 +147,14 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
         </button>
       </div>
     </div>
-    <WiringCanvas :marked="marked" />
-    <p class="small quiet under">
+    <WiringCanvas :marked="marked">
       {{ desk.study?.own ? 'As drawn here.' : 'As proposed for the arrangement below.' }}
       <template v-if="desk.energised"
-        >Volts to earth at {{ preferences.quantity(mA, 'mA', { trim: true }) }}, the thread’s current.</template
+        >Volts to {{ floats ? `earth, where a circuit floats to ${floats}` : 'earth' }}, at
+        {{ preferences.quantity(mA, 'mA', { trim: true }) }}, the thread’s current.</template
       >
       <template v-else-if="desk.study?.needs.length">Volts still need: {{ desk.study.needs.join(', ') }}.</template>
-    </p>
+    </WiringCanvas>
     <div class="works" role="tablist" aria-label="Work at the wiring">
       <button
         v-for="w in WORKS"
@@ -228,9 +234,6 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
   color: var(--second);
   font-weight: 400;
   cursor: default;
-}
-.under {
-  margin: 4px 0 12px;
 }
 .works {
   display: flex;

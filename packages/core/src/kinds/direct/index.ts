@@ -69,7 +69,7 @@ function directKind(m: Measured): PointKind {
       const unit = unitOf(r)
       const wiring = studyWiring(r)
       const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
-        id, role, name, explains, quantity: m.quantity, unit, decimals: m.decimals,
+        id, role, name, explains, quantity: m.quantity, unit, decimals: m.quantity === 'length' && unit === 'm' ? 3 : m.decimals,
       }) // prettier-ignore
       const digital = knot('digital', 'digital', 'Reported value', 'The transmitter’s own digital value.')
       const tail = currentTail(r, digital)

@@ -1,0 +1,158 @@
+import { describe, expect, it } from 'vitest'
+import { normal, seedFrom, uniform } from '../device/index.ts'
+import {
+  energise, explain, faultsOf, gateState, judgeWiring, placeMeter, PLAIN, propose, readAt, refuseGate, spotsOf, spread, takeOut, wiringSheet, writeWiring,
+  type LoopReading, type Spot,
+} from './index.ts' // prettier-ignore
+import { usual } from './wiring.fixture.ts'
+
+const plain = propose(PLAIN)
+const volts = (red: string, black: string, value: number): LoopReading => ({ of: 'volts', red, black, value })
+
+describe('explaining readings', () => {
+  it('puts an injected fault in the first two places for at least 95 % of seeded cases with three noisy readings', () => {
+    let seed = seedFrom('wiring faults')
+    const draw = () => {
+      const [u, next] = uniform(seed)
+      seed = next
+      return u
+    }
+    const noise = () => {
+      const [n, next] = normal(seed)
+      seed = next
+      return n
+    }
+    let [found, all, held] = [0, 0, 0]
+    for (let k = 0; k < 140; k++) {
+      const w = propose({
+        ...PLAIN,
+        junction: draw() < 0.5,
+        receiver: draw() < 0.5 ? 'card supplies loop' : 'passive card',
+        second: draw() < 0.3,
+        output: draw() < 0.7 ? 'two-wire' : 'four-wire active',
+      })
+      const conditions = { ...usual, mA: 5 + 14 * draw() }
+      const base = energise(w, conditions)
+      const faults = faultsOf(w, base).filter((f) => f.kind !== 'none')
+      const kinds = [...new Set(faults.map((f) => f.kind))]
+      const kind = kinds[Math.floor(draw() * kinds.length)]
+      const of = faults.filter((f) => f.kind === kind)
+      const fault = of[Math.floor(draw() * of.length)]!
+      const { low = 0, high = 0, decades } = fault.figure ?? {}
+      const u = draw()
+      const figure = decades ? low * (high / low) ** u : low + (high - low) * u
+      const truth = energise(w, conditions, fault.alter(figure), base.powered)
+      const spots = spotsOf(w)
+      // A fault that no reading can show (earth on an earthed core) is not asked for.
+      const shows = spots.some((s) => Math.abs(readAt(truth, s) - readAt(base, s)) > 4 * spread(s.of, readAt(base, s)))
+      if (!shows) continue
+      const read = (spot: Spot): LoopReading => {
+        const value = readAt(truth, spot)
+        return { ...spot, value: value + (noise() * spread(spot.of, value)) / 3 }
+      }
+      const readings = [
+        read(spots.find((s) => s.of === 'volts' && s.red.startsWith('TX') && s.black.startsWith('TX'))!),
+      ]
+      while (readings.length < 3) {
+        const { next } = explain(w, conditions, readings)
+        readings.push(read(next?.spot ?? spots[Math.floor(draw() * spots.length)]!))
+      }
+      const { groups } = explain(w, conditions, readings)
+      all++
+      if (groups.slice(0, 2).some((g) => g.some((e) => e.fault.id === fault.id))) found++
+      held += groups[0]!.length
+    }
+    expect(all).toBeGreaterThan(100)
+    expect(found / all).toBeGreaterThanOrEqual(0.95)
+    // The first place must still say something: not half of all faults at once.
+    expect(held / all).toBeLessThan(6)
+  }, 120_000)
+  it('says that all is as drawn when it is', () => {
+    const e = energise(plain, usual)
+    const { groups } = explain(plain, usual, [
+      volts('TX:+', 'TX:−', e.between('TX:+', 'TX:−')),
+      volts('RX:IN', 'RX:0V', 3),
+    ])
+    expect(groups[0]!.some((x) => x.fault.kind === 'none')).toBe(true)
+    expect(groups[0]![0]!.misfit).toBeLessThan(1)
+  })
+  it('finds the leak’s resistance, and proposes a reading that tells the rest apart', () => {
+    const base = energise(plain, usual)
+    const leak = faultsOf(plain, base).find((f) => f.kind === 'leak-earth' && f.where.includes('JB:2'))!
+    const truth = energise(plain, usual, leak.alter(2200), base.powered)
+    const read = (s: Spot): LoopReading => ({ ...s, value: readAt(truth, s) })
+    const ranking = explain(plain, usual, [
+      read({ of: 'volts', red: 'RX:IN', black: 'RX:0V' }),
+      read({ of: 'volts', red: 'TX:+', black: 'TX:−' }),
+    ])
+    const named = ranking.groups.flat().find((x) => x.fault.id === leak.id)!
+    expect(named.figure! / 2200).toBeCloseTo(1, 1)
+    const next = ranking.next!
+    const values = next.expects.map((x) => x.value)
+    expect(Math.max(...values) - Math.min(...values)).toBeGreaterThan(spread(next.spot.of, values[0]!))
+  })
+  it('gives nothing for no readings, and no figure that is none for wild ones', () => {
+    expect(explain(plain, usual, []).groups).toEqual([])
+    for (const e of explain(plain, usual, [volts('TX:+', 'TX:−', 1e9), volts('RX:IN', 'RX:0V', -1e9)]).groups.flat())
+      expect(Number.isFinite(e.misfit)).toBe(true)
+  })
+})
+
+describe('the meter', () => {
+  const home = plain.conductors.find((c) => c.to === 'RX:IN')!.id
+  it('reads the loop in series, and the volts across the shunt', () => {
+    const series = placeMeter(plain, usual, { how: 'series', conductor: home, end: 'to' })
+    expect(series).toMatchObject({ jack: 'mA', function: 'DC mA', blown: false, powerOff: true })
+    expect(series.value).toBeCloseTo(12, 2)
+    expect(series.danger).toBeUndefined()
+    expect(series.steps[0]).toMatch(/Power off/)
+    const across = placeMeter(plain, usual, { how: 'volts', red: 'RX:IN', black: 'RX:0V' })
+    expect(across.value).toBeCloseTo(3, 2)
+    expect(placeMeter(plain, usual, { how: 'volts', red: 'RX:0V', black: 'RX:IN' }).display).toMatch(/^−3\.00/)
+  })
+  it('takes the current over from the test diode without breaking the loop', () => {
+    const test = placeMeter(plain, usual, { how: 'milliamps', red: 'TX:T', black: 'TX:−' })
+    expect(test.value).toBeCloseTo(12, 1)
+    expect(test.danger).toBeUndefined()
+  })
+  it('is coarse as a clamp, and says so', () => {
+    const clamp = placeMeter(plain, usual, { how: 'clamp', conductor: home })
+    expect(clamp.value).toBeCloseTo(12, 1)
+    expect(clamp.steps.join(' ')).toMatch(/± 0.2 mA/)
+  })
+  it('blows its fuse across the supply, shows 0 then, and says why', () => {
+    const wrong = placeMeter(plain, usual, { how: 'milliamps', red: 'RX:24V', black: 'RX:0V' })
+    expect(wrong).toMatchObject({ blown: true, value: 0 })
+    expect(wrong.danger).toMatch(/5 Ω across 24\.0 V: its 440 mA fuse blows/)
+    const shunted = placeMeter(plain, usual, { how: 'milliamps', red: 'RX:IN', black: 'RX:0V' })
+    expect(shunted.blown).toBe(false)
+    expect(shunted.danger).toMatch(/reads false/)
+  })
+  it('warns of mains', () => {
+    const w = propose({ ...PLAIN, output: 'four-wire active', power: 'mains', receiver: 'passive card' })
+    expect(placeMeter(w, usual, { how: 'volts', red: 'TX:L', black: 'TX:N' }).danger).toMatch(/Mains/)
+  })
+})
+
+describe('the sheet and the gates', () => {
+  it('has a line for each conductor, and never a colour without its convention', () => {
+    const lines = wiringSheet(plain, energise(plain, usual))
+    expect(lines).toHaveLength(plain.conductors.length)
+    for (const l of lines) if (l.colour) expect(l.convention).not.toBe('')
+    expect(lines.find((l) => l.to === 'RX:IN')).toMatchObject({ colour: 'black', function: 'current input, plus' })
+    expect(wiringSheet(plain).every((l) => l.volts === null)).toBe(true)
+  })
+  it('lets nobody energise what was not proved dead, what is wrong, or what was changed since', () => {
+    const text = writeWiring(plain)
+    const off = { gate: 'power-off', wiring: text } as const
+    const safe = { gate: 'safe-to-energise', wiring: text } as const
+    expect(refuseGate('safe-to-energise', [], text, [], [])).toMatchObject({ code: 'power-not-off' })
+    expect(refuseGate('safe-to-energise', [off], text, [], [])).toBeUndefined()
+    expect(refuseGate('safe-to-energise', [off], text, [], ['loop supply'])).toMatchObject({ code: 'loop-incomplete' })
+    const open = judgeWiring(takeOut(plain, plain.conductors[0]!.id), usual, 22).findings
+    expect(refuseGate('safe-to-energise', [off], text, open, [])).toMatchObject({ code: 'loop-open' })
+    expect(gateState([off, safe], text)).toEqual({ power: 'on', lapsed: false })
+    expect(gateState([off, safe], `${text} `)).toEqual({ power: 'unknown', lapsed: true })
+    expect(refuseGate('safe-to-energise', [off, safe], text, [], [])).toMatchObject({ code: 'power-not-off' })
+  })
+})
