@@ -101,9 +101,10 @@ describe('the application’s database role', () => {
     const ailsa = await server.as('ailsa')
     const begun = await checkBegun(ailsa, 'LT-901')
     await ailsa.call('takeReading', { ...begun, readingId: uuid() }, readingAt(0))
+    await ailsa.call('addWireEntry', { ...begun, entryId: uuid() }, { what: 'afresh', reason: 'Shunt replaced' })
     const client = new pg.Client(applicationConnection(server.applicationUrl))
     await client.connect()
-    for (const table of ['readings', 'gates', 'signatures', 'audit', 'checks']) {
+    for (const table of ['readings', 'wire_log', 'gates', 'signatures', 'audit', 'checks']) {
       expect(Number((await client.query<{ n: string }>(`select count(*) n from ${table}`)).rows[0]!.n)).toBeGreaterThan(
         0,
       )

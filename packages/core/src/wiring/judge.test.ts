@@ -164,7 +164,7 @@ describe('before power', () => {
   })
   it('says what it still needs instead of inventing volts', () => {
     const { needs, findings } = judgeWiring(of(), { ...usual, figures: { liftOff: 12 }, coreOhm: undefined }, 22)
-    expect(needs.sort()).toEqual(['cable', 'shunt', 'supply'])
+    expect([...needs].sort()).toEqual(['cable', 'shunt', 'supply'])
     expect(findings.filter((f) => f.grade === 'stop')).toEqual([])
   })
   it('shows a conductor to a removed device and an unknown type as findings', () => {
