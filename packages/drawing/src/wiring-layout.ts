@@ -4,7 +4,7 @@ import type { ELK, ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api.js'
 
 export const BOX_WIDTH = 156
 export const HEAD_HEIGHT = 46
-export const ROW_HEIGHT = 36
+export const ROW_HEIGHT = 44
 const FOOT = 8
 
 export interface PlacedDevice {
@@ -63,14 +63,22 @@ const port = (ref: string, side: Side) => `${ref}|${side}`
 /** Between two columns, least and most: the colours of the conductors want room, where there is some. */
 const NARROW = 48
 const WIDE = 120
-/** A page as wide as this shows the drawing at its own size. */
-const ROOM = 900
+/** Width of a sheet of paper, in the drawing’s own measure. */
+const PAPER = 900
 
-/** Lays a wiring out. `elk` comes from the caller: in a page it works in a worker. */
-export async function layoutWiring(wiring: Wiring, elk: Pick<ELK, 'layout'>): Promise<WiringLayout> {
+/**
+ * Lays a wiring out.
+ * @param elk comes from the caller: in a page it works in a worker
+ * @param room width that the drawing may take without being made smaller
+ */
+export async function layoutWiring(
+  wiring: Wiring,
+  elk: Pick<ELK, 'layout'>,
+  room: number = PAPER,
+): Promise<WiringLayout> {
   const close = await layoutSpaced(wiring, elk, NARROW)
   const gaps = new Set(close.devices.map((d) => Math.round(d.x))).size - 1
-  const spare = ROOM - close.width
+  const spare = room - close.width
   if (gaps < 1 || spare < 20) return close
   return layoutSpaced(wiring, elk, Math.min(WIDE, NARROW + spare / gaps))
 }

@@ -110,11 +110,11 @@ header {
 }
 .row {
   position: relative;
-  height: 36px;
+  height: 44px;
 }
 .terminal {
   width: 100%;
-  height: 36px;
+  height: 44px;
   padding: 0 14px;
   display: flex;
   align-items: center;

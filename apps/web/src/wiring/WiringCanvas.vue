@@ -25,14 +25,16 @@ const props = defineProps<{ marked: readonly string[] }>()
 const desk = useDesk()
 const session = useSession()
 const { fitView, setViewport, viewport } = useVueFlow('wiring')
-const layout = useWiringLayout(toRef(desk, 'wiring'))
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
+// In steps, so that a scroll bar that comes and goes does not lay everything out again.
+const room = computed(() => Math.floor(width.value / 40) * 40)
+const layout = useWiringLayout(toRef(desk, 'wiring'), room)
 const mayChange = computed(() => session.has('technician'))
 
 const scale = computed(() => (layout.value ? Math.min(1.15, (width.value || 900) / layout.value.width) : 1))
 /** As high as the drawing needs at its width, within reason. */
-const height = computed(() => Math.round(Math.min(640, Math.max(260, (layout.value?.height ?? 400) * scale.value + 8))))
+const height = computed(() => Math.round(Math.min(720, Math.max(260, (layout.value?.height ?? 400) * scale.value + 8))))
 
 const nodes = computed<Node[]>(() => {
   const w = desk.wiring

@@ -12,7 +12,7 @@ const shapeOf = (w: Wiring): string =>
     w.conductors.map((c) => [c.id, c.from, c.to]),
   ])
 
-export function useWiringLayout(wiring: Ref<Wiring | undefined>): Ref<WiringLayout | undefined> {
+export function useWiringLayout(wiring: Ref<Wiring | undefined>, room: Ref<number>): Ref<WiringLayout | undefined> {
   const elk = new Elk({ workerUrl })
   const layout = shallowRef<WiringLayout>()
   let wanted = ''
@@ -23,15 +23,16 @@ export function useWiringLayout(wiring: Ref<Wiring | undefined>): Ref<WiringLayo
     try {
       for (let done = ''; wiring.value && done !== wanted;) {
         done = wanted
-        layout.value = await layoutWiring(wiring.value, elk)
+        layout.value = await layoutWiring(wiring.value, elk, room.value)
       }
     } finally {
       busy = false
     }
   }
   watch(
-    () => (wiring.value ? shapeOf(wiring.value) : ''),
+    () => (wiring.value && room.value ? `${room.value} ${shapeOf(wiring.value)}` : ''),
     (shape) => {
+      if (!shape) return
       wanted = shape
       void make()
     },

@@ -149,7 +149,11 @@ function parsed<T>(schema: z.ZodType<T>, text: string, code: string, what: strin
   }
   const result = schema.safeParse(json)
   if (result.success) return result.data
-  const says = result.error.issues.slice(0, 4).map((i) => `${i.path.join('.') || what}: ${i.message}`)
+  // What should not be there first: it is what the writer of the file can see.
+  const issues = [...result.error.issues].sort(
+    (a, b) => Number(b.code === 'unrecognized_keys') - Number(a.code === 'unrecognized_keys'),
+  )
+  const says = issues.slice(0, 4).map((i) => `${i.path.join('.') || what}: ${i.message}`)
   throw new Refusal(code, `${what} cannot be read: ${says.join('; ')}.`)
 }
 
