@@ -13,6 +13,10 @@ async function shoot(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: join(FOLDER, `${name}.png`) })
 }
 
+/** Scrolls so that the drawing and what is done under it are both seen. */
+const toWork = (page: Page) =>
+  page.locator('.canvas').evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 300))
+
 try {
   const desk = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await signInAs(desk, server.base, 'Ailsa Fenn')
@@ -26,6 +30,33 @@ try {
     await stage(desk, id)
     await shoot(desk, id)
   }
+  await desk.goto(server.base)
+  await openLoop(desk, 'FT-214')
+  await stage(desk, 'wire')
+  await desk.locator('.canvas[data-ready=yes]').waitFor()
+  await desk.getByRole('tab', { name: /^Before power/ }).click()
+  await toWork(desk)
+  await shoot(desk, 'before-power')
+  await desk.goto(server.base)
+  await openLoop(desk, 'PDT-118')
+  await stage(desk, 'wire')
+  await desk.locator('.canvas[data-ready=yes]').waitFor()
+  await desk.getByRole('tab', { name: /^Explain/ }).click()
+  for (const [red, black, value] of [
+    ['RX:IN', 'RX:0V', '2.41'],
+    ['TX:+', 'TX:−', '18.6'],
+  ] as const) {
+    await desk.getByLabel('Red lead at').selectOption(red)
+    await desk.getByLabel('Black lead at').selectOption(black)
+    await desk.getByLabel('The meter showed').fill(value)
+    await desk.getByRole('button', { name: 'Put on record' }).click()
+    await desk.getByRole('cell', { name: `${red} to ${black}` }).waitFor()
+  }
+  await desk.waitForTimeout(1500)
+  await toWork(desk)
+  await shoot(desk, 'explain')
+  await desk.goto(server.base)
+  await openLoop(desk, 'LT-112')
   await beginCheck(desk)
   for (let i = 0; i < 3; i++) {
     if (i) {

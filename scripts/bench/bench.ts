@@ -1,8 +1,9 @@
 // All measurements, and the table.
-import { chromium } from '@playwright/test'
-import { loadLine, loopBudget } from '@calm-loop/core/circuit'
+import { chromium, type Page } from '@playwright/test'
+import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loop/core/circuit'
 import { kindOf } from '@calm-loop/core/kinds'
 import { spread } from '@calm-loop/core/thread'
+import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
 import type { Folder, FolderView } from '@calm-loop/contract'
 import { readFileSync } from 'node:fs'
 import { cpus, hostname } from 'node:os'
@@ -44,6 +45,89 @@ async function core(): Promise<Row[]> {
       ),
     ),
   ]
+}
+
+const usual: Conditions = {
+  mA: 12,
+  figures: { supply: 24, liftOff: 12, shunt: 250, maxV: 18, otherSeries: 0 },
+  coreOhm: 2.6,
+  coreOhmPerM: 0.018,
+}
+
+/** Forty-odd loops side by side in one cabinet, on one supply. */
+function cabinet(): { parts: readonly Part[]; nodes: number } {
+  const one = energise(propose({ ...PLAIN, receiver: 'passive card' }), usual).parts
+  const parts: Part[] = one.filter((p) => p.id.startsWith('PS/')) as Part[]
+  for (let i = 0; i < 30; i++)
+    for (const part of one) {
+      if (part.id.startsWith('PS/')) continue
+      const own = (node: string) => (node.startsWith('PS:') || node === EARTH ? node : `${i}.${node}`)
+      parts.push(
+        Object.fromEntries(
+          Object.entries({ ...part, id: `${i}.${part.id}` }).map(([k, v]) =>
+            ['a', 'b', 'plus', 'minus', 'anode', 'cathode'].includes(k) ? [k, own(v as string)] : [k, v],
+          ),
+        ) as unknown as Part,
+      )
+    }
+  return { parts, nodes: new Set(parts.flatMap((p) => endsOf(p))).size }
+}
+
+async function wiring(): Promise<Row[]> {
+  const drawn = propose(PLAIN)
+  const base = energise(drawn, usual)
+  const many = cabinet()
+  const readings = [
+    { of: 'volts' as const, red: 'TX:+', black: 'TX:−', value: 20 },
+    { of: 'volts' as const, red: 'RX:IN', black: 'RX:0V', value: 2 },
+    { of: 'volts' as const, red: 'JB:1', black: 'JB:2', value: 20 },
+  ]
+  return [
+    row(
+      `solver, loop of ${base.parts.length} parts`,
+      'ms',
+      await sample(() => solveCircuit({ ground: EARTH, parts: base.parts }), { samples: 200, batch: 20 }),
+      0.2,
+    ),
+    row(
+      `solver, cabinet of ${many.nodes} nodes`,
+      'ms',
+      await sample(() => solveCircuit({ ground: EARTH, parts: many.parts }), { samples: 40, warm: 5 }),
+      50,
+    ),
+    row(
+      'all findings and faults of a loop, three readings',
+      'ms',
+      await sample(() => [judgeWiring(drawn, usual, 22), explain(drawn, usual, readings)], { samples: 60, warm: 15 }),
+      16,
+    ),
+  ]
+}
+
+/** From letting go of a conductor's end on a terminal until the frame with the new figures has been painted. */
+async function dragging(page: Page): Promise<Row> {
+  await page.locator('[data-stage="wire"]').click()
+  await page.locator('.canvas[data-ready=yes]').waitFor()
+  await page.waitForTimeout(800)
+  const pin = async (ref: string) => {
+    const box = (await page.locator(`.vue-flow__handle[data-handleid="${ref}|right"]`).boundingBox())!
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+  }
+  await page.evaluate(readFileSync(new URL('./watch-dropping.js', import.meta.url), 'utf8'))
+  for (let i = 0; i < 46; i++) {
+    const [a, b] = [await pin('RX:IN'), await pin('RX:0V')]
+    await page.mouse.move(a.x, a.y)
+    await page.mouse.down()
+    await page.mouse.move(b.x, b.y, { steps: 4 })
+    await page.waitForTimeout(60)
+    await page.mouse.up()
+    await page.waitForTimeout(250)
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.waitForTimeout(350)
+  }
+  const times = (await page.evaluate(() => (window as unknown as { dropped: number[] }).dropped)).slice(6)
+  if (times.length < 30) throw new Error(`only ${times.length} drops changed a figure`)
+  return row(`drag to updated figures (${times.length} drops)`, 'ms', times, 32, 'p95')
 }
 
 async function certificate(): Promise<Row> {
@@ -113,7 +197,7 @@ async function register(): Promise<Row[]> {
 }
 
 /** From a key going down in a quantity field until the frame that shows the thread changed has been painted. */
-async function typing(): Promise<Row> {
+async function typing(): Promise<Row[]> {
   const folder = dataFolder()
   const server = await run(folder)
   const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium' })
@@ -136,7 +220,7 @@ async function typing(): Promise<Row> {
     // The first keys warm the page up, as the first runs do above.
     const times = (await page.evaluate(() => (window as unknown as { times: number[] }).times)).slice(10)
     if (times.length < 80) throw new Error(`only ${times.length} keys changed the thread`)
-    return row(`typing to repainted thread (${times.length} keys)`, 'ms', times, 32, 'p95')
+    return [row(`typing to repainted thread (${times.length} keys)`, 'ms', times, 32, 'p95'), await dragging(page)]
   } finally {
     await browser.close()
     await server.stop()
@@ -144,7 +228,7 @@ async function typing(): Promise<Row> {
   }
 }
 
-const rows = [...(await core()), await certificate(), ...(await register()), await typing()]
+const rows = [...(await core()), ...(await wiring()), await certificate(), ...(await register()), ...(await typing())]
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,
 )
