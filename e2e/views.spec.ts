@@ -1,9 +1,12 @@
 import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
 import { beginCheck, completeLoop, expect, openLoop, signInAs, stage, test } from './steps.ts'
 
+const WORKS = ['Before power', 'Meter', 'Explain', 'Terminals']
 const STAGES = ['identify', 'wire', 'point', 'range', 'check', 'hand-over']
 
-test('every view is free of serious accessibility findings, in both themes @both', async ({ page, home }, info) => {
+/** Scans a view in both themes, and collects what is serious. */
+function scanner(page: Page) {
   const found: string[] = []
   const scan = async (view: string) => {
     await page.waitForTimeout(250)
@@ -26,6 +29,11 @@ test('every view is free of serious accessibility findings, in both themes @both
       await page.waitForTimeout(300)
     }
   }
+  return { found, scan }
+}
+
+test('every view is free of serious accessibility findings, in both themes @both', async ({ page, home }, info) => {
+  const { found, scan } = scanner(page)
   await page.goto(home)
   await expect(page.getByRole('heading', { name: 'Calm Loop' })).toBeVisible()
   await scan('sign in')
@@ -63,12 +71,31 @@ test('every view is free of serious accessibility findings, in both themes @both
   expect(found).toEqual([])
 })
 
+test('the work at the wiring desk is free of serious accessibility findings, in both themes @both', async ({
+  page,
+  home,
+}) => {
+  const { found, scan } = scanner(page)
+  await signInAs(page, home, 'Rona Teague')
+  await openLoop(page, 'FT-214')
+  await stage(page, 'wire')
+  await expect(page.locator('.canvas[data-ready=yes]')).toBeVisible()
+  for (const work of WORKS) {
+    await page.getByRole('tab', { name: new RegExp(`^${work}`) }).click()
+    await scan(`FT-214 wire, ${work}`)
+  }
+  expect(found).toEqual([])
+})
+
 test('nothing runs off the page, and what is touched is large enough @both', async ({ page, home }) => {
   await signInAs(page, home, 'Rona Teague')
   await openLoop(page, 'LT-112')
-  for (const id of STAGES) {
-    await stage(page, id)
-    await page.waitForTimeout(200)
+  for (const id of [...STAGES, ...WORKS]) {
+    if (WORKS.includes(id)) {
+      if (id === WORKS[0]) await stage(page, 'wire')
+      await page.getByRole('tab', { name: new RegExp(`^${id}`) }).click()
+    } else await stage(page, id)
+    await page.waitForTimeout(400)
     const { wide, small } = await page.evaluate(() => ({
       wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
       small: [
