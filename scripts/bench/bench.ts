@@ -98,7 +98,7 @@ async function wiring(): Promise<Row[]> {
     row(
       'all findings and faults of a loop, three readings',
       'ms',
-      await sample(() => [judgeWiring(drawn, usual, 22), explain(drawn, usual, readings)], { samples: 60, warm: 15 }),
+      await sample(() => [judgeWiring(drawn, usual, 22), explain(drawn, usual, readings)], { samples: 80, warm: 60 }),
       16,
     ),
   ]

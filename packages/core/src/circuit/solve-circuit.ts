@@ -47,6 +47,16 @@ function pieceAt(pieces: readonly Piece[], v: number): number {
   return at
 }
 
+/** Characteristics of parts met before: the same part stands in hundreds of variants of a circuit. */
+const characteristics = new WeakMap<Part, Piece[]>()
+function characteristicOf(part: Part): Piece[] {
+  const known = characteristics.get(part)
+  if (known) return known
+  const fresh = piecesOf(part, false)
+  characteristics.set(part, fresh)
+  return fresh
+}
+
 const currentOf = ({ mho, emf, amps }: Piece | Branch, v: number): number => (mho === 0 ? amps : mho * (v - emf) + amps)
 
 /** Whether a bent part's present piece gives the current that the part would really carry at these voltages. */
@@ -181,7 +191,7 @@ export function solveCircuit(circuit: Circuit, topology: Topology = topologyOf(c
     const branches: Branch[] = ends.map(([a, b]) => ({ a, b, mho: 0, emf: 0, amps: 0 }))
     const all: Bent[] = circuit.parts.map((part, i) => ({
       branch: branches[i]!,
-      pieces: piecesOf(part, blown.has(part)),
+      pieces: blown.has(part) ? piecesOf(part, true) : characteristicOf(part),
       at: 0,
     }))
     // Most loops work: transmitters have their lift-off voltage, outputs are within their reach, diodes block.
@@ -211,22 +221,16 @@ export function solveCircuit(circuit: Circuit, topology: Topology = topologyOf(c
       for (const part of opening) blown.add(part)
       continue
     }
-    return {
-      nodes: Object.fromEntries([...index].map(([name, i]) => [name, volts[i]!])),
-      parts: Object.fromEntries(
-        circuit.parts.map((part, i) => {
-          const delivers = part.kind === 'source' || part.kind === 'current-output'
-          const mA = 1000 * amps(i)
-          return [
-            part.id,
-            {
-              mA: delivers ? -mA + 0 : mA,
-              volts: across(i),
-              ...(part.kind === 'ammeter' ? { blown: blown.has(part) } : {}),
-            },
-          ]
-        }),
-      ),
+    const nodes: Record<string, number> = Object.create(null) as Record<string, number>
+    for (const [name, n] of index) nodes[name] = volts[n]!
+    const parts: Record<string, SolvedPart> = Object.create(null) as Record<string, SolvedPart>
+    for (let i = 0; i < circuit.parts.length; i++) {
+      const part = circuit.parts[i]!
+      const delivers = part.kind === 'source' || part.kind === 'current-output'
+      const mA = 1000 * amps(i)
+      const solved = { mA: delivers ? -mA + 0 : mA, volts: across(i) }
+      parts[part.id] = part.kind === 'ammeter' ? { ...solved, blown: blown.has(part) } : solved
     }
+    return { nodes, parts }
   }
 }

@@ -1,6 +1,6 @@
 // What was really read, and which single fault explains it best; and where to measure next when two explain it equally well.
 import { attempt, Refusal } from '../refusal/index.ts'
-import { topologyOf, type Topology } from '../circuit/index.ts'
+import { endsOf, topologyOf, type Part, type Topology } from '../circuit/index.ts'
 import { EARTH, energise, variantsOf, type Conditions, type Energised } from './energise.ts'
 import { faultsOf, type Fault } from './faults.ts'
 import type { Wiring } from './record.ts'
@@ -63,10 +63,24 @@ interface Trial extends Explanation {
   readonly at: (u: number) => Trial | undefined
 }
 
+/** A fault that only changes figures leaves the circuit as it hangs together. */
+function topologyFor(base: Energised, asDrawn: Topology, parts: readonly Part[]): Topology {
+  const same =
+    parts.length === base.parts.length &&
+    parts.every((p, i) => {
+      const before = base.parts[i]!
+      if (p === before) return true
+      const [[a, b], [c, d]] = [endsOf(p), endsOf(before)]
+      return a === c && b === d && p.kind === before.kind
+    })
+  return same ? asDrawn : topologyOf({ ground: EARTH, parts })
+}
+
 /** The loop with one fault, its figure roughly so that it fits the readings best. */
 function tryFault(
   solve: ReturnType<typeof variantsOf>,
   base: Energised,
+  asDrawn: Topology,
   fault: Fault,
   readings: readonly LoopReading[],
 ): Trial | undefined {
@@ -76,7 +90,7 @@ function tryFault(
     const figure = decades ? low * (high / low) ** u : low + (high - low) * u
     const solved = attempt(() => {
       const alter = fault.alter(figure)
-      topology ??= topologyOf({ ground: EARTH, parts: alter([...base.parts]) })
+      topology ??= topologyFor(base, asDrawn, alter([...base.parts]))
       return solve(alter, topology)
     })
     if (solved instanceof Refusal) return undefined
@@ -135,8 +149,9 @@ export function explain(
   const base = energise(wiring, conditions)
   if (!readings.length) return { groups: [] }
   const solve = variantsOf(wiring, conditions, base)
+  const asDrawn = topologyOf({ ground: EARTH, parts: base.parts })
   const byScore = (a: Explanation, b: Explanation) => scoreOf(a, readings.length) - scoreOf(b, readings.length)
-  const rough = faultsOf(wiring, base).flatMap((fault) => tryFault(solve, base, fault, readings) ?? [])
+  const rough = faultsOf(wiring, base).flatMap((fault) => tryFault(solve, base, asDrawn, fault, readings) ?? [])
   const figured = rough.filter((e) => e.fault.figure).sort(byScore)
   const ranked = [
     ...rough.filter((e) => !e.fault.figure),

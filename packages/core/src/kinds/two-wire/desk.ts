@@ -60,10 +60,15 @@ const ENTRY_OF: Readonly<Record<string, readonly string[]>> = {
   cable: ['conductor', 'cableLength'],
 }
 
-/** The judgement of like wirings is asked for with every key typed anywhere; the last few are kept. */
+interface Seen extends Judged {
+  readonly wiring: Wiring
+  readonly recorded: Wiring | Refusal | undefined
+}
+
+/** The same wiring is asked for with every key typed anywhere; the last few are kept, judged. */
 const KEPT = 6
-const kept = new Map<string, Judged>()
-function judgeOnce(key: string, judge: () => Judged): Judged {
+const kept = new Map<string, Seen>()
+function seenOnce(key: string, judge: () => Seen): Seen {
   const known = kept.get(key)
   if (known) return known
   const fresh = judge()
@@ -77,10 +82,7 @@ export function deskOf(
   { coreOhm, coreOhmPerM, maxmA }: { coreOhm: number | undefined; coreOhmPerM: number | undefined; maxmA: number },
 ): Desk {
   const text = r.text('wiring')
-  const recorded = text === '' ? undefined : attempt(() => readWiring(text))
   const arrangement = arrangementOf(r)
-  const own = recorded !== undefined && !(recorded instanceof Refusal)
-  const wiring = own ? recorded : propose(arrangement)
   const figures = {
     // An active output may stand alone; its own power is then a usual 24 V.
     supply: r.in('supply', 'V') ?? (arrangement.output === 'four-wire active' ? 24 : undefined),
@@ -90,8 +92,13 @@ export function deskOf(
     otherSeries: r.in('otherSeries', 'Ohm'),
   }
   const conditions = { figures, coreOhm, coreOhmPerM }
-  const key = JSON.stringify([own ? text : arrangement, conditions, maxmA])
-  const { findings, needs } = judgeOnce(key, () => judgeWiring(wiring, { ...conditions, mA: 12 }, maxmA))
+  const key = JSON.stringify([text, arrangement, conditions, maxmA])
+  const { wiring, recorded, findings, needs } = seenOnce(key, () => {
+    const read = text === '' ? undefined : attempt(() => readWiring(text))
+    const drawn = read === undefined || read instanceof Refusal ? propose(arrangement) : read
+    return { wiring: drawn, recorded: read, ...judgeWiring(drawn, { ...conditions, mA: 12 }, maxmA) }
+  })
+  const own = recorded !== undefined && !(recorded instanceof Refusal)
   const unreadable =
     recorded instanceof Refusal
       ? [
