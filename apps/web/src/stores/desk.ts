@@ -40,6 +40,8 @@ export const useDesk = defineStore('desk', () => {
   const drawingFrom = ref('')
   const placement = shallowRef<W.Placement>()
   const animated = ref(false)
+  /** Devices, conductors and terminals that a finding or an explanation is about. */
+  const marked = shallowRef<readonly string[]>([])
   const says = ref('')
   const undone = shallowRef<readonly string[]>([])
 
@@ -91,10 +93,11 @@ export const useDesk = defineStore('desk', () => {
       undone.value = []
       says.value = ''
       animated.value = false
+      marked.value = []
     },
   )
   return {
-    study, wiring, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, says, undone,
+    study, wiring, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
     change, takeProposal, undo, begin, finish, choose,
   } // prettier-ignore
 })

@@ -32,6 +32,14 @@ export const useFolder = defineStore('folder', () => {
   const draftKey = (loopId: string) => `calm-loop.draft.${session.person?.id}.${loopId}`
   const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
   const study = computed<Study | undefined>(() => kind.value?.study(entries.value))
+  /** All entries but the drawn wiring: the same object while only a conductor is moved, so that the thread need not follow. */
+  const measured = computed<Entries>((before) => {
+    const { wiring: _, ...rest } = entries.value
+    const keys = Object.keys(rest)
+    const same = before && keys.length === Object.keys(before).length && keys.every((k) => before[k] === rest[k])
+    return same ? before : rest
+  })
+  const thread = computed(() => kind.value?.study(measured.value).thread)
   const head = computed(() => view.value?.versions.at(-1))
   const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
   const openCheck = computed(() =>
@@ -235,6 +243,7 @@ export const useFolder = defineStore('folder', () => {
     head,
     kind,
     study,
+    thread,
     status,
     savedAt,
     refusal,

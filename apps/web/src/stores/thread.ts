@@ -20,7 +20,7 @@ export const useThread = defineStore('thread', () => {
   const live = shallowRef<Readonly<Record<string, number>>>()
   const caption = ref('')
 
-  const thread = computed(() => folder.study?.thread)
+  const thread = computed(() => folder.thread)
   const scales = computed(() => (thread.value ? knotScales(thread.value) : []))
 
   /** The reading of the last check nearest to mid range: what stands on the thread until someone types. */

@@ -7,7 +7,7 @@ import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { usePreferences } from '../stores/preferences.ts'
 
-const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor; marked: boolean }>>()
+const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor }>>()
 const desk = useDesk()
 const preferences = usePreferences()
 const conductor = computed(() => props.data.conductor)
@@ -51,6 +51,7 @@ const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs
 /** Faster with more current, by no means to scale. */
 const period = computed(() => `${(2.4 / Math.max(0.3, Math.min(2, Math.abs(mA.value ?? 0) / 12))).toFixed(2)}s`)
 const chosen = computed(() => desk.chosen?.what === 'conductor' && desk.chosen.id === conductor.value.id)
+const marked = computed(() => desk.marked.includes(conductor.value.id))
 const metered = computed(
   () => desk.placement && 'conductor' in desk.placement && desk.placement.conductor === conductor.value.id,
 )
@@ -61,11 +62,7 @@ const label = computed(
 </script>
 
 <template>
-  <g
-    :data-conductor="conductor.id"
-    :class="{ chosen, marked: data.marked }"
-    @click="desk.choose('conductor', conductor.id)"
-  >
+  <g :data-conductor="conductor.id" :class="{ chosen, marked }" @click="desk.choose('conductor', conductor.id)">
     <path :d="run.d" class="reach" />
     <path :d="run.d" class="outline" />
     <path :d="run.d" class="core" :style="{ stroke: colour }" />
@@ -81,7 +78,7 @@ const label = computed(
   <EdgeLabelRenderer>
     <span
       class="tag figures nodrag nopan"
-      :class="{ chosen, marked: data.marked }"
+      :class="{ chosen, marked }"
       :style="{ transform: `translate(-50%, -50%) translate(${run.x}px, ${run.y}px)` }"
       @click="desk.choose('conductor', conductor.id)"
       >{{ label }}</span

@@ -6,7 +6,7 @@ import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { usePreferences } from '../stores/preferences.ts'
 
-const props = defineProps<{ data: { device: Device; marked: boolean } }>()
+const props = defineProps<{ data: { device: Device } }>()
 const desk = useDesk()
 const preferences = usePreferences()
 const type = computed(() => typeOf(props.data.device))
@@ -48,7 +48,7 @@ function press(ref: string): void {
 <template>
   <section
     class="device"
-    :class="{ marked: data.marked, unpowered }"
+    :class="{ marked: desk.marked.includes(data.device.id), unpowered }"
     :aria-label="`${data.device.name}, ${data.device.id}`"
   >
     <header>

@@ -20,8 +20,6 @@ import ConductorEdge from './ConductorEdge.vue'
 import DeviceNode from './DeviceNode.vue'
 import { useWiringLayout } from './layout.ts'
 
-/** Ids of devices, conductors and terminals that a finding is about. */
-const props = defineProps<{ marked: readonly string[] }>()
 const desk = useDesk()
 const session = useSession()
 const { fitView, setViewport, viewport } = useVueFlow('wiring')
@@ -36,9 +34,14 @@ const scale = computed(() => (layout.value ? Math.min(1.15, (width.value || 900)
 /** As high as the drawing needs at its width, within reason. */
 const height = computed(() => Math.round(Math.min(720, Math.max(260, (layout.value?.height ?? 400) * scale.value + 8))))
 
-const nodes = computed<Node[]>(() => {
+// The graph library measures a device anew whenever it is handed over anew: only when it, or its place, is another one.
+let handed = ''
+const nodes = computed<Node[]>((before) => {
   const w = desk.wiring
   if (!w || !layout.value) return []
+  const key = JSON.stringify([w.devices, layout.value.devices, mayChange.value])
+  if (before && key === handed) return before
+  handed = key
   return w.devices.map((device, i) => {
     const placed = layout.value!.devices.find((p) => p.id === device.id)
     return {
@@ -46,7 +49,7 @@ const nodes = computed<Node[]>(() => {
       type: 'device',
       // A device that the layout does not know yet stands below until it does.
       position: placed ? { x: placed.x, y: placed.y } : { x: 20 + i * 24, y: layout.value!.height },
-      data: { device, marked: props.marked.includes(device.id) },
+      data: { device },
       draggable: false,
       selectable: false,
       focusable: false,
@@ -72,7 +75,6 @@ const edges = computed<Edge[]>(() => {
         data: {
           conductor,
           placed: layout.value!.conductors.find((p) => p.id === conductor.id),
-          marked: props.marked.includes(conductor.id),
         },
         updatable: mayChange.value,
         focusable: false,

@@ -18,12 +18,16 @@ const reader = computed(() => readEntries(folder.kind!.fields, folder.entries))
 const wiring = computed(() => studyWiring(reader.value))
 const supply = computed(() => reader.value.in('supply', 'V'))
 const liftOff = computed(() => reader.value.in('liftOff', 'V'))
+// Figures one by one: the chart is drawn again only when one of them changes, not with every study.
+const maxmA = computed(() => wiring.value.maxmA)
+const totalOhm = computed(() => wiring.value.budget?.totalOhm)
+const fits = computed(() => wiring.value.budget?.ok !== false)
 const line = computed(() => {
   if (liftOff.value === undefined || liftOff.value < 0) return []
-  return loadLine(liftOff.value, wiring.value.maxmA, Math.max(30, (supply.value ?? 0) * 1.2))
+  return loadLine(liftOff.value, maxmA.value, Math.max(30, (supply.value ?? 0) * 1.2))
 })
 const here = computed(() =>
-  supply.value !== undefined && wiring.value.budget ? [{ x: supply.value, y: wiring.value.budget.totalOhm }] : [],
+  supply.value !== undefined && totalOhm.value !== undefined ? [{ x: supply.value, y: totalOhm.value }] : [],
 )
 const data = computed(() => ({
   datasets: [
@@ -43,7 +47,7 @@ const data = computed(() => ({
       pointRadius: 7,
       pointHoverRadius: 7,
       pointStyle: 'circle' as const,
-      borderColor: wiring.value.budget?.ok === false ? tones.value.stop : tones.value.ink,
+      borderColor: fits.value ? tones.value.ink : tones.value.stop,
       borderWidth: 2.5,
       backgroundColor: tones.value.sheet,
     },

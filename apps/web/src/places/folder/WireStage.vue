@@ -3,7 +3,7 @@
 import { addressOf } from '../../api/client.ts'
 import { takeOut, landConductor } from '@calm-loop/core/wiring'
 import { useEventListener } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useDesk } from '../../stores/desk.ts'
 import { useFolder } from '../../stores/folder.ts'
@@ -53,11 +53,11 @@ const figures = computed(() => folder.study?.figures.filter((f) => f.stage === '
 /** Marked in the drawing: what the stops are about, or what an explanation points at. */
 const pointed = ref<readonly string[]>([])
 watch([() => folder.view?.loop.id, work], () => (pointed.value = []))
-const marked = computed(() =>
-  pointed.value.length
+watchEffect(() => {
+  desk.marked = pointed.value.length
     ? pointed.value
-    : stops.value.flatMap((f) => ('where' in f ? (f.where as readonly string[]) : [])),
-)
+    : stops.value.flatMap((f) => ('where' in f ? (f.where as readonly string[]) : []))
+})
 watch(work, (w) => w !== 'meter' && (desk.placement = undefined))
 
 const chosenConductor = computed(() =>
@@ -147,7 +147,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
         </button>
       </div>
     </div>
-    <WiringCanvas :marked="marked">
+    <WiringCanvas>
       {{ desk.study?.own ? 'As drawn here.' : 'As proposed for the arrangement below.' }}
       <template v-if="desk.energised"
         >Volts to {{ floats ? `earth, where a circuit floats to ${floats}` : 'earth' }}, at
@@ -173,10 +173,13 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
     </div>
     <div id="work-panel" role="tabpanel" :aria-labelledby="`work-${work}`" class="panel">
       <template v-if="work === 'arrange'">
-        <FindingList :findings="findings.filter((f) => f.grade !== 'note')" />
         <div class="two">
           <StageEntries stage="wire" :columns="2" />
-          <FigureList :figures="figures" />
+          <!-- Beside the entries, so that nothing moves under the finger when one comes or goes. -->
+          <div>
+            <FigureList :figures="figures" />
+            <FindingList class="found" :findings="findings.filter((f) => f.grade !== 'note')" />
+          </div>
         </div>
         <div class="pair">
           <VoltStacks />
@@ -271,6 +274,9 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
   gap: 32px;
   margin: 8px 0 16px;
   contain: content;
+}
+.found {
+  margin-top: 16px;
 }
 .sheets {
   margin-bottom: 12px;
