@@ -13,9 +13,9 @@ async function shoot(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: join(FOLDER, `${name}.png`) })
 }
 
-/** Scrolls so that the drawing and what is done under it are both seen. */
-const toWork = (page: Page) =>
-  page.locator('.canvas').evaluate((e) => window.scrollTo(0, e.getBoundingClientRect().top + window.scrollY - 300))
+/** Tall enough for the drawing and what is done under it. */
+const TALL = { width: 1280, height: 1400 }
+const drawn = (page: Page) => page.locator('.canvas[data-ready=yes]').waitFor()
 
 try {
   const desk = await browser.newPage({ viewport: { width: 1280, height: 800 } })
@@ -28,19 +28,20 @@ try {
   await openLoop(desk, 'LT-112')
   for (const id of ['point', 'wire', 'range', 'hand-over']) {
     await stage(desk, id)
+    if (id === 'wire') await drawn(desk)
     await shoot(desk, id)
   }
   await desk.goto(server.base)
   await openLoop(desk, 'FT-214')
   await stage(desk, 'wire')
-  await desk.locator('.canvas[data-ready=yes]').waitFor()
+  await drawn(desk)
   await desk.getByRole('tab', { name: /^Before power/ }).click()
-  await toWork(desk)
+  await desk.setViewportSize(TALL)
   await shoot(desk, 'before-power')
   await desk.goto(server.base)
   await openLoop(desk, 'PDT-118')
   await stage(desk, 'wire')
-  await desk.locator('.canvas[data-ready=yes]').waitFor()
+  await drawn(desk)
   await desk.getByRole('tab', { name: /^Explain/ }).click()
   for (const [red, black, value] of [
     ['RX:IN', 'RX:0V', '2.41'],
@@ -52,9 +53,9 @@ try {
     await desk.getByRole('button', { name: 'Put on record' }).click()
     await desk.getByRole('cell', { name: `${red} to ${black}` }).waitFor()
   }
-  await desk.waitForTimeout(1500)
-  await toWork(desk)
+  await desk.waitForTimeout(2500)
   await shoot(desk, 'explain')
+  await desk.setViewportSize({ width: 1280, height: 800 })
   await desk.goto(server.base)
   await openLoop(desk, 'LT-112')
   await beginCheck(desk)

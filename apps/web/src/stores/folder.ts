@@ -1,7 +1,7 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
 import { canonicalJson } from '@calm-loop/contract'
-import { kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
+import { entryWords, kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
 import { useDebounceFn, useEventSource, useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -121,9 +121,20 @@ export const useFolder = defineStore('folder', () => {
   function meet(theirs: Version): void {
     const merged = mergeEntries(entriesOf(base.value), entries.value, theirs.entries)
     const label = (key: string) => kind.value?.fields.find((f) => f.key === key)?.label ?? key
+    const words = (key: string, typed: string) =>
+      entryWords(
+        kind.value?.fields.find((f) => f.key === key),
+        typed,
+      )
     if (merged.taken.length)
-      news.value = `${theirs.author.name} changed ${merged.taken.map((k) => `${label(k)} to ${theirs.entries[k]?.typed || 'nothing'}`).join(', ')}.`
-    clashes.value = merged.clashes.map((c) => ({ ...c, label: label(c.key), who: theirs.author.name }))
+      news.value = `${theirs.author.name} changed ${merged.taken.map((k) => `${label(k)} to ${words(k, theirs.entries[k]?.typed ?? '')}`).join(', ')}.`
+    clashes.value = merged.clashes.map((c) => ({
+      ...c,
+      mine: words(c.key, c.mine),
+      theirs: words(c.key, c.theirs),
+      label: label(c.key),
+      who: theirs.author.name,
+    }))
     base.value = theirs
     nextId = undefined
     entries.value = merged.entries

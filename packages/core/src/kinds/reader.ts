@@ -1,7 +1,7 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
 import { entryFrom, fromSi, toSi, unitOf, type Entry } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
-import { readWiring } from '../wiring/index.ts'
+import { readWiring, wiringWords } from '../wiring/index.ts'
 import type { Entries, Field, StageId } from './kind.ts'
 import { STAGES } from './kind.ts'
 
@@ -74,6 +74,11 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
         .map((key) => reader.label(key)),
   }
   return reader
+}
+
+/** What stands at an entry, as a person would read it. */
+export function entryWords(field: Field | undefined, typed: string): string {
+  return field?.type === 'wiring' ? wiringWords(typed) : typed || 'nothing'
 }
 
 /** Required entries still missing, by stage. */

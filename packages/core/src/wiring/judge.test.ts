@@ -4,7 +4,7 @@ import { analogHookup } from '../circuit/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import {
   addDevice, builtIn, connect, describe as describeConductor, energise, judgeWiring, landConductor, outputsOf, PLAIN, propose, readDeviceType, readWiring,
-  removeDevice, renamedType, setDeviceFigure, setLegend, shuntsOf, takeOut, writeWiring, type Arrangement, type Wiring,
+  removeDevice, renamedType, setDeviceFigure, setLegend, shuntsOf, takeOut, wiringChanges, wiringWords, writeWiring, type Arrangement, type Wiring,
 } from './index.ts' // prettier-ignore
 import { everyArrangement, usual, withSeries } from './wiring.fixture.ts'
 
@@ -245,5 +245,14 @@ describe('device files', () => {
     expect(() => readWiring(writeWiring({ ...twice, devices: [...twice.devices, twice.devices[0]!] }))).toThrow(
       /there twice/,
     )
+  })
+  it('are told apart in words', () => {
+    const [a, b] = [of(), landConductor(drop(of(), 'RX:IN'), 'C1', 'from', 'TX:T')]
+    expect(wiringWords('')).toBe('the proposed wiring')
+    expect(wiringWords('{')).toBe('a wiring that cannot be read')
+    expect(wiringWords(writeWiring(a))).toBe('a wiring of 4 devices and 6 conductors')
+    expect(wiringChanges(writeWiring(a), writeWiring(b))).toBe('C4 taken out, C1 first end TX:+ → TX:T')
+    expect(wiringChanges(writeWiring(b), writeWiring(a))).toMatch(/C4 from JB:2 to RX:IN put in/)
+    expect(wiringChanges('', writeWiring(a))).toMatch(/^the proposed wiring →/)
   })
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Saved as it is typed; recorded as a finished version with a reason when the technician says so. The versions so far stand below.
+import { wiringChanges } from '@calm-loop/core/wiring'
 import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
@@ -23,8 +24,13 @@ function changes(number: number): string {
   )
   if (number === 1) return `${keys.length} entries`
   return (
-    keys.map((k) => `${label(k)}: ${before[k]?.typed || 'nothing'} → ${now[k]?.typed || 'nothing'}`).join('; ') ||
-    'no entry changed'
+    keys
+      .map((k) =>
+        k === 'wiring'
+          ? `Wiring: ${wiringChanges(before[k]?.typed ?? '', now[k]?.typed ?? '')}`
+          : `${label(k)}: ${before[k]?.typed || 'nothing'} → ${now[k]?.typed || 'nothing'}`,
+      )
+      .join('; ') || 'no entry changed'
   )
 }
 async function record(): Promise<void> {
