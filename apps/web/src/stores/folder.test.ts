@@ -1,4 +1,4 @@
-import type { FolderView, SaveVersion, Version } from '@calm-loop/contract'
+import type { FolderView, Reading, SaveVersion, Version } from '@calm-loop/contract'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useFolder } from './folder.ts'
@@ -199,5 +199,27 @@ describe('someone else saved meanwhile', () => {
     expect(folder.clashes).toEqual([])
     expect(saves.at(-1)).toMatchObject({ id, body: { revision: 1, entries: { tell: text('one two') } } })
     expect(folder.status).toBe('saved')
+  })
+  it('does not lose a reading to an answer that was asked for before it was saved', async () => {
+    const folder = useFolder()
+    const reading = (seq: number) => ({ id: `r${seq}`, seq }) as Reading
+    const withCheck = (readings: Reading[]) => ({ ...view(), checks: [{ id: 'c1', readings, signatures: [] }] })
+    const waiting: ((answer: Response) => void)[] = []
+    vi.stubGlobal('fetch', () => Promise.resolve(json(200, withCheck([reading(1)]))))
+    await folder.open(LOOP)
+    vi.stubGlobal('fetch', () => new Promise((resolve) => waiting.push(resolve)))
+    const first = folder.refresh()
+    const second = folder.refresh()
+    folder.addReading('c1', reading(2))
+    waiting[1]!(json(200, withCheck([reading(1), reading(2)])))
+    await second
+    waiting[0]!(json(200, withCheck([reading(1)])))
+    await first
+    expect(folder.view!.checks[0]!.readings.map((r) => r.seq)).toEqual([1, 2])
+    const third = folder.refresh()
+    folder.addReading('c1', reading(3))
+    waiting[2]!(json(200, withCheck([reading(1), reading(2)])))
+    await third
+    expect(folder.view!.checks[0]!.readings.map((r) => r.seq)).toEqual([1, 2, 3])
   })
 })

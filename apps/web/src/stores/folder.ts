@@ -100,6 +100,27 @@ export const useFolder = defineStore('folder', () => {
     scope = undefined
   }
 
+  let asked = 0
+  let seen = 0
+  /**
+   * Looks at the folder on the server again. Answers may overtake each other, and a reading may have been saved since one was asked
+   * for: an older answer is left aside, and what is on record already stays.
+   */
+  async function look(loopId: string): Promise<FolderView | undefined> {
+    const mine = ++asked
+    const fresh = await call('folder', { params: { loopId } })
+    const known = view.value
+    if (known?.loop.id !== loopId || mine < seen) return undefined
+    seen = mine
+    const checks = fresh.checks.map((check) => {
+      const before = known.checks.find((c) => c.id === check.id)?.readings ?? []
+      const more = before.filter((r) => !check.readings.some((x) => x.id === r.id))
+      return more.length ? { ...check, readings: [...check.readings, ...more].sort((a, b) => a.seq - b.seq) } : check
+    })
+    view.value = { ...fresh, checks }
+    return view.value
+  }
+
   /** Someone (perhaps this page) changed the loop. */
   async function heard(event: LoopEvent): Promise<void> {
     if (
@@ -108,9 +129,8 @@ export const useFolder = defineStore('folder', () => {
       event.by === session.person?.name
     )
       return
-    const fresh = await call('folder', { params: { loopId: event.loopId } }).catch(() => undefined)
-    if (!fresh || fresh.loop.id !== view.value?.loop.id) return
-    view.value = fresh
+    const fresh = await look(event.loopId).catch(() => undefined)
+    if (!fresh) return
     const theirs = fresh.versions.at(-1)
     if (event.what === 'version' && theirs && canonicalJson(theirs.entries) !== canonicalJson(entriesOf(base.value)))
       meet(theirs)
@@ -230,9 +250,8 @@ export const useFolder = defineStore('folder', () => {
   async function refresh(): Promise<void> {
     const id = view.value?.loop.id
     if (!id) return
-    const fresh = await call('folder', { params: { loopId: id } })
-    if (view.value?.loop.id !== id) return
-    view.value = fresh
+    const fresh = await look(id)
+    if (!fresh) return
     if (!dirty()) base.value = fresh.versions.at(-1)
   }
 
