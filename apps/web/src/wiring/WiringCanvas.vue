@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The wiring as terminals and conductors. Dragging from terminal to terminal connects; dragging a conductor's end lands it elsewhere.
 import { landConductor, connect, terminalsOf, typeOf } from '@calm-loop/core/wiring'
-import { sidesOf } from '@calm-loop/drawing'
+import { boxHeight, sidesOf } from '@calm-loop/drawing'
 import {
   ConnectionMode,
   VueFlow,
@@ -30,9 +30,17 @@ const room = computed(() => Math.floor(width.value / 40) * 40)
 const layout = useWiringLayout(toRef(desk, 'wiring'), room)
 const mayChange = computed(() => session.has('technician'))
 
-const scale = computed(() => (layout.value ? Math.min(1.15, (width.value || 900) / layout.value.width) : 1))
-/** As high as the drawing needs at its width, within reason. */
-const height = computed(() => Math.round(Math.min(720, Math.max(260, (layout.value?.height ?? 400) * scale.value + 8))))
+/**
+ * As high as the tallest device needs, with another below it in the cabinet. It follows from the devices alone, at once: a height that
+ * came with the layout would move the entries below away from under the finger.
+ */
+const height = computed(() => {
+  const below = 170
+  const needs = (desk.wiring?.devices ?? []).map(
+    (d) => boxHeight(d) + (typeOf(d)?.place === 'cabinet' ? below : 0) + 24,
+  )
+  return Math.min(680, Math.max(420, ...needs))
+})
 
 // The graph library measures a device anew whenever it is handed over anew: only when it, or its place, is another one.
 let handed = ''
