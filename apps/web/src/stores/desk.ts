@@ -5,6 +5,7 @@ import * as W from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useFolder } from './folder.ts'
+import { useSession } from './session.ts'
 import { useThread } from './thread.ts'
 
 /** Loop current for which volts are given while the thread has none, mA. */
@@ -15,6 +16,7 @@ export type Chosen = { readonly what: 'terminal' | 'conductor'; readonly id: str
 export const useDesk = defineStore('desk', () => {
   const folder = useFolder()
   const thread = useThread()
+  const session = useSession()
   const study = computed(() =>
     folder.kind ? studyWiring(readEntries(folder.kind.fields, folder.entries)).desk : undefined,
   )
@@ -45,6 +47,12 @@ export const useDesk = defineStore('desk', () => {
   const says = ref('')
   const undone = shallowRef<readonly string[]>([])
 
+  /** Gates confirmed so far, and where they leave the power for the wiring as it stands. */
+  const text = computed(() => (wiring.value ? W.writeWiring(wiring.value) : ''))
+  const gates = computed(() => (folder.view?.wireLog ?? []).filter((e) => e.what === 'gate'))
+  const power = computed(() => W.gateState(gates.value, text.value))
+
+  const mayChange = computed(() => session.has('technician'))
   const now = () => folder.entries['wiring']?.typed ?? ''
   function record(text: string): void {
     undone.value = [...undone.value.slice(-49), now()]
@@ -52,14 +60,14 @@ export const useDesk = defineStore('desk', () => {
   }
   /** Makes a change; what cannot be done says why and changes nothing. */
   function change(make: (wiring: W.Wiring) => W.Wiring): boolean {
-    if (!wiring.value) return false
+    if (!wiring.value || !mayChange.value) return false
     const changed = attempt(() => make(wiring.value!))
     says.value = changed instanceof Refusal ? changed.message : ''
     if (changed instanceof Refusal) return false
     record(W.writeWiring(changed))
     return true
   }
-  const takeProposal = () => record('')
+  const takeProposal = () => mayChange.value && record('')
   function undo(): void {
     const last = undone.value.at(-1)
     if (last === undefined) return
@@ -69,6 +77,7 @@ export const useDesk = defineStore('desk', () => {
   }
 
   function begin(ref_: string): void {
+    if (!mayChange.value) return
     drawingFrom.value = ref_
     says.value = ''
   }

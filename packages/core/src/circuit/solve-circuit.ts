@@ -1,6 +1,6 @@
 // What every meter in a circuit would read: nodal solution of sources, resistors, transmitters, outputs, diodes and fuses.
 import { Refusal } from '../refusal/index.ts'
-import { planNetwork, solveNetwork, type Branch, type Plan } from './network.ts'
+import { LEAK_MHO, planNetwork, solveNetwork, type Branch, type Plan } from './network.ts'
 import { endsOf, piecesOf, refuseBadParts, type Part, type Piece } from './parts.ts'
 
 export interface Circuit {
@@ -124,8 +124,8 @@ function lowestAlong(
   }
   for (let n = 1; n < plan.nodes; n++) {
     const d = next[n]! - now[n]!
-    slope0 += 1e-12 * now[n]! * d
-    rise += 1e-12 * d * d
+    slope0 += LEAK_MHO * now[n]! * d
+    rise += LEAK_MHO * d * d
   }
   const lines = bents.map(({ branch, pieces }) => {
     const v = now[branch.a]! - now[branch.b]!

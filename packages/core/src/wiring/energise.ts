@@ -87,12 +87,15 @@ export function conductorOhm(wiring: Wiring, cableId: string | undefined, condit
   return Math.max(ohm, PANEL_WIRE_OHM)
 }
 
-/** Refs that are one piece of copper with `start`: over conductors only, or through joints inside devices too. */
-export function netOf(wiring: Wiring, start: readonly string[]): Set<string> {
+type Link = { readonly from: string; readonly to: string }
+
+/** Terminals that are one piece of copper with `start`, over the conductors and `more` links. */
+export function netOf(wiring: Wiring, start: readonly string[], more: readonly Link[] = []): Set<string> {
   const net = new Set(start)
+  const links = [...wiring.conductors, ...more]
   for (let grown = true; grown;) {
     grown = false
-    for (const { from, to } of wiring.conductors) {
+    for (const { from, to } of links) {
       if (!from || !to || net.has(from) === net.has(to)) continue
       net.add(from).add(to)
       grown = true
@@ -101,16 +104,34 @@ export function netOf(wiring: Wiring, start: readonly string[]): Set<string> {
   return net
 }
 
-interface Mains {
+/** Roles of devices that pass on whatever they are given: a fuse or a resistor is no end of the mains. */
+const PASSING = ['joint', 'fuse', 'resistor', 'barrier']
+
+function passedOn(wiring: Wiring): Link[] {
+  return wiring.devices.flatMap((device) => {
+    const type = typeOf(device)
+    if (!type || !PASSING.includes(type.role)) return []
+    return type.inside.flatMap((p) =>
+      p.part === 'joins' || p.part === 'fuse' || p.part === 'resists'
+        ? [{ from: refOf(device.id, p.a), to: refOf(device.id, p.b) }]
+        : [],
+    )
+  })
+}
+
+/** Terminals that mains live and mains neutral reach. */
+export interface Mains {
   readonly live: ReadonlySet<string>
   readonly neutral: ReadonlySet<string>
 }
 export function mainsOf(wiring: Wiring): Mains {
+  const links = passedOn(wiring)
   const feeds = [...terminalsOf(wiring)].filter(([, s]) => s.type.role === 'mains')
   const net = (does: string) =>
     netOf(
       wiring,
       feeds.filter(([, s]) => s.does === does).map(([ref]) => ref),
+      links,
     )
   return { live: net('live'), neutral: net('neutral') }
 }
@@ -204,6 +225,15 @@ function partsOf(
   return parts
 }
 
+type DcPower = Extract<NonNullable<DeviceType['power']>, { from: 'dc' }>
+
+/** Whether a device has a voltage at its DC terminals that it can live on; it may stand half as much again before it is destroyed. */
+function isFed(solution: Solution, deviceId: string, power: DcPower): boolean {
+  const at = (terminal: string) => solution.nodes[refOf(deviceId, terminal)] ?? 0
+  const v = at(power.plus) - at(power.minus)
+  return v >= power.leastV && v <= power.mostV * 1.5
+}
+
 /**
  * Volts and milliamps everywhere, with every device that gets power alive. Powering and repeating devices are followed until nothing
  * changes. Figures not yet entered count as usual values; ask `missingFigures` first.
@@ -237,9 +267,7 @@ export function energise(
     const next = new Map(
       needy.map(({ device, type, power }) => {
         if (power.from === 'ac') return [device.id, hasMains(type, device, mains)]
-        const v =
-          (solution.nodes[refOf(device.id, power.plus)] ?? 0) - (solution.nodes[refOf(device.id, power.minus)] ?? 0)
-        return [device.id, v >= power.leastV && v <= power.mostV * 1.5]
+        return [device.id, isFed(solution, device.id, power)]
       }),
     )
     if (!frozen) for (const [id, on] of next) if (powered.get(id) !== on) changed = true
@@ -310,13 +338,9 @@ const readers = (parts: readonly Part[], solution: Solution, spots: ReadonlyMap<
       return (solution.nodes[ref] ?? 0) - (from === undefined ? 0 : (solution.nodes[from] ?? 0))
     },
     between: (plus: string, minus: string) => (solution.nodes[plus] ?? 0) - (solution.nodes[minus] ?? 0),
-    ...current(solution),
+    milliamps: (id: string) => solution.parts[conductorPart(id)]?.mA,
   }
 }
-
-const current = (solution: Solution) => ({
-  milliamps: (id: string) => solution.parts[conductorPart(id)]?.mA,
-})
 
 /**
  * Solves variants of an energised wiring quickly: as long as every device keeps (or stays without) its power, the circuit alone is
@@ -327,17 +351,14 @@ export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energis
   const fed = wiring.devices.flatMap((device) => {
     const power = typeOf(device)?.power
     if (power?.from !== 'dc') return []
-    return [{ id: device.id, plus: refOf(device.id, power.plus), minus: refOf(device.id, power.minus), power }]
+    return [{ id: device.id, power }]
   })
   return (alter: Alter, topology?: Topology): Energised => {
     if (base.follows) return energise(wiring, conditions, alter, base.powered)
     const parts = alter([...base.parts])
     const solution = solveCircuit({ ground: EARTH, parts }, topology)
-    for (const { id, plus, minus, power } of fed) {
-      const v = (solution.nodes[plus] ?? 0) - (solution.nodes[minus] ?? 0)
-      if ((v >= power.leastV && v <= power.mostV * 1.5) !== base.powered.get(id))
-        return energise(wiring, conditions, alter, base.powered)
-    }
+    if (fed.some(({ id, power }) => isFed(solution, id, power) !== base.powered.get(id)))
+      return energise(wiring, conditions, alter, base.powered)
     return { parts, solution, powered: base.powered, follows: false, ...readers(parts, solution, spots) }
   }
 }

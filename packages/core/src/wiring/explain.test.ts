@@ -44,11 +44,11 @@ describe('explaining readings', () => {
       const truth = energise(w, conditions, fault.alter(figure), base.powered)
       const spots = spotsOf(w)
       // A fault that no reading can show (earth on an earthed core) is not asked for.
-      const shows = spots.some((s) => Math.abs(readAt(truth, s) - readAt(base, s)) > 4 * spread(s.of, readAt(base, s)))
+      const shows = spots.some((s) => Math.abs(readAt(truth, s) - readAt(base, s)) > 4 * spread(readAt(base, s)))
       if (!shows) continue
       const read = (spot: Spot): LoopReading => {
         const value = readAt(truth, spot)
-        return { ...spot, value: value + (noise() * spread(spot.of, value)) / 3 }
+        return { ...spot, value: value + (noise() * spread(value)) / 3 }
       }
       const readings = [
         read(spots.find((s) => s.of === 'volts' && s.red.startsWith('TX') && s.black.startsWith('TX'))!),
@@ -89,7 +89,7 @@ describe('explaining readings', () => {
     expect(named.figure! / 2200).toBeCloseTo(1, 1)
     const next = ranking.next!
     const values = next.expects.map((x) => x.value)
-    expect(Math.max(...values) - Math.min(...values)).toBeGreaterThan(spread(next.spot.of, values[0]!))
+    expect(Math.max(...values) - Math.min(...values)).toBeGreaterThan(spread(values[0]!))
   })
   it('gives nothing for no readings, and no figure that is none for wild ones', () => {
     expect(explain(plain, usual, []).groups).toEqual([])
@@ -130,7 +130,12 @@ describe('the meter', () => {
   })
   it('warns of mains', () => {
     const w = propose({ ...PLAIN, output: 'four-wire active', power: 'mains', receiver: 'passive card' })
-    expect(placeMeter(w, usual, { how: 'volts', red: 'TX:L', black: 'TX:N' }).danger).toMatch(/Mains/)
+    const live = placeMeter(w, usual, { how: 'volts', red: 'TX:L', black: 'TX:N' })
+    expect(live).toMatchObject({ value: null, display: 'mains voltage', function: 'AC V' })
+    expect(live.danger).toMatch(/Mains/)
+    // A neutral is no 0 either.
+    expect(placeMeter(w, usual, { how: 'volts', red: 'TX:N', black: 'TX:PE' }).display).toMatch(/treat as live/)
+    expect(placeMeter(w, usual, { how: 'milliamps', red: 'TX:L', black: 'TX:N' }).danger).toMatch(/Never/)
   })
 })
 
@@ -141,6 +146,10 @@ describe('the sheet and the gates', () => {
     for (const l of lines) if (l.colour) expect(l.convention).not.toBe('')
     expect(lines.find((l) => l.to === 'RX:IN')).toMatchObject({ colour: 'black', function: 'current input, plus' })
     expect(wiringSheet(plain).every((l) => l.volts === null)).toBe(true)
+    const bus = propose({ ...PLAIN, output: 'digital bus' })
+    const data = wiringSheet(bus, energise(bus, usual)).filter((l) => l.from.startsWith('TX:D'))
+    expect(data).toHaveLength(2)
+    for (const l of data) expect(l).toMatchObject({ volts: null, mA: null, says: 'data, not computed' })
   })
   it('lets nobody energise what was not proved dead, what is wrong, or what was changed since', () => {
     const text = writeWiring(plain)

@@ -12,8 +12,7 @@ export type LoopReading =
 export type Spot = LoopReading extends infer R ? (R extends LoopReading ? Omit<R, 'value'> : never) : never
 
 /** What a hand meter’s reading is good for: 1 % and a little, in V and mA. */
-export const spread = (of: 'volts' | 'current', value: number): number =>
-  0.01 * Math.abs(value) + (of === 'volts' ? 0.05 : 0.05)
+export const spread = (value: number): number => 0.01 * Math.abs(value) + 0.05
 
 export interface Explanation {
   readonly fault: Fault
@@ -46,7 +45,7 @@ function misfitOf(e: Energised, readings: readonly LoopReading[]): { misfit: num
   const predicts = readings.map((r) => readAt(e, r))
   const sum = readings.reduce((total, r, i) => {
     // Far off is far off: one wild reading must not drown the others.
-    const z = Math.min(40, Math.abs(predicts[i]! - r.value) / spread(r.of, r.value))
+    const z = Math.min(40, Math.abs(predicts[i]! - r.value) / spread(r.value))
     return total + z * z
   }, 0)
   return { misfit: sum / Math.max(1, readings.length), predicts }
@@ -108,8 +107,7 @@ const better = (a: Trial | undefined, b: Trial | undefined): Trial | undefined =
 /** The figure that fits best, by secant steps on what each reading is off, from the best of the coarse ones. */
 function refine(coarse: Trial, readings: readonly LoopReading[]): Trial {
   if (!coarse.fault.figure) return coarse
-  const off = (t: Trial) =>
-    t.predicts.map((p, i) => (p - readings[i]!.value) / spread(readings[i]!.of, readings[i]!.value))
+  const off = (t: Trial) => t.predicts.map((p, i) => (p - readings[i]!.value) / spread(readings[i]!.value))
   let best = coarse
   let other = coarse.at(coarse.u + (coarse.u > 0.5 ? -0.02 : 0.02))
   let [low, high] = [Math.max(0, coarse.u - 1 / (COARSE - 1)), Math.min(1, coarse.u + 1 / (COARSE - 1))]
@@ -171,7 +169,7 @@ export function explain(
 }
 
 const sameReadings = (a: Explanation, b: Explanation, readings: readonly LoopReading[]): boolean =>
-  readings.every((r, i) => Math.abs(a.predicts[i]! - b.predicts[i]!) <= spread(r.of, r.value))
+  readings.every((r, i) => Math.abs(a.predicts[i]! - b.predicts[i]!) <= spread(r.value))
 
 /** The spot at which the explanations left differ most, counted in what a reading there is good for. */
 function nextSpot(
@@ -187,7 +185,7 @@ function nextSpot(
     let apart = 0
     for (let i = 0; i < values.length; i++)
       for (let j = i + 1; j < values.length; j++) {
-        const z = Math.abs(values[i]! - values[j]!) / (spread(spot.of, values[i]!) + spread(spot.of, values[j]!))
+        const z = Math.abs(values[i]! - values[j]!) / (spread(values[i]!) + spread(values[j]!))
         // Pairs told apart for certain count once; what matters is how many there are. A current costs a broken loop.
         apart += Math.min(1, z / 2) * (spot.of === 'current' ? 0.8 : 1)
       }

@@ -2,6 +2,7 @@
 import { mainsOf, netOf } from './energise.ts'
 import { finding, type WiringFinding } from './finding.ts'
 import { FUNCTIONS, type Wiring } from './record.ts'
+
 import { terminalsOf } from './types.ts'
 
 export function mainsFindings(wiring: Wiring): WiringFinding[] {
@@ -11,7 +12,9 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
   for (const [ref, spot] of spots) {
     const domain = FUNCTIONS[spot.does].domain
     const on = live.has(ref) ? 'live' : neutral.has(ref) ? 'neutral' : undefined
-    if (on && (domain === 'dc' || domain === 'any' || domain === 'earth'))
+    // Mains may pass a junction box or a fuse; it has no business at a barrier or at a resistor of the loop.
+    const passes = domain === 'any' && (spot.type.role === 'joint' || spot.type.role === 'fuse')
+    if (on && domain !== 'ac' && !passes)
       found.push(
         finding(
           domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc', 'stop', [ref, spot.device.id],

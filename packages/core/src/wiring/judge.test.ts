@@ -136,6 +136,14 @@ describe('before power', () => {
     expect(stops(landConductor(landConductor(w, l, 'to', 'TX:N'), n, 'to', 'TX:L'))).toContain('live-neutral-exchanged')
     expect(stops(drop(w, 'AC:L'))).toContain('no-device-power')
   })
+  it('follows mains through a fuse, and lets it pass there only', () => {
+    const w = addDevice(of({ output: 'four-wire active', receiver: 'passive card', power: 'mains' }), 'fuse')
+    const fused = connect(landConductor(w, at(w, 'AC:L'), 'from', 'D1:2'), 'AC:L', 'D1:1')
+    expect(stops(fused)).toEqual([])
+    expect(stops(connect(fused, 'D1:2', 'RX:IN+'))).toContain('mains-on-dc')
+    const barred = addDevice(fused, 'barrier')
+    expect(stops(connect(barred, 'AC:L', 'D2:1'))).toContain('mains-on-dc')
+  })
   it('sees a shield earthed twice and one earthed nowhere', () => {
     const w = of({ output: 'four-wire active', receiver: 'passive card', power: 'mains', junction: false })
     const shield = w.conductors.find((c) => c.core === 'shield')!

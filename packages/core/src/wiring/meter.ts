@@ -1,6 +1,6 @@
 // A meter put to the loop: what to set, where the leads go, what it will show, and what another display would mean.
 import { formatQuantity as show } from '../quantity/index.ts'
-import { conductorPart, energise, type Alter, type Conditions, type Energised } from './energise.ts'
+import { conductorPart, energise, mainsOf, type Alter, type Conditions, type Energised } from './energise.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
 
@@ -32,8 +32,8 @@ export interface MeterReading {
   /** Steps in their order. */
   readonly steps: readonly string[]
   readonly quantity: 'V' | 'mA'
-  /** What the display will show at this moment, sign included; 0 after its fuse has blown. */
-  readonly value: number
+  /** What the display will show at this moment, sign included; 0 after its fuse has blown; null where it is not computed. */
+  readonly value: number | null
   readonly display: string
   readonly blown: boolean
   /** Why not to do it; absent where it is safe. */
@@ -139,7 +139,7 @@ export function placeMeter(
           'Red lead into the mA jack, black into COM. Not the A jack, not the V jack.',
           'Function DC mA, range above 22 mA.',
           `Lift the core of ${placement.conductor} at ${terminalWords(at)}.`,
-          `Red to the ${redTo.replace('terminal ', 'terminal ')}, black to the ${blackTo}.`,
+          `Red to the ${redTo}, black to the ${blackTo}.`,
           'Power on. Read. Change neither jack nor function while it is in circuit.',
           'Power off before the leads come off; land the core again and pull on it.',
         ],
@@ -148,9 +148,17 @@ export function placeMeter(
       } // prettier-ignore
     }
     case 'volts': {
-      const value = solved?.volts ?? 0
-      const [a, b] = [spots.get(placement.red), spots.get(placement.black)]
-      const ac = [a, b].some((s) => s?.does === 'live' || s?.does === 'neutral')
+      const mains = mainsOf(wiring)
+      const ends = [placement.red, placement.black]
+      const ac = ends.some((ref) => mains.live.has(ref) || mains.neutral.has(ref))
+      const data = ends.some((ref) => spots.get(ref)?.does.startsWith('bus'))
+      // Never a 0 that nobody computed: at the mains it could kill.
+      const value = ac || data ? null : (solved?.volts ?? 0)
+      const unknown = !ac
+        ? 'not computed: data'
+        : ends.every((ref) => !mains.live.has(ref))
+          ? 'a few volts, treat as live'
+          : 'mains voltage'
       const shunt = energised.parts.some(
         (p) =>
           p.kind === 'resistor' &&
@@ -160,25 +168,25 @@ export function placeMeter(
       )
       return {
         jack: 'V', function: ac ? 'AC V' : 'DC V', redTo: terminalWords(placement.red), blackTo: terminalWords(placement.black),
-        quantity: 'V', value, display: show(value === 0 ? 0 : value, 'V', { decimals: 2 }), blown: false, powerOff: false, energised,
+        quantity: 'V', value, display: value === null ? unknown : show(value === 0 ? 0 : value, 'V', { decimals: 2 }), blown: false, powerOff: false, energised,
         steps: [
           'Red lead into the V jack, black into COM. Take the lead out of the mA jack first.',
           `Function ${ac ? 'AC' : 'DC'} V.`,
           `Black to ${terminalWords(placement.black)}, then red to ${terminalWords(placement.red)}. Touch nothing else.`,
-          shunt ? 'Divide by the resistor’s value: its tolerance counts in the result.' : 'Read, and compare with what is expected.',
+          ...(ac ? ['Only with a permit and by a licensed person. Read without holding the probes’ tips.'] : shunt ? ['Divide by the resistor’s value: its tolerance counts in the result.'] : ['Read, and compare with what is expected.']),
         ],
-        meanings: voltMeanings(value, shunt),
+        meanings: value === null ? [] : voltMeanings(value, shunt),
         ...(ac ? { danger: 'Mains: only a licensed person, with leads and meter rated for it (CAT III or better).' } : {}),
       } // prettier-ignore
     }
     case 'milliamps': {
       const blown = solved?.blown ?? false
       const value = blown ? 0 : (solved?.mA ?? 0)
+      const mains = mainsOf(wiring)
+      const live = [placement.red, placement.black].some((ref) => mains.live.has(ref) || mains.neutral.has(ref))
       const before = now.between(placement.red, placement.black)
       const [a, b] = [spots.get(placement.red), spots.get(placement.black)]
       const test = a?.device === b?.device && [a?.does, b?.does].includes('test+')
-      const alone =
-        now.milliamps(wiring.conductors.find((c) => c.from === placement.red || c.to === placement.red)?.id ?? '') ?? 0
       return {
         jack: 'mA', function: 'DC mA', redTo: terminalWords(placement.red), blackTo: terminalWords(placement.black),
         quantity: 'mA', value, display: mA(value), blown, powerOff: false, energised,
@@ -186,9 +194,11 @@ export function placeMeter(
           ? ['Red lead into the mA jack, black into COM. Function DC mA.', `Red to ${terminalWords(placement.red)}, black to ${terminalWords(placement.black)}. The loop is not broken.`, 'Read. The meter takes the current that the diode carried; its own drop must stay under 0.4 V.']
           : ['Do not. A meter set to mA is a piece of wire with a fuse in it.'],
         meanings: seriesMeanings(value),
-        ...(blown
+        ...(live
+          ? { danger: 'Mains on a meter set to mA: it can explode in the hand. Never.' }
+          : blown
           ? { danger: `Set to mA the meter is ${METER.shuntOhm} Ω across ${show(Math.abs(before), 'V', { decimals: 1 })}: its ${METER.fusemA} mA fuse blows. A real one may flash over, and a cheap one has no fuse there.` }
-          : test ? {} : { danger: `The meter joins ${placement.red} and ${placement.black} with ${METER.shuntOhm} Ω: it shows ${mA(value)} and the loop reads false while it is there${Math.abs(alone) > 0 ? '' : ' '}.`.trimEnd() }),
+          : test ? {} : { danger: `The meter joins ${placement.red} and ${placement.black} with ${METER.shuntOhm} Ω: it shows ${mA(value)} and the loop reads false while it is there.` }),
       } // prettier-ignore
     }
     case 'clamp': {

@@ -1,7 +1,7 @@
 // The wiring sheet: one line for each conductor, as it is landed, rung out and measured.
 import { mainsOf, type Energised } from './energise.ts'
 import { FUNCTIONS, type Wiring } from './record.ts'
-import { conventionOf, terminalsOf } from './types.ts'
+import { conventionOf, hasVolts, terminalsOf } from './types.ts'
 
 export interface SheetLine {
   readonly id: string
@@ -26,7 +26,8 @@ export interface SheetLine {
 /** Lines of the sheet, in the order of the record. `energised` gives the expected volts; without it they stay open. */
 export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] {
   const spots = terminalsOf(wiring)
-  const { live, neutral } = mainsOf(wiring)
+  const mainsNets = mainsOf(wiring)
+  const { live, neutral } = mainsNets
   return wiring.conductors.map((c) => {
     const cable = wiring.cables.find((k) => k.id === c.cable)
     const convention = cable ? conventionOf(cable.legend) : undefined
@@ -35,6 +36,8 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
     const lost = [c.from, c.to].filter((ref) => ref !== '' && !spots.has(ref))
     const mains = [c.from, c.to].some((ref) => live.has(ref)) ? 'live, mains' : [c.from, c.to].some((ref) => neutral.has(ref)) ? 'neutral, mains' : ''
     const cut = c.from === '' || c.to === ''
+    const ref = a ? c.from : c.to
+    const shown = (a ?? b) && !lost.length && hasVolts(wiring, mainsNets, ref, (a ?? b)!.does)
     const named = [a, b].find((s) => s && s.does !== 'through') ?? a ?? b
     return {
       id: c.id,
@@ -46,10 +49,10 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
       convention: c.core === 'shield' ? 'shield' : means ? `${means} (${convention!.name})` : cable ? `no meaning in ${convention!.name}` : c.colour ? 'panel wire, by the site’s practice' : '',
       ferrule: c.ferrule || (c.to ? `${c.from}/${c.to}` : c.from),
       function: c.core === 'shield' ? 'cable shield' : named ? FUNCTIONS[named.does].words : '',
-      countedFrom: energised?.floatsOn(a ? c.from : c.to) ?? '',
-      volts: energised && !mains && !lost.length && (a ?? b) ? (energised.volts(a ? c.from : c.to) ?? null) : null,
-      mA: energised && !mains && a && b ? (energised.milliamps(c.id) ?? null) : null,
-      says: lost.length ? `ends at ${lost.join(' and ')}, which is not there` : mains || (cut ? 'one end insulated' : ''),
+      countedFrom: energised?.floatsOn(ref) ?? '',
+      volts: energised && shown ? (energised.volts(ref) ?? null) : null,
+      mA: energised && shown && a && b && c.core !== 'shield' && a.does !== 'earth' ? (energised.milliamps(c.id) ?? null) : null,
+      says: lost.length ? `ends at ${lost.join(' and ')}, which is not there` : mains || (cut ? 'one end insulated' : named?.does.startsWith('bus') ? 'data, not computed' : ''),
     }
   }) // prettier-ignore
 }

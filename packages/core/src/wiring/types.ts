@@ -53,7 +53,7 @@ export const functionWords = (does: TerminalFunction): string => FUNCTIONS[does]
 /** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint. */
 export function hasVolts(
   wiring: Wiring,
-  mains: { live: ReadonlySet<string>; neutral: ReadonlySet<string> },
+  mains: { readonly live: ReadonlySet<string>; readonly neutral: ReadonlySet<string> },
   ref: string,
   does: TerminalFunction,
 ): boolean {
