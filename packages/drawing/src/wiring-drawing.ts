@@ -2,17 +2,7 @@
 import { hasVolts, INSULATION, mainsOf, typeOf, type Energised, type Wiring } from '@calm-loop/core/wiring'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import type { Scene, Shape } from './scene.ts'
-import { HEAD_HEIGHT, roundedPath, rowAt, ROW_HEIGHT, type WiringLayout } from './wiring-layout.ts'
-
-const midOf = (points: readonly { x: number; y: number }[]) => {
-  let best = { x: 0, y: 0, length: -1 }
-  for (let i = 1; i < points.length; i++) {
-    const [a, b] = [points[i - 1]!, points[i]!]
-    const length = Math.abs(b.x - a.x)
-    if (length > best.length) best = { x: (a.x + b.x) / 2, y: a.y, length }
-  }
-  return best
-}
+import { HEAD_HEIGHT, labelPoint, roundedPath, rowAt, ROW_HEIGHT, type WiringLayout } from './wiring-layout.ts'
 
 export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout, energised?: Energised): Scene {
   const shapes: Shape[] = []
@@ -27,7 +17,7 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
   }
   for (const placed of layout.conductors) {
     const conductor = wiring.conductors.find((c) => c.id === placed.id)!
-    const at = midOf(placed.points)
+    const at = labelPoint(placed.points)
     if (at.length < 24) continue
     const label = conductor.id
     shapes.push(

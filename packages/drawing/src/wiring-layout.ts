@@ -162,3 +162,14 @@ export function roundedPath(points: readonly Point[], radius = 7): string {
   const last = points.at(-1)!
   return `${d}L${n(last.x)} ${n(last.y)}`
 }
+
+/** Where a conductor's name stands: the middle of its longest level stretch, and how long that is. */
+export function labelPoint(points: readonly Point[]): Point & { readonly length: number } {
+  let best = { x: points[0]?.x ?? 0, y: points[0]?.y ?? 0, length: -1 }
+  for (let i = 1; i < points.length; i++) {
+    const [a, b] = [points[i - 1]!, points[i]!]
+    const length = Math.abs(b.x - a.x)
+    if (length > best.length) best = { x: (a.x + b.x) / 2, y: a.y, length }
+  }
+  return best
+}

@@ -106,7 +106,7 @@ export const useDesk = defineStore('desk', () => {
     },
   )
   return {
-    study, wiring, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
+    study, wiring, text, gates, power, mayChange, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
     change, takeProposal, undo, begin, finish, choose,
   } // prettier-ignore
 })

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 // Before power: what is wrong with the wiring, and the two gates: power off and proved dead; safe to energise.
-import type { WireEntry } from '@calm-loop/contract'
 import type { Finding } from '@calm-loop/core/findings'
-import { gateState, GATE_WORDS, refuseGate, writeWiring, type WireGate } from '@calm-loop/core/wiring'
+import { GATE_WORDS, refuseGate, type WireGate } from '@calm-loop/core/wiring'
 import { v7 as uuid } from 'uuid'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useDesk } from '../stores/desk.ts'
 import { useFolder } from '../stores/folder.ts'
-import { useSession } from '../stores/session.ts'
 import { moment } from '../widgets/dates.ts'
 import FindingList from '../widgets/FindingList.vue'
 import WordsField from '../widgets/WordsField.vue'
@@ -16,22 +14,16 @@ import WordsField from '../widgets/WordsField.vue'
 defineProps<{ findings: readonly Finding[] }>()
 const desk = useDesk()
 const folder = useFolder()
-const session = useSession()
 const told = ref('')
 const says = ref('')
 const busy = ref<WireGate>()
-const text = computed(() => (desk.wiring ? writeWiring(desk.wiring) : ''))
-const gates = computed(() =>
-  (folder.view?.wireLog ?? []).filter((e): e is Extract<WireEntry, { what: 'gate' }> => e.what === 'gate'),
-)
-const state = computed(() => gateState(gates.value, text.value))
 const GATES: readonly { gate: WireGate; title: string; action: string }[] = [
   { gate: 'power-off', title: 'Gate: power off', action: 'Confirm power off and proved dead' },
   { gate: 'safe-to-energise', title: 'Gate: safe to energise', action: 'Confirm safe to energise' },
 ]
 const refused = (gate: WireGate) =>
-  refuseGate(gate, gates.value, text.value, desk.study?.findings ?? [], desk.study?.needs ?? [])?.message
-const last = (gate: WireGate) => [...gates.value].reverse().find((g) => g.gate === gate)
+  refuseGate(gate, desk.gates, desk.text, desk.study?.findings ?? [], desk.study?.needs ?? [])?.message
+const last = (gate: WireGate) => [...desk.gates].reverse().find((g) => g.gate === gate)
 const ids = new Map<string, string>()
 
 async function confirm(gate: WireGate): Promise<void> {
@@ -43,11 +35,11 @@ async function confirm(gate: WireGate): Promise<void> {
       return
     }
     // The same try again is the same entry: a lost answer does not confirm twice.
-    const key = `${gate} ${gates.value.length}`
+    const key = `${gate} ${desk.gates.length}`
     if (!ids.has(key)) ids.set(key, uuid())
     await call('addWireEntry', {
       params: { loopId: folder.view!.loop.id, entryId: ids.get(key)! },
-      body: { what: 'gate', gate, words: GATE_WORDS[gate], told: told.value.trim(), wiring: text.value },
+      body: { what: 'gate', gate, words: GATE_WORDS[gate], told: told.value.trim(), wiring: desk.text },
     })
     await folder.refresh()
   } catch (error) {
@@ -66,14 +58,16 @@ async function confirm(gate: WireGate): Promise<void> {
     <FindingList :findings="findings" />
     <p v-if="!findings.length" class="clear">Nothing found against this wiring.</p>
     <p class="quiet">
-      <template v-if="state.power === 'off'">Power is confirmed off.</template>
-      <template v-else-if="state.power === 'on'">Confirmed safe to energise, for the wiring as it stands.</template>
-      <template v-else-if="state.lapsed"
+      <template v-if="desk.power.power === 'off'">Power is confirmed off.</template>
+      <template v-else-if="desk.power.power === 'on'"
+        >Confirmed safe to energise, for the wiring as it stands.</template
+      >
+      <template v-else-if="desk.power.lapsed"
         >The wiring was changed after it was confirmed safe: that confirmation no longer holds.</template
       >
       <template v-else>Nobody has confirmed anything about the power yet. Treat every conductor as live.</template>
     </p>
-    <template v-if="session.has('technician')">
+    <template v-if="desk.mayChange">
       <WordsField
         label="Who in operations was told, and by which lock or permit"
         :value="told"

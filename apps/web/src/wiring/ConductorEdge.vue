@@ -1,15 +1,15 @@
 <script setup lang="ts">
 // A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when asked.
-import { hasVolts, INSULATION, terminalsOf, type Conductor } from '@calm-loop/core/wiring'
-import { roundedPath, type PlacedConductor } from '@calm-loop/drawing'
+import { INSULATION, isEarth, type Conductor } from '@calm-loop/core/wiring'
+import { labelPoint, roundedPath, type PlacedConductor } from '@calm-loop/drawing'
 import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/core'
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { usePreferences } from '../stores/preferences.ts'
+import { useShown } from './shown.ts'
 
 const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor }>>()
 const desk = useDesk()
-const preferences = usePreferences()
+const { milliamps, told } = useShown()
 const conductor = computed(() => props.data.conductor)
 const near = (a: { x: number; y: number }, x: number, y: number) => Math.hypot(a.x - x, a.y - y) < 24
 
@@ -24,13 +24,8 @@ const run = computed(() => {
     near(first, props.sourceX, props.sourceY) &&
     near(last, props.targetX, props.targetY)
   ) {
-    let best = { x: 0, y: 0, length: -1 }
-    for (let i = 1; i < points.length; i++) {
-      const [a, b] = [points[i - 1]!, points[i]!]
-      const length = Math.abs(b.x - a.x)
-      if (length > best.length) best = { x: (a.x + b.x) / 2, y: a.y, length }
-    }
-    return { d: roundedPath(points), x: best.x, y: best.y }
+    const at = labelPoint(points)
+    return { d: roundedPath(points), x: at.x, y: at.y }
   }
   const [d, x, y] = getSmoothStepPath(props)
   return { d, x, y }
@@ -38,13 +33,8 @@ const run = computed(() => {
 const colour = computed(() => INSULATION[conductor.value.colour ?? ''] ?? '#cfcabb')
 /** A mains conductor, an earth or a data wire carries no loop current that could be told. */
 const telling = computed(() => {
-  const [w, mains, c] = [desk.wiring, desk.mains, conductor.value]
-  if (!w || !mains || c.core === 'shield') return false
-  const spots = terminalsOf(w)
-  return [c.from, c.to].every((ref) => {
-    const does = spots.get(ref)?.does
-    return does !== undefined && does !== 'earth' && hasVolts(w, mains, ref, does)
-  })
+  const { from, to, core } = conductor.value
+  return core !== 'shield' && [from, to].every((ref) => told(ref) && desk.wiring && !isEarth(desk.wiring, ref))
 })
 const mA = computed(() => (telling.value ? desk.energised?.milliamps(conductor.value.id) : undefined))
 const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs(mA.value) > 0.05)
@@ -57,7 +47,7 @@ const metered = computed(
 )
 const label = computed(
   () =>
-    `${conductor.value.id}${(chosen.value || desk.animated) && mA.value !== undefined ? ` ${preferences.quantity(Math.abs(mA.value), 'mA', { decimals: 2 })}` : ''}`,
+    `${conductor.value.id}${(chosen.value || desk.animated) && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''}`,
 )
 </script>
 

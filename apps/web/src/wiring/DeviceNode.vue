@@ -1,20 +1,19 @@
 <script setup lang="ts">
 // A device at the wiring desk: its name, and a row for each terminal with its expected volts.
-import { functionWords, hasVolts, typeOf, type Device } from '@calm-loop/core/wiring'
+import { functionWords, typeOf, type Device } from '@calm-loop/core/wiring'
 import { Handle, Position } from '@vue-flow/core'
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { usePreferences } from '../stores/preferences.ts'
+import { useShown } from './shown.ts'
 
 const props = defineProps<{ data: { device: Device } }>()
 const desk = useDesk()
-const preferences = usePreferences()
+const shown = useShown()
 const type = computed(() => typeOf(props.data.device))
 const rows = computed(() =>
   (type.value?.terminals ?? []).map((t) => {
     const ref = `${props.data.device.id}:${t.id}`
-    const shown = desk.wiring && desk.mains && hasVolts(desk.wiring, desk.mains, ref, t.does)
-    const volts = shown ? desk.energised?.volts(ref) : undefined
+    const v = shown.told(ref) ? desk.energised?.volts(ref) : undefined
     const mains = desk.mains?.live.has(ref) ? 'live' : desk.mains?.neutral.has(ref) ? 'neutral' : ''
     const lead =
       desk.placement && 'red' in desk.placement
@@ -28,9 +27,7 @@ const rows = computed(() =>
       ref,
       id: t.id,
       words: functionWords(t.does),
-      reads:
-        mains ||
-        (volts === undefined ? '' : preferences.quantity(Math.abs(volts) < 5e-3 ? 0 : volts, 'V', { decimals: 2 })),
+      reads: mains || (v === undefined ? '' : shown.volts(v)),
       lead,
       chosen: desk.chosen?.what === 'terminal' && desk.chosen.id === ref,
       from: desk.drawingFrom === ref,

@@ -1,28 +1,25 @@
 <script setup lang="ts">
 // What was really read at the terminals, and the single fault that explains it best; and where to measure next.
-import { standingReadings, type LoopSpot, type WireReading } from '@calm-loop/contract'
-import { convertUnit, type Entry } from '@calm-loop/core/quantity'
-import { readAt, type LoopReading, type Spot } from '@calm-loop/core/wiring'
-import { wrap } from 'comlink'
-import { v7 as uuid } from 'uuid'
-import { computed, onScopeDispose, ref, shallowRef, toRaw, watch } from 'vue'
+import type { LoopSpot } from '@calm-loop/contract'
+import type { Entry } from '@calm-loop/core/quantity'
+import { readAt, type Spot } from '@calm-loop/core/wiring'
+import { computed, ref, shallowRef } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { useFolder } from '../stores/folder.ts'
-import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
-import { useSession } from '../stores/session.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import type { Explained, ExplainWorker } from '../workers/explain.worker.ts'
+import { useExplained } from './explained.ts'
+import { useReadings } from './readings.ts'
+import { useShown } from './shown.ts'
 import SpotPick from './SpotPick.vue'
 
 const emit = defineEmits<{ show: [where: readonly string[]] }>()
 const desk = useDesk()
-const folder = useFolder()
-const outbox = useOutbox()
-const session = useSession()
 const preferences = usePreferences()
+const { volts, milliamps, told } = useShown()
+const { readings, refused, at, put, startAfresh, dismiss } = useReadings()
+const { explained, working } = useExplained(readings)
 
 const of = ref<LoopSpot['of']>('volts')
 const red = ref('')
@@ -38,102 +35,34 @@ const spot = computed<LoopSpot | undefined>(() => {
     ? { of: 'volts', red: red.value, black: black.value }
     : undefined
 })
-/** Readings on their way to the server count like those that are there. */
-const waiting = computed<WireReading[]>(() =>
-  outbox.pending.flatMap((p) => {
-    if (p.endpoint !== 'addWireEntry' || p.refused || p.params['loopId'] !== folder.view?.loop.id) return []
-    const body = p.body as WireReading
-    return body.what === 'reading'
-      ? [{ ...body, id: p.id, by: { id: p.by, name: session.person?.name ?? '' }, at: '' }]
-      : []
-  }),
-)
-const refused = computed(() =>
-  outbox.pending.filter(
-    (p) => p.endpoint === 'addWireEntry' && p.refused && p.params['loopId'] === folder.view?.loop.id,
-  ),
-)
-const readings = computed(() => {
-  const log = folder.view?.wireLog ?? []
-  return standingReadings([...log, ...waiting.value.filter((w) => !log.some((e) => e.id === w.id))])
-})
-const same = (a: LoopSpot, b: LoopSpot) => JSON.stringify(a) === JSON.stringify(b)
-const replaces = computed(() => (spot.value ? readings.value.find((r) => same(r.spot, spot.value!)) : undefined))
-const expected = computed(() => (desk.energised && spot.value ? readAt(desk.energised, spot.value as Spot) : undefined))
-const words = (s: LoopSpot) => (s.of === 'volts' ? `${s.red} to ${s.black}` : `along ${s.conductor}`)
-const show = (v: number, s: LoopSpot) =>
-  preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, s.of === 'volts' ? 'V' : 'mA', { decimals: 2 })
+const replaces = computed(() => (spot.value ? at(spot.value) : undefined))
 const ready = computed(() => spot.value && entry.value.value !== undefined && (!replaces.value || reason.value.trim()))
+const words = (s: LoopSpot) => (s.of === 'volts' ? `${s.red} to ${s.black}` : `along ${s.conductor}`)
+const show = (v: number, s: LoopSpot) => (s.of === 'volts' ? volts(v) : milliamps(v))
+/** What the wiring as drawn would read there; mains and data lines are not computed. */
+function expectedAt(s: LoopSpot | undefined): number | undefined {
+  if (!s || !desk.energised || (s.of === 'volts' && !(told(s.red) && told(s.black)))) return undefined
+  return readAt(desk.energised, s as Spot)
+}
+const expected = computed(() => expectedAt(spot.value))
+const help = computed(() =>
+  expected.value === undefined || !spot.value ? 'With its sign.' : `Expected ${show(expected.value, spot.value)}.`,
+)
 
-function put(): void {
-  if (!ready.value) return
-  const id = uuid()
-  const { typed, value, unit: u } = entry.value
-  outbox.put(
-    {
-      id,
-      endpoint: 'addWireEntry',
-      params: { loopId: folder.view!.loop.id, entryId: id },
-      body: {
-        what: 'reading',
-        spot: spot.value,
-        read: { typed, value, unit: u },
-        expected: expected.value ?? null,
-        signal_mA: desk.energised ? desk.mA : null,
-        supersedes: replaces.value?.id ?? null,
-        reason: replaces.value ? reason.value.trim() : '',
-      },
-    },
-    () => void folder.refresh(),
-  )
+function record(): void {
+  if (!ready.value || !spot.value) return
+  put(spot.value, entry.value, expected.value ?? null, desk.energised ? desk.mA : null, reason.value.trim())
   entry.value = { typed: '' }
   reason.value = ''
 }
-function startAfresh(): void {
-  const id = uuid()
-  outbox.put(
-    {
-      id,
-      endpoint: 'addWireEntry',
-      params: { loopId: folder.view!.loop.id, entryId: id },
-      body: { what: 'afresh', reason: afreshReason.value.trim() },
-    },
-    () => void folder.refresh(),
-  )
+function afresh(): void {
+  startAfresh(afreshReason.value.trim())
   afreshReason.value = ''
 }
-
-const worker = new Worker(new URL('../workers/explain.worker.ts', import.meta.url), { type: 'module' })
-const explainer = wrap<ExplainWorker>(worker)
-onScopeDispose(() => worker.terminate())
-const explained = shallowRef<Explained>()
-const working = ref(false)
-let asked = 0
-watch(
-  [readings, () => desk.wiring, () => desk.conditions],
-  async () => {
-    const mine = ++asked
-    if (!readings.value.length || !desk.wiring || !desk.conditions || desk.study?.needs.length) {
-      explained.value = undefined
-      return
-    }
-    working.value = true
-    const plain = <T,>(x: T): T => JSON.parse(JSON.stringify(toRaw(x))) as T
-    const list: LoopReading[] = readings.value.map((r) => ({
-      ...r.spot,
-      value: convertUnit(r.read.value, r.read.unit, r.spot.of === 'volts' ? 'V' : 'mA'),
-    }))
-    const answer = await explainer
-      .explain(plain(desk.wiring), plain(desk.conditions), plain(list))
-      .catch(() => undefined)
-    if (mine !== asked) return
-    explained.value = answer
-    working.value = false
-  },
-  { immediate: true },
-)
 const fits = (misfit: number) => (misfit < 2 ? 'fits all readings' : misfit < 12 ? 'fits roughly' : 'does not fit')
 const good = computed(() => explained.value?.groups.filter((g) => g[0]!.misfit < 400).slice(0, 4) ?? [])
+const about = (f: { value: number; unit: string }) =>
+  `, about ${preferences.quantity(f.value, f.unit, { decimals: f.value < 10 ? 1 : 0 })}`
 function measureNext(): void {
   const next = explained.value?.next?.spot as LoopSpot | undefined
   if (!next) return
@@ -163,13 +92,17 @@ function measureNext(): void {
           <tbody>
             <tr v-for="r in readings" :key="r.id">
               <td class="figures">{{ words(r.spot) }}</td>
-              <td class="num">{{ desk.energised ? show(readAt(desk.energised, r.spot as Spot), r.spot) : '' }}</td>
+              <td class="num">{{ expectedAt(r.spot) === undefined ? '' : show(expectedAt(r.spot)!, r.spot) }}</td>
               <td class="num read">{{ r.read.typed }}{{ /[a-zΩ]/i.test(r.read.typed) ? '' : ` ${r.read.unit}` }}</td>
             </tr>
           </tbody>
         </table>
         <p v-else class="quiet">Nothing yet. Measure anywhere, type what the meter showed.</p>
-        <form v-if="session.has('technician')" @submit.prevent="put">
+        <p class="small quiet">
+          Readings are explained at the thread’s current, {{ milliamps(desk.mA) }}: take them while the process stands
+          still.
+        </p>
+        <form v-if="desk.mayChange" @submit.prevent="record">
           <ChoiceField
             label="Measured"
             :options="[
@@ -195,9 +128,9 @@ function measureNext(): void {
             :quantity="of === 'volts' ? 'voltage' : 'current'"
             :unit="unit"
             :entry="entry"
-            :help="expected === undefined || !spot ? 'With its sign.' : `Expected ${show(expected, spot)}.`"
+            :help="help"
             @entry="entry = $event"
-            @enter="put"
+            @enter="record"
           />
           <WordsField
             v-if="replaces"
@@ -210,9 +143,9 @@ function measureNext(): void {
           <v-btn type="submit" color="primary" variant="flat" :disabled="!ready">Put on record</v-btn>
         </form>
         <p v-for="p in refused" :key="p.id" class="bad" role="alert">
-          Not taken: {{ p.refused }} <button type="button" class="link" @click="outbox.dismiss(p.id)">Seen</button>
+          Not taken: {{ p.refused }} <button type="button" class="link" @click="dismiss(p.id)">Seen</button>
         </p>
-        <form v-if="readings.length && session.has('technician')" class="afresh" @submit.prevent="startAfresh">
+        <form v-if="readings.length && desk.mayChange" class="afresh" @submit.prevent="afresh">
           <WordsField
             label="Start afresh, because"
             :value="afreshReason"
@@ -239,12 +172,7 @@ function measureNext(): void {
           <div>
             <p v-for="e in group.slice(0, 4)" :key="e.id" class="fault">
               <button type="button" class="link" @click="emit('show', e.where)">
-                {{ e.says
-                }}{{
-                  e.figure
-                    ? `, about ${preferences.quantity(e.figure.value, e.figure.unit, { decimals: e.figure.value < 10 ? 1 : 0 })}`
-                    : ''
-                }}
+                {{ e.says }}{{ e.figure ? about(e.figure) : '' }}
               </button>
             </p>
             <p v-if="group.length > 4" class="quiet small">and {{ group.length - 4 }} more that would read the same.</p>

@@ -1,22 +1,13 @@
 <script setup lang="ts">
 // Where the meter goes: jack, function, leads, order of steps, what it will show now, and what another display would mean.
-import type { WireEntry } from '@calm-loop/contract'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
-import {
-  gateState,
-  METER,
-  placeMeter,
-  shuntsOf,
-  terminalsOf,
-  writeWiring,
-  type Placement,
-} from '@calm-loop/core/wiring'
+import { METER, placeMeter, shuntsOf, terminalsOf, type Placement } from '@calm-loop/core/wiring'
 import { computed, ref, watch } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { useFolder } from '../stores/folder.ts'
-import { usePreferences } from '../stores/preferences.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import GradeMark from '../widgets/GradeMark.vue'
+import { useShown } from './shown.ts'
 import SpotPick from './SpotPick.vue'
 
 type How = 'series' | 'shunt' | 'test' | 'clamp' | 'volts' | 'milliamps'
@@ -30,7 +21,7 @@ const HOWS: readonly { value: How; label: string }[] = [
 ]
 const desk = useDesk()
 const folder = useFolder()
-const preferences = usePreferences()
+const { volts, milliamps } = useShown()
 const how = ref<How>('shunt')
 const conductor = ref('')
 const end = ref<'from' | 'to'>('to')
@@ -90,16 +81,13 @@ watch(
 )
 const current = computed(() => shown.value?.quantity === 'mA' && how.value !== 'clamp')
 const display = computed(() => {
-  if (!shown.value) return ''
-  const v = current.value && fuse.value === 'blown' ? 0 : shown.value.value
-  return preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, shown.value.quantity, { decimals: 2 })
+  const r = shown.value
+  if (!r) return ''
+  if (r.value === null) return r.display
+  const value = current.value && fuse.value === 'blown' ? 0 : r.value
+  return r.quantity === 'V' ? volts(value) : milliamps(value)
 })
-const gates = computed(() =>
-  (folder.view?.wireLog ?? []).filter((e): e is Extract<WireEntry, { what: 'gate' }> => e.what === 'gate'),
-)
-const notOff = computed(
-  () => shown.value?.powerOff && desk.wiring && gateState(gates.value, writeWiring(desk.wiring)).power !== 'off',
-)
+const notOff = computed(() => shown.value?.powerOff && desk.power.power !== 'off')
 </script>
 
 <template>
@@ -164,7 +152,7 @@ const notOff = computed(
             <li v-for="step in shown.steps" :key="step">{{ step }}</li>
           </ol>
         </div>
-        <div>
+        <div v-if="shown.meanings.length">
           <h3>If it shows something else</h3>
           <dl class="means">
             <template v-for="m in shown.meanings" :key="m.shows">

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 // The wiring in words: one line for each conductor. Everything that dragging does can be done here by choosing terminals.
-import { COLOUR_CONVENTIONS, conventionOf, describe as describeConductor, functionWords, INSULATION, landConductor, setLegend, takeOut, terminalsOf, wiringSheet } from '@calm-loop/core/wiring' // prettier-ignore
+import { describe as describeConductor, functionWords, INSULATION, landConductor, takeOut, terminalsOf, wiringSheet } from '@calm-loop/core/wiring' // prettier-ignore
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { usePreferences } from '../stores/preferences.ts'
-import { useSession } from '../stores/session.ts'
+import CableLegends from './CableLegends.vue'
+import { useShown } from './shown.ts'
 
 const desk = useDesk()
-const session = useSession()
-const preferences = usePreferences()
+const { volts, milliamps } = useShown()
 const lines = computed(() => (desk.wiring ? wiringSheet(desk.wiring, desk.energised) : []))
 const devices = computed(() => {
   const spots = desk.wiring ? [...terminalsOf(desk.wiring)] : []
@@ -20,9 +19,7 @@ const devices = computed(() => {
 const known = computed(() => new Set(devices.value.flatMap((d) => d.refs.map((r) => r.ref))))
 const conductor = (id: string) => desk.wiring!.conductors.find((c) => c.id === id)!
 const colours = computed(() => Object.keys(INSULATION))
-const volts = (v: number) => preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'V', { decimals: 2 })
-const amps = (v: number) => preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'mA', { decimals: 2 })
-const locked = computed(() => !session.has('technician'))
+const locked = computed(() => !desk.mayChange)
 
 function land(id: string, end: 'from' | 'to', event: Event): void {
   const select = event.target as HTMLSelectElement
@@ -119,7 +116,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
               {{ line.says || (line.volts === null ? '' : volts(line.volts)) }}
               <span v-if="line.countedFrom && line.volts !== null" class="quiet small">to {{ line.countedFrom }}</span>
             </td>
-            <td class="num">{{ line.mA === null ? '' : amps(line.mA) }}</td>
+            <td class="num">{{ line.mA === null ? '' : milliamps(line.mA) }}</td>
             <td>
               <button
                 v-if="!locked"
@@ -135,27 +132,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
         </tbody>
       </table>
     </div>
-    <h3 class="mt-4">Cables and their colours</h3>
-    <div v-for="cable in desk.wiring?.cables" :key="cable.id" class="cable">
-      <span
-        ><b class="figures">{{ cable.id }}</b> {{ cable.name }}</span
-      >
-      <select
-        :aria-label="`${cable.id}, colour convention`"
-        :value="cable.legend"
-        :disabled="locked"
-        @change="desk.change((w) => setLegend(w, cable.id, ($event.target as HTMLSelectElement).value))"
-      >
-        <option v-for="c in COLOUR_CONVENTIONS" :key="c.id" :value="c.id">{{ c.name }}</option>
-      </select>
-      <span class="quiet small">
-        {{
-          Object.entries(conventionOf(cable.legend).colours)
-            .map(([c, m]) => `${c} ${m}`)
-            .join(', ') || 'no meanings known'
-        }}. {{ conventionOf(cable.legend).source }}.
-      </span>
-    </div>
+    <CableLegends />
   </section>
 </template>
 
@@ -242,19 +219,5 @@ select option {
 }
 .link.figures {
   font-family: var(--figures);
-}
-.cable {
-  display: grid;
-  grid-template-columns: 160px 240px minmax(0, 1fr);
-  gap: 16px;
-  align-items: center;
-  border-bottom: 1px solid var(--hairline);
-  min-height: 48px;
-}
-@media (max-width: 740px) {
-  .cable {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 0;
-  }
 }
 </style>

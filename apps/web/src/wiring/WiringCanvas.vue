@@ -15,20 +15,17 @@ import '@vue-flow/core/dist/style.css'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { useSession } from '../stores/session.ts'
 import ConductorEdge from './ConductorEdge.vue'
 import DeviceNode from './DeviceNode.vue'
 import { useWiringLayout } from './layout.ts'
 
 const desk = useDesk()
-const session = useSession()
 const { fitView, setViewport, viewport } = useVueFlow('wiring')
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 // In steps, so that a scroll bar that comes and goes does not lay everything out again.
 const room = computed(() => Math.floor(width.value / 40) * 40)
 const layout = useWiringLayout(toRef(desk, 'wiring'), room)
-const mayChange = computed(() => session.has('technician'))
 
 /**
  * As high as the tallest device needs, with another below it in the cabinet. It follows from the devices alone, at once: a height that
@@ -47,7 +44,7 @@ let handed = ''
 const nodes = computed<Node[]>((before) => {
   const w = desk.wiring
   if (!w || !layout.value) return []
-  const key = JSON.stringify([w.devices, layout.value.devices, mayChange.value])
+  const key = JSON.stringify([w.devices, layout.value.devices, desk.mayChange])
   if (before && key === handed) return before
   handed = key
   return w.devices.map((device, i) => {
@@ -61,7 +58,7 @@ const nodes = computed<Node[]>((before) => {
       draggable: false,
       selectable: false,
       focusable: false,
-      connectable: mayChange.value,
+      connectable: desk.mayChange,
     }
   })
 })
@@ -84,7 +81,7 @@ const edges = computed<Edge[]>(() => {
           conductor,
           placed: layout.value!.conductors.find((p) => p.id === conductor.id),
         },
-        updatable: mayChange.value,
+        updatable: desk.mayChange,
         focusable: false,
         interactionWidth: 0,
       }
@@ -98,14 +95,14 @@ function connected({ sourceHandle, targetHandle }: Connection): void {
     desk.choose('conductor', desk.wiring!.conductors.at(-1)!.id)
 }
 function moved({ edge, connection }: EdgeUpdateEvent): void {
-  const [from, to] = [terminal(connection.sourceHandle), terminal(connection.targetHandle)]
   const conductor = desk.wiring?.conductors.find((c) => c.id === edge.id)
   if (!conductor) return
-  // In loose mode the two ends may come back exchanged.
-  const ends = [from, to]
+  // In loose mode the two ends may come back exchanged: the one that is no longer there was moved to the one that is new.
+  const ends = [terminal(connection.sourceHandle), terminal(connection.targetHandle)]
   const end = ends.includes(conductor.from) ? 'to' : 'from'
-  const ref_ = end === 'to' ? (from === conductor.from ? to : from) : from === conductor.to ? to : from
-  if (desk.change((w) => landConductor(w, edge.id, end, ref_))) desk.choose('conductor', edge.id)
+  const kept = end === 'to' ? conductor.from : conductor.to
+  const landed = ends.find((ref) => ref !== kept) ?? kept
+  if (desk.change((w) => landConductor(w, edge.id, end, landed))) desk.choose('conductor', edge.id)
 }
 
 const fit = () => fitView({ padding: 0.02, maxZoom: 1.15, minZoom: 0.3 })
@@ -113,7 +110,6 @@ watch([layout, width, height], () => void nextTick(() => setTimeout(() => void f
 const zoom = (by: number) => void setViewport({ ...viewport.value, zoom: viewport.value.zoom * by })
 const count = computed(() => `${desk.wiring?.devices.length ?? 0} devices, ${edges.value.length} conductors`)
 const words = computed(() => `Wiring, ${count.value}. The terminal list below says the same in words.`)
-const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ?? [])
 </script>
 
 <template>
@@ -132,7 +128,7 @@ const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ??
       :connection-mode="ConnectionMode.Loose"
       :nodes-draggable="false"
       :elements-selectable="false"
-      :edges-updatable="mayChange"
+      :edges-updatable="desk.mayChange"
       :edge-updater-radius="14"
       :connection-radius="26"
       :zoom-on-scroll="false"
@@ -151,7 +147,6 @@ const unknown = computed(() => desk.wiring?.devices.filter((d) => !typeOf(d)) ??
       <template #edge-conductor="edge"><ConductorEdge v-bind="edge" /></template>
     </VueFlow>
     <p v-if="!layout" class="quiet waiting" role="status">Laying out the drawing</p>
-    <p v-if="unknown.length" class="visually-hidden">{{ unknown.length }} devices of unknown type</p>
   </div>
   <div class="foot">
     <p class="small quiet"><slot /></p>

@@ -50,6 +50,12 @@ export function terminalsOf(wiring: Wiring): Map<string, TerminalSpot> {
 /** What the terminal is for, in words. */
 export const functionWords = (does: TerminalFunction): string => FUNCTIONS[does].words
 
+/** Whether a terminal is there to be earthed. */
+export const isEarth = (wiring: Wiring, ref: string): boolean => {
+  const does = terminalsOf(wiring).get(ref)?.does
+  return does !== undefined && FUNCTIONS[does].domain === 'earth'
+}
+
 /** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint. */
 export function hasVolts(
   wiring: Wiring,

@@ -1,18 +1,16 @@
 <script setup lang="ts">
 // Wire: the wiring as terminals and conductors, and under it what is done with it, one thing at a time.
 import { addressOf } from '../../api/client.ts'
-import { takeOut, landConductor } from '@calm-loop/core/wiring'
-import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useDesk } from '../../stores/desk.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
-import { useSession } from '../../stores/session.ts'
 import FigureList from '../../widgets/FigureList.vue'
 import FindingList from '../../widgets/FindingList.vue'
 import AddDevice from '../../wiring/AddDevice.vue'
 import BeforePower from '../../wiring/BeforePower.vue'
+import DeskBar from '../../wiring/DeskBar.vue'
 import ExplainPanel from '../../wiring/ExplainPanel.vue'
 import MeterPanel from '../../wiring/MeterPanel.vue'
 import TerminalList from '../../wiring/TerminalList.vue'
@@ -25,7 +23,6 @@ import VoltStacks from './VoltStacks.vue'
 const LoadLine = defineAsyncComponent(() => import('./LoadLine.vue'))
 const desk = useDesk()
 const folder = useFolder()
-const session = useSession()
 const preferences = usePreferences()
 const route = useRoute()
 const router = useRouter()
@@ -60,49 +57,6 @@ watchEffect(() => {
 })
 watch(work, (w) => w !== 'meter' && (desk.placement = undefined))
 
-const chosenConductor = computed(() =>
-  desk.chosen?.what === 'conductor' ? desk.wiring?.conductors.find((c) => c.id === desk.chosen!.id) : undefined,
-)
-const said = computed(() => {
-  if (desk.drawingFrom) return `From ${desk.drawingFrom}: now choose the other terminal. Esc stops.`
-  const c = chosenConductor.value
-  if (c) {
-    const mA = desk.energised?.milliamps(c.id)
-    return `${c.id}: ${c.from || 'cut back'} to ${c.to || 'cut back'}${c.colour ? `, ${c.colour}` : ''}${mA === undefined ? '' : `, ${preferences.quantity(Math.abs(mA) < 5e-3 ? 0 : mA, 'mA', { decimals: 2 })} from the first to the second`}.`
-  }
-  if (desk.chosen?.what === 'terminal') {
-    const v = desk.energised?.volts(desk.chosen.id)
-    const on = desk.wiring?.conductors.filter((k) => k.from === desk.chosen!.id || k.to === desk.chosen!.id) ?? []
-    return `${desk.chosen.id}: ${v === undefined ? 'volts not known yet' : `${preferences.quantity(Math.abs(v) < 5e-3 ? 0 : v, 'V', { decimals: 2 })} to earth`}, ${on.length ? `carries ${on.map((k) => k.id).join(', ')}` : 'nothing on it'}.`
-  }
-  return 'Choose a terminal or a conductor, or drag from one terminal to another.'
-})
-const mayChange = computed(() => session.has('technician'))
-useEventListener(window, 'keydown', (event: KeyboardEvent) => {
-  if (event.key === 'Escape') desk.drawingFrom = ''
-  const typing = (event.target as HTMLElement).closest('input, select, textarea')
-  if (typing || !mayChange.value) return
-  if ((event.ctrlKey || event.metaKey) && event.key === 'z' && desk.undone.length) {
-    event.preventDefault()
-    desk.undo()
-  }
-  if (event.key === 'Delete' && chosenConductor.value) {
-    const id = chosenConductor.value.id
-    desk.change((w) => takeOut(w, id))
-    desk.chosen = undefined
-  }
-})
-/** Lands the far end of the conductor at hand on the terminal chosen next. */
-const moving = ref<'from' | 'to'>()
-watch(
-  () => desk.chosen,
-  (chosen, before) => {
-    if (!moving.value || chosen?.what !== 'terminal' || before?.what !== 'conductor') return
-    const end = moving.value
-    moving.value = undefined
-    if (desk.change((w) => landConductor(w, before.id, end, chosen.id))) desk.choose('conductor', before.id)
-  },
-)
 const floats = computed(() => {
   const e = desk.energised
   const w = desk.wiring
@@ -118,35 +72,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 <template>
   <section aria-label="Wire">
     <h2 class="visually-hidden">Wire</h2>
-    <div class="bar">
-      <p class="small said" role="status">
-        {{ moving ? `Choose the terminal for the ${moving === 'from' ? 'first' : 'second'} end.` : said }}
-        <span v-if="desk.says" class="bad">{{ desk.says }}</span>
-      </p>
-      <div class="do">
-        <template v-if="mayChange">
-          <template v-if="chosenConductor">
-            <button type="button" class="act" @click="moving = 'from'">Move first end</button>
-            <button type="button" class="act" @click="moving = 'to'">Move second end</button>
-          </template>
-          <button
-            v-else-if="desk.chosen?.what === 'terminal' && !desk.drawingFrom"
-            type="button"
-            class="act"
-            @click="desk.begin(desk.chosen.id)"
-          >
-            Connect from here
-          </button>
-          <button type="button" class="act" :disabled="!desk.undone.length" @click="desk.undo()">Undo</button>
-          <button v-if="desk.study?.own" type="button" class="act" @click="desk.takeProposal()">
-            Take the proposal
-          </button>
-        </template>
-        <button type="button" class="act" :aria-pressed="desk.animated" @click="desk.animated = !desk.animated">
-          {{ desk.animated ? 'Hide the current' : 'Show the current' }}
-        </button>
-      </div>
-    </div>
+    <DeskBar />
     <WiringCanvas>
       {{ desk.study?.own ? 'As drawn here.' : 'As proposed for the arrangement below.' }}
       <template v-if="desk.energised"
@@ -196,7 +122,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
           <v-btn variant="text" :href="sheet('wiringCsv')">Terminal list, CSV</v-btn>
         </div>
         <TerminalList />
-        <AddDevice v-if="mayChange" />
+        <AddDevice v-if="desk.mayChange" />
       </template>
     </div>
     <p class="caution small">
@@ -212,32 +138,6 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 </template>
 
 <style scoped>
-.bar {
-  display: flex;
-  justify-content: space-between;
-  align-items: center;
-  gap: 8px 24px;
-  flex-wrap: wrap;
-  min-height: 48px;
-}
-.said {
-  margin: 0;
-}
-.act {
-  background: none;
-  border: 0;
-  color: var(--action);
-  font: inherit;
-  font-weight: 600;
-  min-height: 44px;
-  padding: 0 8px;
-  cursor: pointer;
-}
-.act:disabled {
-  color: var(--second);
-  font-weight: 400;
-  cursor: default;
-}
 .works {
   display: flex;
   flex-wrap: wrap;

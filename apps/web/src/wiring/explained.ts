@@ -1,0 +1,44 @@
+// What explains the readings, ranked in a worker; the last answer stays until the next is there.
+import type { WireReading } from '@calm-loop/contract'
+import { convertUnit } from '@calm-loop/core/quantity'
+import type { LoopReading } from '@calm-loop/core/wiring'
+import { wrap } from 'comlink'
+import { onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue'
+import { useDesk } from '../stores/desk.ts'
+import type { Explained, ExplainWorker } from '../workers/explain.worker.ts'
+
+/** A copy that can be handed to a worker. */
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(toRaw(value))) as T
+
+export function useExplained(readings: Ref<readonly WireReading[]>) {
+  const desk = useDesk()
+  const worker = new Worker(new URL('../workers/explain.worker.ts', import.meta.url), { type: 'module' })
+  const explainer = wrap<ExplainWorker>(worker)
+  onScopeDispose(() => worker.terminate())
+  const explained = shallowRef<Explained>()
+  const working = ref(false)
+  let asked = 0
+  watch(
+    [readings, () => desk.wiring, () => desk.conditions],
+    async () => {
+      const mine = ++asked
+      const { wiring, conditions } = desk
+      if (!readings.value.length || !wiring || !conditions || desk.study?.needs.length) {
+        explained.value = undefined
+        working.value = false
+        return
+      }
+      working.value = true
+      const list = readings.value.map((r): LoopReading => {
+        const value = convertUnit(r.read.value, r.read.unit, r.spot.of === 'volts' ? 'V' : 'mA')
+        return { ...r.spot, value }
+      })
+      const answer = await explainer.explain(plain(wiring), plain(conditions), plain(list)).catch(() => undefined)
+      if (mine !== asked) return
+      explained.value = answer
+      working.value = false
+    },
+    { immediate: true },
+  )
+  return { explained, working }
+}
