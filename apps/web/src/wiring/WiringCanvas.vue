@@ -28,14 +28,17 @@ const room = computed(() => Math.floor(width.value / 40) * 40)
 const layout = useWiringLayout(toRef(desk, 'wiring'), room)
 
 /**
- * As high as the tallest device needs, with another below it in the cabinet. It follows from the devices alone, at once: a height that
- * came with the layout would move the entries below away from under the finger.
+ * As high as the devices need: the tallest of each place, and in the cabinet earth bar and mains feed below it. It follows from the
+ * devices alone, at once: a height that came with the layout would move the entries below away from under the finger.
  */
+const GAP = 28
 const height = computed(() => {
-  const below = 170
-  const needs = (desk.wiring?.devices ?? []).map(
-    (d) => boxHeight(d) + (typeOf(d)?.place === 'cabinet' ? below : 0) + 24,
-  )
+  const devices = desk.wiring?.devices ?? []
+  const below = devices.filter((d) => ['earth', 'mains'].includes(typeOf(d)?.role ?? ''))
+  const stacked = below.reduce((sum, d) => sum + boxHeight(d) + GAP, 0)
+  const needs = devices
+    .filter((d) => !below.includes(d))
+    .map((d) => boxHeight(d) + (typeOf(d)?.place === 'cabinet' ? stacked : 0) + GAP)
   return Math.min(680, Math.max(420, ...needs))
 })
 
