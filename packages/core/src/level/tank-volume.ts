@@ -38,10 +38,14 @@ export function tankHeight_m(tank: Tank): number {
 /** Volume of a spherical cap of height h in a sphere of radius r. */
 const sphereCap = (r: number, h: number): number => (Math.PI * h * h * (3 * r - h)) / 3
 
-/** Area of a circular segment of height h in a circle of radius r. */
+/**
+ * Area of a circular segment of height h in a circle of radius r. The half angle comes from its tangent: an arc cosine loses half of
+ * its figures near the bottom and near the top, and the area then falls with the level.
+ */
 function circleSegment(r: number, h: number): number {
-  const y = Math.min(1, Math.max(-1, (r - h) / r))
-  return r * r * Math.acos(y) - (r - h) * Math.sqrt(Math.max(0, 2 * r * h - h * h))
+  const above = Math.max(0, 2 * r - h)
+  const angle = 2 * Math.atan2(Math.sqrt(h), Math.sqrt(above))
+  return r * r * angle - (r - h) * Math.sqrt(h * above)
 }
 
 function volumeTo(tank: Tank, h: number): number {
