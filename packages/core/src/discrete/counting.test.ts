@@ -20,7 +20,7 @@ describe('an edge log', () => {
   it('comes back whole from the rows written of it', () => {
     fc.assert(
       fc.property(train, (t) => {
-        const reader = edgeReader()
+        const reader = edgeReader(utc.moment)
         reader.row(1, ['time', 'state'])
         let line = 2
         for (const e of edgesOf([t])) reader.row(line++, [new Date(e.t_ms).toISOString(), e.state ? '1' : '0'])
@@ -31,7 +31,7 @@ describe('an edge log', () => {
     )
   })
   it('counts the good rows and names the bad ones by line and reason', () => {
-    const reader = edgeReader()
+    const reader = edgeReader(utc.moment)
     const rows = [
       ['state', 'time'],
       ['0', '2026-10-05T06:00:00Z'],
@@ -55,13 +55,16 @@ describe('an edge log', () => {
   })
   it.each([
     ['2026-10-05T06:00:00.250Z', T0 + 250],
+    ['2024-02-29T12:00Z', Date.UTC(2024, 1, 29, 12)],
     ['2026-10-05 08:00:00,250+02:00', T0 + 250],
     [String(T0), T0],
     [(T0 / 1000 + 0.5).toFixed(1), T0 + 500],
-  ])('reads %s', (text, ms) => expect(readTime(text)).toMatchObject({ ms, local: false }))
-  it.each(['', '14:00', '1999-01-01T00:00:00Z', '2026-13-01T00:00:00Z', '12', 'NaN'])(
+  ])('reads %s', (text, ms) => expect(readTime(text, utc.moment)).toMatchObject({ ms, local: false }))
+  it('reads a time without a zone in the zone given', () =>
+    expect(readTime('2026-10-05 06:00:00', (...at) => utc.moment(...at) - 3600_000)).toEqual({ ms: T0 - 3600_000, local: true }))
+  it.each(['', '2026-02-29T06:00Z', '2026-10-05T24:00Z', '14:00', '1999-01-01T00:00:00Z', '2026-13-01T00:00:00Z', '12', 'NaN'])(
     'does not take “%s” for a time',
-    (t) => expect(typeof readTime(t)).toBe('string'),
+    (t) => expect(typeof readTime(t, utc.moment)).toBe('string'),
   )
   it.each([[[0]], [[1.5]], [[-3]], [[Number.NaN]], [[8e15]]])('refuses gaps %j', (gaps_ms) =>
     expect(() => refuseUnsound({ start_ms: T0, startState: false, gaps_ms })).toThrowError(

@@ -62,28 +62,51 @@ export function refuseUnsound(train: EdgeTrain): void {
     throw new Refusal('train-unsound', 'The changes must lie between the years 2000 and 2100.')
 }
 
-const EARLIEST_ms = Date.UTC(2000, 0, 1)
-const LATEST_ms = Date.UTC(2100, 0, 1)
+/** Milliseconds from 1970 to midnight UTC of a day. Source: days of the proleptic Gregorian calendar, counted from March. */
+function midnight(y: number, m: number, d: number): number {
+  const years = m <= 2 ? y - 1 : y
+  const era = Math.floor(years / 400)
+  const inEra = years - era * 400
+  const inYear = Math.floor((153 * ((m + 9) % 12) + 2) / 5) + d - 1
+  const days = era * 146_097 + inEra * 365 + Math.floor(inEra / 4) - Math.floor(inEra / 100) + inYear - 719_468
+  return days * 86_400_000
+}
+const LENGTHS = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31]
+const daysIn = (y: number, m: number) =>
+  m === 2 && ((y % 4 === 0 && y % 100 !== 0) || y % 400 === 0) ? 29 : LENGTHS[m - 1]!
+
+const EARLIEST_ms = midnight(2000, 1, 1)
+const LATEST_ms = midnight(2100, 1, 1)
 const ON = new Set(['1', 'true', 'on', 'yes', 'high'])
 const OFF = new Set(['0', 'false', 'off', 'no', 'low'])
 
-/** A time: ISO 8601 with or without zone, or seconds or milliseconds since 1970. */
-export function readTime(text: string): { ms: number; local: boolean } | string {
+const ISO = /^(\d{4})-(\d{2})-(\d{2})[T ](\d{2}):(\d{2})(?::(\d{2}(?:[.,]\d{1,9})?))?(?:(Z)|([+-])(\d{2}):?(\d{2}))?$/
+
+/** What a local time of day is in milliseconds since 1970: the core knows no zone. */
+export type LocalMoment = (y: number, m: number, d: number, minutes: number) => number
+
+/** A time: ISO 8601, or seconds or milliseconds since 1970. One without a zone is read with `local`. */
+export function readTime(text: string, local: LocalMoment): { ms: number; local: boolean } | string {
   const clean = text.trim()
   let ms: number
-  let local = false
+  let without = false
   if (/^\d{9,10}(\.\d+)?$/.test(clean)) ms = Math.round(Number(clean) * 1000)
   else if (/^\d{12,13}$/.test(clean)) ms = Number(clean)
   else {
-    const parts = /^(\d{4}-\d{2}-\d{2})[T ](\d{2}:\d{2}(?::\d{2}(?:[.,]\d{1,9})?)?)(Z|[+-]\d{2}:?\d{2})?$/.exec(clean)
+    const parts = ISO.exec(clean)
     if (!parts) return 'no time such as 2027-03-12T14:02:07.250Z'
-    const zone = parts[3] ?? ''
-    local = zone === ''
-    ms = Date.parse(`${parts[1]}T${parts[2]!.replace(',', '.')}${zone.replace(/^([+-]\d{2})(\d{2})$/, '$1:$2')}`)
+    const [y, m, d, h, min] = parts.slice(1, 6).map(Number) as [number, number, number, number, number]
+    const s = Number((parts[6] ?? '0').replace(',', '.'))
+    if (m < 1 || m > 12 || d < 1 || d > daysIn(y, m) || h > 23 || min > 59 || s >= 60)
+      return 'no such date or time of day'
+    without = !parts[7] && !parts[8]
+    const zone = parts[8] ? (parts[8] === '-' ? -1 : 1) * (Number(parts[9]) * 60 + Number(parts[10])) : 0
+    const minutes = h * 60 + min
+    const start = without ? local(y, m, d, minutes) : midnight(y, m, d) + (minutes - zone) * 60_000
+    ms = start + Math.round(s * 1000)
   }
-  if (!Number.isFinite(ms)) return 'no such date or time of day'
-  if (ms < EARLIEST_ms || ms > LATEST_ms) return 'not between the years 2000 and 2100'
-  return { ms, local }
+  if (!Number.isFinite(ms) || ms < EARLIEST_ms || ms > LATEST_ms) return 'not between the years 2000 and 2100'
+  return { ms, local: without }
 }
 
 export interface BadRow {
@@ -111,7 +134,7 @@ const STATE_NAMES = ['state', 'value', 'on']
 const TIME_NAMES = ['time', 'timestamp', 'at', 't', 'date']
 
 /** Reads rows of an edge log, one after the other. The first row may name the columns. */
-export function edgeReader(): { row(line: number, cells: readonly string[]): void; report(): EdgeReport } {
+export function edgeReader(local: LocalMoment): { row(line: number, cells: readonly string[]): void; report(): EdgeReport } {
   let columns: { time: number; state: number } | undefined
   let start: { ms: number; state: boolean } | undefined
   let last = { ms: 0, state: false, line: 0 }
@@ -136,7 +159,7 @@ export function edgeReader(): { row(line: number, cells: readonly string[]): voi
       }
       rows++
       if (cells.length <= Math.max(columns.time, columns.state)) return refuse(line, 'two columns are wanted, time and state')
-      const time = readTime(cells[columns.time]!)
+      const time = readTime(cells[columns.time]!, local)
       if (typeof time === 'string') return refuse(line, `“${cells[columns.time]!.slice(0, 40)}”: ${time}`)
       const word = cells[columns.state]!.trim().toLowerCase()
       const on = ON.has(word)

@@ -1,5 +1,6 @@
 // Power on: the circuit that the wiring makes, and the volts and milliamps at every terminal and conductor of it.
 import { endsOf, solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
+import { conducts, PICK_UP, stageParts } from '../discrete/index.ts'
 import type { Device, DeviceType, Inside, Wiring } from './record.ts'
 import { refOf, terminalsOf, typeOf, type TerminalSpot } from './types.ts'
 
@@ -13,6 +14,17 @@ export interface Conditions {
   readonly coreOhm: number | undefined
   /** The same per metre, for cables with a length of their own. */
   readonly coreOhmPerM: number | undefined
+  /** Whether the sensor has its target; only a discrete sensor asks. */
+  readonly target?: boolean | undefined
+}
+
+/** What follows from voltages found before: outputs that repeat, coils that hold, stages that cannot drive. */
+interface Followed {
+  readonly repeated: Map<string, number>
+  /** Devices whose coil is picked up. */
+  readonly picked: Set<string>
+  /** Conducting stages that the rest of the circuit holds beyond what they could reach. */
+  readonly idle: Set<string>
 }
 
 /** A conductor inside the panel, its two clamps included, Ω. */
@@ -147,7 +159,7 @@ function partsOf(
   wiring: Wiring,
   conditions: Conditions,
   alive: (device: Device) => boolean,
-  repeated: ReadonlyMap<string, number>,
+  { repeated, picked, idle }: Followed,
   spots: ReadonlyMap<string, TerminalSpot>,
 ): Part[] {
   const parts: Part[] = []
@@ -208,6 +220,24 @@ function partsOf(
           return parts.push({ kind: 'ammeter', id, plus: at(p.a), minus: at(p.b), ohm: p.ohm, fusemA: p.mA })
         case 'diode':
           return parts.push({ kind: 'diode', id, anode: at(p.anode), cathode: at(p.cathode) })
+        case 'outputs': {
+          const of = (key: string) => device.figures?.[key] ?? conditions.figures[key] ?? 0
+          const conducting = live && conducts(p.contact, conditions.target ?? false)
+          if (conducting && idle.has(id)) return undefined
+          const ends = { plus: at(p.plus), minus: at(p.minus), signal: at(p.signal) }
+          const leak = of('leakage')
+          return parts.push(
+            ...stageParts(id, p.stage === 'two-wire' ? 'PNP' : p.stage, ends, {
+              conducting,
+              residualV: of('residual'),
+              leakOhm: live && leak > 0 ? (1000 * (conditions.figures['supply'] ?? 24)) / leak : undefined,
+            }).parts,
+          )
+        }
+        case 'contact':
+          return parts.push({
+            kind: 'switch', id, a: at(p.a), b: at(p.b), closed: (p.rest === 'open') === picked.has(device.id),
+          }) // prettier-ignore
         case 'earths':
           if (device.figures?.['earthed'] === 0) return undefined
           return parts.push({ kind: 'resistor', id, a: at(p.a), b: EARTH, ohm: 0.01 })
@@ -257,10 +287,11 @@ export function energise(
   let powered = new Map(
     needy.map(({ device, type }) => [device.id, start?.get(device.id) ?? hasMains(type, device, mains)]),
   )
-  const repeated = new Map<string, number>()
+  const followed: Followed = { repeated: new Map(), picked: new Set(), idle: new Set() }
+  const { repeated } = followed
   let last: { parts: Part[]; solution: Solution }
   for (let round = 0; ; round++) {
-    const parts = alter(partsOf(wiring, conditions, (d) => powered.get(d.id) ?? true, repeated, spots))
+    const parts = alter(partsOf(wiring, conditions, (d) => powered.get(d.id) ?? true, followed, spots))
     const solution = solveCircuit({ ground: EARTH, parts })
     last = { parts, solution }
     let changed = false
@@ -282,11 +313,41 @@ export function energise(
           changed = true
         }
       })
+    if (followSwitches(wiring, conditions, solution, followed)) changed = true
     if (!changed || round >= 8) break
     if (!frozen) powered = next
   }
-  const follows = repeated.size > 0
+  const follows =
+    repeated.size > 0 ||
+    wiring.devices.some((d) => typeOf(d)?.inside.some((p) => p.part === 'outputs' || p.part === 'contact'))
   return { ...last, powered, follows, ...readers(last.parts, last.solution, spots) }
+}
+
+/** Coils pick up and drop out, and stages that would be driven backwards let go. Whether anything changed. */
+function followSwitches(wiring: Wiring, conditions: Conditions, solution: Solution, { picked, idle }: Followed): boolean {
+  let changed = false
+  for (const device of wiring.devices) {
+    const type = typeOf(device)
+    type?.inside.forEach((p, i) => {
+      const id = insidePart(device.id, i)
+      // A source delivers out of plus; through a conducting stage the current goes the other way.
+      if (p.part === 'outputs' && p.stage !== 'push-pull' && !idle.has(id) && (solution.parts[id]?.mA ?? 0) > 1e-3) {
+        if (conducts(p.contact, conditions.target ?? false)) {
+          idle.add(id)
+          changed = true
+        }
+      }
+      if (p.part !== 'contact') return
+      const coil = type.inside.findIndex((x) => x.part === 'resists' && x.id === p.of)
+      const rated = figure('coilV', device, type, conditions) ?? 24
+      const held = Math.abs(solution.parts[insidePart(device.id, coil)]?.volts ?? 0) >= PICK_UP * rated
+      if (held === picked.has(device.id)) return
+      if (held) picked.add(device.id)
+      else picked.delete(device.id)
+      changed = true
+    })
+  }
+  return changed
 }
 
 /** A part that joins less than this leaves its two sides apart, Ω. */

@@ -21,7 +21,7 @@ const V = (v: number) => show(v, 'V', { decimals: 1 })
 const mA = (v: number) => show(v, 'mA', { decimals: 2 })
 
 /** Conductors that end where there is no terminal, and devices of no known type. */
-function loose(wiring: Wiring): WiringFinding[] {
+export function looseFindings(wiring: Wiring): WiringFinding[] {
   const spots = terminalsOf(wiring)
   const found = wiring.conductors.flatMap((c) =>
     [c.from, c.to]
@@ -202,7 +202,7 @@ function receiverFindings(wiring: Wiring, now: Energised, outputs: readonly Outp
   return found
 }
 
-function powerFindings(wiring: Wiring, now: Energised): WiringFinding[] {
+export function powerFindings(wiring: Wiring, now: Energised): WiringFinding[] {
   const found: WiringFinding[] = []
   for (const device of wiring.devices) {
     const type = typeOf(device)
@@ -287,7 +287,7 @@ function communicationFindings(low: Energised, high: Energised, outputs: readonl
 export function judgeWiring(wiring: Wiring, conditions: Conditions, maxmA: number): Judged {
   const needs = missingFigures(wiring, conditions)
   const structural = [
-    ...loose(wiring),
+    ...looseFindings(wiring),
     ...mainsFindings(wiring),
     ...shieldFindings(wiring),
     ...busFindings(wiring),

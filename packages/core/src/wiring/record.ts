@@ -23,6 +23,13 @@ export const FUNCTIONS = {
   'bus+': { words: 'bus, the line that is higher when idle', domain: 'dc' },
   'bus-': { words: 'bus, the line that is lower when idle', domain: 'dc' },
   'bus-common': { words: 'bus common', domain: 'dc' },
+  'signal-out': { words: 'switched output', domain: 'dc' },
+  'signal-in': { words: 'discrete input', domain: 'dc' },
+  common: { words: 'common of the inputs', domain: 'dc' },
+  'coil+': { words: 'relay coil, plus for its diode', domain: 'dc' },
+  'coil-': { words: 'relay coil, minus for its diode', domain: 'dc' },
+  contact: { words: 'relay contact', domain: 'any' },
+  load: { words: 'load', domain: 'dc' },
 } as const
 export type TerminalFunction = keyof typeof FUNCTIONS
 const FunctionSchema = z.enum(Object.keys(FUNCTIONS) as [TerminalFunction, ...TerminalFunction[]])
@@ -51,6 +58,13 @@ const Inside = z.discriminatedUnion('part', [
   z.strictObject({ part: z.literal('fuse'), a: TerminalId, b: TerminalId, mA: z.number().positive(), ohm: z.number().positive() }),
   z.strictObject({ part: z.literal('diode'), anode: TerminalId, cathode: TerminalId }),
   z.strictObject({ part: z.literal('earths'), a: TerminalId }),
+  /** The output stage of a discrete sensor; a two-wire one stands between plus and signal. */
+  z.strictObject({
+    part: z.literal('outputs'), stage: z.enum(['PNP', 'NPN', 'push-pull', 'two-wire']), contact: z.enum(['NO', 'NC']),
+    plus: TerminalId, minus: TerminalId, signal: TerminalId,
+  }),
+  /** Open or closed at rest, and the other way while the coil (a `resists` of this device) is picked up. */
+  z.strictObject({ part: z.literal('contact'), of: z.string(), a: TerminalId, b: TerminalId, rest: z.enum(['open', 'closed']) }),
 ]) // prettier-ignore
 export type Inside = z.infer<typeof Inside>
 
@@ -74,7 +88,7 @@ export const DeviceType = z
     name: z.string().min(1).max(60),
     /** Where it stands: at the process, on the way, or in the cabinet. */
     place: z.enum(['field', 'way', 'cabinet']),
-    role: z.enum(['transmitter', 'receiver', 'supply', 'mains', 'joint', 'barrier', 'isolator', 'earth', 'bus', 'resistor', 'fuse']),
+    role: z.enum(['transmitter', 'receiver', 'supply', 'mains', 'joint', 'barrier', 'isolator', 'earth', 'bus', 'resistor', 'fuse', 'sensor', 'relay', 'load']),
     terminals: z.array(z.strictObject({ id: TerminalId, does: FunctionSchema })).min(1, 'a device has at least one terminal').max(64),
     inside: z.array(Inside).max(64),
     power: Power.optional(),
@@ -85,7 +99,7 @@ export const DeviceType = z
     const twice = names.find((n, i) => names.indexOf(n) !== i)
     if (twice !== undefined)
       ctx.addIssue({ code: 'custom', path: ['terminals'], message: `two terminals are called “${twice}”` })
-    const inner = type.inside.flatMap((p) => Object.entries(p).flatMap(([k, v]) => (['plus', 'minus', 'a', 'b', 'anode', 'cathode'].includes(k) ? [v as string] : [])))
+    const inner = type.inside.flatMap((p) => Object.entries(p).flatMap(([k, v]) => (['plus', 'minus', 'signal', 'a', 'b', 'anode', 'cathode'].includes(k) ? [v as string] : [])))
     const power = type.power ? Object.entries(type.power).flatMap(([k, v]) => (['plus', 'minus', 'live', 'neutral'].includes(k) ? [v as string] : [])) : []
     const lost = [...inner, ...power].find((n) => !names.includes(n))
     if (lost !== undefined) ctx.addIssue({ code: 'custom', path: ['inside'], message: `there is no terminal “${lost}”` })
