@@ -1,12 +1,14 @@
 // Makes the demo folders from a short description of each loop, the same every time: `node --import tsx demo/make.ts`.
-import type { Check, Folder, Version } from '@calm-loop/contract'
+import type { Check, Version, WholeFolder } from '@calm-loop/contract'
 import { upAndDown } from '@calm-loop/core/check'
 import { normal, seedFrom, uniform } from '@calm-loop/core/device'
-import { kindOf, readEntries, studyWiring } from '@calm-loop/core/kinds'
+import { currentKindOf, kindOf, readEntries } from '@calm-loop/core/kinds'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { writeWiring } from '@calm-loop/core/wiring'
 import { PLANS, WIRED, type History, type Plan } from './plans.ts'
+import { entryOf, later } from './record.ts'
+import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bundleText } from '../apps/server/src/services/bundles.ts'
 import { signedDigest } from '../apps/server/src/services/folder.ts'
@@ -34,35 +36,80 @@ function idMaker(seedText: string) {
     return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-7${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`
   }
 }
-const later = (at: string, seconds: number) => new Date(new Date(at).getTime() + seconds * 1000).toISOString()
-const entryOf = (typed: string, unit: string) => ({ typed, value: Number.parseFloat(typed), unit })
 
-function checkOf(
-  plan: Plan,
-  loop: Folder['loop'],
-  version: Version,
-  h: History,
-  makeId: (at: string) => string,
-): Check {
-  const kind = kindOf(plan.kind)
+type Measured = Pick<Check, 'tolerancePct' | 'range' | 'points' | 'readings'>
+
+function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: string) => string): Measured {
+  const kind = currentKindOf(plan.kind)
   const { thread } = kind.study(version.entries)
   const { low, high } = knotScales(thread)[0]!
   const unit = thread.knots[0]!.unit
-  const [by, reviewer] = [person('ailsa'), person('magnus')]
+  const by = person('ailsa')
   let seed = seedFrom(plan.tag + h.at)
   const noise = (size: number) => {
     const [n, next] = normal(seed)
     seed = next
     return n * size
   }
+  const points = upAndDown()
+  const readings: Check['readings'] = []
+  for (const point of points) {
+    const at = later(h.at, 120 + point.index * 230)
+    const nominal = low! + (point.percent / 100) * (high! - low!)
+    const applied = Math.min(high! * 1.02, Math.max(low!, nominal + noise((high! - low!) * 0.002)))
+    const appliedEntry = entryOf(`${applied.toFixed(unit === 'mm' ? 0 : 1)} ${unit}`, unit)
+    const percent = (100 * (appliedEntry.value - low!)) / (high! - low!)
+    const error = h.zero + (h.span * percent) / 100 + (point.direction === 'down' ? 0.02 : 0) + noise(0.012)
+    const mA = 4 + 0.16 * (percent + error)
+    const shown = spread(thread, 'current', mA).at(-1)!
+    const controller = thread.knots.at(-1)!
+    readings.push({
+      id: makeId(at),
+      seq: point.index + 1,
+      pointIndex: point.index,
+      percent: point.percent,
+      direction: point.direction,
+      applied: appliedEntry,
+      reads: {
+        current: entryOf(`${mA.toFixed(3)} mA`, 'mA'),
+        ...(shown.known
+          ? {
+              controller: entryOf(
+                `${shown.value.toFixed(controller.unit === 'mm' ? 0 : 1)} ${controller.unit}`,
+                controller.unit,
+              ),
+            }
+          : {}),
+      },
+      source: 'typed',
+      supersedes: null,
+      reason: '',
+      by,
+      takenAt: at,
+      savedAt: later(at, 0.4),
+    })
+  }
+  const tolerancePct = readEntries(kind.fields, version.entries).in('tolerance', '%')!
+  return { tolerancePct, range: { lrv: low!, urv: high!, unit }, points, readings }
+}
+
+function checkOf(
+  plan: Plan,
+  loop: WholeFolder['loop'],
+  version: Version,
+  h: History,
+  makeId: (at: string) => string,
+): Check {
+  const [by, reviewer] = [person('ailsa'), person('magnus')]
+  const measured = (): Measured =>
+    kindOf(plan.kind).family === 'switch'
+      ? switchReadings(plan, h, version.entries, by, makeId)
+      : currentReadings(plan, h, version, makeId)
   const on = h.at.slice(0, 10)
   const check: Check = {
     id: makeId(h.at),
     versionId: version.id,
     phase: 'as-found',
-    tolerancePct: readEntries(kind.fields, version.entries).in('tolerance', '%')!,
-    range: { lrv: low!, urv: high!, unit },
-    points: upAndDown(),
     // Gear was always in date then; the demo's expired piece shows on what is done from now on.
     gear: plan.gear
       .map((name) => kit.find((g) => g.name === name)!)
@@ -94,44 +141,8 @@ function checkOf(
         at: later(h.at, 2600),
       },
     ],
-    readings: [],
+    ...measured(),
     signatures: [],
-  }
-  for (const point of check.points) {
-    const at = later(h.at, 120 + point.index * 230)
-    const nominal = low! + (point.percent / 100) * (high! - low!)
-    const applied = Math.min(high! * 1.02, Math.max(low!, nominal + noise((high! - low!) * 0.002)))
-    const appliedEntry = entryOf(`${applied.toFixed(unit === 'mm' ? 0 : 1)} ${unit}`, unit)
-    const percent = (100 * (appliedEntry.value - low!)) / (high! - low!)
-    const error = h.zero + (h.span * percent) / 100 + (point.direction === 'down' ? 0.02 : 0) + noise(0.012)
-    const mA = 4 + 0.16 * (percent + error)
-    const shown = spread(thread, 'current', mA).at(-1)!
-    const controller = thread.knots.at(-1)!
-    check.readings.push({
-      id: makeId(at),
-      seq: point.index + 1,
-      pointIndex: point.index,
-      percent: point.percent,
-      direction: point.direction,
-      applied: appliedEntry,
-      reads: {
-        current: entryOf(`${mA.toFixed(3)} mA`, 'mA'),
-        ...(shown.known
-          ? {
-              controller: entryOf(
-                `${shown.value.toFixed(controller.unit === 'mm' ? 0 : 1)} ${controller.unit}`,
-                controller.unit,
-              ),
-            }
-          : {}),
-      },
-      source: 'typed',
-      supersedes: null,
-      reason: '',
-      by,
-      takenAt: at,
-      savedAt: later(at, 0.4),
-    })
   }
   const digest = signedDigest(loop, version, check)
   check.signatures.push(
@@ -155,7 +166,7 @@ function checkOf(
   return check
 }
 
-function folderOf(plan: Plan): Folder {
+function folderOf(plan: Plan): WholeFolder {
   const makeId = idMaker(plan.tag)
   const loop = {
     id: makeId(plan.created),
@@ -174,7 +185,7 @@ function folderOf(plan: Plan): Folder {
     }),
   )
   if (plan.wrong)
-    entries['wiring'] = { typed: writeWiring(plan.wrong(studyWiring(readEntries(fields, entries)).desk.wiring)) }
+    entries['wiring'] = { typed: writeWiring(plan.wrong(kindOf(plan.kind).desk(entries).wiring)) }
   const savedAt = later(plan.created, 1500)
   const version: Version = {
     id: makeId(later(plan.created, 60)),
@@ -195,12 +206,13 @@ function folderOf(plan: Plan): Folder {
     versions: [version],
     checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)),
     wireLog: [],
+    ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),
   }
 }
 
 /** Text of each demo folder by file name. */
 export function demoFolders(): Record<string, string> {
-  return Object.fromEntries(PLANS.map((plan) => [`${plan.tag}.json`, bundleText(folderOf(plan))]))
+  return Object.fromEntries([...PLANS, ...SWITCHES].map((plan) => [`${plan.tag}.json`, bundleText(folderOf(plan))]))
 }
 
 if (process.argv[1] === new URL(import.meta.url).pathname) {

@@ -20,6 +20,8 @@ export interface Plan {
   /** How the wiring was found, where it is not as proposed. */
   readonly wrong?: (wiring: Wiring) => Wiring
   readonly note?: string
+  /** Whether a month of its cycles is on record. */
+  readonly counts?: boolean
 }
 
 const wired = {
@@ -224,6 +226,23 @@ export const PLANS: readonly Plan[] = [
       lrv: '0 m',
       urv: '2.2 m',
       reports: 'level',
+      faultAction: 'high',
+      faultCurrent: '21.5 mA',
+      trips: '2',
+      trip1Drives: 'brine pump A',
+      trip1Kind: 'far',
+      trip1Set: '0.8 m',
+      trip1Band: '0.6 m',
+      trip1Contact: 'NO',
+      trip1PowerLost: 'stands',
+      trip1SensorLost: 'runs',
+      trip2Drives: 'brine pump B',
+      trip2Kind: 'far',
+      trip2Set: '1.2 m',
+      trip2Band: '0.5 m',
+      trip2Contact: 'NO',
+      trip2PowerLost: 'stands',
+      trip2SensorLost: 'either',
     },
   },
   {

@@ -14,6 +14,7 @@ import { answerProblem, HttpProblem } from './http/problems.ts'
 import { linksFor, type Links } from './link/links.ts'
 import { mountAccess } from './routes/access.ts'
 import { mountChecks } from './routes/checks.ts'
+import { mountCounting } from './routes/counting.ts'
 import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
@@ -74,6 +75,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountChecks(mount, db)
   mountWiring(mount, db)
   mountLinks(mount, links)
+  mountCounting(mount, db, links)
   mountDescriptions(mount)
 
   app.use('/api', () => {

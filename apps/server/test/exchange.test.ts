@@ -176,7 +176,7 @@ describe('the register', () => {
     expect([...first.loops, ...second.loops].map((l) => l.tag)).toEqual((await tables(ailsa)).slice(0, 4))
     expect((await page('q=wash%20tank')).loops.map((l) => l.tag)).toEqual(['LT-112'])
     expect((await page('q=%25')).loops).toEqual([])
-    expect((await page('area=Drying')).loops.map((l) => l.tag)).toEqual(['FT-402', 'TT-405'])
+    expect((await page('area=Drying')).loops.map((l) => l.tag)).toEqual(['FT-402', 'TT-405', 'ZS-501'])
     expect((await page('state=overdue')).loops.map((l) => l.tag)).toEqual(['TT-405'])
     expect((await page('state=half-entered&q=brine')).loops.map((l) => l.tag)).toEqual(['LT-133'])
     expect(first.areas).toContain('Wash house')

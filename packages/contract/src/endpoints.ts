@@ -1,7 +1,8 @@
 // Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file describes it.
 import { CALCULATORS } from '@calm-loop/core/calculators'
 import { z } from 'zod'
-import { LinkDescription, MoveProcess } from './link.ts'
+import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
+import { LinkDescription, MoveProcess, WatchedPoint } from './link.ts'
 import * as L from './loops.ts'
 import { NewPerson, Person, Session, SignIn } from './people.ts'
 import { Id } from './primitives.ts'
@@ -265,7 +266,7 @@ export const endpoints = {
     summary: 'Add a folder from a bundle',
     body: z.string(),
     rawBody: true,
-    bodyLimit: '24mb',
+    bodyLimit: '32mb',
     response: imported,
   }),
   bundleSchema: endpoint({
@@ -281,6 +282,56 @@ export const endpoints = {
     access: 'signed-in',
     summary: 'Changes to a loop as they happen',
     params: loop,
+    media: 'text/event-stream',
+  }),
+
+  addEdges: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/edges/:trainId',
+    access: 'technician',
+    summary: 'Put changes of a discrete point on record',
+    params: z.object({ loopId: Id, trainId: Id }),
+    body: AddEdges,
+    bodyLimit: TRAIN_BODY,
+    response: TrainHead,
+  }),
+  edges: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/edges',
+    access: 'signed-in',
+    summary: 'Every change of a discrete point, packed',
+    params: loop,
+    response: z.array(EdgeTrain),
+  }),
+  edgesCsv: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/edges.csv',
+    access: 'signed-in',
+    summary: 'Every change of a discrete point as CSV (RFC 4180)',
+    params: loop,
+    media: 'text/csv',
+  }),
+  addCountEntry: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/count-log/:entryId',
+    access: 'technician',
+    summary: 'Name a stop, enter rejected pieces, or withdraw either',
+    params: z.object({ loopId: Id, entryId: Id }),
+    body: AddCountEntry,
+    response: CountEntry,
+  }),
+  watchPoints: endpoint({
+    method: 'get',
+    path: '/api/points',
+    access: 'signed-in',
+    summary: 'The discrete points that can be watched, by tag',
+    response: z.array(WatchedPoint),
+  }),
+  watchStream: endpoint({
+    method: 'get',
+    path: '/api/points/stream',
+    access: 'signed-in',
+    summary: 'States of all watched points, twenty times a second',
     media: 'text/event-stream',
   }),
 

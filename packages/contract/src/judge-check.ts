@@ -1,5 +1,8 @@
 // The verdict of a check on record, from its readings.
 import { judge, standingReadings, type Judgement } from '@calm-loop/core/check'
+import { withTarget } from '@calm-loop/core/check'
+import { judgeSwitch, type SwitchJudgement, type SwitchReading, type WitnessId } from '@calm-loop/core/discrete'
+import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import type { Check, Reading } from './loops.ts'
 
@@ -36,3 +39,46 @@ export function midReading(check: Check): Reading | undefined {
     ? standing.reduce((a, b) => (Math.abs(b.percent - 50) < Math.abs(a.percent - 50) ? b : a))
     : undefined
 }
+
+const LENGTH = 'mm'
+/** A reading of a discrete check as the core judges it. */
+export function switchReading(r: Reading): SwitchReading {
+  const state = (key: WitnessId) => (r.reads[key] ? { [key]: r.reads[key].value >= 0.5 } : {})
+  const signal = r.reads['signal']
+  return {
+    id: r.id,
+    pointIndex: r.pointIndex,
+    target: withTarget(r),
+    seen: { ...state('sensorLamp'), ...state('inputLamp'), ...state('controller') },
+    ...(r.applied.unit === 'state' ? {} : { distance_mm: convertUnit(r.applied.value, r.applied.unit, LENGTH) }),
+    ...(signal ? { signalV: convertUnit(signal.value, signal.unit, 'V') } : {}),
+  }
+}
+
+/** The verdict of a discrete check so far; null without readings, or where the entries it was begun with make no plan. */
+export function judgeSwitchCheck(kindId: string, entries: Entries, check: Check): SwitchJudgement | null {
+  const kind = kindOf(kindId)
+  const plan = kind.family === 'switch' ? kind.study(entries).run.plan : undefined
+  const standing = [...standingByPoint(check).values()].sort((a, b) => a.pointIndex - b.pointIndex)
+  return plan && standing.length ? judgeSwitch(standing.map(switchReading), plan) : null
+}
+
+export interface CheckVerdict {
+  readonly pass: boolean
+  /** Worst error: % of span of a current; of a switch its operate distance, % of the expected one; null where there is none. */
+  readonly errorPct: number | null
+}
+
+/** The verdict of any check, by the entries it was begun with; null without readings. */
+export function verdictOfCheck(kindId: string, entries: Entries, check: Check): CheckVerdict | null {
+  if (kindOf(kindId).family === 'switch') {
+    const judged = judgeSwitchCheck(kindId, entries, check)
+    return judged && { pass: judged.pass, errorPct: judged.distanceErrorPct }
+  }
+  const judged = judgeCheck(check)
+  return judged && { pass: judged.result.pass, errorPct: judged.result.maxErrorPct }
+}
+
+/** The entries that a check was begun with. */
+export const entriesOfCheck = (versions: readonly { id: string; entries: Entries }[], check: Check): Entries =>
+  versions.find((v) => v.id === check.versionId)?.entries ?? {}

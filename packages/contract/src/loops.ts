@@ -1,5 +1,6 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
 import { z } from 'zod'
+import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WireEntry } from './wire-log.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
@@ -120,7 +121,7 @@ export const Reading = z.strictObject({
   direction: Direction,
   /** True input reached. */
   applied: ReadEntry,
-  /** What was read, by knot. `current` is always there. */
+  /** What was read, by knot. Of a current `current` is always there, of a switch `controller`. */
   reads: z.record(z.string().max(40), ReadEntry),
   source: z.enum(['live', 'typed']),
   /** The reading that this one corrects, and why. */
@@ -198,10 +199,17 @@ export const Folder = z.strictObject({
   checks: z.array(Check),
   /** Gates and readings of the wiring work, in their order. */
   wireLog: z.array(WireEntry).default([]),
+  /** Stops and rejected pieces of a discrete point. */
+  countLog: z.array(CountEntry).default([]),
 })
 export type Folder = z.infer<typeof Folder>
 
-export const FolderView = Folder.extend({ row: LoopRow })
+/** A folder with every change that was counted. */
+export const WholeFolder = Folder.extend({ edges: z.array(EdgeTrain).default([]) })
+export type WholeFolder = z.infer<typeof WholeFolder>
+
+/** A folder as the page opens it: what was counted without the changes themselves. */
+export const FolderView = Folder.extend({ row: LoopRow, trains: z.array(TrainHead).default([]) })
 export type FolderView = z.infer<typeof FolderView>
 
 export const BUNDLE_FORMAT = 'calm-loop/folder'
@@ -209,6 +217,6 @@ export const BUNDLE_VERSION = 1
 export const Bundle = z.strictObject({
   format: z.literal(BUNDLE_FORMAT),
   version: z.literal(BUNDLE_VERSION),
-  folder: Folder,
+  folder: WholeFolder,
 })
 export type Bundle = z.infer<typeof Bundle>

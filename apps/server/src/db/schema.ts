@@ -1,8 +1,8 @@
-// The tables. Readings, gates, signatures, wiring log and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
-import type { AddWireEntry, Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
+// The tables. Readings, gates, signatures, wiring log, edges, count log and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
+import type { AddCountEntry, AddWireEntry, Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
 import { sql, type SQL } from 'drizzle-orm'
 import {
-  bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
+  bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
 } from 'drizzle-orm/pg-core' // prettier-ignore
 
 const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
@@ -186,6 +186,43 @@ export const wireLog = pgTable(
     at: instant('at').notNull(),
   },
   (t) => [unique('wire_log_seq').on(t.loopId, t.seq)],
+)
+
+/** Changes of a discrete point, packed; trains of one loop never overlap. */
+export const edgeTrains = pgTable(
+  'edge_trains',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    startMs: bigint('start_ms', { mode: 'number' }).notNull(),
+    endMs: bigint('end_ms', { mode: 'number' }).notNull(),
+    startState: boolean('start_state').notNull(),
+    changes: integer('changes').notNull(),
+    gaps: text('gaps').notNull(),
+    origin: text('origin').$type<'live' | 'file'>().notNull(),
+    note: text('note').notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [index('edge_trains_loop').on(t.loopId, t.startMs)],
+)
+
+/** Stops and rejected pieces of a discrete point. */
+export const countLog = pgTable(
+  'count_log',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    seq: integer('seq').notNull(),
+    body: jsonb('body').$type<AddCountEntry>().notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [unique('count_log_seq').on(t.loopId, t.seq)],
 )
 
 export const audit = pgTable(

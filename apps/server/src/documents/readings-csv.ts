@@ -1,16 +1,45 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
-import { judgeCheck, type Check } from '@calm-loop/contract'
-import { kindOf } from '@calm-loop/core/kinds'
+import { judgeCheck, judgeSwitchCheck, standingByPoint, type Check, type Reading } from '@calm-loop/contract'
+import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import { csvText } from '../services/register-csv.ts'
+import { SWITCH_COLUMNS, targetColumn } from './switch-certificate.ts'
 
-export function readingsCsv(
-  kindId: string,
-  entries: Parameters<ReturnType<typeof kindOf>['study']>[0],
-  check: Check,
-): string {
-  const knots = kindOf(kindId).study(entries).thread.knots.slice(1)
+interface Columns {
+  /** Witnesses of a reading, by their keys. */
+  readonly keys: readonly string[]
+  readonly header: readonly string[]
+  readonly row: (reading: Reading) => readonly unknown[]
+}
+
+function currentColumns(knots: readonly string[], check: Check): Columns {
   const judged = new Map(judgeCheck(check)?.judged.map((j) => [j.reading.id, j]))
-  const used = knots.filter((k) => check.readings.some((r) => r.reads[k.id]))
+  return {
+    keys: knots,
+    header: ['expected_mA', 'error_pct_of_span'],
+    row: (r) => [judged.get(r.id)?.expected_mA, judged.get(r.id)?.errorPct],
+  }
+}
+
+function switchColumns(kindId: string, entries: Entries, check: Check): Columns {
+  const judged = new Map(judgeSwitchCheck(kindId, entries, check)?.readings.map((j) => [j.reading.id, j]))
+  return {
+    keys: SWITCH_COLUMNS,
+    header: ['target', 'first_witness_to_disagree', 'volts_say'],
+    row: (r) => [targetColumn(r.percent), judged.get(r.id)?.disagrees, judged.get(r.id)?.volts],
+  }
+}
+
+export function readingsCsv(kindId: string, entries: Entries, check: Check): string {
+  const study = kindOf(kindId).study(entries)
+  const { keys, header, row } =
+    'thread' in study
+      ? currentColumns(
+          study.thread.knots.slice(1).map((k) => k.id),
+          check,
+        )
+      : switchColumns(kindId, entries, check)
+  const used = keys.filter((key) => check.readings.some((r) => r.reads[key]))
+  const standing = new Set([...standingByPoint(check).values()].map((r) => r.id))
   return csvText(
     [
       'seq',
@@ -18,9 +47,8 @@ export function readingsCsv(
       'direction',
       'true_input',
       'true_input_unit',
-      ...used.flatMap((k) => [k.id, `${k.id}_unit`]),
-      'expected_mA',
-      'error_pct_of_span',
+      ...used.flatMap((key) => [key, `${key}_unit`]),
+      ...header,
       'stands',
       'source',
       'corrects',
@@ -36,10 +64,9 @@ export function readingsCsv(
       r.direction,
       r.applied.value,
       r.applied.unit,
-      ...used.flatMap((k) => [r.reads[k.id]?.value, r.reads[k.id]?.unit]),
-      judged.get(r.id)?.expected_mA,
-      judged.get(r.id)?.errorPct,
-      judged.has(r.id) ? 'yes' : 'corrected',
+      ...used.flatMap((key) => [r.reads[key]?.value, r.reads[key]?.unit]),
+      ...row(r),
+      standing.has(r.id) ? 'yes' : 'corrected',
       r.source,
       r.supersedes,
       r.reason,

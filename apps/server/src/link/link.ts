@@ -1,18 +1,34 @@
 // A device link: one small interface for whatever the loop is connected to, simulated or real.
-import type { LiveReading } from '@calm-loop/contract'
+import type { LinkDescription, LiveReading, MoveProcess } from '@calm-loop/contract'
+import type { z } from 'zod'
 
 export interface DeviceLink {
-  readonly description: {
-    readonly driver: 'stand-in'
-    readonly unit: string
-    readonly lowest: number
-    readonly highest: number
-  }
-  /** Calls `listener` with each live reading until the returned function is called. */
-  subscribe(listener: (reading: LiveReading) => void): () => void
+  readonly description: z.infer<typeof LinkDescription>
+  /** Calls `listener` with each live reading until the returned function is called; `closed` when the link ends before that. */
+  subscribe(listener: (reading: LiveReading) => void, closed?: () => void): () => void
   /** Moves the process, where the link can. @throws Refusal */
-  move(wanted: number): void
+  move(wish: MoveProcess): void
   /** The process value now, so that a link made anew can go on from there. */
   processNow(): number
+  /** How many listen. */
+  listening(): number
   close(): void
+}
+
+/** Those who listen to a link. */
+export function audience() {
+  const listeners = new Map<(reading: LiveReading) => void, (() => void) | undefined>()
+  return {
+    size: () => listeners.size,
+    tell: (reading: LiveReading) => listeners.forEach((_, listener) => listener(reading)),
+    join(listener: (reading: LiveReading) => void, closed?: () => void): () => void {
+      listeners.set(listener, closed)
+      return () => void listeners.delete(listener)
+    },
+    close() {
+      const last = [...listeners.values()]
+      listeners.clear()
+      last.forEach((closed) => closed?.())
+    },
+  }
 }

@@ -1,5 +1,4 @@
-// The simulated driver: a stand-in for process, transmitter, meter and card, stepped by the clock.
-import type { LiveReading } from '@calm-loop/contract'
+// The simulated driver of a current: a stand-in for process, transmitter, meter and card, stepped by the clock.
 import {
   moveProcess,
   observeStandIn,
@@ -10,10 +9,10 @@ import {
   type HiddenFaults,
   type StandInSetup,
 } from '@calm-loop/core/device'
-import { kindOf, readEntries, type Entries } from '@calm-loop/core/kinds'
+import { readEntries, type CurrentKind, type Entries } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
-import type { DeviceLink } from './link.ts'
+import { audience, type DeviceLink } from './link.ts'
 
 const STEP_ms = 100
 const TELL_EVERY = 2
@@ -31,8 +30,7 @@ export function hiddenFaults(loopId: string): HiddenFaults {
 }
 
 /** @throws Refusal `loop-incomplete` */
-export function openStandIn(loopId: string, kindId: string, entries: Entries, startAt?: number): DeviceLink {
-  const kind = kindOf(kindId)
+export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries, startAt?: number): DeviceLink {
   const { thread } = kind.study(entries)
   const process = kind.standIn(entries)
   if (!process) throw new Refusal('loop-incomplete', 'The stand-in needs the whole loop: finish Point and Range first.')
@@ -46,28 +44,37 @@ export function openStandIn(loopId: string, kindId: string, entries: Entries, st
   const { low = process.lowest } = knotScales(thread)[0]!
   const within = (v: number) => Math.min(process.highest, Math.max(process.lowest, v))
   let state = startStandIn(setup, within(startAt ?? low), seedFrom(`${loopId} ${Date.now()}`))
-  const listeners = new Set<(reading: LiveReading) => void>()
+  const listeners = audience()
   let last = performance.now()
   let turn = 0
   const timer = setInterval(() => {
     const now = performance.now()
     state = stepStandIn(setup, state, Math.min(1, (now - last) / 1000))
     last = now
-    if (turn++ % TELL_EVERY === 0 && listeners.size) {
-      const reading = observeStandIn(setup, state)
-      listeners.forEach((listener) => listener(reading))
-    }
+    if (turn++ % TELL_EVERY === 0 && listeners.size()) listeners.tell(observeStandIn(setup, state))
   }, STEP_ms)
   timer.unref()
   return {
-    description: { driver: 'stand-in', unit: thread.knots[0]!.unit, lowest: process.lowest, highest: process.highest },
-    subscribe(listener) {
-      listeners.add(listener)
-      listener(observeStandIn(setup, state))
-      return () => listeners.delete(listener)
+    description: {
+      driver: 'stand-in',
+      family: 'current',
+      unit: thread.knots[0]!.unit,
+      lowest: process.lowest,
+      highest: process.highest,
     },
-    move: (wanted) => void (state = moveProcess(setup, state, wanted)),
+    subscribe(listener, closed) {
+      listener(observeStandIn(setup, state))
+      return listeners.join(listener, closed)
+    },
+    move(wish) {
+      if (!('wanted' in wish)) throw new Refusal('outside-process', 'This process does not run by itself.')
+      state = moveProcess(setup, state, wish.wanted)
+    },
     processNow: () => state.process,
-    close: () => clearInterval(timer),
+    listening: listeners.size,
+    close() {
+      clearInterval(timer)
+      listeners.close()
+    },
   }
 }

@@ -8,7 +8,11 @@ export function mountLinks(mount: Mount, links: Links): void {
     const link = await links.of(params.loopId)
     let stop: () => void = () => undefined
     const send = openEventStream(res, () => stop())
-    stop = link.subscribe((reading) => send('reading', reading))
+    // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new one.
+    stop = link.subscribe(
+      (reading) => send('reading', reading),
+      () => void res.end(),
+    )
   })
-  mount('moveProcess', async ({ params, body }) => (await links.of(params.loopId)).move(body.wanted))
+  mount('moveProcess', async ({ params, body }) => (await links.of(params.loopId)).move(body))
 }

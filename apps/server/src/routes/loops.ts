@@ -5,7 +5,7 @@ import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { bundleText, importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
-import { readFolder } from '../services/folder.ts'
+import { readFolder, readWholeFolder } from '../services/folder.ts'
 import { createLoop, listLoops, saveVersion } from '../services/loops.ts'
 import { importRegister, registerCsv } from '../services/register-csv.ts'
 import { inOneTurn } from '../services/turns.ts'
@@ -25,7 +25,7 @@ export function mountLoops(mount: Mount, db: Database, hub: EventHub): void {
   mount('folder', ({ params }) => readFolder(db, params.loopId))
   mount('saveVersion', ({ params, body, person }) => saveVersion(db, params.loopId, params.versionId, body, person))
   mount('bundle', async ({ params, res }) => {
-    const folder = await readFolder(db, params.loopId)
+    const folder = await readWholeFolder(db, params.loopId)
     res.type('application/json').attachment(`${folder.loop.tag}.calm-loop.json`).send(bundleText(folder))
   })
   mount('importBundle', ({ body, person }) => importBundle(db, body, person.id))

@@ -1,19 +1,25 @@
 // A loop folder out into a JSON bundle and back in, byte for byte.
-import { Bundle, BUNDLE_FORMAT, BUNDLE_VERSION, canonicalJson, type Author, type Folder } from '@calm-loop/contract'
+import { Bundle, BUNDLE_FORMAT, BUNDLE_VERSION, canonicalJson, coreTrain, type Author, type WholeFolder } from '@calm-loop/contract'
+import { refuseUnsound } from '@calm-loop/core/discrete'
 import { KINDS } from '@calm-loop/core/kinds'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { eq, inArray } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
+import { checks, countLog, edgeTrains, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
-import { readFolder, signedDigest } from './folder.ts'
+import { trainRow } from './counting.ts'
+import { readWholeFolder, signedDigest } from './folder.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
 
 /** The bundle's text: sorted keys, two spaces, a line feed at the end. */
-export function bundleText(folder: Folder): string {
-  const { loop, versions, checks, wireLog } = folder
-  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: { loop, versions, checks, wireLog } }, 2)}\n`
+export function bundleText(folder: WholeFolder): string {
+  const { loop, versions, checks, wireLog, countLog, edges } = folder
+  // What only a discrete point has stands there only where there is some.
+  const counted = { ...(countLog.length ? { countLog } : {}), ...(edges.length ? { edges } : {}) }
+  const whole = { loop, versions, checks, wireLog, ...counted }
+  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`
 }
 
 const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
@@ -47,13 +53,15 @@ export function parseBundle(text: string): Bundle {
 }
 
 /** A bundle that contradicts itself, or whose signed content is not what was signed. */
-function refuseFalse(folder: Folder): void {
+function refuseFalse(folder: WholeFolder): void {
   if (!KINDS.some((k) => k.id === folder.loop.kind))
     throw refuse('unknown-kind', `This installation does not know the kind of point “${folder.loop.kind}”.`)
   const ids = [
     ...folder.versions,
     ...folder.checks,
     ...folder.wireLog,
+    ...folder.countLog,
+    ...folder.edges,
     ...folder.checks.flatMap((c) => [...c.gates, ...c.readings, ...c.signatures]),
   ].map((x) => x.id)
   if (new Set(ids).size !== ids.length)
@@ -62,6 +70,13 @@ function refuseFalse(folder: Folder): void {
     if (v.number !== i + 1 || v.parentId !== (folder.versions[i - 1]?.id ?? null))
       throw refuse('not-a-bundle', 'The bundle is damaged: its versions do not follow one another.')
   })
+  folder.edges.forEach((train, i) => {
+    const unsound = attempt(() => refuseUnsound(coreTrain(train)))
+    const { endMs, changes } = trainRow(train)
+    const before = folder.edges[i - 1]
+    if (unsound instanceof Refusal || endMs !== train.endMs || changes !== train.changes || (before && before.endMs >= train.startMs))
+      throw refuse('not-a-bundle', 'The bundle is damaged: its counted changes do not follow one another.')
+  }) // prettier-ignore
   for (const check of folder.checks) {
     const version = folder.versions.find((v) => v.id === check.versionId)
     if (!version)
@@ -75,7 +90,7 @@ function refuseFalse(folder: Folder): void {
   }
 }
 
-function authorsOf(folder: Folder): Author[] {
+function authorsOf(folder: WholeFolder): Author[] {
   return [
     ...folder.versions.map((v) => v.author),
     ...folder.checks.flatMap((c) => [
@@ -85,10 +100,12 @@ function authorsOf(folder: Folder): Author[] {
       ...c.signatures.map((s) => s.by),
     ]),
     ...folder.wireLog.map((w) => w.by),
+    ...folder.countLog.map((c) => c.by),
+    ...folder.edges.map((e) => e.by),
   ]
 }
 
-async function store(tx: Queries, folder: Folder): Promise<void> {
+async function store(tx: Queries, folder: WholeFolder): Promise<void> {
   const { createdAt, ...loop } = folder.loop
   const known = new Map(authorsOf(folder).map((a) => [a.id, a.name]))
   if (known.size)
@@ -112,6 +129,14 @@ async function store(tx: Queries, folder: Folder): Promise<void> {
           id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
         })), // prettier-ignore
     )
+  if (folder.countLog.length)
+    await tx.insert(countLog).values(
+      folder.countLog.map(({ id, by, at, ...body }, i) => ({
+          id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
+        })), // prettier-ignore
+    )
+  for (const { by, at, ...train } of folder.edges)
+    await tx.insert(edgeTrains).values({ ...train, loopId: loop.id, byId: by.id, at: new Date(at) })
   const head = folder.versions.at(-1)
   if (head) await tx.update(loops).set({ headVersionId: head.id }).where(eq(loops.id, loop.id))
   for (const { startedBy, startedAt, gates: g, readings: r, signatures: s, ...check } of folder.checks) {
@@ -151,7 +176,7 @@ export function importBundle(
   return inOneTurn(db, `loop ${folder.loop.id}`, async (tx) => {
     const [same] = await tx.select().from(loops).where(eq(loops.id, folder.loop.id))
     if (same) {
-      if (bundleText(await readFolder(tx, same.id)) === bundleText(folder)) return { added: [], already: [same.tag] }
+      if (bundleText(await readWholeFolder(tx, same.id)) === bundleText(folder)) return { added: [], already: [same.tag] }
       throw new HttpProblem(
         409,
         'folder-differs',

@@ -13,8 +13,9 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
-import { pointWords, upAndDown } from '@calm-loop/core/check'
-import { entryIsTrue, kindOf, readEntries } from '@calm-loop/core/kinds'
+import { backAndForth, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
+import { WITNESSES } from '@calm-loop/core/discrete'
+import { entryIsTrue, kindOf, readEntries, type PointKind } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
@@ -53,20 +54,37 @@ const isSigned = (check: Check) => check.signatures.length > 0
 const refuseSigned = () =>
   new HttpProblem(409, 'signed', 'This check is signed and can no longer be changed. Start another one.')
 
-/** The plan's range, in the process knot's unit, and tolerance; refuses a loop that is not ready. */
-function planOf(kindId: string, entries: Version['entries']): Pick<Check, 'range' | 'tolerancePct'> {
-  const kind = kindOf(kindId)
+/** What a check is judged within; refuses a loop that is not ready. */
+function planOf(kind: PointKind, entries: Version['entries']): Pick<Check, 'range' | 'tolerancePct'> {
   const study = kind.study(entries)
   const stop = study.findings.find((f) => f.grade === 'stop')
   if (stop) throw new Refusal(stop.code, `${stop.what} ${stop.action}`)
-  const missing = Object.values(study.missing).flat()
+  // A discrete point is named and counted after its check.
+  const missing = Object.entries(study.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))
   if (missing.length) throw new Refusal('loop-incomplete', `Still to be entered before a check: ${missing.join(', ')}.`)
+  if ('run' in study) {
+    const { plan } = study.run
+    if (!plan) throw new Refusal('loop-incomplete', 'What is to be expected cannot be computed from these entries.')
+    return {
+      range: plan.distance ? { lrv: 0, urv: plan.distance.expected_mm, unit: 'mm' } : { lrv: 0, urv: 1, unit: 'state' },
+      tolerancePct: plan.distance?.tolerancePct ?? 10,
+    }
+  }
   const { low, high } = knotScales(study.thread)[0]!
   if (low === undefined || high === undefined || low === high)
     throw new Refusal('zero-span', 'The range has no span at the process.')
   const tolerancePct = readEntries(kind.fields, entries).in('tolerance', '%')
   if (!tolerancePct) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
   return { range: { lrv: low, urv: high, unit: study.thread.knots[0]!.unit }, tolerancePct }
+}
+
+/** The points of the plan: up and down the range, or the target back and forth. */
+function pointsOf(kind: PointKind, percents: readonly number[]): Check['points'] {
+  if (kind.family === 'current') return upAndDown(percents)
+  const points = backAndForth(percents.length / 2)
+  if (points.length !== percents.length || points.some((p, i) => p.percent !== percents[i]))
+    throw new Refusal('plan-not-alternating', 'A discrete check brings the target up (100) and takes it away (0), by turns.')
+  return points
 }
 
 export function startCheck(
@@ -79,12 +97,13 @@ export function startCheck(
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const folder = await readFolder(tx, loopId)
     const known = folder.checks.find((c) => c.id === checkId)
-    const points = upAndDown(start.percents)
+    const kind = kindOf(folder.loop.kind)
+    const points = pointsOf(kind, start.percents)
     if (known)
       return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === canonicalJson(points))
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
-    const plan = planOf(folder.loop.kind, head.entries)
+    const plan = planOf(kind, head.entries)
     const used = start.gearIds.length ? await tx.select().from(gear).where(inArray(gear.id, start.gearIds)) : []
     if (used.length !== new Set(start.gearIds).size)
       throw new Refusal('unknown-gear', 'Some of the test equipment named is not in the kit.')
@@ -121,6 +140,24 @@ export function startCheck(
   })
 }
 
+/** What a reading must hold, by the family of its point. */
+function refuseWrongReads(kind: PointKind, check: Check, take: TakeReading): void {
+  if (kind.family === 'current') {
+    if (!take.reads['current']) throw new Refusal('current-missing', 'A reading needs the loop current.')
+    convertUnit(take.applied.value, take.applied.unit, check.range.unit)
+    convertUnit(take.reads['current'].value, take.reads['current'].unit, 'mA')
+    return
+  }
+  if (!take.reads['controller']) throw new Refusal('witness-missing', 'A reading needs the controller’s state.')
+  if (take.applied.unit !== 'state') convertUnit(take.applied.value, take.applied.unit, 'mm')
+  for (const { id, name } of WITNESSES) {
+    const read = take.reads[id]
+    if (read && (read.unit !== 'state' || (read.value !== 0 && read.value !== 1)))
+      throw new Refusal('not-a-state', `${name} shows 1 or 0, nothing between.`)
+  }
+  if (take.reads['signal']) convertUnit(take.reads['signal'].value, take.reads['signal'].unit, 'V')
+}
+
 export function takeReading(
   db: Database,
   loopId: string,
@@ -130,7 +167,7 @@ export function takeReading(
   person: Person,
 ): Promise<Reading> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
-    const { check } = await checkIn(tx, loopId, checkId)
+    const { check, folder } = await checkIn(tx, loopId, checkId)
     const names = await namesOf(tx)
     const [known] = await tx.select().from(readings).where(eq(readings.id, id))
     if (known) {
@@ -145,11 +182,9 @@ export function takeReading(
     if (!point) throw new Refusal('no-such-point', `This check has ${check.points.length} points.`)
     if (take.supersedes && !check.readings.some((r) => r.id === take.supersedes && r.pointIndex === take.pointIndex))
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this point.')
-    if (!take.reads['current']) throw new Refusal('current-missing', 'A reading needs the loop current.')
     if (![take.applied, ...Object.values(take.reads)].every(entryIsTrue))
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
-    convertUnit(take.applied.value, take.applied.unit, check.range.unit)
-    convertUnit(take.reads['current'].value, take.reads['current'].unit, 'mA')
+    refuseWrongReads(kindOf(folder.loop.kind), check, take)
     const seq = (check.readings.at(-1)?.seq ?? 0) + 1
     const { percent, direction } = point
     const [row] = await tx
@@ -194,10 +229,11 @@ export function confirmGate(
 }
 
 /** What must be done before the one who performed the check may sign it. */
-function refuseUnfinished(check: Check): void {
+function refuseUnfinished(check: Check, kind: PointKind): void {
+  const words = kind.family === 'switch' ? targetWords : pointWords
   const read = standingByPoint(check)
   const left = check.points.filter((p) => !read.has(p.index))
-  if (left.length) throw new HttpProblem(409, 'points-missing', `Not yet read: ${left.map(pointWords).join(', ')}.`)
+  if (left.length) throw new HttpProblem(409, 'points-missing', `Not yet read: ${left.map(words).join(', ')}.`)
   if (!check.gates.some((g) => g.gate === 'loop-released'))
     throw new HttpProblem(409, 'loop-not-released', 'Confirm first that operations have the loop back.')
 }
@@ -228,7 +264,7 @@ export function sign(
     if (known) return sayAgain(known, known.id === id && known.by.id === person.id)
     const needed = wish.role === 'performed' ? 'technician' : 'reviewer'
     if (!person.roles.includes(needed)) throw new HttpProblem(403, 'wrong-role', `Only a ${needed} may sign here.`)
-    if (wish.role === 'performed') refuseUnfinished(check)
+    if (wish.role === 'performed') refuseUnfinished(check, kindOf(folder.loop.kind))
     else {
       if (!isSigned(check)) throw new HttpProblem(409, 'not-yet-signed', 'The technician has not signed yet.')
       refuseOwnWork(check, person.id)

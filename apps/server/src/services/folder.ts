@@ -3,22 +3,26 @@ import {
   canonicalJson,
   type Author,
   type Check,
+  type CountEntry,
+  type EdgeTrain,
   type Folder,
   type FolderView,
   type LoopRow,
   type Reading,
   type Signature,
+  type TrainHead,
   type Version,
+  type WholeFolder,
   type WireEntry,
 } from '@calm-loop/contract'
 import { createHash } from 'node:crypto'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
-import { checks, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
+import { checks, countLog, edgeTrains, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 
-type Names = Map<string, string>
-const author = (names: Names, id: string): Author => ({ id, name: names.get(id) ?? 'unknown' })
+export type Names = Map<string, string>
+export const author = (names: Names, id: string): Author => ({ id, name: names.get(id) ?? 'unknown' })
 
 export const versionOf = (row: typeof versions.$inferSelect, names: Names): Version => ({
   id: row.id,
@@ -74,6 +78,37 @@ export const wireEntryOf = (row: typeof wireLog.$inferSelect, names: Names): Wir
   at: row.at.toISOString(),
 })
 
+export const countEntryOf = (row: typeof countLog.$inferSelect, names: Names): CountEntry => ({
+  ...row.body,
+  id: row.id,
+  by: author(names, row.byId),
+  at: row.at.toISOString(),
+})
+
+/** A train without its gaps: half a million of them are not read to show a folder. */
+export const TRAIN_HEAD = {
+  id: edgeTrains.id,
+  startMs: edgeTrains.startMs,
+  endMs: edgeTrains.endMs,
+  startState: edgeTrains.startState,
+  changes: edgeTrains.changes,
+  origin: edgeTrains.origin,
+  note: edgeTrains.note,
+  byId: edgeTrains.byId,
+  at: edgeTrains.at,
+}
+export const trainHeadOf = (
+  { id, startMs, endMs, startState, changes, origin, note, byId, at }: Omit<typeof edgeTrains.$inferSelect, 'gaps' | 'loopId'>,
+  names: Names,
+): TrainHead => ({ id, startMs, endMs, startState, changes, origin, note, by: author(names, byId), at: at.toISOString() }) // prettier-ignore
+
+/** Trains of a loop in order of time, whole. */
+export async function wholeTrains(db: Queries, loopId: string): Promise<EdgeTrain[]> {
+  const names = await namesOf(db)
+  const rows = await db.select().from(edgeTrains).where(eq(edgeTrains.loopId, loopId)).orderBy(asc(edgeTrains.startMs))
+  return rows.map((row) => ({ ...trainHeadOf(row, names), gaps: row.gaps }))
+}
+
 export const rowOf = (row: typeof loops.$inferSelect): LoopRow => ({
   id: row.id,
   tag: row.tag,
@@ -103,6 +138,12 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
     .where(eq(checks.loopId, loopId))
     .orderBy(asc(checks.startedAt), asc(checks.id))
   const wireRows = await db.select().from(wireLog).where(eq(wireLog.loopId, loopId)).orderBy(asc(wireLog.seq))
+  const countRows = await db.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
+  const trainRows = await db
+    .select(TRAIN_HEAD)
+    .from(edgeTrains)
+    .where(eq(edgeTrains.loopId, loopId))
+    .orderBy(asc(edgeTrains.startMs))
   const ids = checkRows.map((c) => c.id)
   const of = <T extends { checkId: string }>(rows: T[], id: string) => rows.filter((row) => row.checkId === id)
   const [gateRows, readingRows, signatureRows] = ids.length
@@ -128,6 +169,8 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
     },
     versions: versionRows.map((v) => versionOf(v, names)),
     wireLog: wireRows.map((w) => wireEntryOf(w, names)),
+    countLog: countRows.map((c) => countEntryOf(c, names)),
+    trains: trainRows.map((t) => trainHeadOf(t, names)),
     checks: checkRows.map((c) => ({
       id: c.id,
       versionId: c.versionId,
@@ -144,6 +187,12 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
       signatures: of(signatureRows, c.id).map(signatureOf),
     })),
   }
+}
+
+/** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */
+export async function readWholeFolder(db: Queries, loopId: string): Promise<WholeFolder> {
+  const { row: _, trains: _heads, ...folder } = await readFolder(db, loopId)
+  return { ...folder, edges: await wholeTrains(db, loopId) }
 }
 
 /** SHA-256 over what a signature vouches for: the loop, the entries it was checked with, the check and all its readings and gates. */

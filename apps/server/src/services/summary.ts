@@ -1,5 +1,5 @@
 // What the register says of a loop, worked out from its folder whenever that changes.
-import { judgeCheck, type FolderView, type LoopState } from '@calm-loop/contract'
+import { entriesOfCheck, verdictOfCheck, type FolderView, type LoopState } from '@calm-loop/contract'
 import { kindOf, readEntries } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { eq } from 'drizzle-orm'
@@ -26,7 +26,7 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
   const signed = folder.checks.filter((c) => c.signatures.some((s) => s.role === 'performed'))
   const last = signed.at(-1)
   const newest = folder.checks.at(-1)
-  const judged = last ? judgeCheck(last) : null
+  const judged = last ? verdictOfCheck(kind.id, entriesOfCheck(folder.versions, last), last) : null
   const reviewed = last?.signatures.find((s) => s.role === 'reviewed')
   const state: LoopState = !complete
     ? 'half-entered'
@@ -34,7 +34,7 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
       ? 'in-check'
       : !last
         ? 'ready'
-        : !judged?.result.pass
+        : !judged?.pass
           ? 'failed'
           : reviewed
             ? 'passed'
@@ -43,7 +43,7 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
   const performed = last?.signatures.find((s) => s.role === 'performed')
   return {
     state,
-    lastErrorPct: judged?.result.maxErrorPct ?? null,
+    lastErrorPct: judged?.errorPct ?? null,
     tolerancePct: last?.tolerancePct ?? null,
     nextDue: performed ? monthsLater(performed.at.slice(0, 10), months) : null,
   }

@@ -1,6 +1,6 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
 import { canonicalJson, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
-import { entryIsTrue, kindOf, readEntries, studyWiring, type Desk } from '@calm-loop/core/kinds'
+import { entryIsTrue, kindOf, type Desk } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
@@ -15,8 +15,7 @@ import { inOneTurn } from './turns.ts'
 
 /** The wiring desk of a loop as it stands on record. */
 export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
-  const kind = kindOf(folder.loop.kind)
-  return studyWiring(readEntries(kind.fields, folder.versions.at(-1)?.entries ?? {})).desk
+  return kindOf(folder.loop.kind).desk(folder.versions.at(-1)?.entries ?? {})
 }
 
 const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>

@@ -1,2 +1,3 @@
 export * from './random.ts'
 export * from './stand-in.ts'
+export * from './switch-stand-in.ts'

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
-import { kindOf } from '../kinds/index.ts'
+import { currentKindOf } from '../kinds/index.ts'
 import { moveProcess, normal, observeStandIn, seedFrom, startStandIn, stepStandIn, type StandInSetup } from './index.ts'
 
-const kind = kindOf('level-from-above')
+const kind = currentKindOf('level-from-above')
 const entries = demoEntries('level-from-above')
 const setup: StandInSetup = {
   thread: kind.study(entries).thread,

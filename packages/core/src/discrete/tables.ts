@@ -45,7 +45,7 @@ export interface ConnectorPins {
 export const CONNECTOR_PINS: readonly ConnectorPins[] = pinRows
 
 /** Insulation colour of each lead by its two-letter code, IEC 60757. */
-export const LEAD_COLOURS: Readonly<Record<string, string>> = { BN: 'brown', BU: 'blue', BK: 'black', WH: 'white' }
+export const LEAD_COLOURS: Readonly<Record<string, string>> = { BN: 'brown', BU: 'blue', BK: 'black', WH: 'white', RD: 'red', GN: 'green' }
 
 /** Terminals of a sensor on a connector. A two-wire sensor has no signal terminal of its own: its output takes the place of minus. */
 export function terminalsOfSensor(
@@ -55,6 +55,11 @@ export function terminalsOfSensor(
 ): { plus: string; minus: string; signal: string } {
   const signal = contact === 'NO' ? pins.no : pins.nc
   if (output !== 'two-wire') return { plus: pins.plus, minus: pins.minus, signal }
-  const back = pins.id === 'leads' ? pins.minus : signal
+  const back = pins.id.startsWith('leads') ? pins.minus : signal
   return { plus: pins.plus, minus: back, signal: back }
+}
+
+/** Insulation colour at each terminal of a connector: its lead's own, or that of the pin's core in a ready-made cable. Source: IEC 60947-5-2. */
+export function coreColour(terminal: string): string {
+  return LEAD_COLOURS[terminal] ?? { '1': 'brown', '2': 'white', '3': 'blue', '4': 'black' }[terminal] ?? 'grey'
 }

@@ -48,6 +48,33 @@ const TYPED: Record<string, Record<string, string>> = {
   },
 }
 
+TYPED['discrete-sensor'] = {
+  device: 'sensor',
+  serial: '1',
+  output: 'PNP',
+  contact: 'NO',
+  supplyLeast: '10 V',
+  supplyMost: '30 V',
+  maxOut: '200 mA',
+  residual: '1.8 V',
+  leakage: '0.1 mA',
+  supply: '24 V',
+  common: 'negative',
+  sensing: 'inductive, metal target',
+  rated: '8 mm',
+  metal: 'steel',
+  face: '18 mm',
+  targetSide: '24 mm',
+  mountedAt: '5 mm',
+  pointName: 'GATE_CLOSED',
+  meansTrue: 'gate closed',
+  meansFalse: 'gate open',
+  idealCycle: '20 s',
+  longCycle: '30 s',
+  shifts: 'Early 06:00–14:00',
+  days: 'Mon–Fri',
+}
+
 const direct = (unit: string, urv: number) => ({
   device: 'transmitter',
   serial: '1',

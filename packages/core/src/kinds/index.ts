@@ -1,5 +1,7 @@
 export * from './kind.ts'
+export * from './switch-run.ts'
 export * from './reader.ts'
 export * from './registry.ts'
 export * from './two-wire/index.ts'
 export * from './level-from-above/index.ts'
+export * from './discrete/index.ts'

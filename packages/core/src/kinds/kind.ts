@@ -2,18 +2,38 @@
 import type { Finding } from '../findings/index.ts'
 import type { QuantityName, Entry } from '../quantity/index.ts'
 import type { Thread } from '../thread/index.ts'
+import type { Wiring, WiringFinding, Conditions } from '../wiring/index.ts'
 import type { Working } from '../working/index.ts'
+import type { SwitchRun } from './switch-run.ts'
 
+export type StageId = 'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'check' | 'count' | 'hand-over'
+/** How a point tells what it sees: by a current in proportion, or by one of two states. */
+export type Family = 'current' | 'switch'
+
+interface Stage {
+  readonly id: StageId
+  readonly name: string
+}
 /** Stages of the run sheet that exist so far, in the order of work. */
-export const STAGES = [
-  { id: 'identify', name: 'Identify' },
-  { id: 'wire', name: 'Wire' },
-  { id: 'point', name: 'Point' },
-  { id: 'range', name: 'Range' },
-  { id: 'check', name: 'Check' },
-  { id: 'hand-over', name: 'Hand over' },
-] as const
-export type StageId = (typeof STAGES)[number]['id']
+export const RUN_SHEETS: Readonly<Record<Family, readonly Stage[]>> = {
+  current: [
+    { id: 'identify', name: 'Identify' },
+    { id: 'wire', name: 'Wire' },
+    { id: 'point', name: 'Point' },
+    { id: 'range', name: 'Range' },
+    { id: 'switch-point', name: 'Switch points' },
+    { id: 'check', name: 'Check' },
+    { id: 'hand-over', name: 'Hand over' },
+  ],
+  switch: [
+    { id: 'identify', name: 'Identify' },
+    { id: 'wire', name: 'Wire' },
+    { id: 'switch-point', name: 'Switch point' },
+    { id: 'check', name: 'Check' },
+    { id: 'count', name: 'Count' },
+    { id: 'hand-over', name: 'Hand over' },
+  ],
+}
 
 interface FieldBase {
   readonly key: string
@@ -58,22 +78,40 @@ export interface Figure {
   readonly working?: () => Working
 }
 
-/** All that is known of a point from what has been entered so far. */
-export interface Study {
-  readonly thread: Thread
+interface StudyBase {
   readonly figures: readonly Figure[]
   readonly findings: readonly Finding[]
   /** Required entries still missing, by stage. */
   readonly missing: Readonly<Record<StageId, readonly string[]>>
 }
+/** All that is known of a point with a current from what has been entered so far. */
+export interface CurrentStudy extends StudyBase {
+  readonly thread: Thread
+}
+/** All that is known of a switch from what has been entered so far. */
+export interface SwitchStudy extends StudyBase {
+  readonly run: SwitchRun
+}
+export type Study = CurrentStudy | SwitchStudy
 
-export interface PointKind {
+/** The wiring of a loop as the desk shows it. */
+export interface Desk {
+  readonly wiring: Wiring
+  /** Drawn and recorded, or proposed from the arrangement. */
+  readonly own: boolean
+  readonly conditions: Omit<Conditions, 'mA' | 'target'>
+  readonly findings: readonly WiringFinding[]
+  /** What volts and milliamps still need, in the words of the entries. */
+  readonly needs: readonly string[]
+}
+
+interface KindBase {
   readonly id: string
   readonly name: string
   /** One line that helps to choose it. */
   readonly summary: string
   readonly fields: readonly Field[]
-  study(entries: Entries): Study
+  desk(entries: Entries): Desk
   readonly check: {
     /** What the true input is called, e.g. `True level reached`. */
     readonly trueInput: string
@@ -84,6 +122,15 @@ export interface PointKind {
     /** Cautions that belong to checking this kind. */
     readonly cautions: readonly string[]
   }
+}
+export interface CurrentKind extends KindBase {
+  readonly family: 'current'
+  study(entries: Entries): CurrentStudy
   /** How far and how fast the bench stand-in's process can be moved, in the process knot's unit; undefined while unknown. */
   standIn(entries: Entries): { lowest: number; highest: number; ratePerSecond: number; scatter: number } | undefined
 }
+export interface SwitchKind extends KindBase {
+  readonly family: 'switch'
+  study(entries: Entries): SwitchStudy
+}
+export type PointKind = CurrentKind | SwitchKind

@@ -3,7 +3,7 @@ import { entryFrom, fromSi, toSi, unitOf, type Entry } from '../quantity/index.t
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
 import type { Entries, Field, StageId } from './kind.ts'
-import { STAGES } from './kind.ts'
+import { RUN_SHEETS } from './kind.ts'
 
 export interface Reader {
   /** Value in the unit asked for; undefined when missing or unreadable. */
@@ -84,7 +84,8 @@ export function entryWords(field: Field | undefined, typed: string): string {
 /** Required entries still missing, by stage. */
 export function missingByStage(fields: readonly Field[], entries: Entries): Record<StageId, string[]> {
   const reader = readEntries(fields, entries)
-  const missing = Object.fromEntries(STAGES.map((s) => [s.id, [] as string[]])) as Record<StageId, string[]>
+  const stages = Object.values(RUN_SHEETS).flat()
+  const missing = Object.fromEntries(stages.map((s) => [s.id, [] as string[]])) as Record<StageId, string[]>
   for (const field of fields) if (field.required) missing[field.stage].push(...reader.missing(field.key))
   return missing
 }

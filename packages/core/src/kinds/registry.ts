@@ -1,15 +1,30 @@
 // The table of kinds of point. A new kind is one folder here, one in the web application, and one row below.
 import { Refusal } from '../refusal/index.ts'
 import { directKinds } from './direct/index.ts'
-import type { PointKind } from './kind.ts'
+import { discreteSensor } from './discrete/index.ts'
+import type { CurrentKind, PointKind, SwitchKind } from './kind.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
 import { rtdHead } from './rtd-head/index.ts'
 
-export const KINDS: readonly PointKind[] = [levelFromAbove, rtdHead, ...directKinds]
+export const KINDS: readonly PointKind[] = [levelFromAbove, rtdHead, ...directKinds, discreteSensor]
 
 /** The kind with this id. @throws Refusal `unknown-kind` */
 export function kindOf(id: string): PointKind {
   const kind = KINDS.find((k) => k.id === id)
   if (!kind) throw new Refusal('unknown-kind', `No kind of point is called “${id}”.`)
+  return kind
+}
+
+/** The kind with this id, which must have a current. @throws Refusal `unknown-kind`, `not-a-current` */
+export function currentKindOf(id: string): CurrentKind {
+  const kind = kindOf(id)
+  if (kind.family !== 'current') throw new Refusal('not-a-current', 'A discrete point has no loop current.')
+  return kind
+}
+
+/** The kind with this id, which must be a switch. @throws Refusal `unknown-kind`, `not-a-switch` */
+export function switchKindOf(id: string): SwitchKind {
+  const kind = kindOf(id)
+  if (kind.family !== 'switch') throw new Refusal('not-a-switch', 'This point has a loop current, not two states.')
   return kind
 }

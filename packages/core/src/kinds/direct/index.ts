@@ -2,9 +2,9 @@
 import { gravestFirst, type Finding } from '../../findings/index.ts'
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import { straightStage, type Knot } from '../../thread/index.ts'
-import type { Entries, Field, PointKind } from '../kind.ts'
+import type { Entries, Field, CurrentKind } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, rangeFindings, studyWiring, wireFields } from '../two-wire/index.ts'
+import { currentTail, identifyFields, rangeFields, rangeFindings, studyWiring, tripFields, tripFindings, wireFields } from '../two-wire/index.ts'
 
 interface Measured {
   readonly id: string
@@ -56,14 +56,16 @@ function limitFindings(r: Reader, unit: string): Finding[] {
   ] // prettier-ignore
 }
 
-function directKind(m: Measured): PointKind {
-  const fields: readonly Field[] = [...identifyFields, ...wireFields, ...limits(m), ...rangeFields(m.quantity, m.unit)]
+function directKind(m: Measured): CurrentKind {
+  const fields: readonly Field[] = [...identifyFields, ...wireFields, ...limits(m), ...rangeFields(m.quantity, m.unit), ...tripFields(m.quantity, m.unit)]
   const unitOf = (r: Reader) => (r.missing('urv').length ? m.unit : r.unit('urv'))
   return {
     id: m.id,
     name: m.name,
     summary: m.summary,
+    family: 'current',
     fields,
+    desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
     study(entries: Entries) {
       const r = readEntries(fields, entries)
       const unit = unitOf(r)
@@ -89,7 +91,7 @@ function directKind(m: Measured): PointKind {
           stages: [straightStage('Sensor', m.causes, [0, 1], [0, 1], same), ...tail.stages],
         },
         figures: wiring.figures,
-        findings: gravestFirst([...wiring.findings, ...limitFindings(r, unit), ...rangeFindings(r, unit)]),
+        findings: gravestFirst([...wiring.findings, ...limitFindings(r, unit), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
         missing: missingByStage(fields, entries),
       }
     },
@@ -117,7 +119,7 @@ function directKind(m: Measured): PointKind {
 
 const manual = 'Tell operations and put the loop in manual: a false value drives valves and trips.'
 
-export const directKinds: readonly PointKind[] = [
+export const directKinds: readonly CurrentKind[] = [
   {
     id: 'pressure', name: 'Pressure or differential pressure', summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
     quantity: 'pressure', unit: 'mbar', decimals: 1, process: 'Pressure', reference: 'pressure calibrator',

@@ -1,6 +1,6 @@
 // Entries of a level measured from above: the tank, the device over it, and what the device reports.
 import type { Field } from '../kind.ts'
-import { identifyFields, rangeFields, wireFields } from '../two-wire/index.ts'
+import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 const length = { type: 'quantity', quantity: 'length', stage: 'point' } as const
 
@@ -150,4 +150,5 @@ export const fields: readonly Field[] = [
     when: { key: 'shape', is: ['box'] },
   },
   ...rangeFields('length', 'mm'),
+  ...tripFields('length', 'mm'),
 ]

@@ -4,9 +4,9 @@ import { airSoundSpeed, airTemperatureErrorPct } from '../../level/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { siStage, type Knot, type Stage } from '../../thread/index.ts'
-import type { Entries, Figure, PointKind } from '../kind.ts'
+import type { Entries, Figure, CurrentKind } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring } from '../two-wire/index.ts'
+import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
 import { geometryOf, volumeAt, type Geometry } from './geometry.ts'
@@ -272,11 +272,13 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
   ]
 }
 
-export const levelFromAbove: PointKind = {
+export const levelFromAbove: CurrentKind = {
   id: 'level-from-above',
   name: 'Level from above',
   summary: 'An ultrasonic head over the tank measures the distance down to the surface; two-wire, 4–20 mA.',
+  family: 'current',
   fields,
+  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
   study(entries: Entries) {
     const r = readEntries(fields, entries)
     const g = geometryOf(r)
@@ -288,6 +290,7 @@ export const levelFromAbove: PointKind = {
         ...wiring.findings,
         ...findingsOf(g, r.text('compensation') === 'fixed'),
         ...rangeFindings(r, levelUnit(r)),
+        ...tripFindings(r, levelUnit(r)),
       ]),
       missing: missingByStage(fields, entries),
     }

@@ -1,6 +1,6 @@
 // Entries of a resistance thermometer with a transmitter in its head.
 import type { Field } from '../kind.ts'
-import { identifyFields, rangeFields, wireFields } from '../two-wire/index.ts'
+import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 export const fields: readonly Field[] = [
   ...identifyFields,
@@ -88,4 +88,5 @@ export const fields: readonly Field[] = [
     help: 'Of the thermowell or the sheath, whichever the medium touches.',
   },
   ...rangeFields('temperature', 'degC'),
+  ...tripFields('temperature', 'degC'),
 ]

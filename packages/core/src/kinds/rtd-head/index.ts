@@ -4,9 +4,9 @@ import { formatQuantity as show, fromSi, toSi } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { rtdResistance, rtdTemperature } from '../../temperature/index.ts'
 import type { Knot, Stage } from '../../thread/index.ts'
-import type { Entries, Figure, PointKind } from '../kind.ts'
+import type { Entries, Figure, CurrentKind } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring } from '../two-wire/index.ts'
+import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 
 const ohms = (v: number) => show(v, 'Ohm')
@@ -164,18 +164,20 @@ function figuresOf(r: Reader): Figure[] {
   })
 }
 
-export const rtdHead: PointKind = {
+export const rtdHead: CurrentKind = {
   id: 'rtd-head',
   name: 'Resistance thermometer',
   summary: 'A platinum element with a two-wire transmitter in its connection head.',
+  family: 'current',
   fields,
+  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
   study(entries: Entries) {
     const r = readEntries(fields, entries)
     const wiring = studyWiring(r)
     return {
       thread: threadOf(r),
       figures: [...wiring.figures, ...figuresOf(r)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, r.unit('urv'))]),
+      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, r.unit('urv')), ...tripFindings(r, r.unit('urv'))]),
       missing: missingByStage(fields, entries),
     }
   },

@@ -7,23 +7,36 @@ import {
   propose,
   readWiring,
   type Arrangement,
-  type Conditions,
   type Judged,
   type Wiring,
   type WiringFinding,
 } from '../../wiring/index.ts'
+import type { Desk } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { wireFields } from './fields.ts'
 
-export interface Desk {
-  readonly wiring: Wiring
-  /** Drawn and recorded, or proposed from the arrangement. */
-  readonly own: boolean
-  readonly conditions: Omit<Conditions, 'mA'>
-  readonly maxmA: number
-  readonly findings: readonly WiringFinding[]
-  /** What volts and milliamps still need, in the words of the entries. */
-  readonly needs: readonly string[]
+/** Whether the wiring on record can be read; undefined where none is recorded. */
+export type RecordedWiring = Wiring | Refusal | undefined
+
+/** What is on record at the entry `wiring`. */
+export function recordedWiring(text: string): RecordedWiring {
+  return text === '' ? undefined : attempt(() => readWiring(text))
+}
+
+/** The finding of a wiring on record that cannot be read; none otherwise. */
+export function unreadableFindings(recorded: RecordedWiring): WiringFinding[] {
+  if (!(recorded instanceof Refusal)) return []
+  return [
+    finding(
+      'wiring-unreadable',
+      'stop',
+      [],
+      recorded.message,
+      'What stands on record cannot be drawn, so nothing about it can be judged. The proposal is shown instead.',
+      'Take the proposal, or bring back an earlier version.',
+      'Certain.',
+    ),
+  ]
 }
 
 /** What stands at a choice, if it is one of those offered, else the standard one. */
@@ -62,7 +75,7 @@ const ENTRY_OF: Readonly<Record<string, readonly string[]>> = {
 
 interface Seen extends Judged {
   readonly wiring: Wiring
-  readonly recorded: Wiring | Refusal | undefined
+  readonly recorded: RecordedWiring
 }
 
 /** The same wiring is asked for with every key typed anywhere; the last few are kept, judged. */
@@ -94,31 +107,16 @@ export function deskOf(
   const conditions = { figures, coreOhm, coreOhmPerM }
   const key = JSON.stringify([text, arrangement, conditions, maxmA])
   const { wiring, recorded, findings, needs } = seenOnce(key, () => {
-    const read = text === '' ? undefined : attempt(() => readWiring(text))
+    const read = recordedWiring(text)
     const drawn = read === undefined || read instanceof Refusal ? propose(arrangement) : read
     return { wiring: drawn, recorded: read, ...judgeWiring(drawn, { ...conditions, mA: 12 }, maxmA) }
   })
   const own = recorded !== undefined && !(recorded instanceof Refusal)
-  const unreadable =
-    recorded instanceof Refusal
-      ? [
-          finding(
-            'wiring-unreadable',
-            'stop',
-            [],
-            recorded.message,
-            'What stands on record cannot be drawn, so nothing about it can be judged. The proposal is shown instead.',
-            'Take the proposal, or bring back an earlier version.',
-            'Certain.',
-          ),
-        ]
-      : []
   return {
     wiring,
     own,
     conditions,
-    maxmA,
-    findings: [...unreadable, ...findings],
+    findings: [...unreadableFindings(recorded), ...findings],
     needs: [
       ...new Set(
         needs.flatMap((name) =>

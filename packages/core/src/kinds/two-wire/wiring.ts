@@ -3,9 +3,9 @@ import { loopBudget, longestCable_m, wireResistance, type BudgetResult } from '.
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import type { Figure } from '../kind.ts'
+import type { Desk, Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
-import { deskOf, withDesk, type Desk } from './desk.ts'
+import { deskOf, withDesk } from './desk.ts'
 
 /** Conductor entry as the input of `wireResistance`. */
 function conductorSize(text: string): { awg: number } | { area_mm2: number } {

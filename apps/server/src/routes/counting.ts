@@ -1,0 +1,39 @@
+// What a discrete point counts: its changes, stops and rejected pieces; and the states of many points at once.
+import { stringify } from 'csv-stringify'
+import { coreTrain } from '@calm-loop/contract'
+import { edgesOf } from '@calm-loop/core/discrete'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { Database } from '../db/database.ts'
+import { openEventStream, type Mount } from '../http/mount.ts'
+import type { Links } from '../link/links.ts'
+import { addCountEntry, addEdges } from '../services/counting.ts'
+import { readFolder, wholeTrains } from '../services/folder.ts'
+import { watchedPoints, watchStates } from '../services/watch.ts'
+
+export function mountCounting(mount: Mount, db: Database, links: Links): void {
+  mount('addEdges', ({ params: p, body, person }) => addEdges(db, p.loopId, p.trainId, body, person))
+  mount('addCountEntry', ({ params: p, body, person }) => addCountEntry(db, p.loopId, p.entryId, body, person))
+  mount('edges', async ({ params }) => {
+    await readFolder(db, params.loopId)
+    return wholeTrains(db, params.loopId)
+  })
+  mount('edgesCsv', async ({ params, res }) => {
+    const folder = await readFolder(db, params.loopId)
+    const trains = (await wholeTrains(db, params.loopId)).map(coreTrain)
+    res.type('text/csv; charset=utf-8').attachment(`${folder.loop.tag} edges.csv`)
+    const rows = function* () {
+      yield ['time', 'state']
+      for (const { t_ms, state } of edgesOf(trains)) yield [new Date(t_ms).toISOString(), state ? 1 : 0]
+    }
+    await pipeline(Readable.from(rows()), stringify({ record_delimiter: 'windows' }), res)
+  })
+  mount('watchPoints', () => watchedPoints(db))
+  mount('watchStream', async ({ res }) => {
+    let stop: () => void = () => undefined
+    const send = openEventStream(res, () => stop())
+    const end = await watchStates(db, links, (states) => send('states', states))
+    if (res.closed || res.destroyed) end()
+    else stop = end
+  })
+}

@@ -1,0 +1,95 @@
+// What a discrete point counted: changes in trains that never overlap, and the log of stops and rejected pieces.
+import {
+  canonicalJson,
+  coreTrain,
+  gapsOf,
+  type AddCountEntry,
+  type AddEdges,
+  type CountEntry,
+  type Person,
+  type TrainHead,
+} from '@calm-loop/contract'
+import { endOf } from '@calm-loop/core/discrete'
+import { switchKindOf } from '@calm-loop/core/kinds'
+import { Refusal } from '@calm-loop/core/refusal'
+import { and, asc, eq, gte, lte } from 'drizzle-orm'
+import type { Database, Queries } from '../db/database.ts'
+import { countLog, edgeTrains, loops } from '../db/schema.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import { record } from './audit.ts'
+import { announce } from './events.ts'
+import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
+import { inOneTurn } from './turns.ts'
+
+/** A train's row; its end and number of changes follow from its gaps. */
+export function trainRow(train: AddEdges) {
+  return { ...train, endMs: endOf(coreTrain(train)), changes: gapsOf(train.gaps).length }
+}
+
+async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
+  const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
+  if (!loop) throw notFound('This loop')
+  switchKindOf(loop.kind)
+}
+
+/** Puts changes on record; the same again changes nothing. @throws HttpProblem `edges-overlap` */
+export function addEdges(db: Database, loopId: string, id: string, train: AddEdges, person: Person): Promise<TrainHead> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    await refuseOtherKind(tx, loopId)
+    const names = await namesOf(tx)
+    const row = trainRow(train)
+    const [known] = await tx.select().from(edgeTrains).where(eq(edgeTrains.id, id))
+    if (known) {
+      const { startMs, startState, gaps } = known
+      const same = known.loopId === loopId && startMs === train.startMs && startState === train.startState && gaps === train.gaps // prettier-ignore
+      if (same) return trainHeadOf(known, names)
+      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+    }
+    const [across] = await tx
+      .select(TRAIN_HEAD)
+      .from(edgeTrains)
+      .where(and(eq(edgeTrains.loopId, loopId), lte(edgeTrains.startMs, row.endMs), gte(edgeTrains.endMs, row.startMs)))
+      .limit(1)
+    if (across)
+      throw new HttpProblem(
+        409,
+        'edges-overlap',
+        `Changes from ${new Date(across.startMs).toISOString()} to ${new Date(across.endMs).toISOString()} are already on record; a time is not counted twice. Nothing was stored.`,
+      )
+    const [added] = await tx
+      .insert(edgeTrains)
+      .values({ ...row, id, loopId, byId: person.id, at: new Date() })
+      .returning()
+    await record(tx, person.id, 'edges-added', loopId, { id, changes: row.changes, origin: train.origin })
+    await announce(tx, { loopId, what: 'count', id, by: person.name })
+    return trainHeadOf(added!, names)
+  })
+}
+
+/** Adds to the count log; the same again changes nothing. */
+export function addCountEntry(
+  db: Database,
+  loopId: string,
+  id: string,
+  entry: AddCountEntry,
+  person: Person,
+): Promise<CountEntry> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    await refuseOtherKind(tx, loopId)
+    const names = await namesOf(tx)
+    const [known] = await tx.select().from(countLog).where(eq(countLog.id, id))
+    if (known) {
+      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry)) return countEntryOf(known, names)
+      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+    }
+    const log = await tx.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
+    if (entry.what === 'withdrawn' && !log.some((e) => e.id === entry.entry && e.body.what !== 'withdrawn'))
+      throw new Refusal('no-such-entry', 'What is to be withdrawn is not in this log.')
+    const [row] = await tx
+      .insert(countLog)
+      .values({ id, loopId, seq: log.length + 1, body: entry, byId: person.id, at: new Date() })
+      .returning()
+    await announce(tx, { loopId, what: 'count', id, by: person.name })
+    return countEntryOf(row!, names)
+  })
+}

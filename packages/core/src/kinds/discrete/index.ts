@@ -1,0 +1,218 @@
+// A discrete sensor on an input or a load: fit, wiring, switch point, what a check is judged by, what is counted.
+import { parseDays, parseShifts, type Expected, type ShiftPattern } from '../../discrete/index.ts'
+import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { judgeSwitchWiring, proposeSwitch, type Conditions, type JudgedSwitch, type Wiring } from '../../wiring/index.ts'
+import type { Desk, Entries, Figure, SwitchKind } from '../kind.ts'
+import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import type { Lane, SwitchRun } from '../switch-run.ts'
+import { recordedWiring, unreadableFindings, type RecordedWiring } from '../two-wire/index.ts'
+import { discreteFields } from './fields.ts'
+import { discreteFindings } from './findings.ts'
+import { distanceOf, figuresOf, lanesOf, setupOf, verdictOfLanes, type SwitchSetup } from './setup.ts'
+
+export { bothManners } from './findings.ts'
+export { setupOf, type SwitchSetup } from './setup.ts'
+
+interface Drawn {
+  readonly recorded: RecordedWiring
+  readonly wiring: Wiring
+  readonly own: boolean
+  readonly conditions: Omit<Conditions, 'mA' | 'target'>
+  readonly judged: JudgedSwitch
+}
+
+/** The same wiring is asked for with every key typed anywhere; the last one is kept, judged. */
+let kept: { key: string; drawn: Drawn } | undefined
+function drawnOf(r: Reader, setup: SwitchSetup): Drawn {
+  const text = r.text('wiring')
+  const figures = figuresOf(setup, r)
+  const key = JSON.stringify([text, setup.arrangement, figures])
+  if (kept?.key === key) return kept.drawn
+  const recorded = recordedWiring(text)
+  const own = recorded !== undefined && !(recorded instanceof Refusal)
+  const wiring = own ? recorded : proposeSwitch(setup.arrangement)
+  const conditions = { figures, coreOhm: 0.2, coreOhmPerM: 0.04 }
+  const drawn = { recorded, wiring, own, conditions, judged: judgeSwitchWiring(wiring, { ...conditions, mA: 0 }) }
+  kept = { key, drawn }
+  return drawn
+}
+
+const NEEDED_AT_THE_DESK: Readonly<Record<string, readonly string[]>> = {
+  supply: ['supply'],
+  inputOhm: ['inputOhm', 'supply'],
+  loadOhm: ['loadCurrent', 'supply'],
+  extraOhm: ['extraOhm'],
+  coilOhm: ['coilCurrent'],
+}
+
+function runOf(r: Reader, setup: SwitchSetup, drawn: Drawn): SwitchRun {
+  const { present, absent } = drawn.judged
+  const lanes = lanesOf(r, setup, drawn.own && present && absent ? { present, absent } : undefined)
+  const { entered } = setup
+  const distance = distanceOf(r)
+  const expected = (l: Lane): Expected => ({
+    sensorLamp: l.sensorLamp ?? l.conducting,
+    inputLamp: l.inputLamp ?? false,
+    controller: l.controller ?? false,
+    signalV: l.signalV,
+  })
+  return {
+    entered,
+    between: setup.between,
+    extra: setup.extra,
+    lanes,
+    verdict: lanes && entered ? verdictOfLanes(lanes, entered.maxOut_mA) : undefined,
+    needs: setup.needs,
+    distance,
+    plan:
+      lanes && entered
+        ? {
+            present: expected(lanes.present),
+            absent: expected(lanes.absent),
+            supplyV: entered.circuit.supplyV,
+            ...(distance
+              ? {
+                  distance: {
+                    expected_mm: distance.expected_mm,
+                    tolerancePct: r.in('distanceTolerance', '%') ?? 10,
+                    differentialMaxPct: r.in('differentialMost', '%') ?? 20,
+                  },
+                }
+              : {}),
+          }
+        : undefined,
+  }
+}
+
+function figures(r: Reader, run: SwitchRun): Figure[] {
+  const V = (v: number) => show(v, 'V', { decimals: 2 })
+  const figure = (id: string, label: string, unit: string, decimals: number, of: (l: Lane) => number, working: (l: Lane) => string): Figure[] =>
+    (['present', 'absent'] as const).map((which) => {
+      const l = run.lanes?.[which]
+      const where = which === 'present' ? 'with target' : 'without target'
+      return {
+        id: `${id}-${which}`, stage: 'wire', label: `${label}, ${where}`, unit, decimals,
+        ...(l
+          ? {
+              value: of(l),
+              working: () => ({
+                title: `${label}, ${where}`,
+                formula: l.conducting ? 'signal = what the conducting stage leaves' : 'signal = what resistors and leakage leave',
+                numbers: working(l),
+                source: 'Kirchhoff at the signal wire; residual voltage and leakage as in IEC 60947-5-2',
+              }),
+            }
+          : run.needs.length ? { needs: run.needs } : { says: 'cannot be computed from these entries' }),
+      }
+    }) // prettier-ignore
+  const residual = run.entered?.circuit.sensor.residualV ?? 0
+  const supply = run.entered?.circuit.supplyV ?? 0
+  const stage = r.text('output')
+  const d = run.distance
+  const lacks = (id: string) => {
+    if (r.text('sensing') === 'lever or contact') return { says: 'a contact has none' }
+    const needs = r.missing('sensing', 'rated', 'metal', ...(id === 'standard-side' ? ['face'] : []))
+    return needs.length ? { needs } : { says: 'cannot be computed from these entries' }
+  }
+  const distance = (id: string, label: string, value: number | undefined, formula: string, source: string): Figure => ({
+    id, stage: 'switch-point', label, unit: 'mm', decimals: 2,
+    ...(value === undefined
+      ? lacks(id)
+      : { value, working: () => ({ title: label, formula, numbers: `rated ${show(r.in('rated', 'mm') ?? 0, 'mm')}: ${show(value, 'mm', { decimals: 2 })}`, source }) }),
+  }) // prettier-ignore
+  const side = d?.standardSide_mm
+  return [
+    ...figure('signal', 'Signal wire to negative', 'V', 2, (l) => l.signalV, (l) =>
+      l.conducting && stage === 'PNP' ? `${V(supply)} − ${V(residual)} = ${V(l.signalV)}` : `${V(l.signalV)}`),
+    ...figure('input', 'Across the input', 'V', 2, (l) => l.inputV, (l) => V(l.inputV)),
+    ...figure('through', 'Through the input', 'mA', 2, (l) => l.input_mA, (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`),
+    ...figure('stage', 'Through the output', 'mA', 2, (l) => l.sensor_mA, (l) => show(l.sensor_mA, 'mA', { decimals: 2 })),
+    distance('expected', 'Expected operate distance', d?.expected_mm, 'rated · factor of the metal', 'IEC 60947-5-2; factor from the table of metals'),
+    distance('assured', 'Surely seen up to', d?.assured_mm, '0.9 · 0.9 · expected', 'IEC 60947-5-2: effective 0.9 to 1.1, usable 0.9 to 1.1 of that'),
+    distance('furthest', 'Seen by none beyond', d?.usable_mm[1], '1.1 · 1.1 · expected', 'IEC 60947-5-2'),
+    distance('differential', 'Differential at most', d?.differentialMax_mm, '0.2 · expected', 'IEC 60947-5-2: differential travel'),
+    distance('standard-side', 'Side of the standard target', side ?? undefined, 'greater of face and 3 · rated', 'IEC 60947-5-2: a square of mild steel, 1 mm thick'),
+  ] // prettier-ignore
+}
+
+/** A finding of entries and one of the drawing that say the same stand there once, with their place. */
+const known = (findings: readonly Finding[], code: string) => findings.some((f) => f.code === code)
+
+function deskFrom(r: Reader, drawn: Drawn): Desk {
+  const { judged, wiring, own, conditions, recorded } = drawn
+  const needs = judged.needs.flatMap((n) =>
+    (NEEDED_AT_THE_DESK[n] ?? []).filter((k) => r.missing(k).length > 0).map((k) => r.label(k)),
+  )
+  return {
+    wiring,
+    own,
+    conditions,
+    findings: [...unreadableFindings(recorded), ...judged.findings],
+    needs: [...new Set(needs)],
+  }
+}
+
+export const discreteSensor: SwitchKind = {
+  id: 'discrete-sensor',
+  family: 'switch',
+  name: 'Discrete sensor',
+  summary: 'A sensor or contact with two states, on a controller’s input or straight on a load.',
+  fields: discreteFields,
+  desk(entries) {
+    const r = readEntries(discreteFields, entries)
+    return deskFrom(r, drawnOf(r, setupOf(r)))
+  },
+  study(entries: Entries) {
+    const r = readEntries(discreteFields, entries)
+    const setup = setupOf(r)
+    const drawn = drawnOf(r, setup)
+    const run = runOf(r, setup, drawn)
+    const own = discreteFindings(r, setup, run, drawn.own)
+    const desk = deskFrom(r, drawn).findings.filter((f) => !known(own, f.code))
+    return {
+      run,
+      figures: figures(r, run),
+      findings: gravestFirst([...own, ...desk]),
+      missing: missingByStage(discreteFields, entries),
+    }
+  },
+  check: {
+    trueInput: 'Distance at which it changed',
+    reference: 'feeler gauge or scale',
+    process: 'Target',
+    cautions: [
+      'Isolate and lock off the machine before reaching in; keep hands out while it can move. Tell operations: what this point switches will move.',
+      'A safety function is never made with an ordinary sensor and relay: guards and emergency stops follow the site’s functional-safety procedure.',
+    ],
+  },
+}
+
+/** Terms for counting, from the entries; what is missing for them is named. */
+export interface CountTerms {
+  readonly patterns: readonly ShiftPattern[]
+  readonly days: ReadonlySet<number>
+  readonly idealCycle_s: number | undefined
+  readonly longCycle_s: number | undefined
+  readonly needs: readonly string[]
+}
+
+const WHOLE_DAYS: readonly ShiftPattern[] = [{ name: 'Day', from_min: 0, to_min: 1440 }]
+
+export function countTerms(entries: Entries): CountTerms {
+  const r = readEntries(discreteFields, entries)
+  const shifts = attempt(() => parseShifts(r.text('shifts')))
+  const days = attempt(() => parseDays(r.text('days')))
+  const positive = (key: string) => {
+    const v = r.in(key, 's')
+    return v !== undefined && v > 0 ? v : undefined
+  }
+  return {
+    patterns: shifts instanceof Refusal ? WHOLE_DAYS : shifts,
+    days: days instanceof Refusal ? parseDays('every day') : days,
+    idealCycle_s: positive('idealCycle'),
+    longCycle_s: positive('longCycle'),
+    needs: r.missing('idealCycle', 'shifts', 'days'),
+  }
+}

@@ -1,0 +1,221 @@
+// Entries of a discrete point as the circuit they describe; nothing is computed from what is impossible.
+import { CONNECTOR_PINS, coilPole, contactPole, fitOf, INPUT_TYPES, operateLimits, relayFit, TARGET_METALS, terminalsOfSensor, verdictOf, type Contact, type InputReading, type OperateLimits, type OutputStage, type Pole, type Relay, type SwitchCase, type SwitchInput, type SwitchSensor } from '../../discrete/index.ts' // prettier-ignore
+import type { Finding } from '../../findings/index.ts'
+import type { DrawnState, SwitchArrangement } from '../../wiring/index.ts'
+import type { Reader } from '../reader.ts'
+import type { Between, Lane, SwitchRun } from '../switch-run.ts'
+
+export interface SwitchSetup {
+  /** The bare pair: sensor on input or load, nothing between. Undefined while incomplete or impossible. */
+  readonly entered: SwitchCase | undefined
+  readonly between: Between
+  readonly extra: { readonly to: Pole; readonly ohm: number } | undefined
+  readonly relay: Omit<Relay, 'contact'>
+  readonly needs: readonly string[]
+  /** Entries that no sensor or input could have. */
+  readonly impossible: readonly Finding[]
+  readonly arrangement: SwitchArrangement
+}
+
+const BETWEENS: readonly Between[] = ['nothing', 'bias resistor', 'bleeder', 'relay, NO contact', 'relay, NC contact']
+export const relayContact = (between: Between): Contact | undefined =>
+  between === 'relay, NO contact' ? 'NO' : between === 'relay, NC contact' ? 'NC' : undefined
+
+const stop = (code: string, fields: readonly string[], what: string, why: string, action: string): Finding => ({
+  code, grade: 'stop', fields, what, why, sure: 'Certain.', action,
+}) // prettier-ignore
+
+function impossibleOf(r: Reader): Finding[] {
+  const found: Finding[] = []
+  const below = (key: string, unit: string, zero: boolean) => {
+    const v = r.in(key, unit)
+    return v !== undefined && (v < 0 || (zero && v === 0))
+  }
+  const wrong = [
+    ...(['supply', 'supplyLeast', 'supplyMost', 'onMin', 'coilVolts'] as const).filter((k) => below(k, 'V', true)),
+    ...(['residual', 'offMax'] as const).filter((k) => below(k, 'V', false)),
+    ...(['maxOut', 'loadCurrent', 'coilCurrent', 'contactMost'] as const).filter((k) => below(k, 'mA', true)),
+    ...(below('leakage', 'mA', false) ? ['leakage'] : []),
+    ...(['inputOhm', 'extraOhm'] as const).filter((k) => below(k, 'Ohm', true)),
+    ...(['rated', 'face', 'targetSide'] as const).filter((k) => below(k, 'mm', true)),
+    ...(['distanceTolerance', 'differentialMost'] as const).filter((k) => below(k, '%', true)),
+    ...(['idealCycle', 'longCycle'] as const).filter((k) => below(k, 's', true)),
+  ]
+  if (wrong.length)
+    found.push(
+      stop('not-positive', wrong, `Below zero or zero: ${wrong.map((k) => r.label(k)).join(', ')}.`,
+        'No such part exists, so nothing is computed with it.', 'Correct the sign or the figure.'),
+    ) // prettier-ignore
+  const [least, most] = [r.in('supplyLeast', 'V'), r.in('supplyMost', 'V')]
+  if (least !== undefined && most !== undefined && least > most)
+    found.push(
+      stop('supply-range-reversed', ['supplyLeast', 'supplyMost'], 'The lowest supply is above the highest.',
+        'No supply could ever suit this sensor.', 'Exchange the two, or read the nameplate again.'),
+    ) // prettier-ignore
+  const [on, off] = [r.in('onMin', 'V'), r.in('offMax', 'V')]
+  if (r.text('inputType') === 'own' && on !== undefined && off !== undefined && off >= on)
+    found.push(
+      stop('thresholds-reversed', ['onMin', 'offMax'], 'The input would be surely off at a voltage at which it is surely on.',
+        'Both thresholds are volts across the input; off lies below on.', 'Exchange the two, or read the data sheet again.'),
+    ) // prettier-ignore
+  return found
+}
+
+function outputOf(r: Reader): OutputStage | undefined {
+  const text = r.text('output')
+  return text === 'dry contact' ? 'two-wire' : text === '' ? undefined : (text as OutputStage)
+}
+
+function inputOf(r: Reader, common: Pole, supplyV: number): SwitchInput | undefined {
+  if (r.text('drives') === 'load') {
+    const mA = r.in('loadCurrent', 'mA')
+    // A load works surely from 80 % of its voltage and surely not below 20 %.
+    return mA === undefined ? undefined : { common, ohm: (1000 * supplyV) / mA, onMinV: 0.8 * supplyV, offMaxV: 0.2 * supplyV }
+  }
+  const row = INPUT_TYPES.find((t) => t.id === r.text('inputType'))
+  if (row) return { common, ohm: row.ohm, onMinV: row.onMinV, offMaxV: row.offMaxV }
+  const [ohm, onMinV, offMaxV] = [r.in('inputOhm', 'Ohm'), r.in('onMin', 'V'), r.in('offMax', 'V')]
+  return ohm === undefined || onMinV === undefined || offMaxV === undefined ? undefined : { common, ohm, onMinV, offMaxV }
+} // prettier-ignore
+
+/** What the entries describe. */
+export function setupOf(r: Reader): SwitchSetup {
+  const impossible = impossibleOf(r)
+  const isContact = r.text('output') === 'dry contact'
+  const output = outputOf(r)
+  const contact = r.text('contact') === 'NC' ? 'NC' : 'NO'
+  const common: Pole = r.text('common') === 'positive' ? 'positive' : 'negative'
+  const between = BETWEENS.find((b) => b === r.text('between')) ?? 'nothing'
+  const load = r.text('drives') === 'load'
+  const needs = r.missing('output', 'contact', 'maxOut', 'supply', 'common', 'inputOhm', 'onMin', 'offMax', 'loadCurrent', 'extraOhm', 'extraTo')
+  const supplyV = r.in('supply', 'V')
+  const sensor: SwitchSensor | undefined = output && {
+    output,
+    contact,
+    residualV: isContact ? 0 : (r.in('residual', 'V') ?? 0),
+    leakage_mA: isContact ? 0 : (r.in('leakage', 'mA') ?? 0),
+  }
+  const maxOut_mA = r.in('maxOut', 'mA')
+  const possible = impossible.length === 0 && needs.length === 0
+  const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
+  const extraOhm = between === 'bias resistor' || between === 'bleeder' ? r.in('extraOhm', 'Ohm') : undefined
+  const extra =
+    extraOhm === undefined ? undefined : { to: (r.text('extraTo') === 'positive' ? 'positive' : 'negative') as Pole, ohm: extraOhm }
+  const relay = { coilV: r.in('coilVolts', 'V') ?? 24, coil_mA: r.in('coilCurrent', 'mA') ?? 10, contactMax_mA: r.in('contactMost', 'mA') ?? 6000 }
+  const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? CONNECTOR_PINS[0]!
+  const by = relayContact(between)
+  return {
+    entered:
+      possible && sensor && input && supplyV !== undefined && maxOut_mA !== undefined
+        ? { circuit: { sensor, supplyV, input }, maxOut_mA, ...(load ? { load_mA: r.in('loadCurrent', 'mA')! } : {}) }
+        : undefined,
+    between,
+    extra,
+    relay,
+    needs,
+    impossible,
+    arrangement: {
+      stage: output ?? 'PNP',
+      contact,
+      terminals: terminalsOfSensor(pins, output ?? 'PNP', contact),
+      legend: output === 'two-wire' ? 'sensor-two-wire' : pins.id === 'leads-older' ? 'sensor-older' : 'iec-sensor',
+      least_V: r.in('supplyLeast', 'V') ?? 10,
+      most_V: r.in('supplyMost', 'V') ?? 30,
+      load,
+      common,
+      ...(extra ? { extra: { to: extra.to } } : {}),
+      ...(by
+        ? {
+            relay: {
+              contact: by,
+              coilTo: coilPole(output ?? 'PNP'),
+              contactTo: contactPole(common),
+              diode: r.text('diode') !== 'none',
+            },
+          }
+        : {}),
+    },
+  }
+} // prettier-ignore
+
+/** Figures of the wiring desk's parts. */
+export function figuresOf(setup: SwitchSetup, r: Reader): Record<string, number | undefined> {
+  const c = setup.entered?.circuit
+  return {
+    supply: r.in('supply', 'V'),
+    residual: c?.sensor.residualV,
+    leakage: c?.sensor.leakage_mA,
+    inputOhm: c?.input.ohm,
+    loadOhm: c?.input.ohm,
+    extraOhm: setup.extra?.ohm,
+    coilOhm: (1000 * setup.relay.coilV) / setup.relay.coil_mA,
+    coilV: setup.relay.coilV,
+  }
+}
+
+function lane(r: Reader, target: boolean, reading: InputReading, pickedUp: boolean | undefined): Lane {
+  const lamp = r.text('lamp')
+  const on = reading.state === 'undefined' ? undefined : reading.state === 'on'
+  return {
+    ...reading,
+    target,
+    sensorLamp: lamp === 'none' || r.text('output') === 'dry contact' ? undefined : lamp === 'shows the target' ? target : reading.conducting,
+    pickedUp,
+    inputLamp: on,
+    controller: on === undefined ? undefined : on !== (r.text('logic') === 'inverts the input'),
+  }
+} // prettier-ignore
+
+/** The two lanes by formula, or as the drawn circuit gives them. */
+export function lanesOf(
+  r: Reader,
+  setup: SwitchSetup,
+  drawn: { present: DrawnState; absent: DrawnState } | undefined,
+): SwitchRun['lanes'] {
+  const { entered, extra, between, relay } = setup
+  if (!entered) return undefined
+  const { circuit } = entered
+  if (drawn) {
+    const { onMinV, offMaxV } = circuit.input
+    const read = (target: boolean, d: DrawnState) =>
+      lane(r, target, { ...d, state: !d.coilSure ? 'undefined' : d.inputV >= onMinV ? 'on' : d.inputV <= offMaxV ? 'off' : 'undefined' }, d.pickedUp)
+    return { present: read(true, drawn.present), absent: read(false, drawn.absent) }
+  }
+  const contact = relayContact(between)
+  if (contact) {
+    const fit = relayFit(circuit, { ...relay, contact })
+    const coil = (x: InputReading) => (x.state === 'undefined' ? undefined : x.state === 'on')
+    return {
+      // The signal wire is on the coil then.
+      present: lane(r, true, { ...fit.present, signalV: fit.coil.present.signalV }, coil(fit.coil.present)),
+      absent: lane(r, false, { ...fit.absent, signalV: fit.coil.absent.signalV }, coil(fit.coil.absent)),
+    }
+  }
+  const fit = fitOf({ ...circuit, extraResistor: extra })
+  return { present: lane(r, true, fit.present, undefined), absent: lane(r, false, fit.absent, undefined) }
+} // prettier-ignore
+
+/** Works, works inverted, undefined, cannot work, or too heavy, from the two lanes. */
+export function verdictOfLanes(lanes: NonNullable<SwitchRun['lanes']>, maxOut_mA: number): SwitchRun['verdict'] {
+  const { present, absent } = lanes
+  if (Math.max(present.sensor_mA, absent.sensor_mA) > maxOut_mA) return 'overloaded'
+  const states = [present.state, absent.state]
+  const compatible = states.includes('on') && states.includes('off')
+  return verdictOf({
+    present,
+    absent,
+    compatible,
+    inverted: compatible ? (present.state === 'on') !== present.conducting : null,
+  })
+}
+
+/** Expected and allowed distances; undefined for a sensor without, or while something is missing. */
+export function distanceOf(r: Reader): OperateLimits | undefined {
+  const inductive = r.text('sensing') === 'inductive, metal target'
+  if (!inductive && r.text('sensing') !== 'magnet, light or other') return undefined
+  const rated = r.in('rated', 'mm')
+  const metal = inductive ? TARGET_METALS.find((m) => m.id === r.text('metal')) : TARGET_METALS[0]
+  if (rated === undefined || rated <= 0 || !metal) return undefined
+  const face = r.in('face', 'mm')
+  return operateLimits({ rated_mm: rated, metalFactor: metal.typical, ...(face !== undefined ? { face_mm: face } : {}) })
+} // prettier-ignore
