@@ -18,6 +18,7 @@ export const router = createRouter({
       component: () => import('./places/folder/LoopFolder.vue'),
       meta: { title: 'Loop' },
     },
+    { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
     { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
     { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
     {

@@ -66,8 +66,8 @@ function endpoint<
 
 const loop = z.object({ loopId: Id })
 const check = z.object({ loopId: Id, checkId: Id })
-/** Loop current for which volts are given, mA; 12 where it is not. */
-const atSignal = z.object({ mA: z.coerce.number().min(0).max(25).optional() })
+/** For what volts are given: a loop current in mA (12 where it is not), or a target there (1) or not (0). */
+const atSignal = z.object({ mA: z.coerce.number().min(0).max(25).optional(), target: z.enum(['0', '1']).optional() })
 const imported = z.strictObject({ added: z.array(z.string()), already: z.array(z.string()) })
 
 export const endpoints = {

@@ -17,10 +17,10 @@ export const LiveReading = z.strictObject({
   moving: z.boolean(),
   /** By knot id, each in its knot's unit. */
   knots: z.record(z.string(), z.number()),
-  /** A switch: the server's clock, ms since 1970; whether the machine moves by itself; changes of the controller's state since the last one. */
+  /** A switch: the server's clock, ms since 1970; whether the machine moves by itself; changes of the controller's state since the last one, each with where the process was. */
   at_ms: z.number().optional(),
   running: z.boolean().optional(),
-  edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean() })).optional(),
+  edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() })).optional(),
 })
 export type LiveReading = z.infer<typeof LiveReading>
 /** Moves the stand-in's process, or lets a discrete point's machine run by itself. */

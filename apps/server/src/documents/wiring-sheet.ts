@@ -1,5 +1,6 @@
 // The wiring sheet: the drawing, one line for each conductor, what is wrong, who confirmed what; as PDF, SVG and CSV.
 import { standingReadings, type FolderView } from '@calm-loop/contract'
+import { kindOf } from '@calm-loop/core/kinds'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import { energise, wiringSheet, type Energised, type SheetLine } from '@calm-loop/core/wiring'
 import { layoutWiring, toSvg, wiringDrawing, type Scene } from '@calm-loop/drawing'
@@ -14,16 +15,22 @@ const elk = new Elk()
 const WIDTH = 762
 const TALLEST = 400
 
+/** For what the volts of the sheet are: a loop current, or a discrete sensor with its target or without. */
+export interface Signal {
+  readonly mA: number
+  readonly target: boolean
+}
+
 interface Sheet {
   readonly scene: Scene
   readonly lines: readonly SheetLine[]
   readonly energised: Energised | undefined
 }
 
-async function sheetOf(folder: FolderView, mA: number): Promise<Sheet> {
+async function sheetOf(folder: FolderView, signal: Signal): Promise<Sheet> {
   const desk = deskOfFolder(folder)
   // Volts are only given where every figure they rest on has been entered.
-  const energised = desk.needs.length ? undefined : energise(desk.wiring, { ...desk.conditions, mA })
+  const energised = desk.needs.length ? undefined : energise(desk.wiring, { ...desk.conditions, ...signal })
   const layout = await layoutWiring(desk.wiring, elk)
   return {
     scene: wiringDrawing(folder.loop.tag, desk.wiring, layout, energised),
@@ -32,16 +39,16 @@ async function sheetOf(folder: FolderView, mA: number): Promise<Sheet> {
   }
 }
 
-export async function wiringSvg(folder: FolderView, mA: number): Promise<string> {
-  const { scene } = await sheetOf(folder, mA)
+export async function wiringSvg(folder: FolderView, signal: Signal): Promise<string> {
+  const { scene } = await sheetOf(folder, signal)
   return toSvg(scene, (_, mono) => (mono ? 'monospace' : 'sans-serif'))
 }
 
 const round = (value: number | null, decimals: number) =>
   value === null ? '' : Number((Math.abs(value) < 0.5 * 10 ** -decimals ? 0 : value).toFixed(decimals))
 
-export async function wiringCsv(folder: FolderView, mA: number): Promise<string> {
-  const { lines } = await sheetOf(folder, mA)
+export async function wiringCsv(folder: FolderView, signal: Signal): Promise<string> {
+  const { lines } = await sheetOf(folder, signal)
   return csvText(
     ['conductor', 'from', 'to', 'cable', 'core', 'colour', 'convention', 'ferrule', 'function', 'expected_V',
       'counted_from', 'expected_mA', 'remark'],
@@ -72,8 +79,8 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
 }
 
 /** The wiring sheet as PDF. */
-export async function wiringPdf(folder: FolderView, mA: number): Promise<Buffer> {
-  const { scene, lines, energised } = await sheetOf(folder, mA)
+export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buffer> {
+  const { scene, lines, energised } = await sheetOf(folder, signal)
   const desk = deskOfFolder(folder)
   const { tag, service, area } = folder.loop
   const scale = Math.min(WIDTH / scene.width, TALLEST / scene.height, 0.9)
@@ -85,7 +92,7 @@ export async function wiringPdf(folder: FolderView, mA: number): Promise<Buffer>
     `${tag} wiring sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`,
     [
       text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
-      text(`Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ${energised ? `Volts to earth with power on and ${formatQuantity(mA, 'mA', { trim: true })} in the loop.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`, { color: SECOND, margin: [0, 0, 0, 10] }),
+      text(`Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ${energised ? `Volts to earth with power on and ${kindOf(folder.loop.kind).family === 'switch' ? `the target ${signal.target ? 'present' : 'absent'}` : `${formatQuantity(signal.mA, 'mA', { trim: true })} in the loop`}.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`, { color: SECOND, margin: [0, 0, 0, 10] }),
       { svg: toSvg(scene, drawingFont), width: scene.width * scale },
       { ...heading('Conductors'), pageBreak: 'before' },
       linesTable(lines, energised !== undefined),

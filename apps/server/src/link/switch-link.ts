@@ -41,6 +41,7 @@ export function switchSetup(loopId: string, kind: SwitchKind, entries: Entries):
     furthest_mm,
     // Fast enough that the machine's own stroke fits into half a cycle.
     rate_mmps: Math.max(4, (furthest_mm * 3) / cycle_s),
+    hand_mmps: operate_mm / 2,
     cycle_s,
   }
 }
@@ -56,7 +57,7 @@ export function openSwitchLink(loopId: string, kind: SwitchKind, entries: Entrie
   const truth = () => observeSwitch(setup, state).knots['controller']
   let known = truth()
   let last = performance.now()
-  let edges: { t_ms: number; state: boolean }[] = []
+  let edges: { t_ms: number; state: boolean; at: number }[] = []
   const reading = (): LiveReading => ({
     ...observeSwitch(setup, state),
     at_ms: Date.now(),
@@ -71,7 +72,7 @@ export function openSwitchLink(loopId: string, kind: SwitchKind, entries: Entrie
       state = stepSwitchStandIn(setup, state, Math.min(STEP_ms, left) / 1000)
       const value = truth()
       if (value !== known && value !== undefined)
-        edges.push({ t_ms: Math.round(end - Math.max(0, left - STEP_ms)), state: value === 1 })
+        edges.push({ t_ms: Math.round(end - Math.max(0, left - STEP_ms)), state: value === 1, at: state.at_mm })
       known = value ?? known
     }
     last = now

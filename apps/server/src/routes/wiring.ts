@@ -1,12 +1,17 @@
 // The wiring log, and the wiring sheet as PDF, SVG and CSV.
 import type { Database } from '../db/database.ts'
-import { wiringCsv, wiringPdf, wiringSvg } from '../documents/wiring-sheet.ts'
+import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
 import type { Mount } from '../http/mount.ts'
 import { readFolder } from '../services/folder.ts'
 import { addWireEntry } from '../services/wire-log.ts'
 
 /** Middle of the signal: the loop current for which volts are given unless another is asked for, mA. */
 const MIDDLE_mA = 12
+
+const signalOf = (query: { mA?: number | undefined; target?: '0' | '1' | undefined }): Signal => ({
+  mA: query.mA ?? MIDDLE_mA,
+  target: query.target !== '0',
+})
 
 export function mountWiring(mount: Mount, db: Database): void {
   mount('addWireEntry', ({ params: p, body, person }) => addWireEntry(db, p.loopId, p.entryId, body, person))
@@ -15,20 +20,20 @@ export function mountWiring(mount: Mount, db: Database): void {
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} wiring.pdf"`)
-      .send(await wiringPdf(folder, query.mA ?? MIDDLE_mA))
+      .send(await wiringPdf(folder, signalOf(query)))
   })
   mount('wiringSvg', async ({ params, query, res }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('image/svg+xml')
       .attachment(`${folder.loop.tag} wiring.svg`)
-      .send(await wiringSvg(folder, query.mA ?? MIDDLE_mA))
+      .send(await wiringSvg(folder, signalOf(query)))
   })
   mount('wiringCsv', async ({ params, query, res }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('text/csv; charset=utf-8')
       .attachment(`${folder.loop.tag} wiring.csv`)
-      .send(await wiringCsv(folder, query.mA ?? MIDDLE_mA))
+      .send(await wiringCsv(folder, signalOf(query)))
   })
 }

@@ -15,7 +15,7 @@ import {
 } from '@calm-loop/contract'
 import { backAndForth, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
 import { WITNESSES } from '@calm-loop/core/discrete'
-import { entryIsTrue, kindOf, readEntries, type PointKind } from '@calm-loop/core/kinds'
+import { entryIsTrue, kindOf, readEntries, type Family, type PointKind } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
@@ -31,7 +31,11 @@ import { confirmPassword } from './people.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
 
-const IN_MANUAL = 'Operations told. Loop in manual; trips fed by it by-passed with permission, or it feeds none.'
+const BEGUN: Record<Family, string> = {
+  current: 'Operations told. Loop in manual; trips fed by it by-passed with permission, or it feeds none.',
+  switch:
+    'Operations told. Machine isolated, or moved by hand only; what this point trips by-passed with permission, or it trips nothing.',
+}
 
 /** A repeated write: the same content under the same id is fine, other content is not. */
 function sayAgain<T>(known: T, same: boolean): T {
@@ -128,7 +132,7 @@ export function startCheck(
       id: start.gateId,
       checkId,
       gate: 'loop-in-manual',
-      words: IN_MANUAL,
+      words: BEGUN[kind.family],
       told: start.told,
       byId: person.id,
       at: now,

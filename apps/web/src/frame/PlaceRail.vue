@@ -3,12 +3,14 @@
 import {
   mdiAccountMultipleOutline,
   mdiHelpCircleOutline,
+  mdiLightSwitch,
   mdiToolboxOutline,
   mdiTransitConnectionHorizontal,
 } from '@mdi/js'
 
 const places = [
   { to: '/loops', name: 'Loops', icon: mdiTransitConnectionHorizontal },
+  { to: '/watch', name: 'Watch', icon: mdiLightSwitch },
   { to: '/kit', name: 'Kit', icon: mdiToolboxOutline },
   { to: '/people', name: 'People', icon: mdiAccountMultipleOutline },
   { to: '/guide', name: 'Guide', icon: mdiHelpCircleOutline },

@@ -1,5 +1,4 @@
 // The wiring desk that is open: the wiring drawn, the volts and milliamps in it at the thread's current, and what is chosen in it.
-import { readEntries, studyWiring } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import * as W from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
@@ -17,16 +16,16 @@ export const useDesk = defineStore('desk', () => {
   const folder = useFolder()
   const thread = useThread()
   const session = useSession()
-  const study = computed(() =>
-    folder.kind ? studyWiring(readEntries(folder.kind.fields, folder.entries)).desk : undefined,
-  )
+  const study = computed(() => folder.kind?.desk(folder.entries))
+  /** Of a discrete point: whether volts are given with its target there. */
+  const target = ref(true)
   const wiring = computed(() => study.value?.wiring)
   const mA = computed(() => {
     const current = thread.valueAt('current')
     return current?.known ? Math.min(25, Math.max(0, current.value)) : MIDDLE_mA
   })
   const conditions = computed<W.Conditions | undefined>(() =>
-    study.value ? { ...study.value.conditions, mA: mA.value } : undefined,
+    study.value ? { ...study.value.conditions, mA: mA.value, target: target.value } : undefined,
   )
   /** Undefined while figures it rests on are missing, or where no voltages satisfy it. */
   const energised = computed(() => {
@@ -106,7 +105,7 @@ export const useDesk = defineStore('desk', () => {
     },
   )
   return {
-    study, wiring, text, gates, power, mayChange, mA, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
+    study, wiring, text, gates, power, mayChange, mA, target, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
     change, takeProposal, undo, begin, finish, choose,
   } // prettier-ignore
 })

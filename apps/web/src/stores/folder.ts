@@ -39,7 +39,12 @@ export const useFolder = defineStore('folder', () => {
     const same = before && keys.length === Object.keys(before).length && keys.every((k) => before[k] === rest[k])
     return same ? before : rest
   })
-  const thread = computed(() => kind.value?.study(measured.value).thread)
+  const thread = computed(() => {
+    const known = kind.value?.study(measured.value)
+    return known && 'thread' in known ? known.thread : undefined
+  })
+  /** Of a discrete point: both states of its target, followed to the controller. */
+  const run = computed(() => (study.value && 'run' in study.value ? study.value.run : undefined))
   const head = computed(() => view.value?.versions.at(-1))
   const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
   const openCheck = computed(() =>
@@ -274,6 +279,7 @@ export const useFolder = defineStore('folder', () => {
     kind,
     study,
     thread,
+    run,
     status,
     savedAt,
     refusal,

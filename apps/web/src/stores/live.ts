@@ -1,5 +1,5 @@
 // Live readings of the loop's link: the newest one, and how steady the current is.
-import { LiveReading } from '@calm-loop/contract'
+import { LiveReading, type MoveProcess } from '@calm-loop/contract'
 import { stability, type Sample, type Stability } from '@calm-loop/core/check'
 import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -34,7 +34,8 @@ export const useLive = defineStore('live', () => {
         autoReconnect: { delay: 1500 },
       })
       watch(status, (now) => (connected.value = now === 'OPEN'))
-      watch(data, (text) => {
+      // At once: two messages in one turn of the page are two readings, and an edge in either counts.
+      const hear = (text: string | null) => {
         const parsed = LiveReading.safeParse(JSON.parse(text ?? 'null'))
         if (!parsed.success) return
         connected.value = true
@@ -43,7 +44,8 @@ export const useLive = defineStore('live', () => {
         const before = samples.value.at(-1)?.t_s ?? 0
         const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
         samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? 0 }]
-      })
+      }
+      watch(data, hear, { flush: 'sync' })
     })
   }
   function close(): void {
@@ -54,11 +56,14 @@ export const useLive = defineStore('live', () => {
     connected.value = false
     limits.value = undefined
   }
-  async function move(loopId: string, wanted: number): Promise<void> {
+  async function ask(loopId: string, body: MoveProcess): Promise<void> {
     problem.value = ''
-    await call('moveProcess', { params: { loopId }, body: { wanted } }).catch(
+    await call('moveProcess', { params: { loopId }, body }).catch(
       (error: ApiProblem) => (problem.value = error.message),
     )
   }
-  return { reading, samples, steadiness, connected, problem, limits, open, close, move }
+  const move = (loopId: string, wanted: number) => ask(loopId, { wanted })
+  /** Lets a discrete point's machine run by itself, or stops it. */
+  const run = (loopId: string, running: boolean) => ask(loopId, { running })
+  return { reading, samples, steadiness, connected, problem, limits, open, close, move, run }
 })

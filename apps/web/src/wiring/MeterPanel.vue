@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Where the meter goes: jack, function, leads, order of steps, what it will show now, and what another display would mean.
 import { attempt, Refusal } from '@calm-loop/core/refusal'
-import { METER, placeMeter, shuntsOf, terminalsOf, type Placement } from '@calm-loop/core/wiring'
+import { METER, placeMeter, shuntsOf, switchSpots, terminalsOf, type Placement } from '@calm-loop/core/wiring'
 import { computed, ref, watch } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { useFolder } from '../stores/folder.ts'
@@ -11,7 +11,7 @@ import { useShown } from './shown.ts'
 import SpotPick from './SpotPick.vue'
 
 type How = 'series' | 'shunt' | 'test' | 'clamp' | 'volts' | 'milliamps'
-const HOWS: readonly { value: How; label: string }[] = [
+const ALL: readonly { value: How; label: string }[] = [
   { value: 'series', label: 'mA, in series' },
   { value: 'shunt', label: 'volts, across the shunt' },
   { value: 'test', label: 'mA, at the test terminals' },
@@ -22,7 +22,9 @@ const HOWS: readonly { value: How; label: string }[] = [
 const desk = useDesk()
 const folder = useFolder()
 const { volts, milliamps } = useShown()
-const how = ref<How>('shunt')
+const discrete = computed(() => folder.kind?.family === 'switch')
+const HOWS = computed(() => ALL.filter((h) => !discrete.value || !['shunt', 'test'].includes(h.value)))
+const how = ref<How>(discrete.value ? 'volts' : 'shunt')
 const conductor = ref('')
 const end = ref<'from' | 'to'>('to')
 const red = ref('')
@@ -38,7 +40,8 @@ const first = computed(() => {
   const test = [...spots].find(([, s]) => s.does === 'test+')
   const testMinus = test && [...spots].find(([, s]) => s.device === test[1].device && s.does === 'loop-')
   const tx = w.conductors.find((c) => [c.from, c.to].some((r) => ['loop+', 'out+'].includes(spots.get(r)?.does ?? '')))
-  return { shunt, test: test?.[0], testMinus: testMinus?.[0], conductor: tx?.id ?? w.conductors[0]?.id ?? '' }
+  const spot = switchSpots(w)
+  return { spot, shunt, test: test?.[0], testMinus: testMinus?.[0], conductor: tx?.id ?? w.conductors[0]?.id ?? '' }
 })
 // A new way of measuring starts where it is usually done.
 watch(
@@ -47,6 +50,7 @@ watch(
     const f = first.value
     if (!f) return
     if (how.value === 'series' || how.value === 'clamp') conductor.value ||= f.conductor
+    if (how.value === 'volts' && f.spot) [red.value, black.value] = [f.spot.signal, f.spot.minus]
     if (how.value === 'shunt' && f.shunt) [red.value, black.value] = [f.shunt.plus, f.shunt.minus]
     if (how.value === 'test') [red.value, black.value] = [f.test ?? '', f.testMinus ?? '']
   },

@@ -19,7 +19,9 @@ export interface SwitchStandInSetup {
   readonly release_mm: number
   /** How far away the target can be, mm. */
   readonly furthest_mm: number
+  /** How fast the machine moves the target, and how fast a hand does, mm/s. */
   readonly rate_mmps: number
+  readonly hand_mmps: number
   /** Time of a whole cycle while the machine runs by itself, s. */
   readonly cycle_s: number
 }
@@ -66,7 +68,7 @@ export function stepSwitchStandIn(setup: SwitchStandInSetup, state: SwitchStandI
     turns_s = t_s + (setup.cycle_s / 2) * (0.92 + 0.16 * u)
   }
   const way = wanted_mm - state.at_mm
-  const most = setup.rate_mmps * dt_s
+  const most = (state.running ? setup.rate_mmps : setup.hand_mmps) * dt_s
   const at_mm = state.at_mm + Math.max(-most, Math.min(most, way))
   const [n, after] = normal(random)
   const scatter = 1 + REPEAT * Math.max(-2, Math.min(2, n))

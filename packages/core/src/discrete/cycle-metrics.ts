@@ -53,17 +53,17 @@ export function stoppedTime(stops: readonly Stop[], plannedTime_s: number): numb
   return stopped
 }
 
-/** Availability, performance, quality and their product. A factor whose divisor is 0 is null, and then the product. */
+/** Availability, performance, quality and their product. A factor whose divisor is 0, or whose ideal cycle is not known, is null, and then the product. */
 export function factorsOf(
   count: number,
   plannedTime_s: number,
   stopped_s: number,
-  idealCycle_s: number,
+  idealCycle_s: number | undefined,
   rejected: number,
 ): Factors {
   const runTime = plannedTime_s - stopped_s
   const availability = plannedTime_s === 0 ? null : runTime / plannedTime_s
-  const performance = runTime === 0 ? null : (idealCycle_s * count) / runTime
+  const performance = runTime === 0 || idealCycle_s === undefined ? null : (idealCycle_s * count) / runTime
   const quality = count === 0 ? null : (count - rejected) / count
   return {
     availability,

@@ -1,4 +1,5 @@
 export * from './bias-resistor.ts'
+export * from './count-report.ts'
 export * from './cycle-metrics.ts'
 export * from './discrete-input.ts'
 export * from './edge-log.ts'

@@ -128,7 +128,7 @@ export interface MachineStop {
 }
 export interface ShiftTerms {
   readonly stops: readonly MachineStop[]
-  readonly idealCycle_s: number
+  readonly idealCycle_s: number | undefined
   readonly longCycle_s?: number | undefined
   /** Rejected pieces by `day name`, as in `2027-03-12 Early`. */
   readonly rejected: Readonly<Record<string, number>>
@@ -164,7 +164,7 @@ export function reportShift(rises_ms: ArrayLike<number>, shift: Shift, terms: Sh
 }
 
 /** All shifts together: times and counts are added, the factors computed from the sums. */
-export function totalOf(reports: readonly ShiftReport[], idealCycle_s: number): Omit<ShiftReport, 'shift' | 'meanCycle_s'> & { meanCycle_s: number | null } {
+export function totalOf(reports: readonly ShiftReport[], idealCycle_s: number | undefined): Omit<ShiftReport, 'shift' | 'meanCycle_s'> & { meanCycle_s: number | null } {
   const sum = (of: (r: ShiftReport) => number) => reports.reduce((n, r) => n + of(r), 0)
   const count = sum((r) => r.count)
   const planned_s = sum((r) => r.planned_s)

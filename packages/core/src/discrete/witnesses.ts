@@ -53,6 +53,17 @@ export function judgeVolts(read_V: number, expected_V: number, otherV: number, s
   return 'differs'
 }
 
+/** What a meter between signal wire (red) and negative pole (black) may show, and what each means. */
+export function voltsMeanings(expected_V: number, otherV: number): { shows: VoltsSaid; volts: number | undefined }[] {
+  return [
+    { shows: 'agrees', volts: expected_V },
+    ...(Math.abs(expected_V) > 1 ? [{ shows: 'leads-exchanged' as const, volts: -expected_V }] : []),
+    ...(Math.abs(otherV - expected_V) > 1 ? [{ shows: 'other-state' as const, volts: otherV }] : []),
+    ...(Math.min(Math.abs(expected_V), Math.abs(otherV)) > 1 ? [{ shows: 'floating' as const, volts: 0 }] : []),
+    { shows: 'differs', volts: undefined },
+  ]
+}
+
 export const VOLTS_WORDS: Record<VoltsSaid, string> = {
   agrees: 'As expected.',
   'leads-exchanged': 'The minus sign says that the leads are exchanged: red belongs on the signal wire, black on the negative pole. The amount is right.',

@@ -23,7 +23,10 @@ const says = ref('')
 const busy = ref(false)
 onMounted(async () => (kit.value = await call('gear').catch(() => [])))
 
+const discrete = computed(() => folder.kind?.family === 'switch')
+const times = ref('3')
 const percents = computed(() => {
+  if (discrete.value) return Array.from({ length: 2 * Number(times.value) }, (_, i) => (i % 2 ? 0 : 100))
   const list = points.value
     .split(/[\s;]+|,\s*/)
     .filter(Boolean)
@@ -35,7 +38,7 @@ const percents = computed(() => {
 const blocked = computed(() => {
   const stop = folder.study?.findings.find((f) => f.grade === 'stop')
   if (stop) return `${stop.what} ${stop.action}`
-  const missing = Object.values(folder.study?.missing ?? {}).flat()
+  const missing = Object.entries(folder.study?.missing ?? {}).flatMap(([id, labels]) => (id === 'count' ? [] : labels))
   return missing.length ? `Still to be entered: ${missing.join(', ')}.` : ''
 })
 const expired = computed(() => kit.value.filter((g) => chosen.value.includes(g.id) && g.due < today()))
@@ -85,7 +88,16 @@ async function begin(): Promise<void> {
           help="As found: before anything is adjusted. As left: after."
           @choose="phase = $event as typeof phase"
         />
+        <ChoiceField
+          v-if="discrete"
+          label="The target is brought up and taken away"
+          :options="['1', '2', '3', '5'].map((n) => ({ value: n, label: n === '1' ? 'once' : `${n} times` }))"
+          :value="times"
+          help="Repeats show how exactly it switches."
+          @choose="times = $event"
+        />
         <WordsField
+          v-else
           label="Points, % of range, up and then down"
           :value="points"
           :says="percents ? '' : 'Numbers from 0 to 100, each once, with commas between.'"
@@ -118,7 +130,7 @@ async function begin(): Promise<void> {
       <div class="gate">
         <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M9 6V50M31 6V50M2 24H38" /></svg>
         <div>
-          <h3>Gate: loop in manual</h3>
+          <h3>{{ discrete ? 'Gate: machine safe to move' : 'Gate: loop in manual' }}</h3>
           <p>{{ folder.kind?.check.cautions.join(' ') }}</p>
           <p v-if="folder.entries['tell']?.typed" class="quiet">
             To be told: {{ folder.entries['tell']?.typed }}. It controls:
@@ -128,7 +140,11 @@ async function begin(): Promise<void> {
             label="Who in operations was told"
             :value="told"
             needed
-            help="By beginning you confirm: operations told, loop in manual, trips by-passed with permission or none."
+            :help="
+              discrete
+                ? 'By beginning you confirm: operations told, machine isolated or moved by hand only, trips by-passed with permission or none.'
+                : 'By beginning you confirm: operations told, loop in manual, trips by-passed with permission or none.'
+            "
             @typed="told = $event"
           />
         </div>
@@ -141,7 +157,7 @@ async function begin(): Promise<void> {
         size="large"
         :disabled="!!blocked || !percents || !told.trim()"
         :loading="busy"
-        >Confirm loop in manual and begin</v-btn
+        > {{ discrete ? 'Confirm machine safe and begin' : 'Confirm loop in manual and begin' }}</v-btn
       >
     </form>
   </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Earlier checks of this loop: worst error of each against the tolerance, over the years.
-import { judgeCheck } from '@calm-loop/contract'
+import { entriesOfCheck, verdictOfCheck } from '@calm-loop/contract'
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { computed } from 'vue'
 import { Line } from 'vue-chartjs'
@@ -17,8 +17,12 @@ const folder = useFolder()
 const preferences = usePreferences()
 const tones = useTones()
 const rows = computed(() =>
-  (folder.view?.checks ?? []).map((check) => ({ check, max: judgeCheck(check)?.result.maxErrorPct })),
+  (folder.view?.checks ?? []).map((check) => {
+    const verdict = verdictOfCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, check), check)
+    return { check, pass: verdict?.pass, max: verdict?.errorPct ?? undefined }
+  }),
 )
+const discrete = computed(() => folder.kind?.family === 'switch')
 const drawn = computed(() => rows.value.filter((r) => r.max !== undefined))
 const data = computed(() => ({
   labels: drawn.value.map((r) => dayWords(r.check.startedAt)),
@@ -57,7 +61,7 @@ const options = computed(() => ({
       ...axis.value,
       title: {
         display: true,
-        text: 'largest error, % of span',
+        text: discrete.value ? 'operate distance, % off' : 'largest error, % of span',
         color: tones.value.second,
         font: { family: tones.value.words, size: 14 },
       },
@@ -73,10 +77,10 @@ const words = computed(
 <template>
   <section class="history">
     <h3>All checks of this loop</h3>
-    <div class="canvas"><Line :data="data" :options="options" :aria-label="words" role="img" /></div>
+    <div v-if="drawn.length" class="canvas"><Line :data="data" :options="options" :aria-label="words" role="img" /></div>
     <table class="plain">
       <tbody>
-        <tr v-for="{ check, max } in [...rows].reverse()" :key="check.id">
+        <tr v-for="{ check, pass, max } in [...rows].reverse()" :key="check.id">
           <td>
             <button type="button" class="pick" :aria-pressed="check.id === shown" @click="emit('choose', check.id)">
               {{ dayWords(check.startedAt) }}
@@ -84,7 +88,7 @@ const words = computed(
           </td>
           <td>{{ check.phase === 'as-found' ? 'as found' : 'as left' }}</td>
           <td class="num">
-            {{ max === undefined ? 'not read' : `${preferences.number(max, { decimals: 3, sign: true })} %` }}
+            {{ max === undefined ? (pass === undefined ? 'not read' : pass ? 'passed' : 'failed') : `${preferences.number(max, { decimals: 3, sign: true })} %` }}
           </td>
           <td>
             {{

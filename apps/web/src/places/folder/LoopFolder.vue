@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // A loop's folder: its name, the thread, the run sheet, and the stage at hand with its working beside it.
 import { loopStateWords } from '@calm-loop/contract'
-import { STAGES, type StageId } from '@calm-loop/core/kinds'
+import { RUN_SHEETS, type Family, type StageId } from '@calm-loop/core/kinds'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch, type Component } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useSwitching } from '../../stores/switching.ts'
 import { useThread } from '../../stores/thread.ts'
 import { useWorking } from '../../stores/working.ts'
+import SwitchBand from '../../switching/SwitchBand.vue'
 import ThreadBand from '../../thread/ThreadBand.vue'
 import { dayWords, moment, today } from '../../widgets/dates.ts'
 import WorkingDrawer from '../../widgets/WorkingDrawer.vue'
@@ -18,17 +20,34 @@ const route = useRoute()
 const folder = useFolder()
 const thread = useThread()
 const working = useWorking()
+const switching = useSwitching()
 const problem = ref('')
 
-const PAGES: Record<StageId, Component> = {
-  identify: defineAsyncComponent(() => import('./IdentifyStage.vue')),
-  wire: defineAsyncComponent(() => import('./WireStage.vue')),
-  point: defineAsyncComponent(() => import('./PointStage.vue')),
-  range: defineAsyncComponent(() => import('./RangeStage.vue')),
-  check: defineAsyncComponent(() => import('./CheckStage.vue')),
-  'hand-over': defineAsyncComponent(() => import('./HandOverStage.vue')),
+const IdentifyStage = defineAsyncComponent(() => import('./IdentifyStage.vue'))
+const PAGES: Record<Family, Partial<Record<StageId, Component>>> = {
+  current: {
+    identify: IdentifyStage,
+    wire: defineAsyncComponent(() => import('./WireStage.vue')),
+    point: defineAsyncComponent(() => import('./PointStage.vue')),
+    range: defineAsyncComponent(() => import('./RangeStage.vue')),
+    'switch-point': defineAsyncComponent(() => import('./TripStage.vue')),
+    check: defineAsyncComponent(() => import('./CheckStage.vue')),
+    'hand-over': defineAsyncComponent(() => import('./HandOverStage.vue')),
+  },
+  switch: {
+    identify: IdentifyStage,
+    wire: defineAsyncComponent(() => import('./SwitchWireStage.vue')),
+    'switch-point': defineAsyncComponent(() => import('./SwitchPointStage.vue')),
+    check: defineAsyncComponent(() => import('./SwitchCheckStage.vue')),
+    count: defineAsyncComponent(() => import('./CountStage.vue')),
+    'hand-over': defineAsyncComponent(() => import('./SwitchHandOver.vue')),
+  },
 }
-const stage = computed<StageId>(() => STAGES.find((s) => s.id === route.params['stage'])?.id ?? 'point')
+const FIRST: Record<Family, StageId> = { current: 'point', switch: 'wire' }
+const family = computed<Family>(() => folder.kind?.family ?? 'current')
+const stage = computed<StageId>(
+  () => RUN_SHEETS[family.value].find((s) => s.id === route.params['stage'])?.id ?? FIRST[family.value],
+)
 const loop = computed(() => folder.view?.loop)
 
 watch(
@@ -36,6 +55,7 @@ watch(
   async (id) => {
     problem.value = ''
     thread.release()
+    switching.live = undefined
     working.hide()
     if (typeof id !== 'string') return
     try {
@@ -79,7 +99,8 @@ onBeforeUnmount(() => folder.close())
         >
       </p>
     </div>
-    <ThreadBand />
+    <SwitchBand v-if="family === 'switch'" />
+    <ThreadBand v-else />
     <div class="below" :class="{ drawer: working.shown }">
       <RunSheet :stage="stage" />
       <div class="page">
@@ -88,7 +109,7 @@ onBeforeUnmount(() => folder.close())
         </p>
         <ClashList v-if="folder.clashes.length" />
         <p v-if="folder.status === 'refused'" class="bad" role="alert">Not saved: {{ folder.refusal }}</p>
-        <component :is="PAGES[stage]" :key="loop.id" />
+        <component :is="PAGES[family][stage]" :key="loop.id" />
       </div>
       <WorkingDrawer />
     </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The run sheet: the stages in the order of work, each with what is done, missing or wrong.
-import { STAGES, type StageId } from '@calm-loop/core/kinds'
+import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFolder } from '../../stores/folder.ts'
@@ -16,8 +16,9 @@ interface Line {
   mark: 'done' | 'open' | 'stop' | 'look'
   words: string
 }
+const stages = computed(() => RUN_SHEETS[folder.kind?.family ?? 'current'])
 const lines = computed<Line[]>(() =>
-  STAGES.map(({ id, name }) => {
+  stages.value.map(({ id, name }) => {
     if (id === 'check') {
       const check = folder.latestCheck
       const open = folder.openCheck
@@ -54,8 +55,8 @@ const lines = computed<Line[]>(() =>
   }),
 )
 function move(by: number): void {
-  const index = STAGES.findIndex((s) => s.id === props.stage)
-  const next = STAGES[index + by]
+  const index = stages.value.findIndex((s) => s.id === props.stage)
+  const next = stages.value[index + by]
   if (!next) return
   void router.push(`/loops/${folder.view!.loop.id}/${next.id}`)
   requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-stage="${next.id}"]`)?.focus())

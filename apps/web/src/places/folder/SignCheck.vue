@@ -19,11 +19,24 @@ const password = ref('')
 const says = ref('')
 const busy = ref(false)
 
-const RELEASED = 'Work finished. Operations told; by-passes removed; loop back in automatic by the operator.'
+const discrete = computed(() => folder.kind?.family === 'switch')
+const RELEASED = computed(() =>
+  discrete.value
+    ? 'Work finished, tools and hands out. Operations told; by-passes removed; machine given back to the operator.'
+    : 'Work finished. Operations told; by-passes removed; loop back in automatic by the operator.',
+)
 const STATEMENTS = {
   performed: 'I took these readings with the equipment named.',
   reviewed: 'I have reviewed this record and agree with its verdict.',
 }
+const gateName = (gate: string) =>
+  gate === 'loop-in-manual'
+    ? discrete.value
+      ? 'Machine safe to move'
+      : 'Loop in manual'
+    : discrete.value
+      ? 'Machine given back'
+      : 'Loop given back'
 const allRead = computed(
   () => new Set(props.check.readings.map((r) => r.pointIndex)).size === props.check.points.length,
 )
@@ -78,7 +91,7 @@ const release = () =>
   run(() =>
     call('confirmGate', {
       params: { ...params.value, gateId },
-      body: { gate: 'loop-released', words: RELEASED, told: told.value.trim() },
+      body: { gate: 'loop-released', words: RELEASED.value, told: told.value.trim() },
     }),
   )
 const sign = (role: 'performed' | 'reviewed') =>
@@ -94,7 +107,7 @@ const sign = (role: 'performed' | 'reviewed') =>
   <section class="sign" aria-label="Signatures">
     <ol class="trail">
       <li v-for="g in check.gates" :key="g.id">
-        <b>{{ g.gate === 'loop-in-manual' ? 'Loop in manual' : 'Loop given back' }}</b>: {{ g.by.name }},
+        <b>{{ gateName(g.gate) }}</b>: {{ g.by.name }},
         {{ moment(g.at) }}; told {{ g.told }}.
       </li>
       <li v-for="s in check.signatures" :key="s.id">
@@ -107,11 +120,11 @@ const sign = (role: 'performed' | 'reviewed') =>
       <router-link :to="`/loops/${folder.view!.loop.id}/check`">Go on with the check</router-link>.
     </p>
     <form v-else-if="next === 'release' && session.has('technician')" class="step" @submit.prevent="release">
-      <h3>Gate: loop given back</h3>
+      <h3>Gate: {{ discrete ? 'machine given back' : 'loop given back' }}</h3>
       <p class="quiet">{{ RELEASED }}</p>
       <WordsField label="Who in operations was told" :value="told" needed @typed="told = $event" />
       <v-btn type="submit" color="primary" variant="flat" :disabled="!told.trim()" :loading="busy"
-        >Confirm loop given back</v-btn
+        >Confirm {{ discrete ? 'machine' : 'loop' }} given back</v-btn
       >
     </form>
     <form v-else-if="signing" class="step" @submit.prevent="sign(signing.role)">

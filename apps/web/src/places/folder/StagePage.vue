@@ -26,6 +26,7 @@ const findings = computed(
       <StageEntries :stage="stage" :columns="figures.length ? 2 : 3" />
       <FigureList v-if="figures.length" :figures="figures" class="figures-list" />
     </div>
+    <slot name="more" />
     <p v-if="caution" class="caution small">
       <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
     </p>

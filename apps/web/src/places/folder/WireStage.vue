@@ -2,7 +2,7 @@
 // Wire: the wiring as terminals and conductors, and under it what is done with it, one thing at a time.
 import { addressOf } from '../../api/client.ts'
 import { computed, defineAsyncComponent, ref, watch, watchEffect } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { useDesk } from '../../stores/desk.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -14,6 +14,7 @@ import DeskBar from '../../wiring/DeskBar.vue'
 import ExplainPanel from '../../wiring/ExplainPanel.vue'
 import MeterPanel from '../../wiring/MeterPanel.vue'
 import TerminalList from '../../wiring/TerminalList.vue'
+import WorkTabs from '../../widgets/WorkTabs.vue'
 import WiringCanvas from '../../wiring/WiringCanvas.vue'
 import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
@@ -25,7 +26,6 @@ const desk = useDesk()
 const folder = useFolder()
 const preferences = usePreferences()
 const route = useRoute()
-const router = useRouter()
 
 const WORKS = [
   { id: 'arrange', name: 'Arrangement and budget' },
@@ -35,17 +35,10 @@ const WORKS = [
   { id: 'terminals', name: 'Terminals' },
 ] as const
 const work = computed(() => WORKS.find((w) => w.id === route.query['do'])?.id ?? 'arrange')
-const go = (id: string) => void router.replace({ query: { do: id } })
-function keys(event: KeyboardEvent): void {
-  const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-  if (!step) return
-  const next = WORKS[(WORKS.findIndex((w) => w.id === work.value) + step + WORKS.length) % WORKS.length]!
-  go(next.id)
-  document.getElementById(`work-${next.id}`)?.focus()
-}
 
 const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
+const works = computed(() => WORKS.map((w) => ({ ...w, stops: w.id === 'before-power' ? stops.value.length : 0 })))
 const figures = computed(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
 /** Marked in the drawing: what the stops are about, or what an explanation points at. */
 const pointed = ref<readonly string[]>([])
@@ -81,23 +74,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
       >
       <template v-else-if="desk.study?.needs.length">Volts still need: {{ desk.study.needs.join(', ') }}.</template>
     </WiringCanvas>
-    <div class="works" role="tablist" aria-label="Work at the wiring">
-      <button
-        v-for="w in WORKS"
-        :id="`work-${w.id}`"
-        :key="w.id"
-        type="button"
-        role="tab"
-        :aria-selected="work === w.id"
-        :aria-controls="'work-panel'"
-        :tabindex="work === w.id ? 0 : -1"
-        @click="go(w.id)"
-        @keydown="keys"
-      >
-        {{ w.name }}<span v-if="w.id === 'before-power' && stops.length" class="count">, {{ stops.length }} stop</span>
-      </button>
-    </div>
-    <div id="work-panel" role="tabpanel" :aria-labelledby="`work-${work}`" class="panel">
+    <WorkTabs :works="works" label="Work at the wiring">
       <template v-if="work === 'arrange'">
         <div class="two">
           <StageEntries stage="wire" :columns="2" />
@@ -124,7 +101,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
         <TerminalList />
         <AddDevice v-if="desk.mayChange" />
       </template>
-    </div>
+    </WorkTabs>
     <p class="caution small">
       <b>Caution.</b> Power off and proved dead before a conductor is moved or a meter goes in series. Mains is work for
       a licensed person. In a hazardous area nothing is opened or connected, and no meter used, without a permit.
@@ -138,31 +115,6 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 </template>
 
 <style scoped>
-.works {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 24px;
-  border-bottom: 1px solid var(--hairline);
-  margin-bottom: 16px;
-}
-.works button {
-  background: none;
-  border: 0;
-  border-bottom: 3px solid transparent;
-  min-height: 48px;
-  padding: 0 2px;
-  font: inherit;
-  color: var(--second);
-  cursor: pointer;
-}
-.works [aria-selected='true'] {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--action);
-}
-.count {
-  color: var(--stop);
-}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1.5fr) minmax(260px, 1fr);

@@ -1,5 +1,6 @@
 // Taking readings, point after point: what is typed, what is live, what is expected, and what is sent.
 import { standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { currentKindOf } from '@calm-loop/core/kinds'
 import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
 import { v7 as uuid } from 'uuid'
@@ -26,7 +27,7 @@ export function useTaking(check: () => Check) {
 
   const thread = computed(() => {
     const version = folder.view!.versions.find((v) => v.id === check().versionId)!
-    return folder.kind!.study(version.entries).thread
+    return currentKindOf(folder.kind!.id).study(version.entries).thread
   })
   const process = computed(() => thread.value.knots[0]!)
   const controller = computed(() => thread.value.knots.at(-1)!)

@@ -1,9 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { fixesOf } from '../../discrete/index.ts'
 import { writeWiring } from '../../wiring/index.ts'
 import { demoEntries } from '../demo-entries.fixture.ts'
-import { bothManners, countTerms, readEntries, setupOf, switchKindOf, type Lane } from '../index.ts'
+import { bothManners, countTerms, switchKindOf, waysOf, withChanges, type Lane } from '../index.ts'
 
 const kind = switchKindOf('discrete-sensor')
 const study = (changed: Record<string, string> = {}) => kind.study(demoEntries(kind.id, changed))
@@ -48,23 +47,14 @@ describe('a discrete point', () => {
         fc.constantFrom('0.1 mA', '1.7 mA'),
         (output, contact, common, inputType, leakage) => {
           const changed = { output, contact, common, inputType, leakage }
-          const setup = setupOf(readEntries(kind.fields, demoEntries(kind.id, changed)))
-          for (const fix of fixesOf(setup.entered!, setup.relay).possible) {
-            const taken: Record<string, string> =
-              fix.way === 'other-common'
-                ? { common: fix.common }
-                : fix.way === 'other-input'
-                  ? { inputType: fix.inputType }
-                  : fix.way === 'other-sensor'
-                    ? { output: fix.output, leakage: '0.1 mA' }
-                    : fix.way === 'relay'
-                      ? { between: `relay, ${fix.relay.contact} contact` }
-                      : {
-                          between: fix.way === 'bleeder' ? 'bleeder' : 'bias resistor',
-                          extraOhm: `${fix.ohm} Ohm`,
-                          extraTo: fix.to,
-                        }
-            expect(drawn({ ...changed, ...taken }).run.verdict).toBe(fix.after.inverted ? 'works-inverted' : 'works')
+          const entries = demoEntries(kind.id, changed)
+          for (const way of waysOf(entries)!.possible) {
+            const after = withChanges(entries, way.changes)
+            const wiring = { typed: writeWiring(kind.desk(after).wiring) }
+            for (const study of [kind.study(after), kind.study({ ...after, wiring })]) {
+              expect(study.run.verdict).toBe(way.after.inverted ? 'works-inverted' : 'works')
+              expect(study.findings.filter((f) => f.grade === 'stop')).toEqual([])
+            }
           }
         },
       ),

@@ -14,6 +14,7 @@ import { distanceOf, figuresOf, lanesOf, setupOf, verdictOfLanes, type SwitchSet
 
 export { bothManners } from './findings.ts'
 export { setupOf, type SwitchSetup } from './setup.ts'
+export { waysOf, withChanges, type Way, type Ways } from './ways.ts'
 
 interface Drawn {
   readonly recorded: RecordedWiring
@@ -137,10 +138,10 @@ function figures(r: Reader, run: SwitchRun): Figure[] {
   ] // prettier-ignore
 }
 
-/** A finding of entries and one of the drawing that say the same stand there once, with their place. */
-const known = (findings: readonly Finding[], code: string) => findings.some((f) => f.code === code)
+const WIRE_KEYS = new Set(discreteFields.filter((f) => f.stage === 'wire').map((f) => f.key))
 
-function deskFrom(r: Reader, drawn: Drawn): Desk {
+/** The desk, with what stops the pair from working among its findings: power does not go on before that is mended. */
+function deskFrom(r: Reader, drawn: Drawn, found: readonly Finding[]): Desk {
   const { judged, wiring, own, conditions, recorded } = drawn
   const needs = judged.needs.flatMap((n) =>
     (NEEDED_AT_THE_DESK[n] ?? []).filter((k) => r.missing(k).length > 0).map((k) => r.label(k)),
@@ -149,9 +150,24 @@ function deskFrom(r: Reader, drawn: Drawn): Desk {
     wiring,
     own,
     conditions,
-    findings: [...unreadableFindings(recorded), ...judged.findings],
+    findings: [
+      ...unreadableFindings(recorded),
+      ...found
+        .filter((f) => f.grade === 'stop' && f.fields.some((k) => WIRE_KEYS.has(k)))
+        .map((f) => ({ ...f, where: judged.spots ? [judged.spots.sensor, judged.spots.inputEnd] : [] })),
+      ...judged.findings.filter((f) => !found.some((o) => o.code === f.code)),
+    ],
     needs: [...new Set(needs)],
   }
+}
+
+function wholeOf(entries: Entries) {
+  const r = readEntries(discreteFields, entries)
+  const setup = setupOf(r)
+  const drawn = drawnOf(r, setup)
+  const run = runOf(r, setup, drawn)
+  const own = discreteFindings(r, setup, run, drawn.own)
+  return { r, run, own, desk: deskFrom(r, drawn, own) }
 }
 
 export const discreteSensor: SwitchKind = {
@@ -160,21 +176,14 @@ export const discreteSensor: SwitchKind = {
   name: 'Discrete sensor',
   summary: 'A sensor or contact with two states, on a controller’s input or straight on a load.',
   fields: discreteFields,
-  desk(entries) {
-    const r = readEntries(discreteFields, entries)
-    return deskFrom(r, drawnOf(r, setupOf(r)))
-  },
+  desk: (entries) => wholeOf(entries).desk,
   study(entries: Entries) {
-    const r = readEntries(discreteFields, entries)
-    const setup = setupOf(r)
-    const drawn = drawnOf(r, setup)
-    const run = runOf(r, setup, drawn)
-    const own = discreteFindings(r, setup, run, drawn.own)
-    const desk = deskFrom(r, drawn).findings.filter((f) => !known(own, f.code))
+    const { r, run, own, desk } = wholeOf(entries)
     return {
       run,
       figures: figures(r, run),
-      findings: gravestFirst([...own, ...desk]),
+      // One that both say stands there once, with its place.
+      findings: gravestFirst([...own.filter((f) => !desk.findings.some((d) => d.code === f.code)), ...desk.findings]),
       missing: missingByStage(discreteFields, entries),
     }
   },

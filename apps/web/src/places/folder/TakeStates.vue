@@ -1,0 +1,234 @@
+<script setup lang="ts">
+// Taking the readings of a discrete check: one state of the target fills the page, its three witnesses in order, the meter, and the distance.
+import { judgeSwitchCheck, entriesOfCheck, type Check } from '@calm-loop/contract'
+import { targetWords } from '@calm-loop/core/check'
+import { FAULT_PLACES, firstToDisagree, WITNESSES } from '@calm-loop/core/discrete'
+import { onKeyStroke } from '@vueuse/core'
+import { computed, onMounted } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { useLive } from '../../stores/live.ts'
+import { usePreferences } from '../../stores/preferences.ts'
+import MeterWords from '../../switching/MeterWords.vue'
+import ChoiceField from '../../widgets/ChoiceField.vue'
+import QuantityField from '../../widgets/QuantityField.vue'
+import WordsField from '../../widgets/WordsField.vue'
+import StateList from './StateList.vue'
+import { useTakingStates, type Look } from './takingStates.ts'
+
+const props = defineProps<{ check: Check }>()
+const folder = useFolder()
+const live = useLive()
+const preferences = usePreferences()
+const t = useTakingStates(() => props.check)
+const { run, at, point, there, earlier, expected, hasDistance, waiting, looks, distance, signal, reason, says } = t
+const { liveState, liveDistance, liveSignal, seen, take, go, back, bring } = t
+const LOOKS = ['lit', 'dark', 'not seen'].map((value) => ({ value, label: value }))
+const STATES = [
+  { value: 'lit', label: 'true' },
+  { value: 'dark', label: 'false' },
+]
+const words = (id: string, on: boolean) => (id === 'controller' ? (on ? 'true' : 'false') : on ? 'lit' : 'dark')
+const wanted = (id: string) => expected.value?.[id as 'controller']
+const disagrees = computed(() => {
+  if (!expected.value) return undefined
+  const all = Object.fromEntries(WITNESSES.flatMap(({ id }) => (seen(id) === undefined ? [] : [[id, seen(id)]])))
+  return firstToDisagree(expected.value, all)
+})
+const judged = computed(() =>
+  judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, props.check), props.check),
+)
+const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2 })
+onMounted(() => window.scrollTo({ top: 0 }))
+onKeyStroke(['b', 'B'], (event) => {
+  if (!(event.target as HTMLElement).matches('input, textarea')) bring()
+})
+onKeyStroke('Enter', (event) => {
+  if (!(event.target as HTMLElement).matches('input, textarea, button, a, summary')) take()
+})
+</script>
+
+<template>
+  <section class="taking" aria-label="Take readings">
+    <div>
+      <template v-if="point">
+        <p class="quiet">
+          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
+          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template>
+        </p>
+        <h2 class="point" data-test="point">{{ there ? 'Bring the target up' : 'Take the target away' }}</h2>
+        <p class="quiet">{{ targetWords(point) }}. Slowly, until the sensor changes; then look at each witness.</p>
+        <div v-if="live.connected" class="do">
+          <v-btn data-test="bring" @click="bring"
+            >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
+          >
+          <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
+          <span class="quiet small">from the face</span>
+        </div>
+        <div v-for="w in WITNESSES" :key="w.id" class="witness" :data-witness="w.id" :class="{ off: disagrees === w.id }">
+          <p class="expect">
+            <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
+            <span class="small quiet">expected</span>
+            <span>{{ wanted(w.id) === undefined ? 'nothing' : words(w.id, wanted(w.id)!) }}</span>
+          </p>
+          <ChoiceField
+            :label="w.name"
+            :options="w.id === 'controller' ? STATES : LOOKS"
+            :value="looks[w.id]"
+            @choose="looks[w.id] = $event as Look"
+          />
+          <p class="live">
+            <svg width="18" height="18" aria-hidden="true">
+              <circle cx="9" cy="9" r="5" class="dot" :class="{ dark: liveState(w.id) !== true }" />
+            </svg>
+            <span v-if="liveState(w.id) !== undefined" class="figures">{{ words(w.id, liveState(w.id)!) }}</span>
+            <span v-else class="quiet small">no live figure</span>
+          </p>
+        </div>
+        <p v-if="disagrees" class="bad" role="alert">
+          The first witness to disagree is {{ WITNESSES.find((w) => w.id === disagrees)!.name.toLowerCase() }}: look
+          {{ FAULT_PLACES[disagrees].where }}. {{ FAULT_PLACES[disagrees].causes.join('; ') }}.
+        </p>
+        <div class="pair">
+          <div v-if="hasDistance" data-entry="distance">
+            <QuantityField
+              :label="folder.kind!.check.trueInput"
+              quantity="length"
+              unit="mm"
+              :entry="distance"
+              :help="liveDistance ? `Empty takes ${liveDistance.typed}.` : 'Read on the scale or feeler gauge.'"
+              @entry="distance = $event"
+              @enter="take"
+              @back="back"
+            />
+          </div>
+          <div data-entry="signal">
+            <QuantityField
+              label="Signal wire to negative (optional)"
+              quantity="voltage"
+              unit="V"
+              :entry="signal"
+              :help="liveSignal ? `Empty takes ${liveSignal.typed}.` : 'Red on the signal wire, black on the negative pole.'"
+              @entry="signal = $event"
+              @enter="take"
+              @back="back"
+            />
+          </div>
+        </div>
+        <WordsField
+          v-if="earlier"
+          label="Why it is read again"
+          :value="reason"
+          needed
+          help="The earlier reading stays on record."
+          @typed="reason = $event"
+          @enter="take"
+        />
+        <p v-if="says" class="says" role="alert">{{ says }}</p>
+        <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="take"
+          >Take reading</v-btn
+        >
+      </template>
+      <template v-else>
+        <h2>All {{ check.points.length }} points are read</h2>
+        <p v-if="judged" class="verdict" :class="{ fail: !judged.pass }" data-test="verdict">
+          {{ judged.pass ? 'Every witness agrees.' : judged.faults.join(' ') }}
+        </p>
+        <v-btn color="primary" variant="flat" size="large" :to="`/loops/${folder.view!.loop.id}/hand-over`"
+          >Go to hand over</v-btn
+        >
+      </template>
+    </div>
+    <div class="beside">
+      <MeterWords v-if="point && run.plan" :plan="run.plan" :target="there" :read="signal.value ?? liveSignal?.value" />
+      <StateList :check="check" :at="at" :waiting="waiting" @go="go" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.taking {
+  display: grid;
+  grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr);
+  gap: 40px;
+}
+.point {
+  font-size: 28px;
+}
+.do {
+  align-items: center;
+  margin-bottom: 8px;
+}
+.where {
+  font-size: 22px;
+  font-weight: 600;
+  color: var(--signal);
+}
+.key {
+  margin-left: 10px;
+  border: 1px solid var(--hairline);
+  padding: 0 6px;
+}
+.witness {
+  display: grid;
+  grid-template-columns: 130px minmax(0, 1fr) 110px;
+  gap: 12px;
+  align-items: center;
+  border-top: 1px solid var(--hairline);
+  padding-top: 6px;
+}
+.witness.off {
+  border-left: 4px solid var(--stop);
+  padding-left: 10px;
+}
+.witness p {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin: 0;
+}
+.live {
+  color: var(--signal);
+  font-weight: 600;
+}
+.ring {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.dot {
+  fill: var(--signal);
+  stroke: var(--signal);
+  stroke-width: 2;
+}
+.dot.dark {
+  fill: none;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0 24px;
+  border-top: 1px solid var(--hairline);
+  padding-top: 8px;
+}
+.says {
+  color: var(--look);
+  font-weight: 600;
+}
+.take {
+  min-height: 64px !important;
+  font-size: 20px !important;
+}
+.verdict {
+  font-size: 20px;
+  color: var(--action);
+}
+.verdict.fail {
+  color: var(--stop);
+}
+@media (max-width: 740px) {
+  .taking {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 16px;
+  }
+}
+</style>

@@ -1,0 +1,127 @@
+// Taking the readings of a discrete check: which point is at hand, what each witness showed, where it changed, and what is sent.
+import { entriesOfCheck, standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { withTarget } from '@calm-loop/core/check'
+import { WITNESSES, type WitnessId } from '@calm-loop/core/discrete'
+import { switchKindOf } from '@calm-loop/core/kinds'
+import { entryFrom, type Entry } from '@calm-loop/core/quantity'
+import { v7 as uuid } from 'uuid'
+import { computed, ref, watch } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { useLive } from '../../stores/live.ts'
+import { useOutbox } from '../../stores/outbox.ts'
+
+const NOTHING: Entry = { typed: '' }
+export type Look = 'lit' | 'dark' | 'not seen' | ''
+const stateEntry = (on: boolean) => ({ typed: `${on ? 1 : 0} state`, value: on ? 1 : 0, unit: 'state' })
+
+export function useTakingStates(check: () => Check) {
+  const folder = useFolder()
+  const live = useLive()
+  const outbox = useOutbox()
+  const run = computed(() => switchKindOf(folder.kind!.id).study(entriesOfCheck(folder.view!.versions, check())).run)
+  const standing = computed(() => standingByPoint(check()))
+  const waiting = computed(
+    () =>
+      new Map(
+        outbox.pending
+          .filter((p) => p.params['checkId'] === check().id)
+          .map((p) => [(p.body as TakeReading).pointIndex, p]),
+      ),
+  )
+  const isTaken = (i: number) => standing.value.has(i) || (waiting.value.has(i) && !waiting.value.get(i)!.refused)
+  const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
+
+  const at = ref(firstOpen())
+  const looks = ref<Record<WitnessId, Look>>({ sensorLamp: '', inputLamp: '', controller: '' })
+  const distance = ref<Entry>(NOTHING)
+  const signal = ref<Entry>(NOTHING)
+  const reason = ref('')
+  const says = ref('')
+  /** Where it changed last since this point came up, from the link. */
+  const changedAt = ref<number>()
+
+  const point = computed(() => check().points[at.value])
+  const there = computed(() => !!point.value && withTarget(point.value))
+  const earlier = computed(() => standing.value.get(at.value))
+  const expected = computed(() => {
+    const plan = run.value.plan
+    return plan && (there.value ? plan.present : plan.absent)
+  })
+  const hasDistance = computed(() => !!run.value.plan?.distance)
+  watch(
+    () => live.reading,
+    (reading) => {
+      const edge = reading?.edges?.at(-1)
+      if (edge) changedAt.value = edge.at
+    },
+    { flush: 'sync' },
+  )
+  const liveState = (id: WitnessId): boolean | undefined => {
+    const v = live.connected ? live.reading?.knots[id] : undefined
+    return v === undefined ? undefined : v >= 0.5
+  }
+  const mm = (v: number) => entryFrom(`${v.toFixed(2)} mm`, { quantity: 'length', unit: 'mm' })
+  const liveDistance = computed(() => (changedAt.value === undefined || !live.connected ? undefined : mm(changedAt.value)))
+  const liveSignal = computed(() => {
+    const v = live.connected ? live.reading?.knots['signal'] : undefined
+    return v === undefined ? undefined : entryFrom(`${v.toFixed(2)} V`, { quantity: 'voltage', unit: 'V' })
+  })
+  const typed = (e: Entry) => e.typed.trim() !== ''
+
+  /** What a witness showed: as looked at, else as it is live; undefined where nobody saw it. */
+  const seen = (id: WitnessId): boolean | undefined =>
+    looks.value[id] === 'lit' ? true : looks.value[id] === 'dark' ? false : looks.value[id] === 'not seen' ? undefined : liveState(id)
+
+  function objection(): string {
+    if (seen('controller') === undefined) return 'Say what the controller shows: it is the witness that counts.'
+    if (typed(distance.value) && distance.value.value === undefined) return 'The distance cannot be read; see the entry.'
+    if (hasDistance.value && !typed(distance.value) && !liveDistance.value)
+      return live.connected ? `Move the target until the sensor changes: nothing has changed yet.` : 'Enter the distance at which it changed.'
+    if (typed(signal.value) && signal.value.value === undefined) return 'The volts cannot be read; see the entry.'
+    if (earlier.value && !reason.value.trim())
+      return 'This point was read before. Say why it is read again; the earlier reading stays on record.'
+    return ''
+  } // prettier-ignore
+
+  function take(): void {
+    if (!point.value) return
+    says.value = objection()
+    if (says.value) return
+    const reads: TakeReading['reads'] = {}
+    for (const { id } of WITNESSES) {
+      const on = seen(id)
+      if (on !== undefined) reads[id] = stateEntry(on)
+    }
+    const volts = typed(signal.value) ? signal.value : liveSignal.value
+    if (volts?.value !== undefined) reads['signal'] = volts as Reading['applied']
+    const changed = typed(distance.value) ? distance.value : hasDistance.value ? liveDistance.value : undefined
+    const anyTyped = Object.values(looks.value).some((l) => l !== '') || typed(distance.value) || typed(signal.value)
+    const body: TakeReading = {
+      pointIndex: point.value.index,
+      applied: (changed ?? stateEntry(there.value)) as Reading['applied'],
+      reads,
+      source: anyTyped ? 'typed' : 'live',
+      supersedes: earlier.value?.id ?? null,
+      reason: reason.value.trim(),
+      takenAt: new Date().toISOString(),
+    }
+    const id = uuid()
+    const checkId = check().id
+    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
+    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+    go(firstOpen())
+  }
+  function go(index: number): void {
+    at.value = index
+    looks.value = { sensorLamp: '', inputLamp: '', controller: '' }
+    distance.value = signal.value = NOTHING
+    reason.value = says.value = ''
+    changedAt.value = undefined
+  }
+  const back = () => go(Math.max(0, (at.value < 0 ? check().points.length : at.value) - 1))
+  /** Brings the target to the face, or takes it away. */
+  function bring(): void {
+    if (point.value) void live.move(folder.view!.loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
+  }
+  return { run, at, point, there, earlier, expected, hasDistance, standing, waiting, looks, distance, signal, reason, says, liveState, liveDistance, liveSignal, seen, take, go, back, bring } // prettier-ignore
+}

@@ -1,0 +1,227 @@
+<script setup lang="ts">
+// The run of a discrete point in the place of the thread: upright scales from the target to the controller, a line with the target and one without; rings expected, dots read.
+import { formatQuantity } from '@calm-loop/core/quantity'
+import type { Lane } from '@calm-loop/core/kinds'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { useFolder } from '../stores/folder.ts'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSwitching } from '../stores/switching.ts'
+
+const HEIGHT = 96
+const folder = useFolder()
+const switching = useSwitching()
+const preferences = usePreferences()
+const band = ref<HTMLElement>()
+const { width } = useElementSize(band)
+const entries = computed(() => folder.entries)
+const text = (key: string, otherwise: string) => entries.value[key]?.typed || otherwise
+const supply = computed(() => folder.run?.entered?.circuit.supplyV ?? 24)
+const V = (v: number) =>
+  formatQuantity(Math.abs(v) < 0.05 ? 0 : v, 'V', { decimals: 1, decimalMark: preferences.decimalMark })
+
+interface Column {
+  readonly id: string
+  readonly name: string
+  readonly high: string
+  readonly low: string
+  /** Where the ring stands, 0 at the bottom to 1 at the top; undefined where there is nothing. */
+  at(lane: Lane): number | undefined
+  words(lane: Lane): string
+  read(shown: Readonly<Record<string, number>>): number | undefined
+}
+const bit = (on: boolean | undefined) => (on === undefined ? undefined : Number(on))
+const sure = (on: boolean | undefined) => (on === undefined ? 0.5 : Number(on))
+const share = (v: number) => Math.min(1.08, Math.max(-0.08, v / supply.value))
+const columns = computed<Column[]>(() => [
+  { id: 'target', name: 'Target', high: 'there', low: 'away', at: (l) => Number(l.target), words: (l) => (l.target ? 'there' : 'away'), read: () => bit(switching.read?.target) },
+  { id: 'sensorLamp', name: 'Output stage', high: 'conducts', low: 'open', at: (l) => Number(l.conducting), words: (l) => (l.conducting ? 'conducts' : 'open'), read: (s) => (s['sensorLamp'] === undefined || text('lamp', '') === 'shows the target' ? undefined : s['sensorLamp']) },
+  { id: 'signal', name: 'Signal wire to −', high: V(supply.value), low: V(0), at: (l) => share(l.signalV), words: (l) => V(l.signalV), read: (s) => (s['signal'] === undefined ? undefined : share(s['signal'])) },
+  { id: 'input-volts', name: folder.run?.entered?.load_mA === undefined ? 'Across the input' : 'Across the load', high: V(supply.value), low: V(0), at: (l) => share(l.inputV), words: (l) => V(l.inputV), read: () => undefined },
+  { id: 'inputLamp', name: folder.run?.entered?.load_mA === undefined ? 'Input' : 'Load', high: 'on', low: 'off', at: (l) => sure(l.inputLamp), words: (l) => (l.inputLamp === undefined ? 'not sure' : l.inputLamp ? 'on' : 'off'), read: (s) => s['inputLamp'] },
+  ...(folder.run?.entered?.load_mA === undefined
+    ? [{ id: 'controller', name: text('pointName', 'Controller'), high: 'true', low: 'false', at: (l: Lane) => sure(l.controller), words: (l: Lane) => (l.controller === undefined ? 'either' : l.controller ? text('meansTrue', 'true') : text('meansFalse', 'false')), read: (s: Readonly<Record<string, number>>) => s['controller'] }]
+    : []),
+]) // prettier-ignore
+const x = (i: number) => ((i + 0.5) * width.value) / columns.value.length
+const y = (at: number) => HEIGHT - 14 - at * (HEIGHT - 28)
+const lanes = computed(() => folder.run?.lanes)
+const line = (lane: Lane) =>
+  columns.value.map((c, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(c.at(lane) ?? 0).toFixed(1)}`).join('')
+const dots = computed(() => {
+  const read = switching.read
+  return read ? columns.value.flatMap((c, i) => {
+    const at = c.read(read.shown)
+    return at === undefined ? [] : [{ id: c.id, x: x(i), y: y(at) }]
+  }) : [] // prettier-ignore
+})
+const readPath = computed(() => dots.value.map((d, i) => `${i ? 'L' : 'M'}${d.x.toFixed(1)} ${d.y.toFixed(1)}`).join(''))
+const said = computed(() =>
+  lanes.value
+    ? [lanes.value.present, lanes.value.absent]
+        .map((l) => `With target ${l.target ? 'there' : 'away'}: ${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`)
+        .join(' ')
+    : '',
+)
+</script>
+
+<template>
+  <section class="run" aria-label="Run from the target to the controller">
+    <p class="visually-hidden">{{ said }}</p>
+    <div ref="band" class="band" aria-hidden="true">
+      <div class="columns names">
+        <div v-for="c in columns" :key="c.id" class="name">{{ c.name }}</div>
+      </div>
+      <svg :width="width" :height="HEIGHT" class="lines">
+        <g v-for="(c, i) in columns" :key="c.id">
+          <line :x1="x(i)" :x2="x(i)" :y1="y(0)" :y2="y(1)" class="scale" />
+          <line v-for="q in [0, 1]" :key="q" :x1="x(i) - 6" :x2="x(i) + 6" :y1="y(q)" :y2="y(q)" class="scale" />
+          <text :x="x(i) + 12" :y="y(1) + 4" class="end">{{ c.high }}</text>
+          <text :x="x(i) + 12" :y="y(0) + 4" class="end">{{ c.low }}</text>
+        </g>
+        <template v-if="lanes">
+          <path :d="line(lanes.absent)" class="expected away" />
+          <path :d="line(lanes.present)" class="expected" />
+          <path :d="readPath" class="read" />
+          <g v-for="(c, i) in columns" :key="c.id">
+            <circle :cx="x(i)" :cy="y(c.at(lanes.absent) ?? 0)" r="6" class="ring away" />
+            <circle :cx="x(i)" :cy="y(c.at(lanes.present) ?? 0)" r="7" class="ring" />
+          </g>
+          <circle v-for="d in dots" :key="d.id" :cx="d.x" :cy="d.y" r="4.2" class="dot" />
+        </template>
+      </svg>
+      <div class="columns">
+        <div v-for="c in columns" :key="c.id" class="told" :data-run="c.id">
+          <template v-if="lanes">
+            <span class="figures">{{ c.words(lanes.present) }}</span>
+            <span class="figures quiet small">{{ c.words(lanes.absent) }}</span>
+          </template>
+        </div>
+      </div>
+    </div>
+    <p class="key small quiet">
+      <template v-if="lanes">
+        <span class="sample"
+          ><svg width="34" height="14" aria-hidden="true">
+            <path d="M0 7H34" class="expected" />
+            <circle cx="17" cy="7" r="5" class="ring" /></svg
+          >expected, target there</span
+        >
+        <span class="sample"
+          ><svg width="34" height="14" aria-hidden="true">
+            <path d="M0 7H34" class="expected away" />
+            <circle cx="17" cy="7" r="5" class="ring away" /></svg
+          >expected, target away</span
+        >
+        <span class="sample"
+          ><svg width="14" height="14" aria-hidden="true"><circle cx="7" cy="7" r="4" class="dot" /></svg>read</span
+        >
+        <span>{{ switching.read?.caption }}</span>
+      </template>
+      <span v-else-if="folder.run?.needs.length" class="need">Still needs: {{ folder.run.needs.join(', ') }}.</span>
+      <span v-else class="need">Cannot be computed from these entries; see the findings.</span>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.run {
+  position: sticky;
+  top: 56px;
+  z-index: 4;
+  background: var(--ground);
+  border-bottom: 1px solid var(--hairline);
+  contain: layout style;
+}
+.columns {
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: minmax(0, 1fr);
+}
+.name {
+  text-align: center;
+  font-size: 14px;
+  font-weight: 600;
+  line-height: 1.15;
+  padding: 0 4px;
+  overflow-wrap: anywhere;
+}
+.told {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  line-height: 1.25;
+  text-align: center;
+  padding: 0 4px;
+  min-height: 42px;
+}
+.lines {
+  display: block;
+}
+.scale {
+  stroke: var(--second);
+}
+.end {
+  font-size: 14px;
+  fill: var(--second);
+  paint-order: stroke;
+  stroke: var(--ground);
+  stroke-width: 5px;
+}
+.expected {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.6;
+}
+.expected.away {
+  stroke-dasharray: 5 5;
+  stroke-width: 1.3;
+}
+.ring {
+  fill: var(--ground);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.ring.away {
+  stroke-dasharray: 3 2.5;
+  stroke-width: 1.6;
+}
+.read {
+  fill: none;
+  stroke: var(--signal);
+  stroke-width: 1.6;
+}
+.dot {
+  fill: var(--signal);
+}
+.key {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 20px;
+  margin: 0;
+  min-height: 28px;
+}
+.sample {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+}
+.need {
+  color: var(--look);
+  border-bottom: 2px dotted var(--look);
+}
+@media (max-height: 640px) {
+  .run {
+    position: static;
+  }
+}
+@media (max-width: 640px) {
+  .band {
+    min-width: 700px;
+  }
+  .run {
+    overflow-x: auto;
+  }
+}
+</style>

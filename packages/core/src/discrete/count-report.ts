@@ -1,0 +1,90 @@
+// What a point has counted, as a whole: by shift, together, what took long, and when it stood without anybody saying why.
+import { endOf, risesOf, type EdgeTrain } from './edge-log.ts'
+import { firstAtLeast, reportShift, shiftsBetween, silences, totalOf, type Calendar, type MachineStop, type ShiftPattern, type ShiftReport } from './shifts.ts' // prettier-ignore
+
+export interface CountAsk {
+  readonly trains: readonly EdgeTrain[]
+  readonly patterns: readonly ShiftPattern[]
+  /** Days worked, 0 is Sunday. */
+  readonly days: readonly number[]
+  readonly idealCycle_s: number | undefined
+  readonly longCycle_s: number | undefined
+  readonly stops: readonly MachineStop[]
+  /** Rejected pieces by `day shift`. */
+  readonly rejected: Readonly<Record<string, number>>
+}
+export interface LongCycle {
+  readonly at_ms: number
+  readonly seconds: number
+}
+export interface WatchedShift extends ShiftReport {
+  /** Share of the shift in which changes were recorded, 0 to 1: what was not watched is not counted. */
+  readonly watched: number
+}
+export interface CountReport {
+  readonly first_ms: number
+  readonly last_ms: number
+  /** Rises in all, also those outside every shift. */
+  readonly rises: number
+  readonly shifts: readonly WatchedShift[]
+  readonly total: ReturnType<typeof totalOf>
+  /** Standstills within shifts that no stop covers, longest first. */
+  readonly unnamed: readonly MachineStop[]
+  /** A standstill is one from this on, s. */
+  readonly stillFrom_s: number
+  /** The longest cycles above the limit, longest first. */
+  readonly long: readonly LongCycle[]
+}
+
+const LEAST_STILL_s = 120
+const MOST_LISTED = 60
+
+/** Whether stops cover at least half of a standstill. */
+function isNamed(still: MachineStop, stops: readonly MachineStop[]): boolean {
+  const covered = stops.reduce((sum, s) => sum + Math.max(0, Math.min(s.to_ms, still.to_ms) - Math.max(s.from_ms, still.from_ms)), 0) // prettier-ignore
+  return 2 * covered >= still.to_ms - still.from_ms
+}
+
+function longest(rises: Float64Array, shifts: readonly { from_ms: number; to_ms: number }[], limit_s: number): LongCycle[] {
+  const found: LongCycle[] = []
+  for (const { from_ms, to_ms } of shifts)
+    for (let i = firstAtLeast(rises, from_ms) + 1; i < rises.length && rises[i]! < to_ms; i++) {
+      const seconds = (rises[i]! - rises[i - 1]!) / 1000
+      if (seconds > limit_s) found.push({ at_ms: rises[i]!, seconds })
+    }
+  return found.sort((a, b) => b.seconds - a.seconds).slice(0, MOST_LISTED)
+} // prettier-ignore
+
+/** The report over everything counted; undefined while nothing is. `told` hears the share done. */
+export function countReport(ask: CountAsk, calendar: Calendar, told?: (share: number) => void): CountReport | undefined {
+  const { trains } = ask
+  if (!trains.length) return undefined
+  const rises = risesOf(trains, told && ((share) => told(share * 0.8)))
+  const ends = trains.map(endOf)
+  const first_ms = trains[0]!.start_ms
+  const last_ms = ends.at(-1)!
+  const shifts = shiftsBetween(ask.patterns, new Set(ask.days), first_ms, last_ms, calendar)
+  const terms = { stops: ask.stops, idealCycle_s: ask.idealCycle_s, longCycle_s: ask.longCycle_s, rejected: ask.rejected }
+  const reports = shifts.map((shift, i) => {
+    if (told && i % 16 === 0) told(0.8 + (0.2 * i) / shifts.length)
+    const seen = trains.reduce((ms, t, k) => {
+      const [from, to] = [Math.max(t.start_ms, shift.from_ms), Math.min(ends[k]!, shift.to_ms)]
+      return ms + Math.max(0, to - from)
+    }, 0)
+    return { ...reportShift(rises, shift, terms), watched: seen / (shift.to_ms - shift.from_ms) }
+  })
+  // Only what was watched can have stood still: before the first and after the last change nothing is known.
+  const watched = shifts.map((s) => ({ ...s, from_ms: Math.max(s.from_ms, first_ms), to_ms: Math.min(s.to_ms, last_ms) }))
+  const stillFrom_s = Math.max(LEAST_STILL_s, ask.longCycle_s ?? 3 * (ask.idealCycle_s ?? 100))
+  told?.(1)
+  return {
+    first_ms,
+    last_ms,
+    rises: rises.length,
+    shifts: reports,
+    total: totalOf(reports, ask.idealCycle_s),
+    unnamed: silences(rises, watched, stillFrom_s).filter((s) => !isNamed(s, ask.stops)).slice(0, MOST_LISTED),
+    stillFrom_s,
+    long: ask.longCycle_s === undefined ? [] : longest(rises, watched, ask.longCycle_s),
+  }
+} // prettier-ignore
