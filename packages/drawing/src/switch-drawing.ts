@@ -12,12 +12,12 @@ export interface SwitchAbout {
   readonly meansFalse?: string
 }
 
-const HEIGHT = 300
+const HEIGHT = 322
 const TOP = 74
 const BOTTOM = 262
 const MID = (TOP + BOTTOM) / 2
-/** Below this nothing is drawn as flowing, mA. */
-const FLOWS_mA = 0.02
+/** Leakage is told in figures; only more than this is drawn as flowing, mA. */
+const FLOWS_mA = 0.3
 const SIZE = 14
 
 class Panel {
@@ -68,7 +68,7 @@ class Panel {
 
 const at = (pole: Pole) => (pole === 'positive' ? TOP : BOTTOM)
 const V = (v: number) => show(Math.abs(v) < 0.05 ? 0 : v, 'V', { decimals: 1 })
-const mA = (v: number) => show(v < 0.005 ? 0 : v, 'mA', { decimals: v < 1 ? 2 : 1 })
+const mA = (v: number) => show(v < 0.005 ? 0 : v, 'mA', { decimals: v < 0.005 ? 0 : v < 1 ? 2 : 1 })
 
 function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, width: number): Shape[] {
   const p = new Panel(left)
@@ -76,10 +76,11 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   const { input, supplyV } = circuit
   const relay = run.between.startsWith('relay')
   const acts = actsAs(circuit.sensor.output, relay ? 'negative' : input.common)
-  const [xs, xe, xi] = relay ? [width * 0.2, width * 0.46, width * 0.72] : [width * 0.22, width * 0.47, width * 0.72]
+  const [xs, xe, xi] = relay ? [width * 0.19, width * 0.44, width * 0.68] : [width * 0.22, width * 0.46, width * 0.68]
 
   p.text(4, 20, lane.target ? 'Target present' : 'Target absent', { bold: true, size: 16 })
-  p.text(4, 42, `${lane.conducting ? 'sensor conducts' : 'sensor does not conduct'}`, { fill: 'second' })
+  const coilSays = !relay ? '' : lane.pickedUp === undefined ? '; coil not sure' : lane.pickedUp ? '; relay picked up' : '; relay dropped'
+  p.text(4, 42, `${lane.conducting ? 'sensor conducts' : 'sensor open'}${coilSays}`, { fill: 'second' })
   // Rails.
   p.line(4, TOP, width - 8, TOP)
   p.line(4, BOTTOM, width - 8, BOTTOM)
@@ -120,7 +121,6 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     const coil = coilPole(circuit.sensor.output)
     p.resistor(xe, MID, at(coil), lane.sensor_mA > FLOWS_mA)
     if (lane.sensor_mA > FLOWS_mA) p.arrow(xe, coil === 'negative' ? BOTTOM - 14 : TOP + 14, true)
-    p.text(xe - 14, (MID + at(coil)) / 2 + (coil === 'negative' ? 34 : -26), lane.pickedUp === undefined ? 'coil not sure' : lane.pickedUp ? 'picked up' : 'dropped', { anchor: 'end', fill: 'second' })
     // The suppression diode: its ring at plus.
     const ym = (MID + at(coil)) / 2
     const xd = xe + 26
@@ -143,12 +143,13 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   const y = MID + side * 34
   p.text(xi + 16, y - 4, V(lane.inputV), { mono: true, bold: true })
   p.text(xi + 16, y + 14, mA(lane.input_mA), { mono: true })
-  p.text(xi + 16, y + 34 * (side > 0 ? 1 : 1), load_mA === undefined ? 'input' : 'load', { fill: 'second' })
+  p.text(xi + 16, y + 34, load_mA === undefined ? 'input' : 'load', { fill: 'second' })
 
-  const reads = load_mA === undefined ? `input ${STATE_WORDS[lane.state]}` : `load ${STATE_WORDS[lane.state]}`
   const means = lane.controller === undefined ? undefined : lane.controller ? about.meansTrue : about.meansFalse
-  const told = load_mA !== undefined ? reads : `${reads}; controller reads ${lane.controller === undefined ? 'either' : lane.controller ? 'true' : 'false'}${means ? `: ${means}` : ''}`
-  p.text(4, HEIGHT - 4, told, { bold: true, fill: lane.state === 'undefined' ? 'look' : 'ink' })
+  const tone = lane.state === 'undefined' ? 'look' : 'ink'
+  p.text(4, HEIGHT - 24, `${load_mA === undefined ? 'input' : 'load'} ${STATE_WORDS[lane.state]}`, { bold: true, fill: tone })
+  if (load_mA === undefined)
+    p.text(4, HEIGHT - 5, `controller ${lane.controller === undefined ? 'reads either' : lane.controller ? 'true' : 'false'}${means ? `: ${means}` : ''}`, { fill: tone })
   return p.shapes
 } // prettier-ignore
 

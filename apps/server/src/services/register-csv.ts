@@ -20,11 +20,14 @@ export function csvText(header: readonly string[], rows: readonly (readonly unkn
   return stringify([header, ...rows.map((row) => row.map(safe))], { record_delimiter: 'windows' })
 }
 
+/** What the errors of a kind are per cent of. */
+const pctOf = (kind: string) => (KINDS.find((k) => k.id === kind)?.family === 'switch' ? 'operate distance' : 'span')
+
 export async function registerCsv(db: Queries): Promise<string> {
   const rows = await db.select().from(loops).orderBy(asc(loops.tag))
   return csvText(
-    [...COLUMNS, 'state', 'next_due', 'last_error_pct_of_span', 'tolerance_pct_of_span'],
-    rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct]),
+    [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tolerance_pct', 'pct_of'],
+    rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct, pctOf(r.kind)]),
   )
 }
 

@@ -21,7 +21,7 @@ const scene = computed(() =>
           ...(text('meansTrue') ? { meansTrue: text('meansTrue')! } : {}),
           ...(text('meansFalse') ? { meansFalse: text('meansFalse')! } : {}),
         },
-        Math.max(620, Math.round(width.value)),
+        Math.max(500, Math.round(width.value)),
       )
     : undefined,
 )
@@ -42,7 +42,8 @@ const scene = computed(() =>
 
 <style scoped>
 .fit {
-  min-height: 300px;
+  min-height: 322px;
+  margin-bottom: 14px;
   overflow-x: auto;
 }
 .need {

@@ -8,7 +8,7 @@ import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSwitching } from '../stores/switching.ts'
 
-const HEIGHT = 96
+const HEIGHT = 112
 const folder = useFolder()
 const switching = useSwitching()
 const preferences = usePreferences()
@@ -40,11 +40,11 @@ const columns = computed<Column[]>(() => [
   { id: 'input-volts', name: folder.run?.entered?.load_mA === undefined ? 'Across the input' : 'Across the load', high: V(supply.value), low: V(0), at: (l) => share(l.inputV), words: (l) => V(l.inputV), read: () => undefined },
   { id: 'inputLamp', name: folder.run?.entered?.load_mA === undefined ? 'Input' : 'Load', high: 'on', low: 'off', at: (l) => sure(l.inputLamp), words: (l) => (l.inputLamp === undefined ? 'not sure' : l.inputLamp ? 'on' : 'off'), read: (s) => s['inputLamp'] },
   ...(folder.run?.entered?.load_mA === undefined
-    ? [{ id: 'controller', name: text('pointName', 'Controller'), high: 'true', low: 'false', at: (l: Lane) => sure(l.controller), words: (l: Lane) => (l.controller === undefined ? 'either' : l.controller ? text('meansTrue', 'true') : text('meansFalse', 'false')), read: (s: Readonly<Record<string, number>>) => s['controller'] }]
+    ? [{ id: 'controller', name: text('pointName', 'Controller').replaceAll('_', '_\u200b'), high: 'true', low: 'false', at: (l: Lane) => sure(l.controller), words: (l: Lane) => (l.controller === undefined ? 'either' : l.controller ? text('meansTrue', 'true') : text('meansFalse', 'false')), read: (s: Readonly<Record<string, number>>) => s['controller'] }]
     : []),
 ]) // prettier-ignore
 const x = (i: number) => ((i + 0.5) * width.value) / columns.value.length
-const y = (at: number) => HEIGHT - 14 - at * (HEIGHT - 28)
+const y = (at: number) => HEIGHT - 26 - at * (HEIGHT - 52)
 const lanes = computed(() => folder.run?.lanes)
 const line = (lane: Lane) =>
   columns.value.map((c, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(c.at(lane) ?? 0).toFixed(1)}`).join('')
@@ -76,8 +76,8 @@ const said = computed(() =>
         <g v-for="(c, i) in columns" :key="c.id">
           <line :x1="x(i)" :x2="x(i)" :y1="y(0)" :y2="y(1)" class="scale" />
           <line v-for="q in [0, 1]" :key="q" :x1="x(i) - 6" :x2="x(i) + 6" :y1="y(q)" :y2="y(q)" class="scale" />
-          <text :x="x(i) + 12" :y="y(1) + 4" class="end">{{ c.high }}</text>
-          <text :x="x(i) + 12" :y="y(0) + 4" class="end">{{ c.low }}</text>
+          <text :x="x(i)" :y="y(1) - 12" class="end">{{ c.high }}</text>
+          <text :x="x(i)" :y="y(0) + 22" class="end">{{ c.low }}</text>
         </g>
         <template v-if="lanes">
           <path :d="line(lanes.absent)" class="expected away" />
@@ -144,7 +144,6 @@ const said = computed(() =>
   font-weight: 600;
   line-height: 1.15;
   padding: 0 4px;
-  overflow-wrap: anywhere;
 }
 .told {
   display: flex;
@@ -164,6 +163,7 @@ const said = computed(() =>
 .end {
   font-size: 14px;
   fill: var(--second);
+  text-anchor: middle;
   paint-order: stroke;
   stroke: var(--ground);
   stroke-width: 5px;

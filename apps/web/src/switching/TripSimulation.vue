@@ -17,7 +17,7 @@ const LEFT = 70
 const TOP = 16
 const HIGH = 190
 const ROW = 26
-const right = computed(() => Math.max(420, width.value) - 150)
+const right = computed(() => Math.max(520, width.value) - 220)
 const relays = computed(() => scene.value.scene.relays)
 const height = computed(() => TOP + HIGH + 22 + relays.value.length * ROW + 8)
 const y = (v: number) => {
@@ -59,7 +59,7 @@ const words = computed(
       @choose="chosen = $event"
     />
     <div ref="box" class="box">
-      <svg v-if="width" class="worded" :viewBox="`0 0 ${Math.max(420, width)} ${height}`" role="img" :aria-label="words">
+      <svg v-if="width" class="worded" :viewBox="`0 0 ${Math.max(520, width)} ${height}`" role="img" :aria-label="words">
         <rect :x="LEFT" :y="TOP" :width="right - LEFT" :height="HIGH" class="paper" />
         <g v-for="(r, i) in relays" :key="i">
           <rect
@@ -69,7 +69,7 @@ const words = computed(
             :height="Math.max(1.5, y(r.set) - y(r.set + r.band))"
             class="band"
           />
-          <text :x="right + 10" :y="y(r.set) + (i % 2 ? 18 : 5)" class="small">{{ scene.names[i] }}: {{ q(r.set) }}</text>
+          <text :x="right + 10" :y="y(r.set) + (i % 2 ? 18 : 5)" class="small">{{ scene.names[i] }}: {{ q(r.set) }} to {{ q(r.set + r.band) }}</text>
           <line :x1="LEFT" :x2="right" :y1="y(r.set)" :y2="y(r.set)" class="set" />
           <line :x1="LEFT" :x2="right" :y1="y(r.set + r.band)" :y2="y(r.set + r.band)" class="set dashed" />
         </g>

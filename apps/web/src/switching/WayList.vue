@@ -100,7 +100,7 @@ function take(w: Way): void {
 <style scoped>
 .ways {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.6fr);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.9fr);
   gap: 32px;
 }
 .way {

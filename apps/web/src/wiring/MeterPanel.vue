@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Where the meter goes: jack, function, leads, order of steps, what it will show now, and what another display would mean.
+import { VOLTS_WORDS, voltsMeanings } from '@calm-loop/core/discrete'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { METER, placeMeter, shuntsOf, switchSpots, terminalsOf, type Placement } from '@calm-loop/core/wiring'
 import { computed, ref, watch } from 'vue'
@@ -91,6 +92,20 @@ const display = computed(() => {
   const value = current.value && fuse.value === 'blown' ? 0 : r.value
   return r.quantity === 'V' ? volts(value) : milliamps(value)
 })
+/** What another display means: at a discrete point in its own words, as nothing there goes by proportion. */
+const meanings = computed(() => {
+  const r = shown.value
+  const spot = first.value?.spot
+  if (!r) return []
+  if (!discrete.value || how.value !== 'volts') return r.meanings
+  const plan = folder.run?.plan
+  if (!plan || red.value !== spot?.signal || black.value !== spot.minus) return r.meanings.slice(0, 2)
+  const [own, other] = desk.target ? [plan.present, plan.absent] : [plan.absent, plan.present]
+  return voltsMeanings(own.signalV ?? 0, other.signalV ?? 0).map((m) => ({
+    shows: m.volts === undefined ? 'anything else' : volts(m.volts),
+    means: VOLTS_WORDS[m.shows],
+  }))
+})
 const notOff = computed(() => shown.value?.powerOff && desk.power.power !== 'off')
 </script>
 
@@ -156,10 +171,10 @@ const notOff = computed(() => shown.value?.powerOff && desk.power.power !== 'off
             <li v-for="step in shown.steps" :key="step">{{ step }}</li>
           </ol>
         </div>
-        <div v-if="shown.meanings.length">
+        <div v-if="meanings.length">
           <h3>If it shows something else</h3>
           <dl class="means">
-            <template v-for="m in shown.meanings" :key="m.shows">
+            <template v-for="m in meanings" :key="m.shows">
               <dt class="figures">{{ m.shows }}</dt>
               <dd>{{ m.means }}</dd>
             </template>

@@ -56,7 +56,7 @@ export const isEarth = (wiring: Wiring, ref: string): boolean => {
   return does !== undefined && FUNCTIONS[does].domain === 'earth'
 }
 
-/** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint. */
+/** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint or an open contact. */
 export function hasVolts(
   wiring: Wiring,
   mains: { readonly live: ReadonlySet<string>; readonly neutral: ReadonlySet<string> },
@@ -65,5 +65,5 @@ export function hasVolts(
 ): boolean {
   if (mains.live.has(ref) || mains.neutral.has(ref) || does === 'live' || does === 'neutral') return false
   if (does === 'bus+' || does === 'bus-' || does === 'bus-common') return false
-  return does !== 'through' || wiring.conductors.some((c) => c.from === ref || c.to === ref)
+  return (does !== 'through' && does !== 'contact') || wiring.conductors.some((c) => c.from === ref || c.to === ref)
 }

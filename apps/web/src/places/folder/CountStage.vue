@@ -11,7 +11,7 @@ import OeeWorking from '../../switching/OeeWorking.vue'
 import ShiftTable from '../../switching/ShiftTable.vue'
 import StopList from '../../switching/StopList.vue'
 import ChoiceField from '../../widgets/ChoiceField.vue'
-import { moment } from '../../widgets/dates.ts'
+import { dayWords, moment } from '../../widgets/dates.ts'
 import FindingList from '../../widgets/FindingList.vue'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import { stageOfFinding } from './findings.ts'
@@ -46,6 +46,8 @@ const shifts = computed<readonly WatchedShift[]>(() => {
   return all.filter((s) => s.shift.from_ms >= from)
 })
 const chosen = ref<string>()
+const lasting = (s: number) =>
+  s < 120 ? preferences.quantity(s, 's', { decimals: 1 }) : preferences.quantity(s / 60, 'min', { decimals: 1 })
 const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) === chosen.value))
 </script>
 
@@ -81,24 +83,28 @@ const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) ==
           />
           <ShiftCharts :shifts="shifts" />
           <div class="two">
-            <ShiftTable :shifts="[...shifts].reverse()" :chosen="chosen" @choose="chosen = $event" />
             <div>
               <OeeWorking
-                :title="one ? `${one.shift.day}, ${one.shift.name}` : 'All shifts together'"
+                :title="one ? `${dayWords(one.shift.day)}, ${one.shift.name}` : 'All shifts together'"
                 :of="one ?? count.report.total"
                 :ideal_s="count.terms.idealCycle_s"
               />
               <button v-if="one" type="button" class="link" @click="chosen = undefined">All shifts together</button>
+            </div>
+            <div>
               <h3>Longest cycles</h3>
               <p v-if="count.terms.longCycle_s === undefined" class="quiet small">Enter from when on a cycle is long.</p>
-              <ol v-else class="small long">
-                <li v-for="l in count.report.long.slice(0, 6)" :key="l.at_ms">
-                  <span class="figures">{{ preferences.quantity(l.seconds, 's', { decimals: 1 }) }}</span>
-                  ended {{ moment(new Date(l.at_ms).toISOString()) }}
+              <ol v-else class="long">
+                <li v-for="l in count.report.long.slice(0, 8)" :key="l.at_ms">
+                  <span class="figures">{{ lasting(l.seconds) }}</span>
+                  <span class="quiet">ended {{ moment(new Date(l.at_ms).toISOString()) }}</span>
                 </li>
               </ol>
+              <p class="small quiet">Those of over some minutes are standstills: name them under “Stops”.</p>
             </div>
           </div>
+          <h3>By shift</h3>
+          <ShiftTable :shifts="[...shifts].reverse()" :chosen="chosen" @choose="chosen = $event" />
         </template>
         <p v-else-if="count.progress === undefined" class="quiet">
           Nothing is counted yet. Record live under “Name and live”, or read an edge log under “Log of edges”.
@@ -118,7 +124,7 @@ const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) ==
 <style scoped>
 .two {
   display: grid;
-  grid-template-columns: minmax(0, 1.7fr) minmax(260px, 1fr);
+  grid-template-columns: minmax(0, 1.4fr) minmax(260px, 1fr);
   gap: 32px;
 }
 .look {
@@ -129,6 +135,15 @@ h3 {
 }
 .long {
   padding-left: 22px;
+  margin: 8px 0;
+}
+.long li {
+  padding: 5px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.long .figures {
+  display: inline-block;
+  min-width: 110px;
 }
 .link {
   background: none;

@@ -60,7 +60,7 @@ li button {
   width: 100%;
   min-height: 44px;
   display: grid;
-  grid-template-columns: 1.5fr 0.8fr 1fr;
+  grid-template-columns: minmax(196px, 1.5fr) 0.7fr 1fr;
   gap: 8px;
   align-items: center;
   text-align: left;
@@ -69,6 +69,9 @@ li button {
   font: inherit;
   color: var(--ink);
   cursor: pointer;
+}
+.quiet {
+  white-space: nowrap;
 }
 .here {
   border-bottom: 2px solid var(--action);

@@ -37,6 +37,7 @@ const disagrees = computed(() => {
 const judged = computed(() =>
   judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, props.check), props.check),
 )
+const sentence = (words: string) => words[0]!.toUpperCase() + words.slice(1)
 const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2 })
 onMounted(() => window.scrollTo({ top: 0 }))
 onKeyStroke(['b', 'B'], (event) => {
@@ -56,7 +57,7 @@ onKeyStroke('Enter', (event) => {
           }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template>
         </p>
         <h2 class="point" data-test="point">{{ there ? 'Bring the target up' : 'Take the target away' }}</h2>
-        <p class="quiet">{{ targetWords(point) }}. Slowly, until the sensor changes; then look at each witness.</p>
+        <p class="quiet">{{ sentence(targetWords(point)) }}. Slowly, until the sensor changes; then look at each witness.</p>
         <div v-if="live.connected" class="do">
           <v-btn data-test="bring" @click="bring"
             >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
@@ -170,11 +171,18 @@ onKeyStroke('Enter', (event) => {
 }
 .witness {
   display: grid;
-  grid-template-columns: 130px minmax(0, 1fr) 110px;
-  gap: 12px;
+  grid-template-columns: 118px minmax(0, 1fr) 76px;
+  gap: 8px;
   align-items: center;
   border-top: 1px solid var(--hairline);
   padding-top: 6px;
+}
+.witness :deep(.few) {
+  gap: 4px 14px;
+  flex-wrap: nowrap;
+}
+.witness :deep(.pick) {
+  white-space: nowrap;
 }
 .witness.off {
   border-left: 4px solid var(--stop);

@@ -4,7 +4,8 @@ import { placeOnScale } from '@calm-loop/drawing'
 import { computed } from 'vue'
 import { usePreferences } from '../../stores/preferences.ts'
 
-const props = defineProps<{ error: number | null; tolerance: number | null }>()
+const props = defineProps<{ error: number | null; tolerance: number | null; discrete?: boolean }>()
+const of = computed(() => (props.discrete ? 'of the distance' : 'of span'))
 const preferences = usePreferences()
 const place = computed(() =>
   props.error === null || props.tolerance === null
@@ -19,7 +20,7 @@ const place = computed(() =>
       width="112"
       height="24"
       role="img"
-      :aria-label="`error ${preferences.number(error, { decimals: 2, sign: true })} % of span, tolerance ${tolerance} %`"
+      :aria-label="`error ${preferences.number(error, { decimals: 2, sign: true })} % ${of}, tolerance ${tolerance} %`"
     >
       <line x1="10" x2="102" y1="12" y2="12" class="line" />
       <line
@@ -34,7 +35,9 @@ const place = computed(() =>
       <rect :x="10 + place.at * 92 - 4" y="8" width="8" height="8" class="mark" />
     </svg>
     <span class="figures">{{ preferences.number(error, { decimals: 2, sign: true }) }}</span>
+    <span class="small quiet">{{ of }}</span>
   </span>
+  <span v-else-if="tolerance !== null" class="quiet small">witnesses only</span>
   <span v-else class="quiet small">not checked yet</span>
 </template>
 

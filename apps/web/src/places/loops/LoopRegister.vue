@@ -20,6 +20,7 @@ const states = [
   ...LoopState.options.map((value) => ({ value: value as string, label: loopStateWords[value] })),
   { value: 'overdue', label: 'overdue' },
 ]
+const isDiscrete = (id: string) => KINDS.find((k) => k.id === id)?.family === 'switch'
 const kindName = (id: string) => (KINDS.some((k) => k.id === id) ? kindOf(id).name : id)
 
 onMounted(() => register.load())
@@ -74,7 +75,7 @@ useIntersectionObserver(more, ([entry]) => {
         <th>Service</th>
         <th class="area">Area</th>
         <th>State</th>
-        <th>Last error, % of span</th>
+        <th>Last error, %</th>
         <th>Next due</th>
       </tr>
     </thead>
@@ -89,7 +90,7 @@ useIntersectionObserver(more, ([entry]) => {
         </td>
         <td class="area">{{ loop.area }}</td>
         <td :class="`state ${loop.state}`">{{ loopStateWords[loop.state] }}</td>
-        <td><ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" /></td>
+        <td><ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" :discrete="isDiscrete(loop.kind)" /></td>
         <td class="due">
           <template v-if="loop.nextDue"
             >{{ dayWords(loop.nextDue) }}

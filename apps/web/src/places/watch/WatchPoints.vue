@@ -25,7 +25,9 @@ onMounted(async () => {
     says.value = (error as ApiProblem).message
   }
 })
-const { data, status } = useEventSource(addressOf('watchStream'), ['states'] as const, { autoReconnect: { delay: 1500 } })
+const { data, status } = useEventSource(addressOf('watchStream'), ['states'] as const, {
+  autoReconnect: { delay: 1500 },
+})
 watch(status, (s) => (connected.value = s === 'OPEN'))
 watch(
   data,
@@ -62,7 +64,12 @@ useRafFn(() => {
   points.value.forEach((p, i) => {
     const row = rows.value[i]
     if (!row) return
-    const [lamp, means, counted, canvas] = row.children as unknown as [HTMLElement, HTMLElement, HTMLElement, HTMLElement]
+    const [lamp, means, counted, canvas] = row.children as unknown as [
+      HTMLElement,
+      HTMLElement,
+      HTMLElement,
+      HTMLElement,
+    ]
     const state = now!.states[i] ?? -1
     const key = `${state} ${now!.counts[i]}`
     if (shown[i] !== key) {
@@ -85,24 +92,30 @@ watch(points, () => (shown = []))
     </div>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <p class="quiet">
-      Every discrete point at one glance, the last half minute beside each. Watch from outside the guards; isolate before
-      reaching in.
+      Every discrete point at one glance, the last half minute beside each. Watch from outside the guards; isolate
+      before reaching in.
     </p>
     <p v-if="!points.length && !says" class="quiet">No discrete point is entered yet.</p>
-    <ul v-else class="points">
-      <li v-for="p in points" :key="p.loopId" :data-point="p.tag">
-        <router-link :to="`/loops/${p.loopId}/count`" class="tag figures">{{ p.tag }}</router-link>
-        <span class="name"
-          ><b class="figures">{{ p.name || 'not named' }}</b> <span class="quiet small">{{ p.service }}</span></span
-        >
-        <span ref="rows" class="live">
-          <i class="lamp" data-on="-1" />
-          <span class="means">waiting</span>
-          <span class="count figures">0</span>
-          <span class="strip"><canvas width="300" height="28" aria-hidden="true" /></span>
-        </span>
-      </li>
-    </ul>
+    <template v-else>
+      <div class="heads small quiet" aria-hidden="true">
+        <span>Tag</span><span>Name and service</span>
+        <span class="live"><i /><span>State</span><span class="count">Cycles</span><span>30 s ago to now</span></span>
+      </div>
+      <ul class="points">
+        <li v-for="p in points" :key="p.loopId" :data-point="p.tag">
+          <router-link :to="`/loops/${p.loopId}/count`" class="tag figures">{{ p.tag }}</router-link>
+          <span class="name"
+            ><b class="figures">{{ p.name || 'not named' }}</b> <span class="quiet small">{{ p.service }}</span></span
+          >
+          <span ref="rows" class="live">
+            <i class="lamp" data-on="-1" />
+            <span class="means">waiting</span>
+            <span class="count figures">0</span>
+            <span class="strip"><canvas width="300" height="28" aria-hidden="true" /></span>
+          </span>
+        </li>
+      </ul>
+    </template>
   </section>
 </template>
 
@@ -110,13 +123,20 @@ watch(points, () => (shown = []))
 .points {
   list-style: none;
   padding: 0;
-  margin: 12px 0;
+  margin: 0 0 12px;
 }
+.heads {
+  border-bottom: 1px solid var(--second);
+  padding: 8px 0;
+}
+.heads,
 .points li {
   display: grid;
   grid-template-columns: 84px minmax(0, 1fr) minmax(0, 1.9fr);
   gap: 16px;
   align-items: center;
+}
+.points li {
   min-height: 48px;
   border-bottom: 1px solid var(--hairline);
   contain: layout style;
@@ -164,6 +184,9 @@ watch(points, () => (shown = []))
   height: 28px;
 }
 @media (max-width: 900px) {
+  .heads {
+    display: none;
+  }
   .points li {
     grid-template-columns: 84px minmax(0, 1fr);
   }

@@ -36,8 +36,8 @@ export function tripFields(quantity: QuantityName, unit: string): Field[] {
       return [
         { key: `trip${n}Drives`, ...own, type: 'text', label: 'What it drives', help: 'Pump, valve, horn.', required: true },
         {
-          key: `trip${n}Kind`, ...own, type: 'choice', label: 'Trip', required: true, help: 'When the relay is energised.',
-          options: TRIP_KINDS.map((value) => ({ value, label: TRIP_WORDS[value] })),
+          key: `trip${n}Kind`, ...own, type: 'choice', label: 'Trip', required: true, help: 'near: on at set and below, until set + band; far: on at set + band and above, until set; inside, outside: of the band.',
+          options: TRIP_KINDS.map((value) => ({ value, label: value })),
         },
         { key: `trip${n}Set`, ...own, type: 'quantity', quantity, unit, label: 'Set point', required: true, help: 'Lower end of the band.' },
         { key: `trip${n}Band`, ...own, type: 'quantity', quantity, unit, label: 'Band', required: true, help: 'Larger than noise and waves, or it chatters.' },
