@@ -184,8 +184,7 @@ function folderOf(plan: Plan): WholeFolder {
       return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
     }),
   )
-  if (plan.wrong)
-    entries['wiring'] = { typed: writeWiring(plan.wrong(kindOf(plan.kind).desk(entries).wiring)) }
+  if (plan.wrong) entries['wiring'] = { typed: writeWiring(plan.wrong(kindOf(plan.kind).desk(entries).wiring)) }
   const savedAt = later(plan.created, 1500)
   const version: Version = {
     id: makeId(later(plan.created, 60)),

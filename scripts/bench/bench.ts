@@ -1,7 +1,7 @@
 // All measurements, and the table.
 import { chromium, type Page } from '@playwright/test'
 import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loop/core/circuit'
-import { kindOf } from '@calm-loop/core/kinds'
+import { currentKindOf } from '@calm-loop/core/kinds'
 import { spread } from '@calm-loop/core/thread'
 import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
 import type { Folder, FolderView } from '@calm-loop/contract'
@@ -22,7 +22,7 @@ const demo = (
 const entries = demo.versions[0]!.entries
 
 async function core(): Promise<Row[]> {
-  const kind = kindOf('level-from-above')
+  const kind = currentKindOf('level-from-above')
   const { thread } = kind.study(entries)
   return [
     row(

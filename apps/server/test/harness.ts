@@ -108,6 +108,34 @@ export async function startServer({ empty = false } = {}): Promise<TestServer> {
   }
 }
 
+/** Events of a stream until `enough`. */
+export async function listenTo(
+  server: TestServer,
+  who: Visitor,
+  path: string,
+  enough: (events: { event: string; data: never }[]) => boolean,
+  meanwhile?: () => Promise<unknown>,
+) {
+  const abort = new AbortController()
+  const response = await fetch(server.base + path, { headers: { cookie: who.cookie }, signal: abort.signal })
+  const events: { event: string; data: never }[] = []
+  const started = meanwhile?.()
+  let text = ''
+  for await (const chunk of response.body!.pipeThrough(new TextDecoderStream())) {
+    text += chunk
+    const parts = text.split('\n\n')
+    text = parts.pop()!
+    for (const part of parts) {
+      const match = /^event: (.*)\ndata: (.*)$/m.exec(part)
+      if (match) events.push({ event: match[1]!, data: JSON.parse(match[2]!) as never })
+    }
+    if (enough(events)) break
+  }
+  abort.abort()
+  await started
+  return events
+}
+
 export const mm = (value: number) => ({ typed: `${value} mm`, value, unit: 'mm' })
 export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' })
 

@@ -3,7 +3,7 @@ import { endpoints, LiveReading, type LoopPage } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { hiddenFaults } from '../src/link/stand-in-link.ts'
-import { startServer, type TestServer, type Visitor } from './harness.ts'
+import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
 
 let server: TestServer
 let ailsa: Visitor
@@ -12,6 +12,8 @@ beforeAll(async () => {
   ailsa = await server.as('ailsa')
 })
 afterAll(() => server.stop())
+const listen = (path: string, enough: Parameters<typeof listenTo>[3], meanwhile?: () => Promise<unknown>) =>
+  listenTo(server, ailsa, path, enough, meanwhile)
 const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
 
 describe('calculators over HTTP', () => {
@@ -63,32 +65,6 @@ it('answers an unknown address and garbage with problem details', async () => {
   expect((await ailsa.raw('GET', '/api/loops?limit=9999')).problem.fields).toMatchObject([{ path: 'limit' }])
   expect((await server.visitor().raw('GET', '/readyz')).body).toEqual({ ok: true })
 })
-
-/** Events of a stream until `enough`. */
-async function listen(
-  path: string,
-  enough: (events: { event: string; data: never }[]) => boolean,
-  meanwhile?: () => Promise<unknown>,
-) {
-  const abort = new AbortController()
-  const response = await fetch(server.base + path, { headers: { cookie: ailsa.cookie }, signal: abort.signal })
-  const events: { event: string; data: never }[] = []
-  const started = meanwhile?.()
-  let text = ''
-  for await (const chunk of response.body!.pipeThrough(new TextDecoderStream())) {
-    text += chunk
-    const parts = text.split('\n\n')
-    text = parts.pop()!
-    for (const part of parts) {
-      const match = /^event: (.*)\ndata: (.*)$/m.exec(part)
-      if (match) events.push({ event: match[1]!, data: JSON.parse(match[2]!) as never })
-    }
-    if (enough(events)) break
-  }
-  abort.abort()
-  await started
-  return events
-}
 
 describe('the link', () => {
   it('streams live readings of the stand-in and moves its process', async () => {

@@ -52,7 +52,11 @@ const Rejected = z.strictObject({
   pieces: z.number().int().min(0).max(1_000_000),
 })
 const Withdrawn = z.strictObject({ what: z.literal('withdrawn'), entry: Id, reason: filledLine(200) })
-export const CountEntry = z.discriminatedUnion('what', [Stopped.extend(one), Rejected.extend(one), Withdrawn.extend(one)])
+export const CountEntry = z.discriminatedUnion('what', [
+  Stopped.extend(one),
+  Rejected.extend(one),
+  Withdrawn.extend(one),
+])
 export type CountEntry = z.infer<typeof CountEntry>
 export const AddCountEntry = z.discriminatedUnion('what', [
   Stopped.refine((s) => s.from < s.to, 'a stop ends after it begins'),

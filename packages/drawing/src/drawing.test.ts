@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { errorPlot, placeOnScale, toSvg, type ErrorPlotInput } from './index.ts'
+import { switchKindOf } from '@calm-loop/core/kinds'
+import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
+import { errorPlot, placeOnScale, switchDrawing, toSvg, type ErrorPlotInput, type Shape } from './index.ts'
 
 const input: ErrorPlotInput = {
   readings: [],
@@ -50,4 +52,45 @@ it('holds a value beyond a scale at its end and says which way', () => {
   expect(placeOnScale(500, 0, 100)).toMatchObject({ beyond: 1 })
   expect(placeOnScale(5, 0, -100)).toMatchObject({ at: -0.05, beyond: 0 })
   expect(placeOnScale(1, 2, 2)).toBeUndefined()
+})
+
+describe('the drawing of a discrete point', () => {
+  const kind = switchKindOf('discrete-sensor')
+  const draw = (changed: Record<string, string>, width = 900) =>
+    switchDrawing(
+      kind.study(demoEntries(kind.id, changed)).run,
+      { output: changed['output'] ?? 'PNP', meansTrue: 'closed' },
+      width,
+    )
+  const flowing = (shapes: readonly Shape[]) =>
+    shapes.filter((s) => s.kind === 'path' && s.opacity !== undefined).length
+  const words = (shapes: readonly Shape[]) => shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
+
+  it('lets current flow on the side where the sensor conducts, and nowhere in a mismatch', () => {
+    const left = (s: Shape) => s.kind === 'path' && Number(/^M([\d.]+)/.exec(s.d)?.[1]) < 450
+    const { shapes } = draw({ leakage: '0 mA' })
+    expect(flowing(shapes.filter(left))).toBeGreaterThan(3)
+    expect(flowing(shapes.filter((s) => !left(s)))).toBe(0)
+    expect(flowing(draw({ output: 'NPN', leakage: '0 mA' }).shapes)).toBe(0)
+  })
+  it('says volts, milliamps and what the controller reads, on both sides', () => {
+    const said = words(draw({}).shapes)
+    expect(said).toEqual(expect.arrayContaining(['Target present', 'Target absent', '22.2 V', '4.0 mA', 'input on', 'controller true: closed', 'input off'])) // prettier-ignore
+  })
+  it('stays on its sheet for every way and width', () => {
+    for (const between of ['nothing', 'bias resistor', 'relay, NO contact', 'relay, NC contact'])
+      for (const common of ['negative', 'positive'])
+        for (const width of [500, 1100]) {
+          const { shapes, height } = draw(
+            { output: 'NPN', between, common, extraOhm: '2200', extraTo: 'positive' },
+            width,
+          )
+          for (const s of shapes)
+            if ('x' in s) {
+              expect(s.x).toBeGreaterThanOrEqual(0)
+              expect(s.x).toBeLessThanOrEqual(width)
+              expect(s.y).toBeLessThanOrEqual(height)
+            }
+        }
+  })
 })

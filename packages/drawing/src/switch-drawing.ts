@@ -62,7 +62,12 @@ class Panel {
   /** An arrow head on an upright branch, the way the current goes. */
   arrow(x: number, y: number, down: boolean): void {
     const s = down ? 1 : -1
-    this.path((at) => `M${at(x - 6)} ${y - 5 * s}L${at(x)} ${y + 5 * s}L${at(x + 6)} ${y - 5 * s}Z`, 'action', 'action', 1)
+    this.path(
+      (at) => `M${at(x - 6)} ${y - 5 * s}L${at(x)} ${y + 5 * s}L${at(x + 6)} ${y - 5 * s}Z`,
+      'action',
+      'action',
+      1,
+    )
   }
 }
 
@@ -89,7 +94,7 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
 
   // Sensor: its box, its target, its stage.
   const stageFlows = lane.sensor_mA > FLOWS_mA
-  p.shapes.push({ kind: 'rect', x: left + xs - 46, y: TOP + 16, w: 66, h: BOTTOM - TOP - 32, stroke: 'second', dash: '3 3' })
+  p.shapes.push({ kind: 'rect', x: left + Math.max(2, xs - 46), y: TOP + 16, w: Math.min(66, xs + 18), h: BOTTOM - TOP - 32, stroke: 'second', dash: '3 3' })
   const high = acts !== 'NPN'
   const low = acts !== 'PNP'
   const up = acts === 'push-pull' ? lane.conducting : lane.conducting && high
@@ -97,7 +102,7 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   if (high) p.contact(xs, TOP, MID, up, stageFlows && up)
   if (low) p.contact(xs, MID, BOTTOM, down, stageFlows && down)
   if (stageFlows) p.arrow(xs, up ? TOP + 30 : BOTTOM - 30, true)
-  p.text(xs - 42, BOTTOM - 24, about.output === 'dry contact' ? 'contact' : about.output, { size: SIZE, fill: 'second' })
+  p.text(Math.max(6, xs - 42), BOTTOM - 24, about.output === 'dry contact' ? 'contact' : about.output, { size: SIZE, fill: 'second' })
   const tx = lane.target ? xs - 66 : xs - 86
   if (xs > 70) p.shapes.push({ kind: 'rect', x: left + Math.max(2, tx), y: MID - 22, w: 12, h: 44, stroke: 'ink', ...(lane.target ? { fill: 'second' as const } : { dash: '3 3' }) }) // prettier-ignore
   p.dot(xs, MID)

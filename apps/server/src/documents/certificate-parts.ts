@@ -24,7 +24,6 @@ function gearRows(check: Check): Node[] {
   ]
 }
 
-
 export const gearUsed = (check: Check): Node => ({
   stack: [heading('Test equipment'), ...gearRows(check)],
   unbreakable: true,
@@ -84,26 +83,26 @@ export function correctedRows(check: Check, words: (reading: Reading) => string)
 export function confirmedAndSigned(check: Check): Node {
   const performed = performedBy(check)
   return {
-      stack: [
-        heading('Confirmed and signed'),
-        pairs([
-          ...check.gates.map(
-            (g) =>
-              [
-                g.gate === 'loop-in-manual' ? 'Before' : 'Afterwards',
-                `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`,
-              ] as const,
-          ),
-          ...check.signatures.map(
-            (s) =>
-              [
-                s.role === 'performed' ? 'Performed by' : 'Reviewed by',
-                `${s.by.name}, ${when(s.at)}. ${s.statement}`,
-              ] as const,
-          ),
-          ...(performed ? [['Fingerprint', `SHA-256 ${performed.digest}`] as const] : []),
-        ]),
-      ],
-      unbreakable: true,
-    }
+    stack: [
+      heading('Confirmed and signed'),
+      pairs([
+        ...check.gates.map(
+          (g) =>
+            [
+              g.gate === 'loop-in-manual' ? 'Before' : 'Afterwards',
+              `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`,
+            ] as const,
+        ),
+        ...check.signatures.map(
+          (s) =>
+            [
+              s.role === 'performed' ? 'Performed by' : 'Reviewed by',
+              `${s.by.name}, ${when(s.at)}. ${s.statement}`,
+            ] as const,
+        ),
+        ...(performed ? [['Fingerprint', `SHA-256 ${performed.digest}`] as const] : []),
+      ]),
+    ],
+    unbreakable: true,
+  }
 }

@@ -6,7 +6,15 @@ import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { errorPlot, threadStrip, toSvg } from '@calm-loop/drawing'
-import { confirmedAndSigned, correctedRows, DRAWN, gearUsed, signedSoFar, titleRows, WIDTH } from './certificate-parts.ts'
+import {
+  confirmedAndSigned,
+  correctedRows,
+  DRAWN,
+  gearUsed,
+  signedSoFar,
+  titleRows,
+  WIDTH,
+} from './certificate-parts.ts'
 import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
@@ -108,7 +116,10 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       },
       layout: hairlines,
     },
-    ...correctedRows(check, (x) => `${pointWords(x)}: ${formatQuantity(x.reads['current']!.value, x.reads['current']!.unit)}`),
+    ...correctedRows(
+      check,
+      (x) => `${pointWords(x)}: ${formatQuantity(x.reads['current']!.value, x.reads['current']!.unit)}`,
+    ),
     ...(strip
       ? [
           {

@@ -5,7 +5,15 @@ import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, STATE_WORDS, switchKindOf, VERDICT_WORDS, type Lane } from '@calm-loop/core/kinds'
 import { formatNumber, formatQuantity as show } from '@calm-loop/core/quantity'
 import { switchDrawing, toSvg } from '@calm-loop/drawing'
-import { confirmedAndSigned, correctedRows, DRAWN, gearUsed, signedSoFar, titleRows, WIDTH } from './certificate-parts.ts'
+import {
+  confirmedAndSigned,
+  correctedRows,
+  DRAWN,
+  gearUsed,
+  signedSoFar,
+  titleRows,
+  WIDTH,
+} from './certificate-parts.ts'
 import { figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
 
@@ -96,10 +104,10 @@ export function switchContent(folder: FolderView, check: Check): Node[] {
       stack: [
         heading('Distances'),
         pairs([
-          ['Operate', d?.operate_mm == null ? 'not measured' : mm(d.operate_mm)],
-          ['Release', d?.release_mm == null ? 'not measured' : mm(d.release_mm)],
-          ['Differential', d?.differentialPct == null ? 'not measured' : `${formatNumber(d.differentialPct, { decimals: 1 })} % of operate; at most ${r.text('differentialMost') || '20 %'}`],
-          ['Repeats within', d?.repeatPct == null ? 'taken once' : `${formatNumber(d.repeatPct, { decimals: 1 })} %`],
+          ['Operate', d?.operate_mm === undefined || d.operate_mm === null ? 'not measured' : mm(d.operate_mm)],
+          ['Release', d?.release_mm === undefined || d.release_mm === null ? 'not measured' : mm(d.release_mm)],
+          ['Differential', d?.differentialPct === undefined || d.differentialPct === null ? 'not measured' : `${formatNumber(d.differentialPct, { decimals: 1 })} % of operate; at most ${r.text('differentialMost') || '20 %'}`],
+          ['Repeats within', d?.repeatPct === undefined || d.repeatPct === null ? 'taken once' : `${formatNumber(d.repeatPct, { decimals: 1 })} %`],
           ['Expected', run.distance ? `${mm(run.distance.expected_mm)} ± ${formatNumber(check.tolerancePct, { decimals: 1, trim: true })} %` : 'this sensor has no operating distance'],
         ]),
       ],

@@ -1,11 +1,30 @@
 // A loop folder out into a JSON bundle and back in, byte for byte.
-import { Bundle, BUNDLE_FORMAT, BUNDLE_VERSION, canonicalJson, coreTrain, type Author, type WholeFolder } from '@calm-loop/contract'
+import {
+  Bundle,
+  BUNDLE_FORMAT,
+  BUNDLE_VERSION,
+  canonicalJson,
+  coreTrain,
+  type Author,
+  type WholeFolder,
+} from '@calm-loop/contract'
 import { refuseUnsound } from '@calm-loop/core/discrete'
 import { KINDS } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { eq, inArray } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, countLog, edgeTrains, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
+import {
+  checks,
+  countLog,
+  edgeTrains,
+  gates,
+  loops,
+  people,
+  readings,
+  signatures,
+  versions,
+  wireLog,
+} from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { trainRow } from './counting.ts'
@@ -176,7 +195,8 @@ export function importBundle(
   return inOneTurn(db, `loop ${folder.loop.id}`, async (tx) => {
     const [same] = await tx.select().from(loops).where(eq(loops.id, folder.loop.id))
     if (same) {
-      if (bundleText(await readWholeFolder(tx, same.id)) === bundleText(folder)) return { added: [], already: [same.tag] }
+      if (bundleText(await readWholeFolder(tx, same.id)) === bundleText(folder))
+        return { added: [], already: [same.tag] }
       throw new HttpProblem(
         409,
         'folder-differs',

@@ -87,7 +87,10 @@ function pointsOf(kind: PointKind, percents: readonly number[]): Check['points']
   if (kind.family === 'current') return upAndDown(percents)
   const points = backAndForth(percents.length / 2)
   if (points.length !== percents.length || points.some((p, i) => p.percent !== percents[i]))
-    throw new Refusal('plan-not-alternating', 'A discrete check brings the target up (100) and takes it away (0), by turns.')
+    throw new Refusal(
+      'plan-not-alternating',
+      'A discrete check brings the target up (100) and takes it away (0), by turns.',
+    )
   return points
 }
 

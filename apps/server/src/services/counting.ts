@@ -33,7 +33,13 @@ async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
 }
 
 /** Puts changes on record; the same again changes nothing. @throws HttpProblem `edges-overlap` */
-export function addEdges(db: Database, loopId: string, id: string, train: AddEdges, person: Person): Promise<TrainHead> {
+export function addEdges(
+  db: Database,
+  loopId: string,
+  id: string,
+  train: AddEdges,
+  person: Person,
+): Promise<TrainHead> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     await refuseOtherKind(tx, loopId)
     const names = await namesOf(tx)
@@ -79,7 +85,8 @@ export function addCountEntry(
     const names = await namesOf(tx)
     const [known] = await tx.select().from(countLog).where(eq(countLog.id, id))
     if (known) {
-      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry)) return countEntryOf(known, names)
+      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
+        return countEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
     const log = await tx.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))

@@ -18,7 +18,18 @@ import {
 import { createHash } from 'node:crypto'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
-import { checks, countLog, edgeTrains, gates, loops, people, readings, signatures, versions, wireLog } from '../db/schema.ts'
+import {
+  checks,
+  countLog,
+  edgeTrains,
+  gates,
+  loops,
+  people,
+  readings,
+  signatures,
+  versions,
+  wireLog,
+} from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 
 export type Names = Map<string, string>

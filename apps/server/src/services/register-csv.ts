@@ -27,7 +27,17 @@ export async function registerCsv(db: Queries): Promise<string> {
   const rows = await db.select().from(loops).orderBy(asc(loops.tag))
   return csvText(
     [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tolerance_pct', 'pct_of'],
-    rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct, pctOf(r.kind)]),
+    rows.map((r) => [
+      r.tag,
+      r.service,
+      r.area,
+      r.kind,
+      r.state,
+      r.nextDue,
+      r.lastErrorPct,
+      r.tolerancePct,
+      pctOf(r.kind),
+    ]),
   )
 }
 

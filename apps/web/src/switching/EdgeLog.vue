@@ -67,22 +67,42 @@ async function take(): Promise<void> {
 <template>
   <section aria-label="Log of changes">
     <div class="do">
-      <v-btn variant="outlined" :href="addressOf('edgesCsv', { loopId: folder.view!.loop.id })" download>Every edge, CSV</v-btn>
+      <v-btn variant="outlined" :href="addressOf('edgesCsv', { loopId: folder.view!.loop.id })" download
+        >Every edge, CSV</v-btn
+      >
       <template v-if="session.has('technician')">
-        <v-btn variant="outlined" :loading="reading !== undefined" @click="input!.click()">Read an edge log (CSV)</v-btn>
-        <input ref="input" class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" tabindex="-1" aria-label="Edge log" data-test="edge-file" @change="open" />
+        <v-btn variant="outlined" :loading="reading !== undefined" @click="input!.click()"
+          >Read an edge log (CSV)</v-btn
+        >
+        <input
+          ref="input"
+          class="visually-hidden"
+          type="file"
+          accept=".csv,text/csv,text/plain"
+          tabindex="-1"
+          aria-label="Edge log"
+          data-test="edge-file"
+          @change="open"
+        />
       </template>
     </div>
     <p class="quiet small">
       Two columns, time and state: 2027-03-12T14:02:07.250Z or seconds since 1970; 1 and 0, on and off, true and false.
     </p>
-    <v-progress-linear v-if="reading !== undefined" :model-value="100 * reading" color="primary" height="6" aria-label="Reading the file" />
+    <v-progress-linear
+      v-if="reading !== undefined"
+      :model-value="100 * reading"
+      color="primary"
+      height="6"
+      aria-label="Reading the file"
+    />
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <p v-if="done" role="status">{{ done }}</p>
     <div v-if="read" class="read" data-test="edge-report">
       <h3>{{ read.name }}: nothing is stored yet</h3>
       <p>
-        <b class="figures">{{ n(read.accepted) }}</b> of {{ n(read.rows) }} rows can be taken<template v-if="read.unchanged"
+        <b class="figures">{{ n(read.accepted) }}</b> of {{ n(read.rows) }} rows can be taken<template
+          v-if="read.unchanged"
           >, {{ n(read.unchanged) }} repeat the state and change nothing</template
         >; <b class="figures" :class="{ bad: read.badCount }">{{ n(read.badCount) }}</b> cannot.
         <template v-if="read.startMs !== undefined && read.endMs !== undefined"
@@ -110,14 +130,22 @@ async function take(): Promise<void> {
       </div>
       <p v-if="read.badCount > read.bad.length" class="small quiet">The first {{ n(read.bad.length) }} are shown.</p>
       <p v-if="overlap" class="bad">
-        Changes from {{ at(overlap.startMs) }} to {{ at(overlap.endMs) }} are on record already; a time is not counted twice.
-        Cut the file, or leave it.
+        Changes from {{ at(overlap.startMs) }} to {{ at(overlap.endMs) }} are on record already; a time is not counted
+        twice. Cut the file, or leave it.
       </p>
       <p v-if="tooLong" class="bad">Longer than two million changes: cut it into parts.</p>
       <div class="do">
-        <v-btn color="primary" variant="flat" :disabled="!read.accepted || !!overlap || tooLong" :loading="busy" data-test="take-edges" @click="take">{{
-          read.badCount ? `Take the ${n(read.accepted)} good rows only` : `Take all ${n(read.accepted)} rows`
-        }}</v-btn>
+        <v-btn
+          color="primary"
+          variant="flat"
+          :disabled="!read.accepted || !!overlap || tooLong"
+          :loading="busy"
+          data-test="take-edges"
+          @click="take"
+          >{{
+            read.badCount ? `Take the ${n(read.accepted)} good rows only` : `Take all ${n(read.accepted)} rows`
+          }}</v-btn
+        >
         <v-btn variant="text" @click="read = undefined">Take nothing</v-btn>
       </div>
     </div>

@@ -15,7 +15,8 @@ const q = (v: number) => preferences.quantity(v, props.unit, { decimals: 3, trim
 const rows = computed(() =>
   props.trips.flatMap((t) => (t.use ? [{ trip: t, use: t.use, when: runsWhen(t.use, props.lost, q) }] : [])),
 )
-const wish = (t: EnteredTrip, when: string) => (when === 'power-lost' ? t.powerLost : when === 'sensor-lost' ? t.sensorLost : '')
+const wish = (t: EnteredTrip, when: string) =>
+  when === 'power-lost' ? t.powerLost : when === 'sensor-lost' ? t.sensorLost : ''
 const against = (t: EnteredTrip, when: string, runs: boolean | null) =>
   runs !== null && ['runs', 'stands'].includes(wish(t, when)) && runs !== (wish(t, when) === 'runs')
 function turn(t: EnteredTrip): void {
@@ -36,7 +37,9 @@ function turn(t: EnteredTrip): void {
         <li v-for="w in when" :key="w.when" :class="{ against: against(trip, w.when, w.runs) }" :data-when="w.when">
           <span class="quiet small">{{ w.words }}</span>
           <b>{{ w.runs === null ? 'not known' : w.runs ? 'runs' : 'stands' }}</b>
-          <span class="small quiet">{{ w.runs === null ? 'needs the fault current' : w.energised ? 'relay energised' : 'relay dropped' }}</span>
+          <span class="small quiet">{{
+            w.runs === null ? 'needs the fault current' : w.energised ? 'relay energised' : 'relay dropped'
+          }}</span>
         </li>
       </ol>
       <v-btn v-if="session.has('technician')" variant="text" @click="turn(trip)"

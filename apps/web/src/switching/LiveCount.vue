@@ -71,7 +71,7 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
         <div>
           <p class="figures name">{{ name }}</p>
           <p class="means" data-test="live-state">
-            {{ state === undefined ? (live.problem || 'not connected') : `${state ? 'true' : 'false'}: ${means(state)}` }}
+            {{ state === undefined ? live.problem || 'not connected' : `${state ? 'true' : 'false'}: ${means(state)}` }}
           </p>
         </div>
       </div>
@@ -105,14 +105,23 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
         live.reading?.running ? 'Stop the stand-in machine' : 'Run the stand-in machine'
       }}</v-btn>
       <v-btn :disabled="!live.connected" @click="live.move(loopId, 0)">Target up by hand</v-btn>
-      <v-btn :disabled="!live.connected" @click="live.move(loopId, live.limits?.highest ?? 0)">Target away by hand</v-btn>
-      <v-btn color="primary" :variant="recording ? 'outlined' : 'flat'" :disabled="state === undefined" data-test="record" @click="record(!recording)">{{
-        recording ? 'Stop recording' : 'Record every edge'
-      }}</v-btn>
+      <v-btn :disabled="!live.connected" @click="live.move(loopId, live.limits?.highest ?? 0)"
+        >Target away by hand</v-btn
+      >
+      <v-btn
+        color="primary"
+        :variant="recording ? 'outlined' : 'flat'"
+        :disabled="state === undefined"
+        data-test="record"
+        @click="record(!recording)"
+        >{{ recording ? 'Stop recording' : 'Record every edge' }}</v-btn
+      >
       <v-btn variant="text" @click="forget()">Count from 0</v-btn>
     </div>
     <p v-if="recording || recorded" class="quiet" role="status">
-      {{ recording ? 'Recording' : 'Recorded' }}: {{ recorded }} changes{{ recording ? ', put on record every 15 s' : '' }}.
+      {{ recording ? 'Recording' : 'Recorded' }}: {{ recorded }} changes{{
+        recording ? ', put on record every 15 s' : ''
+      }}.
     </p>
     <table v-if="cycles.length" class="plain small cycles">
       <thead>

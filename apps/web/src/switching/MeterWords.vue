@@ -26,7 +26,12 @@ const says = computed(() =>
 <template>
   <section class="meter" aria-label="With a meter">
     <h3>With a meter, on DC volts</h3>
-    <svg class="worded" viewBox="0 0 420 96" role="img" :aria-label="`Red on ${spots?.signal ?? 'the signal wire'}, black on ${spots?.minus ?? 'the negative pole'}`">
+    <svg
+      class="worded"
+      viewBox="0 0 420 96"
+      role="img"
+      :aria-label="`Red on ${spots?.signal ?? 'the signal wire'}, black on ${spots?.minus ?? 'the negative pole'}`"
+    >
       <rect x="150" y="12" width="120" height="62" class="case" />
       <text x="210" y="52" class="mid figures big">{{ own === undefined ? '' : V(own) }}</text>
       <path d="M150 30H112" class="red" />
@@ -38,9 +43,8 @@ const says = computed(() =>
       <text x="210" y="90" class="mid small">expected, target {{ target ? 'there' : 'away' }}</text>
     </svg>
     <p v-if="own !== undefined && other !== undefined">
-      Target there: <b class="figures">{{ V(plan.present.signalV!) }}</b
-      >; away: <b class="figures">{{ V(plan.absent.signalV!) }}</b
-      >.
+      Target there: <b class="figures">{{ V(plan.present.signalV!) }}</b>; away:
+      <b class="figures">{{ V(plan.absent.signalV!) }}</b>.
     </p>
     <ul class="means">
       <li v-for="m in meanings" :key="m.shows" :class="{ now: m.shows === says }">

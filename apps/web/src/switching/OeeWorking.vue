@@ -7,7 +7,8 @@ import { usePreferences } from '../stores/preferences.ts'
 const props = defineProps<{
   title: string
   of: Factors & { count: number; planned_s: number; stopped_s: number; rejected: number }
-  ideal_s: number | undefined
+  /** Ideal cycle, s. */
+  ideal: number | undefined
 }>()
 const preferences = usePreferences()
 const pct = (v: number | null) => (v === null ? 'not known' : `${preferences.number(100 * v, { decimals: 1 })} %`)
@@ -16,7 +17,7 @@ const time = (s: number) => {
   return `${Math.floor(m / 60)} h ${String(m % 60).padStart(2, '0')} min`
 }
 const rows = computed(() => {
-  const { of, ideal_s } = props
+  const { of, ideal } = props
   const run = of.planned_s - of.stopped_s
   return [
     {
@@ -25,7 +26,7 @@ const rows = computed(() => {
     },
     {
       name: 'Performance', value: pct(of.performance), is: 'ideal cycle times count over run time; above 100 % the ideal cycle is entered too long',
-      with: of.performance === null ? (ideal_s === undefined ? 'needs the ideal cycle' : 'no run time') : `${preferences.quantity(ideal_s!, 's', { trim: true })} × ${of.count} / ${time(run)}`,
+      with: of.performance === null ? (ideal === undefined ? 'needs the ideal cycle' : 'no run time') : `${preferences.quantity(ideal!, 's', { trim: true })} × ${of.count} / ${time(run)}`,
     },
     {
       name: 'Quality', value: pct(of.quality), is: 'good pieces over all; a cycle is a piece',
@@ -52,7 +53,9 @@ const rows = computed(() => {
         </dd>
       </div>
     </dl>
-    <p class="small quiet">Source: ISO 22400-2, key performance indicators. Quality counts what is entered as rejected.</p>
+    <p class="small quiet">
+      Source: ISO 22400-2, key performance indicators. Quality counts what is entered as rejected.
+    </p>
   </section>
 </template>
 

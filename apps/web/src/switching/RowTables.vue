@@ -73,7 +73,11 @@ const swatch = (terminal: string) => INSULATION[coreColour(terminal)]
     <ul class="small">
       <li v-for="c in leads" :key="c.id">
         <b>{{ c.name }}:</b>
-        {{ Object.entries(c.colours).map(([colour, means]) => `${colour} ${means}`).join(', ') }}.
+        {{
+          Object.entries(c.colours)
+            .map(([colour, means]) => `${colour} ${means}`)
+            .join(', ')
+        }}.
         <span class="quiet">{{ c.source }}</span>
       </li>
     </ul>

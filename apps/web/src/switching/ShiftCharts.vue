@@ -62,7 +62,10 @@ const barOptions = computed(() => ({
 const lineOptions = computed(() => ({
   ...common.value,
   plugins: { legend: { display: true, labels: { color: tones.value.ink, font: { family: tones.value.words, size: 14 }, usePointStyle: false, boxHeight: 0 } } }, // prettier-ignore
-  scales: { x: { ...axes.value, grid: { display: false } }, y: { ...axes.value, title: title('%'), suggestedMax: 100 } },
+  scales: {
+    x: { ...axes.value, grid: { display: false } },
+    y: { ...axes.value, title: title('%'), suggestedMax: 100 },
+  },
 }))
 const words = computed(() => `Cycles by shift: ${props.shifts.map((s) => `${short(s)} ${s.count}`).join('; ')}`)
 const oees = computed(

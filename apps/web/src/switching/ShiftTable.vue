@@ -48,14 +48,21 @@ async function reject(s: WatchedShift): Promise<void> {
         <template v-for="s in shifts" :key="shiftKey(s.shift)">
           <tr :class="{ here: shiftKey(s.shift) === chosen }">
             <td>
-              <button type="button" class="pick" :aria-pressed="shiftKey(s.shift) === chosen" @click="emit('choose', shiftKey(s.shift))">
+              <button
+                type="button"
+                class="pick"
+                :aria-pressed="shiftKey(s.shift) === chosen"
+                @click="emit('choose', shiftKey(s.shift))"
+              >
                 {{ dayWords(s.shift.day) }}, {{ s.shift.name }}
               </button>
               <span v-if="s.watched < 0.98" class="look">watched {{ pct(s.watched) }}</span>
             </td>
             <td class="num">{{ s.count }}</td>
             <td class="num">{{ n(s.meanCycle_s, 's', 1) }}</td>
-            <td class="num">{{ s.perMinute === null ? 'not known' : preferences.number(s.perMinute, { decimals: 2 }) }}</td>
+            <td class="num">
+              {{ s.perMinute === null ? 'not known' : preferences.number(s.perMinute, { decimals: 2 }) }}
+            </td>
             <td class="num">{{ s.longCycles ?? 'no limit' }}</td>
             <td class="num">{{ n(s.stopped_s / 60, 'min', 0) }}</td>
             <td class="num">{{ s.rejected }}</td>
@@ -65,7 +72,13 @@ async function reject(s: WatchedShift): Promise<void> {
             <td colspan="8">
               <form class="reject" @submit.prevent="reject(s)">
                 <label :for="`rej-${shiftKey(s.shift)}`">Rejected pieces in this shift</label>
-                <input :id="`rej-${shiftKey(s.shift)}`" v-model="pieces" inputmode="numeric" class="figures" autocomplete="off" />
+                <input
+                  :id="`rej-${shiftKey(s.shift)}`"
+                  v-model="pieces"
+                  inputmode="numeric"
+                  class="figures"
+                  autocomplete="off"
+                />
                 <v-btn type="submit" variant="outlined">Enter</v-btn>
                 <span v-if="says" class="bad" role="alert">{{ says }}</span>
               </form>

@@ -51,8 +51,14 @@ async function withdraw(id: string): Promise<void> {
       </p>
       <ul class="list">
         <li v-for="u in unnamed.slice(0, 8)" :key="u.from_ms" :data-unnamed="u.from_ms">
-          <span>{{ moment(iso(u.from_ms)) }}, <span class="figures">{{ minutes(u.to_ms - u.from_ms) }}</span></span>
-          <form v-if="session.has('technician')" class="row" @submit.prevent="nameIt(String(u.from_ms), u.from_ms, u.to_ms)">
+          <span
+            >{{ moment(iso(u.from_ms)) }}, <span class="figures">{{ minutes(u.to_ms - u.from_ms) }}</span></span
+          >
+          <form
+            v-if="session.has('technician')"
+            class="row"
+            @submit.prevent="nameIt(String(u.from_ms), u.from_ms, u.to_ms)"
+          >
             <WordsField label="Why it stood" :value="reasons[u.from_ms] ?? ''" @typed="reasons[u.from_ms] = $event" />
             <v-btn type="submit" variant="outlined" :disabled="!reasons[u.from_ms]?.trim()">Name this stop</v-btn>
           </form>

@@ -55,11 +55,16 @@ const dots = computed(() => {
     return at === undefined ? [] : [{ id: c.id, x: x(i), y: y(at) }]
   }) : [] // prettier-ignore
 })
-const readPath = computed(() => dots.value.map((d, i) => `${i ? 'L' : 'M'}${d.x.toFixed(1)} ${d.y.toFixed(1)}`).join(''))
+const readPath = computed(() =>
+  dots.value.map((d, i) => `${i ? 'L' : 'M'}${d.x.toFixed(1)} ${d.y.toFixed(1)}`).join(''),
+)
 const said = computed(() =>
   lanes.value
     ? [lanes.value.present, lanes.value.absent]
-        .map((l) => `With target ${l.target ? 'there' : 'away'}: ${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`)
+        .map(
+          (l) =>
+            `With target ${l.target ? 'there' : 'away'}: ${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`,
+        )
         .join(' ')
     : '',
 )

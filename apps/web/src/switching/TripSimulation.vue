@@ -41,7 +41,8 @@ function stretches(i: number, of: 'energised' | 'runs'): { x: number; w: number 
   if (from !== undefined) found.push({ x: x(from), w: x(now.value.t_s) - x(from) })
   return found
 }
-const q = (v: number) => preferences.quantity(v, scene.value.unit, { decimals: scene.value.unit === '%' ? 0 : 2, trim: true })
+const q = (v: number) =>
+  preferences.quantity(v, scene.value.unit, { decimals: scene.value.unit === '%' ? 0 : 2, trim: true })
 const small = computed(() => relays.value.map((r) => bandTooSmall(r.band, scene.value.scene.noise)))
 const bad = computed(() => chattering(now.value))
 const words = computed(
@@ -59,7 +60,13 @@ const words = computed(
       @choose="chosen = $event"
     />
     <div ref="box" class="box">
-      <svg v-if="width" class="worded" :viewBox="`0 0 ${Math.max(520, width)} ${height}`" role="img" :aria-label="words">
+      <svg
+        v-if="width"
+        class="worded"
+        :viewBox="`0 0 ${Math.max(520, width)} ${height}`"
+        role="img"
+        :aria-label="words"
+      >
         <rect :x="LEFT" :y="TOP" :width="right - LEFT" :height="HIGH" class="paper" />
         <g v-for="(r, i) in relays" :key="i">
           <rect
@@ -69,7 +76,9 @@ const words = computed(
             :height="Math.max(1.5, y(r.set) - y(r.set + r.band))"
             class="band"
           />
-          <text :x="right + 10" :y="y(r.set) + (i % 2 ? 18 : 5)" class="small">{{ scene.names[i] }}: {{ q(r.set) }} to {{ q(r.set + r.band) }}</text>
+          <text :x="right + 10" :y="y(r.set) + (i % 2 ? 18 : 5)" class="small">
+            {{ scene.names[i] }}: {{ q(r.set) }} to {{ q(r.set + r.band) }}
+          </text>
           <line :x1="LEFT" :x2="right" :y1="y(r.set)" :y2="y(r.set)" class="set" />
           <line :x1="LEFT" :x2="right" :y1="y(r.set + r.band)" :y2="y(r.set + r.band)" class="set dashed" />
         </g>
@@ -83,14 +92,31 @@ const words = computed(
         <g v-for="(_, i) in relays" :key="`r${i}`" :transform="`translate(0 ${TOP + HIGH + 24 + i * ROW})`">
           <text :x="LEFT - 8" y="15" class="small end">relay {{ i + 1 }}</text>
           <line :x1="LEFT" :x2="right" y1="18" y2="18" class="base" />
-          <rect v-for="(s, k) in stretches(i, 'energised')" :key="k" :x="s.x" y="4" :width="s.w" height="6" class="energised" />
-          <rect v-for="(s, k) in stretches(i, 'runs')" :key="`n${k}`" :x="s.x" y="11" :width="s.w" height="7" class="runs" />
+          <rect
+            v-for="(s, k) in stretches(i, 'energised')"
+            :key="k"
+            :x="s.x"
+            y="4"
+            :width="s.w"
+            height="6"
+            class="energised"
+          />
+          <rect
+            v-for="(s, k) in stretches(i, 'runs')"
+            :key="`n${k}`"
+            :x="s.x"
+            y="11"
+            :width="s.w"
+            height="7"
+            class="runs"
+          />
           <text :x="right + 10" y="16">{{ scene.names[i] }} {{ now.runs[i] ? 'runs' : 'stands' }}</text>
         </g>
       </svg>
     </div>
     <p class="small quiet key">
-      <span><i class="swatch energised" /> relay energised</span> <span><i class="swatch runs" /> what hangs on it runs</span>
+      <span><i class="swatch energised" /> relay energised</span>
+      <span><i class="swatch runs" /> what hangs on it runs</span>
       <span><i class="swatch band" /> band</span>
       <span v-if="!now.power">power lost: every relay drops</span>
       <span v-if="!now.sensor">sensor lost: the reading stands at {{ q(now.reading) }}</span>
@@ -99,23 +125,30 @@ const words = computed(
       <v-btn color="primary" variant="flat" @click="running = !running">{{ running ? 'Pause' : 'Run' }}</v-btn>
       <v-btn :disabled="running" @click="step(1)">Step 1 s</v-btn>
       <v-btn :aria-pressed="!now.power" @click="lose('power')">{{ now.power ? 'Lose the power' : 'Power back' }}</v-btn>
-      <v-btn :aria-pressed="!now.sensor" @click="lose('sensor')">{{ now.sensor ? 'Lose the sensor' : 'Sensor back' }}</v-btn>
+      <v-btn :aria-pressed="!now.sensor" @click="lose('sensor')">{{
+        now.sensor ? 'Lose the sensor' : 'Sensor back'
+      }}</v-btn>
       <v-btn variant="text" @click="restart()">From the start</v-btn>
     </div>
     <div v-if="own && scene.id === 'own'" class="sliders">
       <label
-        >By itself the value moves <output class="figures">{{ preferences.number(inflow, { decimals: 1, sign: true }) }} % of span a second</output>
+        >By itself the value moves
+        <output class="figures"
+          >{{ preferences.number(inflow, { decimals: 1, sign: true }) }} % of span a second</output
+        >
         <input v-model.number="inflow" type="range" min="-3" max="3" step="0.1"
       /></label>
       <label
-        >Noise and waves <output class="figures">{{ preferences.number(noise, { decimals: 1 }) }} % of span, peak to peak</output>
+        >Noise and waves
+        <output class="figures">{{ preferences.number(noise, { decimals: 1 }) }} % of span, peak to peak</output>
         <input v-model.number="noise" type="range" min="0" max="6" step="0.1"
       /></label>
     </div>
     <p v-for="(on, i) in bad" v-show="on || small[i]" :key="i" class="chatter" role="status">
       <GradeMark grade="look" />
       <span
-        >{{ scene.names[i] }}: {{ on ? `relay ${i + 1} chatters, ${now.changes[i]!.length} changes in the last minute.` : '' }}
+        >{{ scene.names[i] }}:
+        {{ on ? `relay ${i + 1} chatters, ${now.changes[i]!.length} changes in the last minute.` : '' }}
         {{ small[i] ? `Its band of ${q(relays[i]!.band)} is not larger than the noise.` : '' }} Contacts weld and motors
         burn: widen the band.</span
       >

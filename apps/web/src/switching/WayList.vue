@@ -24,7 +24,9 @@ const after = computed(() => {
   }
 })
 const holds = (w: Way) =>
-  Object.entries(w.changes).every(([key, typed]) => (folder.entries[key]?.typed ?? (key === 'between' ? 'nothing' : '')) === typed)
+  Object.entries(w.changes).every(
+    ([key, typed]) => (folder.entries[key]?.typed ?? (key === 'between' ? 'nothing' : '')) === typed,
+  )
 const done = ref('')
 function take(w: Way): void {
   const next = withChanges(folder.entries, w.changes)
@@ -39,7 +41,13 @@ function take(w: Way): void {
     <p v-if="!ways" class="need">What can be done needs sensor and input first.</p>
     <div v-else class="ways">
       <div role="radiogroup" aria-label="Ways that work">
-        <label v-for="w in ways.possible" :key="w.id" class="way" :class="{ chosen: w.id === way?.id }" :data-way="w.id">
+        <label
+          v-for="w in ways.possible"
+          :key="w.id"
+          class="way"
+          :class="{ chosen: w.id === way?.id }"
+          :data-way="w.id"
+        >
           <input type="radio" name="way" :value="w.id" :checked="w.id === way?.id" @change="chosen = w.id" />
           <span>
             <b>{{ w.title }}</b>
@@ -82,7 +90,12 @@ function take(w: Way): void {
           </tbody>
         </table>
         <div class="do">
-          <v-btn v-if="session.has('technician')" color="primary" variant="flat" :disabled="holds(way)" @click="take(way)"
+          <v-btn
+            v-if="session.has('technician')"
+            color="primary"
+            variant="flat"
+            :disabled="holds(way)"
+            @click="take(way)"
             >Take this way</v-btn
           >
         </div>
@@ -90,9 +103,10 @@ function take(w: Way): void {
       </div>
     </div>
     <p class="caution small">
-      <b>Caution.</b> A coil switched off answers with some hundred volts: its diode goes with it, the ring at plus. Power off
-      and proved dead before a conductor is moved. A safety function is never made with an ordinary sensor and relay: the
-      site’s functional-safety procedure decides. Site procedure, local codes and licensed practice come first.
+      <b>Caution.</b> A coil switched off answers with some hundred volts: its diode goes with it, the ring at plus.
+      Power off and proved dead before a conductor is moved. A safety function is never made with an ordinary sensor and
+      relay: the site’s functional-safety procedure decides. Site procedure, local codes and licensed practice come
+      first.
     </p>
   </section>
 </template>

@@ -1,6 +1,13 @@
 // Counting half a million changes, and reading two million lines of a file, take longer than a frame: both are done here.
 import { coreTrain, gapsText, type EdgeTrain } from '@calm-loop/contract'
-import { countReport, edgeReader, type BadRow, type Calendar, type CountAsk, type CountReport } from '@calm-loop/core/discrete'
+import {
+  countReport,
+  edgeReader,
+  type BadRow,
+  type Calendar,
+  type CountAsk,
+  type CountReport,
+} from '@calm-loop/core/discrete'
 import { expose } from 'comlink'
 import Papa from 'papaparse'
 

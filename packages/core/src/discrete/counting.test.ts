@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { cycleMetrics, edgeReader, edgesOf, endOf, parseDays, parseShifts, readTime, refuseUnsound, reportShift, risesOf, shiftsBetween, silences, stoppedTime, totalOf, type Calendar, type EdgeTrain } from './index.ts' // prettier-ignore
+import { countReport, cycleMetrics, edgeReader, edgesOf, endOf, parseDays, parseShifts, readTime, refuseUnsound, reportShift, risesOf, shiftsBetween, silences, stoppedTime, totalOf, type Calendar, type EdgeTrain } from './index.ts' // prettier-ignore
 
 const utc: Calendar = {
   dayOf: (ms) => {
@@ -61,11 +61,20 @@ describe('an edge log', () => {
     [(T0 / 1000 + 0.5).toFixed(1), T0 + 500],
   ])('reads %s', (text, ms) => expect(readTime(text, utc.moment)).toMatchObject({ ms, local: false }))
   it('reads a time without a zone in the zone given', () =>
-    expect(readTime('2026-10-05 06:00:00', (...at) => utc.moment(...at) - 3600_000)).toEqual({ ms: T0 - 3600_000, local: true }))
-  it.each(['', '2026-02-29T06:00Z', '2026-10-05T24:00Z', '14:00', '1999-01-01T00:00:00Z', '2026-13-01T00:00:00Z', '12', 'NaN'])(
-    'does not take “%s” for a time',
-    (t) => expect(typeof readTime(t, utc.moment)).toBe('string'),
-  )
+    expect(readTime('2026-10-05 06:00:00', (...at) => utc.moment(...at) - 3600_000)).toEqual({
+      ms: T0 - 3600_000,
+      local: true,
+    }))
+  it.each([
+    '',
+    '2026-02-29T06:00Z',
+    '2026-10-05T24:00Z',
+    '14:00',
+    '1999-01-01T00:00:00Z',
+    '2026-13-01T00:00:00Z',
+    '12',
+    'NaN',
+  ])('does not take “%s” for a time', (t) => expect(typeof readTime(t, utc.moment)).toBe('string'))
   it.each([[[0]], [[1.5]], [[-3]], [[Number.NaN]], [[8e15]]])('refuses gaps %j', (gaps_ms) =>
     expect(() => refuseUnsound({ start_ms: T0, startState: false, gaps_ms })).toThrowError(
       expect.objectContaining({ code: 'train-unsound' }),
@@ -161,5 +170,61 @@ describe('shifts', () => {
     expect(found.length).toBe(10)
     expect(found[0]).toMatchObject({ day: '2026-10-05', name: 'Early', from_ms: T0 })
     expect(found.some((s) => s.day === '2026-10-10')).toBe(false)
+  })
+})
+
+describe('a count report', () => {
+  const rise = (at_s: number, length_s = 1) => [at_s, length_s] as const
+  /** A train with a pulse at each of the times. */
+  const trainOf = (start_ms: number, pulses: readonly (readonly [number, number])[]): EdgeTrain => {
+    const gaps_ms: number[] = []
+    let last = 0
+    for (const [at, length] of pulses) {
+      gaps_ms.push((at - last) * 1000, length * 1000)
+      last = at + length
+    }
+    return { start_ms, startState: false, gaps_ms }
+  }
+  const pulses = Array.from({ length: 300 }, (_, i) => rise(10 + i * 40 + (i > 200 ? 600 : 0)))
+  const ask = {
+    trains: [trainOf(T0, pulses)],
+    patterns: parseShifts('Early 06:00–14:00, Late 14:00–22:00'),
+    days: [1, 2, 3, 4, 5],
+    idealCycle_s: 36,
+    longCycle_s: 60,
+    stops: [],
+    rejected: { '2026-10-05 Early': 3 },
+  }
+  it('is nothing while nothing was counted', () => expect(countReport({ ...ask, trains: [] }, utc)).toBeUndefined())
+  it('counts by shift, knows how much of it was watched, and adds up to the whole', () => {
+    const told: number[] = []
+    const report = countReport(ask, utc, (share) => told.push(share))!
+    expect(report.shifts.map((s) => [s.shift.name, s.count, s.rejected])).toEqual([['Early', 300, 3]])
+    expect(report.shifts[0]!.watched).toBeCloseTo((10 + 299 * 40 + 601) / 28_800, 3)
+    expect(report.total.count).toBe(report.rises)
+    expect(report.total.oee).toBeCloseTo(report.shifts[0]!.oee!, 12)
+    expect(told.at(-1)).toBe(1)
+    expect([...told].sort((a, b) => a - b)).toEqual(told)
+  })
+  it('finds the long cycle and the standstill, which a named stop takes away', () => {
+    const report = countReport(ask, utc)!
+    expect(report.long).toEqual([{ at_ms: T0 + (10 + 201 * 40 + 600) * 1000, seconds: 640 }])
+    const still = { from_ms: T0 + (10 + 200 * 40) * 1000, to_ms: T0 + (10 + 201 * 40 + 600) * 1000 }
+    expect(report.unnamed).toEqual([still])
+    const named = countReport({ ...ask, stops: [still, { ...still, from_ms: still.from_ms + 1000 }] }, utc)!
+    expect(named.unnamed).toEqual([])
+    expect(named.shifts[0]!.stopped_s).toBe(640)
+    expect(named.total.performance!).toBeGreaterThan(report.total.performance!)
+  })
+  it('counts without an ideal cycle, and then knows no performance', () => {
+    const { total } = countReport({ ...ask, idealCycle_s: undefined, longCycle_s: undefined }, utc)!
+    expect(total).toMatchObject({ count: 300, performance: null, oee: null, longCycles: null })
+    expect(total.availability).toBe(1)
+  })
+  it('does not take the time between two recordings for a standstill that lasted', () => {
+    const two = [trainOf(T0, [rise(10), rise(50)]), trainOf(T0 + 20 * 3600_000, [rise(10), rise(50)])]
+    const report = countReport({ ...ask, trains: two }, utc)!
+    expect(report.rises).toBe(4)
+    expect(report.shifts.every((s) => s.watched < 0.01)).toBe(true)
   })
 })

@@ -134,7 +134,10 @@ const STATE_NAMES = ['state', 'value', 'on']
 const TIME_NAMES = ['time', 'timestamp', 'at', 't', 'date']
 
 /** Reads rows of an edge log, one after the other. The first row may name the columns. */
-export function edgeReader(local: LocalMoment): { row(line: number, cells: readonly string[]): void; report(): EdgeReport } {
+export function edgeReader(local: LocalMoment): {
+  row(line: number, cells: readonly string[]): void
+  report(): EdgeReport
+} {
   let columns: { time: number; state: number } | undefined
   let start: { ms: number; state: boolean } | undefined
   let last = { ms: 0, state: false, line: 0 }

@@ -45,7 +45,14 @@ export interface ConnectorPins {
 export const CONNECTOR_PINS: readonly ConnectorPins[] = pinRows
 
 /** Insulation colour of each lead by its two-letter code, IEC 60757. */
-export const LEAD_COLOURS: Readonly<Record<string, string>> = { BN: 'brown', BU: 'blue', BK: 'black', WH: 'white', RD: 'red', GN: 'green' }
+export const LEAD_COLOURS: Readonly<Record<string, string>> = {
+  BN: 'brown',
+  BU: 'blue',
+  BK: 'black',
+  WH: 'white',
+  RD: 'red',
+  GN: 'green',
+}
 
 /** Terminals of a sensor on a connector. A two-wire sensor has no signal terminal of its own: its output takes the place of minus. */
 export function terminalsOfSensor(

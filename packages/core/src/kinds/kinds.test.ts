@@ -4,7 +4,8 @@ import { describe, expect, it } from 'vitest'
 import { demoEntries } from './demo-entries.fixture.ts'
 import { currentKindOf, falseEntries, isWanted, kindOf, KINDS, type Entries } from './index.ts'
 
-const study = (kind: string, changed: Record<string, string> = {}) => currentKindOf(kind).study(demoEntries(kind, changed))
+const study = (kind: string, changed: Record<string, string> = {}) =>
+  currentKindOf(kind).study(demoEntries(kind, changed))
 const codes = (kind: string, changed: Record<string, string>) => study(kind, changed).findings.map((f) => f.code)
 
 describe.each(KINDS.map((k) => k.id))('kind %s', (id) => {
@@ -94,6 +95,39 @@ describe('a level from above', () => {
     const working = study(level).figures.find((f) => f.id === 'volts-20')!.working!()
     expect(working.numbers).toMatch(/24\.00 V − 20 mA × 25\d\.\d Ω = 18\.\d\d V/)
     expect(working.source).not.toBe('')
+  })
+})
+
+describe('switch points of a measured value', () => {
+  const pump = (changed: Record<string, string> = {}) => ({
+    trips: '1', trip1Drives: 'pump', trip1Kind: 'far', trip1Set: '1000 mm', trip1Band: '500 mm', trip1Contact: 'NO',
+    trip1PowerLost: 'stands', trip1SensorLost: 'runs', ...changed,
+  }) // prettier-ignore
+  it.each([
+    [{}, []],
+    [{ trip1PowerLost: 'runs' }, ['power-lost-1']],
+    [{ trip1SensorLost: 'stands' }, ['sensor-lost-1']],
+    [{ trip1SensorLost: 'stands', faultAction: 'low', faultCurrent: '3.5 mA' }, []],
+    [{ trip1Band: '-5 mm' }, ['band-negative-1']],
+    [{ trip1Band: '2 mm' }, ['band-small-1']],
+    [{ trip1Set: '2.7 m' }, ['trip-outside-range-1']],
+    // Turned round, the same pump runs without power.
+    [{ trip1Kind: 'near', trip1Contact: 'NC', trip1PowerLost: 'runs' }, []],
+  ] as const)('with %j finds %j', (changed, found) => {
+    const all = study('level-from-above', pump(changed)).findings.filter((f) =>
+      f.fields.some((k) => k.startsWith('trip')),
+    )
+    expect(all.map((f) => f.code)).toEqual(found)
+  })
+  it('take a band in another unit as a difference', () => {
+    const warm = study('rtd-head', pump({ trip1Set: '100 degC', trip1Band: '9 degF' }))
+    expect(warm.findings.filter((f) => f.code.startsWith('band'))).toEqual([])
+    const cold = study('rtd-head', pump({ trip1Set: '100 degC', trip1Band: '0.9 degF' }))
+    expect(cold.findings.find((f) => f.code === 'band-small-1')?.what).toContain('0.5 °C')
+  })
+  it('ask only for the relays that are in use', () => {
+    expect(study('pressure', { trips: '2' }).missing['switch-point'].length).toBe(14)
+    expect(study('pressure').missing['switch-point']).toEqual([])
   })
 })
 

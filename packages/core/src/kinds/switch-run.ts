@@ -1,5 +1,13 @@
 // What is known of a switch: for the target present and absent, the state of everything between it and the controller.
-import type { InputReading, LogicState, OperateLimits, Pole, SwitchCase, SwitchPlan, Verdict } from '../discrete/index.ts'
+import type {
+  InputReading,
+  LogicState,
+  OperateLimits,
+  Pole,
+  SwitchCase,
+  SwitchPlan,
+  Verdict,
+} from '../discrete/index.ts'
 
 /** One state of the target, followed to the controller. */
 export interface Lane extends InputReading {

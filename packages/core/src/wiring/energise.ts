@@ -324,7 +324,12 @@ export function energise(
 }
 
 /** Coils pick up and drop out, and stages that would be driven backwards let go. Whether anything changed. */
-function followSwitches(wiring: Wiring, conditions: Conditions, solution: Solution, { picked, idle }: Followed): boolean {
+function followSwitches(
+  wiring: Wiring,
+  conditions: Conditions,
+  solution: Solution,
+  { picked, idle }: Followed,
+): boolean {
   let changed = false
   for (const device of wiring.devices) {
     const type = typeOf(device)

@@ -61,9 +61,7 @@ export function proposeSwitch(a: SwitchArrangement): Wiring {
   devices.push({ id: 'SE', type: 'sensor', name: 'Sensor', own: sensorType(a) })
   devices.push({ id: 'PS', type: 'supply-dc', name: '24 V supply' })
   const [end, far] = a.load ? ['LD:X1', 'LD:X2'] : ['DI:I0', 'DI:COM']
-  devices.push(
-    a.load ? { id: 'LD', type: 'load-dc', name: 'Load' } : { id: 'DI', type: 'di-card', name: 'Input card' },
-  )
+  devices.push(a.load ? { id: 'LD', type: 'load-dc', name: 'Load' } : { id: 'DI', type: 'di-card', name: 'Input card' })
   if (a.relay) devices.push({ id: 'K1', type: a.relay.diode ? 'relay' : 'relay-bare', name: 'Relay' })
   if (a.extra) devices.push({ id: 'R1', type: 'extra-resistor', name: 'Resistor' })
 

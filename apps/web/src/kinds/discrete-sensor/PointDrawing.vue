@@ -41,7 +41,13 @@ const title = computed(() =>
       </defs>
       <template v-if="d">
         <rect :x="FACE_X" :y="MID - 100" :width="x(d.assured_mm) - FACE_X" height="200" class="sure" />
-        <rect :x="x(d.assured_mm)" :y="MID - 100" :width="x(d.usable_mm[1]) - x(d.assured_mm)" height="200" fill="url(#may)" />
+        <rect
+          :x="x(d.assured_mm)"
+          :y="MID - 100"
+          :width="x(d.usable_mm[1]) - x(d.assured_mm)"
+          height="200"
+          fill="url(#may)"
+        />
         <line :x1="x(d.expected_mm)" :x2="x(d.expected_mm)" :y1="MID - 108" :y2="MID + 100" class="expected" />
         <line :x1="x(release)" :x2="x(release)" :y1="MID - 84" :y2="MID + 100" class="release" />
         <text :x="x(d.expected_mm)" :y="MID - 116" class="mid">turns on, expected {{ mm(d.expected_mm) }}</text>
@@ -51,7 +57,9 @@ const title = computed(() =>
         <text :x="x(release) + 6" :y="MID - 74" class="small">off again by {{ mm(release) }}</text>
         <g :transform="`translate(${x(target)} 0)`">
           <rect :x="0" :y="MID - side / 2" width="16" :height="side" class="target" />
-          <text x="22" :y="MID + 5">{{ at('mountedAt') === undefined ? 'target, not placed yet' : `target at ${mm(target)}` }}</text>
+          <text x="22" :y="MID + 5">
+            {{ at('mountedAt') === undefined ? 'target, not placed yet' : `target at ${mm(target)}` }}
+          </text>
         </g>
         <line :x1="FACE_X" :x2="RIGHT" y1="252" y2="252" class="axis" />
         <g v-for="q in [0, 0.25, 0.5, 0.75, 1]" :key="q">
@@ -61,7 +69,11 @@ const title = computed(() =>
         <text :x="FACE_X" y="292" class="small figures">0 mm, the face</text>
       </template>
       <text v-else x="440" y="150" class="mid" :class="{ needs: !lever }">
-        {{ lever ? 'A lever or contact has no operating distance; the check looks at its states.' : `needs ${needs.join(', ')}` }}
+        {{
+          lever
+            ? 'A lever or contact has no operating distance; the check looks at its states.'
+            : `needs ${needs.join(', ')}`
+        }}
       </text>
       <rect :x="FACE_X - 150" :y="MID - face / 2" width="150" :height="face" class="body" />
       <rect :x="FACE_X - 8" :y="MID - face / 2" width="8" :height="face" class="face" />

@@ -157,7 +157,8 @@ async function begin(): Promise<void> {
         size="large"
         :disabled="!!blocked || !percents || !told.trim()"
         :loading="busy"
-        > {{ discrete ? 'Confirm machine safe and begin' : 'Confirm loop in manual and begin' }}</v-btn
+      >
+        {{ discrete ? 'Confirm machine safe and begin' : 'Confirm loop in manual and begin' }}</v-btn
       >
     </form>
   </section>

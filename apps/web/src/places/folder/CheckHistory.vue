@@ -77,7 +77,9 @@ const words = computed(
 <template>
   <section class="history">
     <h3>All checks of this loop</h3>
-    <div v-if="drawn.length" class="canvas"><Line :data="data" :options="options" :aria-label="words" role="img" /></div>
+    <div v-if="drawn.length" class="canvas">
+      <Line :data="data" :options="options" :aria-label="words" role="img" />
+    </div>
     <table class="plain">
       <tbody>
         <tr v-for="{ check, pass, max } in [...rows].reverse()" :key="check.id">
@@ -88,7 +90,15 @@ const words = computed(
           </td>
           <td>{{ check.phase === 'as-found' ? 'as found' : 'as left' }}</td>
           <td class="num">
-            {{ max === undefined ? (pass === undefined ? 'not read' : pass ? 'passed' : 'failed') : `${preferences.number(max, { decimals: 3, sign: true })} %` }}
+            {{
+              max === undefined
+                ? pass === undefined
+                  ? 'not read'
+                  : pass
+                    ? 'passed'
+                    : 'failed'
+                : `${preferences.number(max, { decimals: 3, sign: true })} %`
+            }}
           </td>
           <td>
             {{

@@ -68,7 +68,9 @@ const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) ==
           height="6"
           aria-label="Counting"
         />
-        <p v-if="count.terms.needs.length" class="look">Effectiveness still needs: {{ count.terms.needs.join(', ') }}.</p>
+        <p v-if="count.terms.needs.length" class="look">
+          Effectiveness still needs: {{ count.terms.needs.join(', ') }}.
+        </p>
         <p v-if="count.problem" class="bad" role="alert">{{ count.problem }}</p>
         <template v-if="count.report">
           <ChoiceField
@@ -87,13 +89,15 @@ const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) ==
               <OeeWorking
                 :title="one ? `${dayWords(one.shift.day)}, ${one.shift.name}` : 'All shifts together'"
                 :of="one ?? count.report.total"
-                :ideal_s="count.terms.idealCycle_s"
+                :ideal="count.terms.idealCycle_s"
               />
               <button v-if="one" type="button" class="link" @click="chosen = undefined">All shifts together</button>
             </div>
             <div>
               <h3>Longest cycles</h3>
-              <p v-if="count.terms.longCycle_s === undefined" class="quiet small">Enter from when on a cycle is long.</p>
+              <p v-if="count.terms.longCycle_s === undefined" class="quiet small">
+                Enter from when on a cycle is long.
+              </p>
               <ol v-else class="long">
                 <li v-for="l in count.report.long.slice(0, 8)" :key="l.at_ms">
                   <span class="figures">{{ lasting(l.seconds) }}</span>

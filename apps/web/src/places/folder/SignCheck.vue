@@ -107,8 +107,7 @@ const sign = (role: 'performed' | 'reviewed') =>
   <section class="sign" aria-label="Signatures">
     <ol class="trail">
       <li v-for="g in check.gates" :key="g.id">
-        <b>{{ gateName(g.gate) }}</b>: {{ g.by.name }},
-        {{ moment(g.at) }}; told {{ g.told }}.
+        <b>{{ gateName(g.gate) }}</b>: {{ g.by.name }}, {{ moment(g.at) }}; told {{ g.told }}.
       </li>
       <li v-for="s in check.signatures" :key="s.id">
         <b>{{ s.role === 'performed' ? 'Performed by' : 'Reviewed by' }} {{ s.by.name }}</b

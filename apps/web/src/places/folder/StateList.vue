@@ -25,7 +25,13 @@ const where = (index: number) => {
 
 <template>
   <ol class="points">
-    <li v-for="p in check.points" :key="p.index" :class="{ here: p.index === at }" :data-point="p.index" :data-saved="standing.has(p.index)">
+    <li
+      v-for="p in check.points"
+      :key="p.index"
+      :class="{ here: p.index === at }"
+      :data-point="p.index"
+      :data-saved="standing.has(p.index)"
+    >
       <button type="button" :aria-label="`Go to ${targetWords(p)}`" @click="emit('go', p.index)">
         <span>{{ targetWords(p) }}</span>
         <template v-if="waiting.get(p.index)">
@@ -40,7 +46,12 @@ const where = (index: number) => {
         </template>
         <span v-else class="quiet">{{ p.index === at ? 'now' : 'to come' }}</span>
       </button>
-      <button v-if="waiting.get(p.index)?.refused" type="button" class="drop" @click="outbox.dismiss(waiting.get(p.index)!.id)">
+      <button
+        v-if="waiting.get(p.index)?.refused"
+        type="button"
+        class="drop"
+        @click="outbox.dismiss(waiting.get(p.index)!.id)"
+      >
         Put away
       </button>
     </li>

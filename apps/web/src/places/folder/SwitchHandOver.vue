@@ -84,15 +84,39 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
           <tbody>
             <tr v-for="j in judged?.readings" :key="j.reading.id">
               <td>{{ targetWords({ index: j.reading.pointIndex, percent: j.reading.target ? 100 : 0 }) }}</td>
-              <td class="num read">{{ j.reading.distance_mm === undefined ? 'as placed' : mm(j.reading.distance_mm) }}</td>
+              <td class="num read">
+                {{ j.reading.distance_mm === undefined ? 'as placed' : mm(j.reading.distance_mm) }}
+              </td>
               <td v-for="w in WITNESSES" :key="w.id" class="read">
-                {{ j.reading.seen[w.id] === undefined ? 'not seen' : w.id === 'controller' ? (j.reading.seen[w.id] ? 'true' : 'false') : j.reading.seen[w.id] ? 'lit' : 'dark' }}
+                {{
+                  j.reading.seen[w.id] === undefined
+                    ? 'not seen'
+                    : w.id === 'controller'
+                      ? j.reading.seen[w.id]
+                        ? 'true'
+                        : 'false'
+                      : j.reading.seen[w.id]
+                        ? 'lit'
+                        : 'dark'
+                }}
               </td>
               <td class="num read">
-                {{ j.reading.signalV === undefined ? 'not metered' : preferences.quantity(j.reading.signalV, 'V', { decimals: 1 }) }}
+                {{
+                  j.reading.signalV === undefined
+                    ? 'not metered'
+                    : preferences.quantity(j.reading.signalV, 'V', { decimals: 1 })
+                }}
               </td>
               <td>
-                {{ j.disagrees ? `look ${FAULT_PLACES[j.disagrees].where}` : j.volts === 'leads-exchanged' ? 'as expected, leads exchanged' : j.volts && j.volts !== 'agrees' ? 'volts are off' : 'as expected' }}
+                {{
+                  j.disagrees
+                    ? `look ${FAULT_PLACES[j.disagrees].where}`
+                    : j.volts === 'leads-exchanged'
+                      ? 'as expected, leads exchanged'
+                      : j.volts && j.volts !== 'agrees'
+                        ? 'volts are off'
+                        : 'as expected'
+                }}
                 <span class="visually-hidden">{{ byId.get(j.reading.id)?.by.name }}</span>
               </td>
             </tr>
@@ -102,8 +126,8 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
     </template>
     <p v-else class="quiet">
       Nothing has been checked yet.
-      <router-link :to="`/loops/${folder.view!.loop.id}/check`">Begin a check</router-link>. The folder itself can be taken
-      along at any time: <a :href="addressOf('bundle', params)" download>whole folder (JSON)</a>.
+      <router-link :to="`/loops/${folder.view!.loop.id}/check`">Begin a check</router-link>. The folder itself can be
+      taken along at any time: <a :href="addressOf('bundle', params)" download>whole folder (JSON)</a>.
     </p>
     <CheckHistory v-if="(folder.view?.checks.length ?? 0) > 1" :shown="check?.id" @choose="chosen = $event" />
   </section>

@@ -99,8 +99,8 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
       </template>
     </WorkTabs>
     <p v-if="route.query['do'] !== 'ways'" class="caution small">
-      <b>Caution.</b> Isolate and lock off the machine before reaching in. Power off and proved dead before a conductor is
-      moved. In a hazardous area nothing is opened or connected, and no meter used, without a permit.
+      <b>Caution.</b> Isolate and lock off the machine before reaching in. Power off and proved dead before a conductor
+      is moved. In a hazardous area nothing is opened or connected, and no meter used, without a permit.
       <template v-if="folder.entries['controls']?.typed"
         >This point feeds: {{ folder.entries['controls'].typed }}.</template
       >

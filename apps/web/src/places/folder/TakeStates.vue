@@ -54,10 +54,14 @@ onKeyStroke('Enter', (event) => {
       <template v-if="point">
         <p class="quiet">
           Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
-          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template>
+          }}<template v-if="live.connected"
+            >; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template
+          >
         </p>
         <h2 class="point" data-test="point">{{ there ? 'Bring the target up' : 'Take the target away' }}</h2>
-        <p class="quiet">{{ sentence(targetWords(point)) }}. Slowly, until the sensor changes; then look at each witness.</p>
+        <p class="quiet">
+          {{ sentence(targetWords(point)) }}. Slowly, until the sensor changes; then look at each witness.
+        </p>
         <div v-if="live.connected" class="do">
           <v-btn data-test="bring" @click="bring"
             >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
@@ -65,7 +69,13 @@ onKeyStroke('Enter', (event) => {
           <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
           <span class="quiet small">from the face</span>
         </div>
-        <div v-for="w in WITNESSES" :key="w.id" class="witness" :data-witness="w.id" :class="{ off: disagrees === w.id }">
+        <div
+          v-for="w in WITNESSES"
+          :key="w.id"
+          class="witness"
+          :data-witness="w.id"
+          :class="{ off: disagrees === w.id }"
+        >
           <p class="expect">
             <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
             <span class="small quiet">expected</span>
@@ -108,7 +118,9 @@ onKeyStroke('Enter', (event) => {
               quantity="voltage"
               unit="V"
               :entry="signal"
-              :help="liveSignal ? `Empty takes ${liveSignal.typed}.` : 'Red on the signal wire, black on the negative pole.'"
+              :help="
+                liveSignal ? `Empty takes ${liveSignal.typed}.` : 'Red on the signal wire, black on the negative pole.'
+              "
               @entry="signal = $event"
               @enter="take"
               @back="back"

@@ -61,7 +61,9 @@ export function useTakingStates(check: () => Check) {
     return v === undefined ? undefined : v >= 0.5
   }
   const mm = (v: number) => entryFrom(`${v.toFixed(2)} mm`, { quantity: 'length', unit: 'mm' })
-  const liveDistance = computed(() => (changedAt.value === undefined || !live.connected ? undefined : mm(changedAt.value)))
+  const liveDistance = computed(() =>
+    changedAt.value === undefined || !live.connected ? undefined : mm(changedAt.value),
+  )
   const liveSignal = computed(() => {
     const v = live.connected ? live.reading?.knots['signal'] : undefined
     return v === undefined ? undefined : entryFrom(`${v.toFixed(2)} V`, { quantity: 'voltage', unit: 'V' })
@@ -70,7 +72,13 @@ export function useTakingStates(check: () => Check) {
 
   /** What a witness showed: as looked at, else as it is live; undefined where nobody saw it. */
   const seen = (id: WitnessId): boolean | undefined =>
-    looks.value[id] === 'lit' ? true : looks.value[id] === 'dark' ? false : looks.value[id] === 'not seen' ? undefined : liveState(id)
+    looks.value[id] === 'lit'
+      ? true
+      : looks.value[id] === 'dark'
+        ? false
+        : looks.value[id] === 'not seen'
+          ? undefined
+          : liveState(id)
 
   function objection(): string {
     if (seen('controller') === undefined) return 'Say what the controller shows: it is the witness that counts.'

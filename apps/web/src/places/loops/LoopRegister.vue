@@ -90,7 +90,9 @@ useIntersectionObserver(more, ([entry]) => {
         </td>
         <td class="area">{{ loop.area }}</td>
         <td :class="`state ${loop.state}`">{{ loopStateWords[loop.state] }}</td>
-        <td><ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" :discrete="isDiscrete(loop.kind)" /></td>
+        <td>
+          <ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" :discrete="isDiscrete(loop.kind)" />
+        </td>
         <td class="due">
           <template v-if="loop.nextDue"
             >{{ dayWords(loop.nextDue) }}

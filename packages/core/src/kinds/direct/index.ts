@@ -4,7 +4,16 @@ import { formatQuantity as show, type QuantityName } from '../../quantity/index.
 import { straightStage, type Knot } from '../../thread/index.ts'
 import type { Entries, Field, CurrentKind } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, rangeFindings, studyWiring, tripFields, tripFindings, wireFields } from '../two-wire/index.ts'
+import {
+  currentTail,
+  identifyFields,
+  rangeFields,
+  rangeFindings,
+  studyWiring,
+  tripFields,
+  tripFindings,
+  wireFields,
+} from '../two-wire/index.ts'
 
 interface Measured {
   readonly id: string
@@ -57,7 +66,13 @@ function limitFindings(r: Reader, unit: string): Finding[] {
 }
 
 function directKind(m: Measured): CurrentKind {
-  const fields: readonly Field[] = [...identifyFields, ...wireFields, ...limits(m), ...rangeFields(m.quantity, m.unit), ...tripFields(m.quantity, m.unit)]
+  const fields: readonly Field[] = [
+    ...identifyFields,
+    ...wireFields,
+    ...limits(m),
+    ...rangeFields(m.quantity, m.unit),
+    ...tripFields(m.quantity, m.unit),
+  ]
   const unitOf = (r: Reader) => (r.missing('urv').length ? m.unit : r.unit('urv'))
   return {
     id: m.id,
@@ -91,7 +106,12 @@ function directKind(m: Measured): CurrentKind {
           stages: [straightStage('Sensor', m.causes, [0, 1], [0, 1], same), ...tail.stages],
         },
         figures: wiring.figures,
-        findings: gravestFirst([...wiring.findings, ...limitFindings(r, unit), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
+        findings: gravestFirst([
+          ...wiring.findings,
+          ...limitFindings(r, unit),
+          ...rangeFindings(r, unit),
+          ...tripFindings(r, unit),
+        ]),
         missing: missingByStage(fields, entries),
       }
     },

@@ -68,7 +68,10 @@ describe('a discrete point', () => {
     [{ leakage: '-1 mA' }, 'not-positive'],
     [{ ...MISMATCH }, 'switch-cannot-work'],
     [{ ...MISMATCH, between: 'bias resistor', extraOhm: '1500', extraTo: 'positive' }, 'switch-inverted'],
-    [{ output: 'two-wire', contact: 'NC', residual: '5 V', leakage: '1.7 mA', inputType: 'type-1' }, 'switch-undefined'],
+    [
+      { output: 'two-wire', contact: 'NC', residual: '5 V', leakage: '1.7 mA', inputType: 'type-1' },
+      'switch-undefined',
+    ],
     [{ drives: 'load', loadCurrent: '300 mA' }, 'switch-overloaded'],
     [{ ...MISMATCH, between: 'relay, NO contact', coilVolts: '12 V' }, 'coil-voltage'],
     [{ ...MISMATCH, between: 'relay, NO contact', diode: 'none' }, 'coil-without-diode'],
@@ -92,7 +95,10 @@ describe('a discrete point', () => {
     const entries = demoEntries(kind.id, { between: 'relay, NO contact' })
     const { wiring } = kind.desk(entries)
     const other = (ref: string) => ({ 'K1:A1': 'K1:A2', 'K1:A2': 'K1:A1' })[ref] ?? ref
-    const turned = { ...wiring, conductors: wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) })) }
+    const turned = {
+      ...wiring,
+      conductors: wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) })),
+    }
     expect(kind.study({ ...entries, wiring: { typed: writeWiring(turned) } }).findings.map((f) => f.code)).toContain('supply-shorted') // prettier-ignore
   })
   it('speaks of sinking and sourcing from both sides', () => {

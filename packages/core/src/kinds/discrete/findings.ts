@@ -1,5 +1,13 @@
 // What is wrong, or worth knowing, with a discrete point: the verdict in both manners of speaking, the supply, the distance, the counting.
-import { actsAs, coilPole, isMismatch, parseDays, parseShifts, TARGET_METALS, type OperateLimits } from '../../discrete/index.ts'
+import {
+  actsAs,
+  coilPole,
+  isMismatch,
+  parseDays,
+  parseShifts,
+  TARGET_METALS,
+  type OperateLimits,
+} from '../../discrete/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
@@ -32,7 +40,12 @@ export function bothManners(output: string, common: 'positive' | 'negative', loa
   return { sensor, card }
 } // prettier-ignore
 
-function verdictFinding(r: Reader, setup: SwitchSetup, run: Pick<SwitchRun, 'lanes' | 'verdict'>, drawn: boolean): Finding | undefined {
+function verdictFinding(
+  r: Reader,
+  setup: SwitchSetup,
+  run: Pick<SwitchRun, 'lanes' | 'verdict'>,
+  drawn: boolean,
+): Finding | undefined {
   const { lanes, verdict } = run
   if (!lanes || !verdict || !setup.entered) return undefined
   const { circuit, maxOut_mA, load_mA } = setup.entered
@@ -124,7 +137,10 @@ function distanceFindings(r: Reader, distance: OperateLimits | undefined): Findi
 
 function countFindings(r: Reader): Finding[] {
   const found: Finding[] = []
-  for (const [key, parse] of [['shifts', parseShifts], ['days', parseDays]] as const) {
+  for (const [key, parse] of [
+    ['shifts', parseShifts],
+    ['days', parseDays],
+  ] as const) {
     const text = r.text(key)
     const read = text === '' ? undefined : attempt(() => parse(text))
     if (read instanceof Refusal)

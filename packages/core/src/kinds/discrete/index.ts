@@ -3,7 +3,13 @@ import { parseDays, parseShifts, type Expected, type ShiftPattern } from '../../
 import { gravestFirst, type Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import { judgeSwitchWiring, proposeSwitch, type Conditions, type JudgedSwitch, type Wiring } from '../../wiring/index.ts'
+import {
+  judgeSwitchWiring,
+  proposeSwitch,
+  type Conditions,
+  type JudgedSwitch,
+  type Wiring,
+} from '../../wiring/index.ts'
 import type { Desk, Entries, Figure, SwitchKind } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
 import type { Lane, SwitchRun } from '../switch-run.ts'

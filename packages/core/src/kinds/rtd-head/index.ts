@@ -177,7 +177,12 @@ export const rtdHead: CurrentKind = {
     return {
       thread: threadOf(r),
       figures: [...wiring.figures, ...figuresOf(r)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, r.unit('urv')), ...tripFindings(r, r.unit('urv'))]),
+      findings: gravestFirst([
+        ...wiring.findings,
+        ...findingsOf(r),
+        ...rangeFindings(r, r.unit('urv')),
+        ...tripFindings(r, r.unit('urv')),
+      ]),
       missing: missingByStage(fields, entries),
     }
   },

@@ -32,7 +32,10 @@ export function tripFields(quantity: QuantityName, unit: string): Field[] {
     },
     ...TRIP_NUMBERS.flatMap((n): Field[] => {
       const own = { stage: 'switch-point', group: `Relay ${n}`, when: { key: 'trips', is: count(n) } } as const
-      const answer = ['runs', 'stands', 'either'].map((value) => ({ value, label: value === 'either' ? 'either will do' : value }))
+      const answer = ['runs', 'stands', 'either'].map((value) => ({
+        value,
+        label: value === 'either' ? 'either will do' : value,
+      }))
       return [
         { key: `trip${n}Drives`, ...own, type: 'text', label: 'What it drives', help: 'Pump, valve, horn.', required: true },
         {

@@ -1,0 +1,241 @@
+// A discrete point from its nameplate to its count: verdict, ways that work, check with three witnesses, switch points in motion, edges in and out.
+import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import type { Page } from '@playwright/test'
+
+const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
+const run = (page: Page, id: string) => page.locator(`[data-run="${id}"]`)
+const fit = (page: Page) => page.locator('[data-test="fit"]')
+
+const NAMEPLATE = {
+  output: 'NPN', contact: 'NO', supplyLeast: '10 V', supplyMost: '30 V', maxOut: '200 mA', residual: '1,2 V', leakage: '0.1 mA',
+  supply: '24 V', common: 'negative pole', inputType: '24 V DC, type 1',
+} // prettier-ignore
+
+async function newPoint(page: Page, tag: string): Promise<void> {
+  await page.getByRole('link', { name: 'New loop' }).click()
+  await page.getByRole('radio', { name: /Discrete sensor/ }).check()
+  await page.getByLabel(/^Tag/).fill(tag)
+  await page.getByLabel(/^Service/).fill('Sluice closed')
+  await page.getByLabel(/^Area/).fill('Wash house')
+  await page.getByRole('button', { name: 'Create this loop' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(tag)
+  await enter(page, { device: 'Inductive sensor', serial: 'N8-1' })
+  await stage(page, 'wire')
+}
+
+test('from a nameplate to a verdict, and from “cannot work” to a way that does @both', async ({ page, home }, info) => {
+  const desk = info.project.name === 'desk'
+  await signInAs(page, home, 'Ailsa Fenn')
+  await newPoint(page, desk ? 'ZS-611' : 'ZS-612')
+  await expect(page.getByText('Still needs: output stage')).toBeVisible()
+  await enter(page, { output: 'NPN', supply: '24 V', common: 'negative pole', maxOut: '200 mA', contact: 'NO' })
+  await expect(fit(page)).toHaveText('Cannot work')
+  await enter(page, NAMEPLATE)
+  await expect(page.getByText('The sensor sinks: current goes into its signal wire.')).toBeVisible()
+  await expect(page.getByText('The card sinks: current goes in at its terminal')).toBeVisible()
+  await expect(run(page, 'signal')).toContainText('0.0 V')
+  await enter(page, { output: 'PNP' })
+  await expect(fit(page)).toHaveText('Works')
+  await expect(run(page, 'signal')).toContainText('22.8 V')
+  await expect(run(page, 'controller')).toContainText('true')
+  await enter(page, { contact: 'NC' })
+  await expect(run(page, 'sensorLamp').locator('span').first()).toHaveText('open')
+  await expect(fit(page)).toHaveText('Works')
+  await enter(page, { output: 'NPN', contact: 'NO' })
+
+  // Bad entries are questioned in words, and nothing is computed with them.
+  await enter(page, { supplyLeast: '30 V', supplyMost: '10 V' })
+  await expect(page.locator('[data-code="supply-range-reversed"]')).toBeVisible()
+  await expect(page.getByText('Cannot be computed from these entries').first()).toBeVisible()
+  await enter(page, { supplyLeast: '10 V', supplyMost: '30 V' })
+
+  await work(page, 'Make it work')
+  await page.getByText('Bias resistor', { exact: true }).click()
+  await expect(page.getByText('logic inverted').first()).toBeVisible()
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await work(page, 'Sensor and input')
+  await expect(fit(page)).toHaveText('Works, inverted')
+  await expect(page.locator('[data-code="switch-inverted"]')).toContainText('broken wire')
+  await work(page, 'Make it work')
+  await page.getByText('Interposing relay, NO contact').click()
+  await expect(page.getByRole('cell', { name: 'K1:A2' })).toBeVisible()
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await expect(run(page, 'controller').locator('span').first()).toHaveText('true')
+  await work(page, 'Before power')
+  await expect(page.locator('.canvas[data-ready=yes]')).toBeVisible()
+  await expect(page.locator('[data-terminal="K1:A1"]')).toContainText('24.0')
+  await page.getByRole('button', { name: 'absent' }).click()
+  await expect(page.locator('[data-terminal="DI:I0"]')).toContainText('0.00 V')
+  await work(page, 'Meter')
+  await expect(page.locator('[data-display]')).toHaveText('23.76 V')
+  await expect(page.getByText('The minus sign says that the leads are exchanged')).toBeVisible()
+  await saved(page)
+})
+
+test('a load too heavy for the sensor leads to a relay', async ({ page, home }) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'YL-505')
+  await expect(fit(page)).toHaveText('Too heavy for the sensor')
+  await work(page, 'Make it work')
+  await expect(page.locator('[data-way]')).toHaveCount(2)
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await work(page, 'Sensor and input')
+  await expect(fit(page)).toHaveText('Works')
+  await saved(page)
+})
+
+test('three witnesses, the meter and the distance, live and typed, signed and certified @both', async ({
+  page,
+  home,
+}, info) => {
+  const tag = info.project.name === 'desk' ? 'ZS-621' : 'ZS-622'
+  await signInAs(page, home, 'Ailsa Fenn')
+  await newPoint(page, tag)
+  await enter(page, { ...NAMEPLATE, output: 'PNP' })
+  await stage(page, 'switch-point')
+  await enter(page, { sensing: 'inductive, metal target', rated: '8 mm', metal: 'aluminium', mountedAt: '5 mm' })
+  await expect(page.locator('[data-figure="expected"]')).toContainText('3.20 mm')
+  await expect(page.locator('[data-code="beyond-assured"]')).toBeVisible()
+  await enter(page, { metal: 'mild steel (S235)' })
+  await expect(page.locator('[data-figure="expected"]')).toContainText('8.00 mm')
+  await expect(page.locator('[data-code="beyond-assured"]')).toHaveCount(0)
+  await saved(page)
+  await stage(page, 'check')
+  await page.getByRole('button', { name: 'once' }).click()
+  await page.getByLabel('Who in operations was told').fill('Bree')
+  await page.getByRole('button', { name: 'Confirm machine safe and begin' }).click()
+  await expect(page.locator('[data-test="point"]')).toHaveText('Bring the target up')
+  // A witness that is not as expected says where the fault is.
+  await page.locator('[data-witness="inputLamp"]').getByRole('button', { name: 'dark' }).click()
+  await page.locator('[data-witness="sensorLamp"]').getByRole('button', { name: 'lit' }).click()
+  await expect(page.getByRole('alert')).toContainText('between the sensor and the input')
+  await page.locator('[data-witness="inputLamp"]').getByRole('button', { name: 'lit' }).click()
+  await page.locator('[data-test="bring"]').click()
+  await expect(page.locator('[data-witness="controller"]').getByText('true').last()).toBeVisible({ timeout: 20_000 })
+  await expect(page.getByText(/Empty takes (7|8)\.\d\d mm\./)).toBeVisible()
+  await page.locator('[data-test="take"]').click()
+  await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
+  // The second state, typed: a distance in another unit, volts with exchanged leads.
+  await expect(page.locator('[data-test="point"]')).toHaveText('Take the target away')
+  await page.locator('[data-entry="distance"] input').fill('0,335 in')
+  await page.locator('[data-entry="signal"] input').fill('0.1')
+  for (const [id, look] of [['sensorLamp', 'dark'], ['inputLamp', 'not seen'], ['controller', 'false']] as const)
+    await page.locator(`[data-witness="${id}"]`).getByRole('button', { name: look }).click() // prettier-ignore
+  await page.locator('[data-entry="signal"] input').press('Enter')
+  await expect(page.locator('[data-test="verdict"]')).toContainText('Every witness agrees')
+  await page.getByRole('link', { name: 'Go to hand over' }).click()
+  await page.getByLabel('Who in operations was told').fill('Bree')
+  await page.getByRole('button', { name: 'Confirm machine given back' }).click()
+  await page.getByLabel('Your password').fill('kelp and salt')
+  await page.getByRole('button', { name: 'Sign as Ailsa Fenn' }).click()
+  await expect(page.getByText('Performed by Ailsa Fenn')).toBeVisible()
+  const href = (await page.getByRole('link', { name: 'Certificate (PDF)' }).getAttribute('href'))!
+  expect((await (await page.request.get(home + href)).body()).subarray(0, 4).toString()).toBe('%PDF')
+})
+
+test('switch points of a tank: the fail-safe question, and two pumps in motion @both', async ({ page, home }) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'LT-133')
+  await stage(page, 'switch-point')
+  const relay = page.locator('[data-relay="1"]')
+  await expect(relay.locator('[data-when="power-lost"]')).toContainText('stands')
+  await expect(relay.locator('[data-when="sensor-lost"]')).toContainText('runs')
+  const sim = page.getByRole('region', { name: 'Simulation of the switch points' })
+  for (let i = 0; i < 90; i++) await sim.getByRole('button', { name: 'Step 1 s' }).click()
+  await expect(sim.locator('svg[role=img]')).toHaveAttribute('aria-label', /brine pump A runs/)
+  await sim.getByRole('button', { name: 'Lose the power' }).click()
+  await expect(sim.locator('svg[role=img]')).toHaveAttribute('aria-label', /pump A stands, brine pump B stands/)
+  await sim.getByRole('button', { name: 'Band smaller than the noise' }).click()
+  await sim.getByRole('button', { name: 'Run', exact: true }).click()
+  await expect(sim.getByText(/relay 1 chatters/)).toBeVisible({ timeout: 20_000 })
+  await sim.getByRole('button', { name: 'Pause' }).click()
+  // A wish that the contact cannot fulfil is a stop, and turning it round mends it.
+  await page.locator('[data-entry="trip1PowerLost"]').getByRole('button', { name: 'runs' }).click()
+  await expect(page.locator('[data-code="power-lost-1"]')).toContainText('near trip on the NC contact')
+  await relay.getByRole('button', { name: /Turn round/ }).click()
+  await expect(page.locator('[data-code="power-lost-1"]')).toHaveCount(0)
+  await page.locator('[data-entry="trip1PowerLost"]').getByRole('button', { name: 'stands' }).click()
+  await relay.getByRole('button', { name: /Turn round/ }).click()
+  await saved(page)
+})
+
+test('a month of cycles by shift, a stop named, a log with bad rows taken only when the user agrees', async ({
+  page,
+  home,
+}) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'ZS-502')
+  await stage(page, 'count')
+  await work(page, 'Cycles and OEE')
+  await expect(page.locator('[data-factor="OEE"]')).toContainText(/\d\d\.\d %/)
+  await expect(page.locator('[data-factor="Performance"]')).toContainText('40 s ×')
+  await page.getByRole('button', { name: '20 Nov 2026, Early' }).click()
+  await expect(page.getByRole('heading', { name: '20 Nov 2026, Early' })).toBeVisible()
+  await page.getByLabel('Rejected pieces in this shift').fill('150')
+  await page.getByRole('button', { name: 'Enter', exact: true }).click()
+  await expect(page.locator('[data-factor="Quality"]')).toContainText('− 150) /')
+  await work(page, 'Stops')
+  const first = page.locator('[data-unnamed]').first()
+  const key = await first.getAttribute('data-unnamed')
+  await first.getByLabel('Why it stood').fill('chain tightened')
+  await first.getByRole('button', { name: 'Name this stop' }).click()
+  await expect(page.locator(`[data-unnamed="${key}"]`)).toHaveCount(0)
+  await expect(page.getByRole('cell', { name: 'chain tightened' })).toBeVisible()
+
+  await work(page, 'Log of edges')
+  const lines = ['time,state']
+  for (let i = 0; i < 50; i++) lines.push(`${new Date(Date.UTC(2026, 10, 23, 6, 0, 5 * i)).toISOString()},${i % 2}`)
+  lines.splice(20, 0, 'yesterday,1', '2026-11-23T05:00:00Z,0')
+  const pick = (name: string, text: string) =>
+    page.locator('[data-test="edge-file"]').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await pick('bad.csv', lines.join('\n'))
+  const report = page.locator('[data-test="edge-report"]')
+  await expect(report).toContainText('50 of 52 rows can be taken')
+  await expect(report.getByRole('row', { name: /^21 / })).toContainText('no time such as')
+  await expect(report.getByRole('row', { name: /^22 / })).toContainText('clock was put back')
+  await report.getByRole('button', { name: 'Take nothing' }).click()
+  await expect(page.getByText('watched live')).toHaveCount(0)
+  await pick('bad.csv', lines.join('\n'))
+  await report.getByRole('button', { name: 'Take the 50 good rows only' }).click()
+  await expect(page.getByText('50 rows of bad.csv are on record.')).toBeVisible()
+  await pick('bad.csv', lines.join('\n'))
+  await expect(report).toContainText('are on record already')
+  await expect(page.locator('[data-test="take-edges"]')).toBeDisabled()
+  const href = (await page.getByRole('link', { name: 'Every edge, CSV' }).getAttribute('href'))!
+  const csv = await (await page.request.get(home + href)).text()
+  expect(csv.split('\r\n').length).toBeGreaterThan(60_000)
+  expect(csv).toContain('2026-11-23T06:04:05.000Z,1')
+})
+
+test('a named point is watched while its machine moves, its edges recorded, and all points stand on one page @both', async ({
+  page,
+  home,
+}, info) => {
+  const tag = info.project.name === 'desk' ? 'ZS-631' : 'ZS-632'
+  await signInAs(page, home, 'Ailsa Fenn')
+  await newPoint(page, tag)
+  await enter(page, { ...NAMEPLATE, output: 'PNP' })
+  await stage(page, 'switch-point')
+  await enter(page, { sensing: 'magnet, light or other', rated: '6 mm' })
+  await stage(page, 'count')
+  await enter(page, { pointName: 'SLUICE_CLOSED', meansTrue: 'sluice closed', meansFalse: 'sluice open', idealCycle: '2 s', longCycle: '9 s', shifts: 'All 00:00–24:00', days: 'every day' }) // prettier-ignore
+  await saved(page)
+  await page.reload()
+  await page.locator('[data-test="machine"]').click()
+  await expect(page.locator('[data-test="live-state"]')).toHaveText('true: sluice closed', { timeout: 10_000 })
+  await page.locator('[data-test="record"]').click()
+  await expect(page.locator('[data-test="count"]')).toHaveText(/^[4-9]$/, { timeout: 20_000 })
+  await page.locator('[data-test="record"]').click()
+  await work(page, 'Log of edges')
+  await expect(page.getByRole('cell', { name: 'watched live' })).toBeVisible()
+  await work(page, 'Cycles and OEE')
+  await expect(page.locator('[data-factor="Performance"]')).toContainText('2 s ×')
+  await page.goto(`${home}/watch`)
+  const row = page.locator(`[data-point="${tag}"]`)
+  await expect(row).toContainText('SLUICE_CLOSED')
+  await expect(row.locator('.count')).toHaveText(/^[1-9]/, { timeout: 10_000 })
+  await page.goto(`${home}/loops`)
+  await openLoop(page, tag)
+  await stage(page, 'count')
+  await page.locator('[data-test="machine"]').click()
+})
