@@ -3,7 +3,7 @@ import { standingCount, type AddCountEntry, type EdgeTrain } from '@calm-loop/co
 import type { CountReport } from '@calm-loop/core/discrete'
 import { countTerms } from '@calm-loop/core/kinds'
 import { useDebounceFn } from '@vueuse/core'
-import { proxy, wrap } from 'comlink'
+import { proxy, wrap, type Remote } from 'comlink'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
@@ -19,9 +19,11 @@ export const useCount = defineStore('count', () => {
   const progress = ref<number>()
   const problem = ref('')
   let worker: Worker | undefined
+  /** One for the worker's whole life: when a wrapping is forgotten, the worker is told to listen no more. */
+  let wrapped: Remote<CountWorker> | undefined
   const counter = () => {
     worker ??= new Worker(new URL('../workers/count.worker.ts', import.meta.url), { type: 'module' })
-    return wrap<CountWorker>(worker)
+    return (wrapped ??= wrap<CountWorker>(worker))
   }
   const standing = computed(() => standingCount(folder.view?.countLog ?? []))
   const terms = computed(() => countTerms(folder.entries))
@@ -86,7 +88,7 @@ export const useCount = defineStore('count', () => {
   }
   function close(): void {
     worker?.terminate()
-    worker = undefined
+    worker = wrapped = undefined
     trains.value = []
     report.value = undefined
     progress.value = undefined

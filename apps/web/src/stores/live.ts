@@ -19,13 +19,18 @@ export const useLive = defineStore('live', () => {
   const steadiness = computed<Stability>(() => stability(samples.value, LIMITS))
   let scope: EffectScope | undefined
 
+  let opened = 0
   async function open(loopId: string): Promise<void> {
     close()
+    const mine = opened
     problem.value = ''
     try {
-      limits.value = await call('link', { params: { loopId } })
+      const described = await call('link', { params: { loopId } })
+      // Closed, or opened for another loop, while the answer was on its way.
+      if (mine !== opened) return
+      limits.value = described
     } catch (error) {
-      problem.value = (error as ApiProblem).message
+      if (mine === opened) problem.value = (error as ApiProblem).message
       return
     }
     scope = effectScope(true)
@@ -49,6 +54,7 @@ export const useLive = defineStore('live', () => {
     })
   }
   function close(): void {
+    opened++
     scope?.stop()
     scope = undefined
     reading.value = undefined
