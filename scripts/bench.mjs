@@ -6,7 +6,7 @@ import { ensureWebBuilt } from './lib/web.mjs'
 ensurePackages()
 const chromium = ensureChromium()
 ensureWebBuilt()
-const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/bench.ts'], {
+const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/bench.ts', ...process.argv.slice(2)], {
   cwd: ROOT,
   stdio: 'inherit',
   env: { ...process.env, CHROMIUM: chromium, NODE_ENV: 'production' },

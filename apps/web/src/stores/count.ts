@@ -93,5 +93,5 @@ export const useCount = defineStore('count', () => {
     report.value = undefined
     progress.value = undefined
   }
-  return { trains, heads, report, progress, problem, standing, terms, load, recountSoon, readFile, add, close }
+  return { trains, heads, report, progress, problem, standing, terms, load, recount, recountSoon, readFile, add, close }
 })

@@ -34,6 +34,8 @@ export interface Fixes {
 
 /** A usual plug-in relay: 24 V coil of some 10 mA, 6 A contact. */
 export const USUAL_RELAY: Omit<Relay, 'contact'> = { coilV: 24, coil_mA: 10, contactMax_mA: 6000 }
+/** A usual contactor for what a relay's contact cannot carry: coil of 3 W, 16 A contact at DC. */
+export const USUAL_CONTACTOR: Omit<Relay, 'contact'> = { coilV: 24, coil_mA: 125, contactMax_mA: 16_000 }
 /** What a three-wire sensor of the standard keeps to; IEC 60947-5-2: residual 3.5 V and leakage 0.5 mA at most, usually far less. */
 const THREE_WIRE = { residualV: 2, leakage_mA: 0.1 }
 

@@ -81,6 +81,13 @@ describe('a discrete point', () => {
     [{ shifts: 'early bird' }, 'shifts-unreadable'],
     [{ longCycle: '10 s' }, 'long-not-longer'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(changed as never)).toContain(code))
+  it('offers a contactor for what a relay cannot carry, and says when its coil is too much for the sensor', () => {
+    const beacon = (changed: Record<string, string>) =>
+      waysOf(demoEntries(kind.id, { drives: 'load', loadCurrent: '9 A', ...changed }))!
+    expect(beacon({}).possible[0]).toMatchObject({ title: 'Contactor, NO contact', changes: { coilCurrent: '125 mA' } })
+    expect(beacon({ maxOut: '100 mA' }).ruledOut).toEqual([{ title: 'Contactor', why: expect.stringMatching(/125 mA, more than the 100 mA/) }]) // prettier-ignore
+    expect(beacon({ loadCurrent: '20 A' }).possible).toEqual([])
+  })
   it('finds in a wiring drawn wrong what the controller would never see', () => {
     const entries = demoEntries(kind.id)
     const { wiring } = kind.desk(entries)

@@ -1,5 +1,13 @@
 // The ways to make a discrete point work, as a person chooses among them: what each is, what it costs, and what it changes in the entries.
-import { fixesOf, INPUT_TYPES, USUAL_RELAY, type After, type Fix, type Pole } from '../../discrete/index.ts'
+import {
+  fixesOf,
+  INPUT_TYPES,
+  USUAL_CONTACTOR,
+  USUAL_RELAY,
+  type After,
+  type Fix,
+  type Pole,
+} from '../../discrete/index.ts'
 import { entryFrom, formatQuantity as show } from '../../quantity/index.ts'
 import type { Entries } from '../kind.ts'
 import { readEntries } from '../reader.ts'
@@ -86,20 +94,24 @@ export function waysOf(entries: Entries): Ways | undefined {
   const setup = setupOf({ ...r, text: (key) => (key === 'between' ? 'nothing' : r.text(key)), missing: (...keys) => r.missing(...keys.filter((k) => !k.startsWith('extra'))) }) // prettier-ignore
   if (!setup.entered) return undefined
   const load = setup.entered.load_mA !== undefined
-  const entered = r.text('between').startsWith('relay') ? setup.relay : USUAL_RELAY
-  // A relay's coil is bought for the supply there is.
+  // As entered where one is; else a usual one that carries the load, its coil bought for the supply there is.
   const supply = setup.entered.circuit.supplyV
-  const relay = r.text('between').startsWith('relay') ? entered : { ...entered, coilV: supply >= 19.2 && supply <= 26.4 ? 24 : supply }
+  const heavy = (setup.entered.load_mA ?? 0) > USUAL_RELAY.contactMax_mA
+  const usual = heavy ? USUAL_CONTACTOR : USUAL_RELAY
+  const relay = r.text('between').startsWith('relay')
+    ? setup.relay
+    : { ...usual, coilV: supply >= 19.2 && supply <= 26.4 ? 24 : supply }
+  const name = relay.contactMax_mA > USUAL_RELAY.contactMax_mA ? 'Contactor' : TITLES.relay
   const { possible, ruledOut } = fixesOf(setup.entered, relay)
   return {
     possible: possible.map((fix, i) => ({
       id: `${i}-${fix.way}`,
-      title: fix.way === 'relay' ? `${TITLES.relay}, ${fix.relay.contact} contact` : fix.way === 'other-input' ? `${TITLES['other-input']}: ${fix.inputType.replace('-', ' ')}` : TITLES[fix.way],
+      title: fix.way === 'relay' ? `${name}, ${fix.relay.contact} contact` : fix.way === 'other-input' ? `${TITLES['other-input']}: ${fix.inputType.replace('-', ' ')}` : TITLES[fix.way],
       ...saysOf(fix, load),
       changes: changesOf(fix),
       after: fix.after,
     })),
-    ruledOut: ruledOut.map(({ way, why }) => ({ title: TITLES[way], why })),
+    ruledOut: ruledOut.map(({ way, why }) => ({ title: way === 'relay' ? name : TITLES[way], why })),
   }
 } // prettier-ignore
 
