@@ -3,13 +3,20 @@ import type { Page } from '@playwright/test'
 import { beginCheck, completeLoop, expect, openLoop, signInAs, stage, test } from './steps.ts'
 
 const WORKS = ['Before power', 'Meter', 'Explain', 'Terminals']
-const STAGES = ['identify', 'wire', 'point', 'range', 'check', 'hand-over']
+const STAGES = ['identify', 'wire', 'point', 'range', 'switch-point', 'check', 'hand-over']
+/** Views of discrete points: tag, stage, and the works of that stage. */
+const SWITCHED: readonly (readonly [string, string, readonly string[]])[] = [
+  ['ZS-504', 'wire', ['Sensor and input', 'Make it work', 'Before power', 'Meter', 'Terminals']],
+  ['ZS-501', 'switch-point', []],
+  ['ZS-501', 'hand-over', []],
+  ['ZS-502', 'count', ['Name and live', 'Cycles and OEE', 'Stops', 'Log of edges']],
+]
 
 /** Scans a view in both themes, and collects what is serious. */
 function scanner(page: Page) {
   const found: string[] = []
   const scan = async (view: string) => {
-    await page.waitForTimeout(250)
+    await page.waitForTimeout(150)
     for (const theme of ['daylight', 'control room']) {
       const { violations } = await new AxeBuilder({ page }).analyze()
       for (const v of violations)
@@ -26,7 +33,7 @@ function scanner(page: Page) {
         localStorage.setItem(key, next)
         window.dispatchEvent(new StorageEvent('storage', { key, newValue: next, storageArea: localStorage }))
       })
-      await page.waitForTimeout(300)
+      await page.waitForTimeout(200)
     }
   }
   return { found, scan }
@@ -87,6 +94,24 @@ test('the work at the wiring desk is free of serious accessibility findings, in 
   expect(found).toEqual([])
 })
 
+/** How far the page is wider than its window, and what is too small to be touched with gloves. */
+const measured = (page: Page) =>
+  page.evaluate(() => ({
+    wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    small: [
+      ...document.querySelectorAll(
+        'button, .v-btn, [data-stage], a.stop, input:not([type=checkbox]):not([type=radio])',
+      ),
+    ]
+      .filter((e) => (e as HTMLElement).offsetParent !== null)
+      .map((e) => ({
+        what: (e.textContent?.trim() || e.getAttribute('aria-label') || e.className).slice(0, 30),
+        box: (e.closest('.v-field') ?? e).getBoundingClientRect(),
+      }))
+      .filter(({ box }) => box.height > 0 && box.height < 43.5)
+      .map(({ what, box }) => `${what} ${Math.round(box.height)}`),
+  }))
+
 test('nothing runs off the page, and what is touched is large enough @both', async ({ page, home }) => {
   await signInAs(page, home, 'Rona Teague')
   await openLoop(page, 'LT-112')
@@ -96,21 +121,7 @@ test('nothing runs off the page, and what is touched is large enough @both', asy
       await page.getByRole('tab', { name: new RegExp(`^${id}`) }).click()
     } else await stage(page, id)
     await page.waitForTimeout(400)
-    const { wide, small } = await page.evaluate(() => ({
-      wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
-      small: [
-        ...document.querySelectorAll(
-          'button, .v-btn, [data-stage], .stop, input:not([type=checkbox]):not([type=radio])',
-        ),
-      ]
-        .filter((e) => (e as HTMLElement).offsetParent !== null)
-        .map((e) => ({
-          what: (e.textContent?.trim() || e.getAttribute('aria-label') || e.className).slice(0, 30),
-          box: (e.closest('.v-field') ?? e).getBoundingClientRect(),
-        }))
-        .filter(({ box }) => box.height > 0 && box.height < 43.5)
-        .map(({ what, box }) => `${what} ${Math.round(box.height)}`),
-    }))
+    const { wide, small } = await measured(page)
     expect(wide, id).toBeLessThanOrEqual(0)
     expect(small, id).toEqual([])
   }
@@ -145,4 +156,50 @@ test('no request leaves the origin', async ({ page, home }) => {
   for (const id of STAGES) await stage(page, id)
   await page.waitForLoadState('load')
   expect(elsewhere).toEqual([])
+})
+
+test('every view of a discrete point is accessible in both themes, fits its page, and is large enough @both', async ({
+  page,
+  home,
+}, info) => {
+  const { found, scan } = scanner(page)
+  const look = async (view: string) => {
+    const { wide, small } = await measured(page)
+    expect(wide, view).toBeLessThanOrEqual(0)
+    expect(small, view).toEqual([])
+    // Names, roles and contrast do not hang on the width: scanned once.
+    if (info.project.name === 'desk') await scan(view)
+  }
+  await signInAs(page, home, 'Rona Teague')
+  for (const [tag, id, works] of SWITCHED) {
+    await page.goto(`${home}/loops`)
+    await openLoop(page, tag)
+    await stage(page, id)
+    await expect(page.locator(`[data-stage="${id}"]`)).toHaveAttribute('aria-current', 'step')
+    if (!works.length) await look(`${tag} ${id}`)
+    for (const work of works) {
+      await page.getByRole('tab', { name: new RegExp(`^${work}`) }).click()
+      if (work === 'Cycles and OEE') await page.getByRole('button', { name: '20 Nov 2026, Late' }).click()
+      await look(`${tag} ${id}, ${work}`)
+    }
+  }
+  await page.goto(`${home}/watch`)
+  await expect(page.locator('.lamp[data-on="1"]').first()).toBeVisible()
+  await look('watch')
+  if (info.project.name === 'tablet') return expect(found).toEqual([])
+  // A check taken from a number pad alone.
+  await page.goto(`${home}/loops`)
+  await openLoop(page, 'ZS-501')
+  await stage(page, 'check')
+  await page.getByRole('button', { name: 'once' }).click()
+  await page.getByLabel('Who in operations was told').fill('Bree')
+  await page.getByRole('button', { name: 'Confirm machine safe and begin' }).click()
+  await expect(page.locator('[data-test="point"]')).toBeVisible()
+  await look('taking states')
+  await page.locator('body').click({ position: { x: 5, y: 400 } })
+  for (const key of ['1', '1', '1']) await page.keyboard.press(key)
+  await page.locator('[data-entry="distance"] input').fill('7.9')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
+  expect(found).toEqual([])
 })

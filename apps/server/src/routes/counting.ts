@@ -1,5 +1,5 @@
 // What a discrete point counts: its changes, stops and rejected pieces; and the states of many points at once.
-import { stringify } from 'csv-stringify'
+import { stringify } from 'csv-stringify/sync'
 import { coreTrain } from '@calm-loop/contract'
 import { edgesOf } from '@calm-loop/core/discrete'
 import { Readable } from 'node:stream'
@@ -10,6 +10,8 @@ import type { Links } from '../link/links.ts'
 import { addCountEntry, addEdges } from '../services/counting.ts'
 import { readFolder, wholeTrains } from '../services/folder.ts'
 import { watchedPoints, watchStates } from '../services/watch.ts'
+
+const BATCH = 4000
 
 export function mountCounting(mount: Mount, db: Database, links: Links): void {
   mount('addEdges', ({ params: p, body, person }) => addEdges(db, p.loopId, p.trainId, body, person))
@@ -22,11 +24,19 @@ export function mountCounting(mount: Mount, db: Database, links: Links): void {
     const folder = await readFolder(db, params.loopId)
     const trains = (await wholeTrains(db, params.loopId)).map(coreTrain)
     res.type('text/csv; charset=utf-8').attachment(`${folder.loop.tag} edges.csv`)
-    const rows = function* () {
-      yield ['time', 'state']
-      for (const { t_ms, state } of edgesOf(trains)) yield [new Date(t_ms).toISOString(), state ? 1 : 0]
+    // Two million rows: in batches, so that others are served between them, and not compressed, which would take longer still.
+    const text = (rows: unknown[][]) => stringify(rows, { record_delimiter: 'windows' })
+    const batches = function* () {
+      let batch: unknown[][] = [['time', 'state']]
+      for (const { t_ms, state } of edgesOf(trains)) {
+        if (batch.push([new Date(t_ms).toISOString(), state ? 1 : 0]) < BATCH) continue
+        yield text(batch)
+        batch = []
+      }
+      yield text(batch)
     }
-    await pipeline(Readable.from(rows()), stringify({ record_delimiter: 'windows' }), res)
+    res.set('cache-control', 'no-transform')
+    await pipeline(Readable.from(batches()), res)
   })
   mount('watchPoints', () => watchedPoints(db))
   mount('watchStream', async ({ res }) => {

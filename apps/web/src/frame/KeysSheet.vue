@@ -2,9 +2,11 @@
 // The keys of the page.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
+import { useFolder } from '../stores/folder.ts'
 
 const open = defineModel<boolean>({ required: true })
 const route = useRoute()
+const opened = useFolder()
 const everywhere = [
   ['/', 'find a tag'],
   ['?', 'this list'],
@@ -21,10 +23,16 @@ const check = [
   ['Backspace on an empty entry', 'back to the point before'],
   ['B', 'bring the stand-in to this point (outside an entry)'],
 ]
+const states = [
+  ['1, 0', 'the next witness is lit or true, dark or false (outside an entry)'],
+  ['Enter', 'take the reading: what was looked at, else what is live'],
+  ['B', 'bring the stand-in’s target up, or take it away (outside an entry)'],
+]
+const discrete = computed(() => opened.kind?.family === 'switch')
 const groups = computed(() => [
   { name: 'Everywhere', keys: everywhere },
-  ...(route.params['loopId'] ? [{ name: 'In a loop’s folder', keys: folder }] : []),
-  ...(route.params['stage'] === 'check' ? [{ name: 'Taking readings', keys: check }] : []),
+  ...(route.params['loopId'] ? [{ name: 'In a loop’s folder', keys: discrete.value ? folder.slice(2) : folder }] : []),
+  ...(route.params['stage'] === 'check' ? [{ name: 'Taking readings', keys: discrete.value ? states : check }] : []),
 ])
 </script>
 

@@ -29,7 +29,7 @@ const bars = computed(() => ({
 const pct = (v: number | null) => (v === null ? null : 100 * v)
 const LINES = [
   ['OEE', 'oee', [], 3],
-  ['availability', 'availability', [6, 4], 1.6],
+  ['availability', 'availability', [], 1.4],
   ['performance', 'performance', [2, 3], 1.6],
   ['quality', 'quality', [10, 3, 2, 3], 1.6],
 ] as const

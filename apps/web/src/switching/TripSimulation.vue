@@ -15,7 +15,7 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const LEFT = 70
 const TOP = 16
-const HIGH = 190
+const HIGH = 172
 const ROW = 26
 const right = computed(() => Math.max(520, width.value) - 220)
 const relays = computed(() => scene.value.scene.relays)
@@ -59,6 +59,15 @@ const words = computed(
       :value="scene.id"
       @choose="chosen = $event"
     />
+    <div class="do">
+      <v-btn color="primary" variant="flat" @click="running = !running">{{ running ? 'Pause' : 'Run' }}</v-btn>
+      <v-btn :disabled="running" @click="step(1)">Step 1 s</v-btn>
+      <v-btn :aria-pressed="!now.power" @click="lose('power')">{{ now.power ? 'Lose the power' : 'Power back' }}</v-btn>
+      <v-btn :aria-pressed="!now.sensor" @click="lose('sensor')">{{
+        now.sensor ? 'Lose the sensor' : 'Sensor back'
+      }}</v-btn>
+      <v-btn variant="text" @click="restart()">From the start</v-btn>
+    </div>
     <div ref="box" class="box">
       <svg
         v-if="width"
@@ -121,15 +130,6 @@ const words = computed(
       <span v-if="!now.power">power lost: every relay drops</span>
       <span v-if="!now.sensor">sensor lost: the reading stands at {{ q(now.reading) }}</span>
     </p>
-    <div class="do">
-      <v-btn color="primary" variant="flat" @click="running = !running">{{ running ? 'Pause' : 'Run' }}</v-btn>
-      <v-btn :disabled="running" @click="step(1)">Step 1 s</v-btn>
-      <v-btn :aria-pressed="!now.power" @click="lose('power')">{{ now.power ? 'Lose the power' : 'Power back' }}</v-btn>
-      <v-btn :aria-pressed="!now.sensor" @click="lose('sensor')">{{
-        now.sensor ? 'Lose the sensor' : 'Sensor back'
-      }}</v-btn>
-      <v-btn variant="text" @click="restart()">From the start</v-btn>
-    </div>
     <div v-if="own && scene.id === 'own'" class="sliders">
       <label
         >By itself the value moves

@@ -43,6 +43,12 @@ onMounted(() => window.scrollTo({ top: 0 }))
 onKeyStroke(['b', 'B'], (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea')) bring()
 })
+// A number pad is enough: 1 and 0 answer for one witness after the other.
+onKeyStroke(['1', '0'], (event) => {
+  if ((event.target as HTMLElement).matches('input, textarea')) return
+  const next = WITNESSES.find((w) => looks.value[w.id] === '')
+  if (next) looks.value = { ...looks.value, [next.id]: event.key === '1' ? 'lit' : 'dark' }
+})
 onKeyStroke('Enter', (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea, button, a, summary')) take()
 })
@@ -189,6 +195,9 @@ onKeyStroke('Enter', (event) => {
   border-top: 1px solid var(--hairline);
   padding-top: 6px;
 }
+.witness :deep(.says) {
+  display: none;
+}
 .witness :deep(.few) {
   gap: 4px 14px;
   flex-wrap: nowrap;
@@ -235,6 +244,9 @@ onKeyStroke('Enter', (event) => {
   font-weight: 600;
 }
 .take {
+  position: sticky;
+  bottom: 12px;
+  z-index: 2;
   min-height: 64px !important;
   font-size: 20px !important;
 }
@@ -244,6 +256,12 @@ onKeyStroke('Enter', (event) => {
 }
 .verdict.fail {
   color: var(--stop);
+}
+@media (max-width: 1000px) {
+  /* Above the bar of places. */
+  .take {
+    bottom: 76px;
+  }
 }
 @media (max-width: 740px) {
   .taking {
