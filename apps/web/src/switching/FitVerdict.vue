@@ -37,12 +37,6 @@ const good = computed(() => verdict.value === 'works' || verdict.value === 'work
 h2 {
   font-size: 24px;
 }
-.pass {
-  color: var(--action);
-}
-.fail {
-  color: var(--stop);
-}
 .manners {
   margin: 0;
 }

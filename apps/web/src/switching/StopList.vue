@@ -143,15 +143,6 @@ h3 {
   max-height: 420px;
   overflow: auto;
 }
-.link {
-  background: none;
-  border: 0;
-  color: var(--action);
-  text-decoration: underline;
-  font: inherit;
-  min-height: 44px;
-  cursor: pointer;
-}
 @media (max-width: 740px) {
   .list li,
   .own {

@@ -150,11 +150,6 @@ summary {
   padding: 10px 0;
   cursor: pointer;
 }
-.caution {
-  border-left: 4px solid var(--look);
-  padding: 4px 0 4px 12px;
-  margin: 16px 0;
-}
 @media (max-width: 1000px) {
   .ways {
     grid-template-columns: minmax(0, 1fr);

@@ -204,15 +204,6 @@ path.read {
   align-items: center;
   gap: 4px;
 }
-.link {
-  background: none;
-  border: 0;
-  color: var(--action);
-  text-decoration: underline;
-  font: inherit;
-  min-height: 44px;
-  cursor: pointer;
-}
 @media (max-height: 640px) {
   .thread {
     position: static;

@@ -234,15 +234,6 @@ li {
 .look {
   color: var(--look);
 }
-.link {
-  background: none;
-  border: 0;
-  color: var(--action);
-  text-decoration: underline;
-  font: inherit;
-  min-height: 44px;
-  cursor: pointer;
-}
 @media (max-width: 740px) {
   .meter {
     grid-template-columns: minmax(0, 1fr);

@@ -149,20 +149,6 @@ h3 {
   display: inline-block;
   min-width: 110px;
 }
-.link {
-  background: none;
-  border: 0;
-  color: var(--action);
-  text-decoration: underline;
-  font: inherit;
-  min-height: 44px;
-  cursor: pointer;
-}
-.caution {
-  border-left: 4px solid var(--look);
-  padding: 4px 0 4px 12px;
-  margin: 16px 0;
-}
 @media (max-width: 900px) {
   .two {
     grid-template-columns: minmax(0, 1fr);

@@ -23,6 +23,7 @@ const working = useWorking()
 const switching = useSwitching()
 const problem = ref('')
 
+const CheckStage = defineAsyncComponent(() => import('./CheckStage.vue'))
 const IdentifyStage = defineAsyncComponent(() => import('./IdentifyStage.vue'))
 const PAGES: Record<Family, Partial<Record<StageId, Component>>> = {
   current: {
@@ -31,14 +32,14 @@ const PAGES: Record<Family, Partial<Record<StageId, Component>>> = {
     point: defineAsyncComponent(() => import('./PointStage.vue')),
     range: defineAsyncComponent(() => import('./RangeStage.vue')),
     'switch-point': defineAsyncComponent(() => import('./TripStage.vue')),
-    check: defineAsyncComponent(() => import('./CheckStage.vue')),
+    check: CheckStage,
     'hand-over': defineAsyncComponent(() => import('./HandOverStage.vue')),
   },
   switch: {
     identify: IdentifyStage,
     wire: defineAsyncComponent(() => import('./SwitchWireStage.vue')),
     'switch-point': defineAsyncComponent(() => import('./SwitchPointStage.vue')),
-    check: defineAsyncComponent(() => import('./SwitchCheckStage.vue')),
+    check: CheckStage,
     count: defineAsyncComponent(() => import('./CountStage.vue')),
     'hand-over': defineAsyncComponent(() => import('./SwitchHandOver.vue')),
   },
@@ -142,21 +143,13 @@ onBeforeUnmount(() => folder.close())
 .below.drawer {
   grid-template-columns: 200px minmax(0, 1fr) 300px;
 }
+.drawer :deep(.entries-and-figures),
 .drawer :deep(.two),
 .drawer :deep(.pair) {
   grid-template-columns: minmax(0, 1fr);
 }
 .news {
   border-bottom: 1px solid var(--hairline);
-}
-.link {
-  background: none;
-  border: 0;
-  color: var(--action);
-  text-decoration: underline;
-  font: inherit;
-  min-height: 44px;
-  cursor: pointer;
 }
 @media (max-width: 1000px) {
   .below,

@@ -22,7 +22,7 @@ const findings = computed(
     <h2 class="visually-hidden">{{ title }}</h2>
     <div v-if="$slots['drawing']" class="drawing"><slot name="drawing" /></div>
     <FindingList :findings="findings" />
-    <div class="two" :class="{ one: !figures.length }">
+    <div class="entries-and-figures" :class="{ one: !figures.length }">
       <StageEntries :stage="stage" :columns="figures.length ? 2 : 3" />
       <FigureList v-if="figures.length" :figures="figures" class="figures-list" />
     </div>
@@ -39,24 +39,5 @@ const findings = computed(
   contain: content;
   will-change: transform;
   margin-bottom: 16px;
-}
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(260px, 1fr);
-  gap: 32px;
-}
-.one {
-  grid-template-columns: minmax(0, 1fr);
-}
-.caution {
-  border-left: 4px solid var(--look);
-  padding: 4px 0 4px 12px;
-  margin: 8px 0 16px;
-}
-@media (max-width: 740px) {
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 8px;
-  }
 }
 </style>

@@ -5,13 +5,10 @@ import { targetWords } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, switchKindOf } from '@calm-loop/core/kinds'
 import { computed, ref } from 'vue'
-import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import FitDrawing from '../../switching/FitDrawing.vue'
-import { moment } from '../../widgets/dates.ts'
-import CheckHistory from './CheckHistory.vue'
-import SignCheck from './SignCheck.vue'
+import HandOverFrame from './HandOverFrame.vue'
 
 const folder = useFolder()
 const preferences = usePreferences()
@@ -24,7 +21,10 @@ const kind = computed(() => switchKindOf(folder.kind!.id))
 const run = computed(() => kind.value.study(entries.value).run)
 const output = computed(() => readEntries(kind.value.fields, entries.value).text('output'))
 const judged = computed(() => (check.value ? judgeSwitchCheck(kind.value.id, entries.value, check.value) : null))
-const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: check.value?.id ?? '' }))
+const verdict = computed(() => {
+  const pass = judged.value?.pass
+  return pass === undefined ? undefined : { pass, words: pass ? 'Every witness agrees' : 'Does not agree' }
+})
 const mm = (v: number | null | undefined) =>
   v === null || v === undefined ? 'not measured' : preferences.quantity(v, 'mm', { decimals: 2 })
 const pct = (v: number | null | undefined, none: string, sign = false) =>
@@ -43,109 +43,72 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
 </script>
 
 <template>
-  <section aria-label="Hand over">
-    <template v-if="check">
-      <div class="verdict">
-        <h2 v-if="judged" :class="judged.pass ? 'pass' : 'fail'" data-test="verdict">
-          {{ judged.pass ? 'Every witness agrees' : 'Does not agree' }}
-        </h2>
-        <h2 v-else>Nothing read yet</h2>
-        <span class="quiet"
-          >{{ check.phase === 'as-found' ? 'as found' : 'as left' }}, begun {{ moment(check.startedAt) }} by
-          {{ check.startedBy.name }}</span
-        >
+  <HandOverFrame :check="check" :verdict="verdict" @choose="chosen = $event">
+    <p v-for="fault in judged?.faults" :key="fault" class="bad">{{ fault }}</p>
+    <FitDrawing :run="run" :output="output" />
+    <dl v-if="judged" class="sums">
+      <div v-for="[name, value] in sums" :key="name">
+        <dt>{{ name }}</dt>
+        <dd class="figures">{{ value }}</dd>
       </div>
-      <p v-for="fault in judged?.faults" :key="fault" class="bad">{{ fault }}</p>
-      <FitDrawing :run="run" :output="output" />
-      <dl v-if="judged" class="sums">
-        <div v-for="[name, value] in sums" :key="name">
-          <dt>{{ name }}</dt>
-          <dd class="figures">{{ value }}</dd>
-        </div>
-      </dl>
-      <SignCheck :key="check.id" :check="check" />
-      <div class="papers">
-        <v-btn :href="addressOf('certificate', params)" target="_blank">Certificate (PDF)</v-btn>
-        <v-btn :href="addressOf('readingsCsv', params)" download>Readings (CSV)</v-btn>
-        <v-btn :href="addressOf('bundle', params)" download>Whole folder (JSON)</v-btn>
-      </div>
-      <details>
-        <summary>{{ check.readings.length }} readings</summary>
-        <table class="plain">
-          <thead>
-            <tr>
-              <th>Target</th>
-              <th class="num">Changed at</th>
-              <th v-for="w in WITNESSES" :key="w.id">{{ w.name }}</th>
-              <th class="num">Signal wire</th>
-              <th>Says</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="j in judged?.readings" :key="j.reading.id">
-              <td>{{ targetWords({ index: j.reading.pointIndex, percent: j.reading.target ? 100 : 0 }) }}</td>
-              <td class="num read">
-                {{ j.reading.distance_mm === undefined ? 'as placed' : mm(j.reading.distance_mm) }}
-              </td>
-              <td v-for="w in WITNESSES" :key="w.id" class="read">
-                {{
-                  j.reading.seen[w.id] === undefined
-                    ? 'not seen'
-                    : w.id === 'controller'
-                      ? j.reading.seen[w.id]
-                        ? 'true'
-                        : 'false'
-                      : j.reading.seen[w.id]
-                        ? 'lit'
-                        : 'dark'
-                }}
-              </td>
-              <td class="num read">
-                {{
-                  j.reading.signalV === undefined
-                    ? 'not metered'
-                    : preferences.quantity(j.reading.signalV, 'V', { decimals: 1 })
-                }}
-              </td>
-              <td>
-                {{
-                  j.disagrees
-                    ? `look ${FAULT_PLACES[j.disagrees].where}`
-                    : j.volts === 'leads-exchanged'
-                      ? 'as expected, leads exchanged'
-                      : j.volts && j.volts !== 'agrees'
-                        ? 'volts are off'
-                        : 'as expected'
-                }}
-                <span class="visually-hidden">{{ byId.get(j.reading.id)?.by.name }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </details>
+    </dl>
+    <template #readings>
+      <table class="plain">
+        <thead>
+          <tr>
+            <th>Target</th>
+            <th class="num">Changed at</th>
+            <th v-for="w in WITNESSES" :key="w.id">{{ w.name }}</th>
+            <th class="num">Signal wire</th>
+            <th>Says</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="j in judged?.readings" :key="j.reading.id">
+            <td>{{ targetWords({ index: j.reading.pointIndex, percent: j.reading.target ? 100 : 0 }) }}</td>
+            <td class="num read">
+              {{ j.reading.distance_mm === undefined ? 'as placed' : mm(j.reading.distance_mm) }}
+            </td>
+            <td v-for="w in WITNESSES" :key="w.id" class="read">
+              {{
+                j.reading.seen[w.id] === undefined
+                  ? 'not seen'
+                  : w.id === 'controller'
+                    ? j.reading.seen[w.id]
+                      ? 'true'
+                      : 'false'
+                    : j.reading.seen[w.id]
+                      ? 'lit'
+                      : 'dark'
+              }}
+            </td>
+            <td class="num read">
+              {{
+                j.reading.signalV === undefined
+                  ? 'not metered'
+                  : preferences.quantity(j.reading.signalV, 'V', { decimals: 1 })
+              }}
+            </td>
+            <td>
+              {{
+                j.disagrees
+                  ? `look ${FAULT_PLACES[j.disagrees].where}`
+                  : j.volts === 'leads-exchanged'
+                    ? 'as expected, leads exchanged'
+                    : j.volts && j.volts !== 'agrees'
+                      ? 'volts are off'
+                      : 'as expected'
+              }}
+              <span class="visually-hidden">{{ byId.get(j.reading.id)?.by.name }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
     </template>
-    <p v-else class="quiet">
-      Nothing has been checked yet.
-      <router-link :to="`/loops/${folder.view!.loop.id}/check`">Begin a check</router-link>. The folder itself can be
-      taken along at any time: <a :href="addressOf('bundle', params)" download>whole folder (JSON)</a>.
-    </p>
-    <CheckHistory v-if="(folder.view?.checks.length ?? 0) > 1" :shown="check?.id" @choose="chosen = $event" />
-  </section>
+  </HandOverFrame>
 </template>
 
 <style scoped>
-.verdict {
-  display: flex;
-  align-items: baseline;
-  gap: 16px;
-  flex-wrap: wrap;
-}
-.pass {
-  color: var(--action);
-}
-.fail {
-  color: var(--stop);
-}
 .sums {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
@@ -163,18 +126,7 @@ dt {
 dd {
   margin: 0;
 }
-.papers {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px;
-  margin: 16px 0;
-}
 .read {
   color: var(--signal);
-}
-summary {
-  min-height: 44px;
-  padding: 10px 0;
-  cursor: pointer;
 }
 </style>

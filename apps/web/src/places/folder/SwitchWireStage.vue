@@ -76,7 +76,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
     </template>
     <WorkTabs v-slot="{ work }" :works="works" label="Work at the wiring">
       <template v-if="work === 'fit'">
-        <div class="two">
+        <div class="entries-and-figures">
           <StageEntries stage="wire" :columns="2" />
           <div>
             <FindingList :findings="findings" />
@@ -111,23 +111,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 </template>
 
 <style scoped>
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(260px, 1fr);
-  gap: 32px;
-}
 .sheets {
   margin-bottom: 12px;
-}
-.caution {
-  border-left: 4px solid var(--look);
-  padding: 4px 0 4px 12px;
-  margin: 16px 0;
-}
-@media (max-width: 740px) {
-  .two {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 8px;
-  }
 }
 </style>

@@ -37,7 +37,6 @@ const disagrees = computed(() => {
 const judged = computed(() =>
   judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, props.check), props.check),
 )
-const sentence = (words: string) => words[0]!.toUpperCase() + words.slice(1)
 const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2 })
 onMounted(() => window.scrollTo({ top: 0 }))
 onKeyStroke(['b', 'B'], (event) => {
@@ -59,21 +58,19 @@ onKeyStroke('Enter', (event) => {
     <div>
       <template v-if="point">
         <p class="quiet">
-          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
+          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left' }},
+          {{ targetWords(point)
           }}<template v-if="live.connected"
             >; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template
           >
         </p>
         <h2 class="point" data-test="point">{{ there ? 'Bring the target up' : 'Take the target away' }}</h2>
-        <p class="quiet">
-          {{ sentence(targetWords(point)) }}. Slowly, until the sensor changes; then look at each witness.
-        </p>
         <div v-if="live.connected" class="do">
           <v-btn data-test="bring" @click="bring"
             >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
           >
           <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
-          <span class="quiet small">from the face</span>
+          <span class="quiet small">from the face; slowly, until it changes</span>
         </div>
         <div
           v-for="w in WITNESSES"
@@ -197,6 +194,13 @@ onKeyStroke('Enter', (event) => {
 }
 .witness :deep(.says) {
   display: none;
+}
+@media (min-width: 1100px) {
+  .witness :deep(.entry) {
+    display: grid;
+    grid-template-columns: 132px minmax(0, 1fr);
+    align-items: center;
+  }
 }
 .witness :deep(.few) {
   gap: 4px 14px;

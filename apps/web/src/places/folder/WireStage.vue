@@ -76,7 +76,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
     </WiringCanvas>
     <WorkTabs :works="works" label="Work at the wiring">
       <template v-if="work === 'arrange'">
-        <div class="two">
+        <div class="entries-and-figures">
           <StageEntries stage="wire" :columns="2" />
           <!-- Beside the entries, so that nothing moves under the finger when one comes or goes. -->
           <div>
@@ -115,11 +115,6 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 </template>
 
 <style scoped>
-.two {
-  display: grid;
-  grid-template-columns: minmax(0, 1.5fr) minmax(260px, 1fr);
-  gap: 32px;
-}
 .pair {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
@@ -133,13 +128,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 .sheets {
   margin-bottom: 12px;
 }
-.caution {
-  border-left: 4px solid var(--look);
-  padding: 4px 0 4px 12px;
-  margin: 16px 0;
-}
 @media (max-width: 740px) {
-  .two,
   .pair {
     grid-template-columns: minmax(0, 1fr);
     gap: 8px;

@@ -1,13 +1,12 @@
 // Taking readings, point after point: what is typed, what is live, what is expected, and what is sent.
-import { standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { type Check, type Reading, type TakeReading } from '@calm-loop/contract'
 import { currentKindOf } from '@calm-loop/core/kinds'
 import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
-import { v7 as uuid } from 'uuid'
 import { computed, nextTick, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
-import { useOutbox } from '../../stores/outbox.ts'
+import { useSending } from './sending.ts'
 
 const NOTHING: Entry = { typed: '' }
 const isTyped = (entry: Entry) => entry.typed.trim() !== ''
@@ -23,7 +22,7 @@ function fixed(value: number, unit: string, decimals: number): Entry {
 export function useTaking(check: () => Check) {
   const folder = useFolder()
   const live = useLive()
-  const outbox = useOutbox()
+  const { standing, waiting, firstOpen, send } = useSending(check)
 
   const thread = computed(() => {
     const version = folder.view!.versions.find((v) => v.id === check().versionId)!
@@ -31,19 +30,6 @@ export function useTaking(check: () => Check) {
   })
   const process = computed(() => thread.value.knots[0]!)
   const controller = computed(() => thread.value.knots.at(-1)!)
-  const standing = computed(() => standingByPoint(check()))
-  /** Readings of this check that the server does not have yet, by point. */
-  const waiting = computed(
-    () =>
-      new Map(
-        outbox.pending
-          .filter((p) => p.params['checkId'] === check().id)
-          .map((p) => [(p.body as TakeReading).pointIndex, p]),
-      ),
-  )
-  const isTaken = (index: number) =>
-    standing.value.has(index) || (waiting.value.has(index) && !waiting.value.get(index)!.refused)
-  const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
 
   /** Index of the point at hand; −1 when all are read. */
   const at = ref(firstOpen())
@@ -122,10 +108,7 @@ export function useTaking(check: () => Check) {
       reason: reason.value.trim(),
       takenAt: new Date().toISOString(),
     }
-    const id = uuid()
-    const checkId = check().id
-    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
-    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+    send(body)
     go(firstOpen())
   }
   function go(index: number): void {

@@ -1,14 +1,13 @@
 // Taking the readings of a discrete check: which point is at hand, what each witness showed, where it changed, and what is sent.
-import { entriesOfCheck, standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { entriesOfCheck, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
 import { withTarget } from '@calm-loop/core/check'
 import { WITNESSES, type WitnessId } from '@calm-loop/core/discrete'
 import { switchKindOf } from '@calm-loop/core/kinds'
 import { entryFrom, type Entry } from '@calm-loop/core/quantity'
-import { v7 as uuid } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
-import { useOutbox } from '../../stores/outbox.ts'
+import { useSending } from './sending.ts'
 
 const NOTHING: Entry = { typed: '' }
 export type Look = 'lit' | 'dark' | 'not seen' | ''
@@ -17,19 +16,8 @@ const stateEntry = (on: boolean) => ({ typed: `${on ? 1 : 0} state`, value: on ?
 export function useTakingStates(check: () => Check) {
   const folder = useFolder()
   const live = useLive()
-  const outbox = useOutbox()
+  const { standing, waiting, firstOpen, send } = useSending(check)
   const run = computed(() => switchKindOf(folder.kind!.id).study(entriesOfCheck(folder.view!.versions, check())).run)
-  const standing = computed(() => standingByPoint(check()))
-  const waiting = computed(
-    () =>
-      new Map(
-        outbox.pending
-          .filter((p) => p.params['checkId'] === check().id)
-          .map((p) => [(p.body as TakeReading).pointIndex, p]),
-      ),
-  )
-  const isTaken = (i: number) => standing.value.has(i) || (waiting.value.has(i) && !waiting.value.get(i)!.refused)
-  const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
 
   const at = ref(firstOpen())
   const looks = ref<Record<WitnessId, Look>>({ sensorLamp: '', inputLamp: '', controller: '' })
@@ -113,10 +101,7 @@ export function useTakingStates(check: () => Check) {
       reason: reason.value.trim(),
       takenAt: new Date().toISOString(),
     }
-    const id = uuid()
-    const checkId = check().id
-    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
-    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+    send(body)
     go(firstOpen())
   }
   function go(index: number): void {

@@ -1,0 +1,32 @@
+// What a check still waits for: readings that the server does not have yet, the first point open, and how a reading is sent.
+import { standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import { v7 as uuid } from 'uuid'
+import { computed } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { useOutbox } from '../../stores/outbox.ts'
+
+export function useSending(check: () => Check) {
+  const folder = useFolder()
+  const outbox = useOutbox()
+  const standing = computed(() => standingByPoint(check()))
+  /** Readings of this check that the server does not have yet, by point. */
+  const waiting = computed(
+    () =>
+      new Map(
+        outbox.pending
+          .filter((p) => p.params['checkId'] === check().id)
+          .map((p) => [(p.body as TakeReading).pointIndex, p]),
+      ),
+  )
+  const isTaken = (index: number) =>
+    standing.value.has(index) || (waiting.value.has(index) && !waiting.value.get(index)!.refused)
+  /** Index of the first point not read; −1 when all are. */
+  const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
+  function send(body: TakeReading): void {
+    const id = uuid()
+    const checkId = check().id
+    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
+    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+  }
+  return { standing, waiting, firstOpen, send }
+}
