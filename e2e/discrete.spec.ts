@@ -104,7 +104,7 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   await page.getByRole('button', { name: 'once' }).click()
   await page.getByLabel('Who in operations was told').fill('Bree')
   await page.getByRole('button', { name: 'Confirm machine safe and begin' }).click()
-  await expect(page.locator('[data-test="point"]')).toHaveText('Bring the target up')
+  await expect(page.locator('[data-test="point"]')).toHaveText('Bring the target up slowly')
   // A witness that is not as expected says where the fault is.
   await page.locator('[data-witness="inputLamp"]').getByRole('button', { name: 'dark' }).click()
   await page.locator('[data-witness="sensorLamp"]').getByRole('button', { name: 'lit' }).click()
@@ -116,7 +116,7 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   await page.locator('[data-test="take"]').click()
   await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
   // The second state, typed: a distance in another unit, volts with exchanged leads.
-  await expect(page.locator('[data-test="point"]')).toHaveText('Take the target away')
+  await expect(page.locator('[data-test="point"]')).toHaveText('Take the target away slowly')
   await page.locator('[data-entry="distance"] input').fill('0,335 in')
   await page.locator('[data-entry="signal"] input').fill('0.1')
   for (const [id, look] of [['sensorLamp', 'dark'], ['inputLamp', 'not seen'], ['controller', 'false']] as const)

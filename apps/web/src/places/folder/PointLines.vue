@@ -79,8 +79,8 @@ li > button:first-child {
 .read-there {
   display: grid;
   grid-auto-flow: column;
-  grid-auto-columns: minmax(0, 1fr);
-  gap: 8px;
+  grid-auto-columns: max-content;
+  gap: 20px;
   align-items: center;
 }
 .read-there :deep(.read) {

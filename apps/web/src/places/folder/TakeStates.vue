@@ -21,7 +21,7 @@ const live = useLive()
 const preferences = usePreferences()
 const t = useTakingStates(() => props.check)
 const { run, at, point, there, earlier, expected, hasDistance, waiting, looks, distance, signal, reason, says } = t
-const { liveState, liveDistance, liveSignal, seen, take, go, back, bring } = t
+const { liveState, liveDistance, liveSignal, seen, acted, take, go, back, bring } = t
 const LOOKS = ['lit', 'dark', 'not seen'].map((value) => ({ value, label: value }))
 const STATES = [
   { value: 'lit', label: 'true' },
@@ -30,7 +30,7 @@ const STATES = [
 const words = (id: string, on: boolean) => (id === 'controller' ? (on ? 'true' : 'false') : on ? 'lit' : 'dark')
 const wanted = (id: string) => expected.value?.[id as 'controller']
 const disagrees = computed(() => {
-  if (!expected.value) return undefined
+  if (!expected.value || !acted.value) return undefined
   const all = Object.fromEntries(WITNESSES.flatMap(({ id }) => (seen(id) === undefined ? [] : [[id, seen(id)]])))
   return firstToDisagree(expected.value, all)
 })
@@ -64,13 +64,15 @@ onKeyStroke('Enter', (event) => {
             >; bench stand-in{{ live.reading?.moving ? ', target moving' : '' }}</template
           >
         </p>
-        <h2 class="point" data-test="point">{{ there ? 'Bring the target up' : 'Take the target away' }}</h2>
+        <h2 class="point" data-test="point">
+          {{ there ? 'Bring the target up slowly' : 'Take the target away slowly' }}
+        </h2>
         <div v-if="live.connected" class="do">
           <v-btn data-test="bring" @click="bring"
             >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
           >
           <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
-          <span class="quiet small">from the face; slowly, until it changes</span>
+          <span class="quiet small">from the face</span>
         </div>
         <div
           v-for="w in WITNESSES"
@@ -79,11 +81,14 @@ onKeyStroke('Enter', (event) => {
           :data-witness="w.id"
           :class="{ off: disagrees === w.id }"
         >
-          <p class="expect">
-            <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
-            <span class="small quiet">expected</span>
-            <span>{{ wanted(w.id) === undefined ? 'nothing' : words(w.id, wanted(w.id)!) }}</span>
-          </p>
+          <div class="expect">
+            <span class="small quiet" aria-hidden="true">{{ w.name }}</span>
+            <p>
+              <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
+              <span class="small quiet">expected</span>
+              <span>{{ wanted(w.id) === undefined ? 'nothing' : words(w.id, wanted(w.id)!) }}</span>
+            </p>
+          </div>
           <ChoiceField
             :label="w.name"
             :options="w.id === 'controller' ? STATES : LOOKS"
@@ -155,7 +160,12 @@ onKeyStroke('Enter', (event) => {
       </template>
     </div>
     <div class="beside">
-      <MeterWords v-if="point && run.plan" :plan="run.plan" :target="there" :read="signal.value ?? liveSignal?.value" />
+      <MeterWords
+        v-if="point && run.plan"
+        :plan="run.plan"
+        :target="there"
+        :read="signal.value ?? (acted ? liveSignal?.value : undefined)"
+      />
       <StateList :check="check" :at="at" :waiting="waiting" @go="go" />
     </div>
   </section>
@@ -186,7 +196,7 @@ onKeyStroke('Enter', (event) => {
 }
 .witness {
   display: grid;
-  grid-template-columns: 118px minmax(0, 1fr) 76px;
+  grid-template-columns: 146px minmax(0, 1fr) 84px;
   gap: 8px;
   align-items: center;
   border-top: 1px solid var(--hairline);
@@ -195,12 +205,16 @@ onKeyStroke('Enter', (event) => {
 .witness :deep(.says) {
   display: none;
 }
-@media (min-width: 1100px) {
-  .witness :deep(.entry) {
-    display: grid;
-    grid-template-columns: 132px minmax(0, 1fr);
-    align-items: center;
-  }
+/* Said beside, with what is expected; a reader of the page hears it here. */
+.witness :deep(.entry-label) {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+.witness svg {
+  flex: none;
 }
 .witness :deep(.few) {
   gap: 4px 14px;

@@ -68,6 +68,14 @@ export function useTakingStates(check: () => Check) {
           ? undefined
           : liveState(id)
 
+  /** Whether this point has been done anything for: before that nothing can disagree. */
+  const acted = computed(() => {
+    if (Object.values(looks.value).some((l) => l !== '') || changedAt.value !== undefined || !live.connected)
+      return true
+    const [at_mm, far] = [live.reading?.reference ?? 0, live.limits?.highest ?? 0]
+    return there.value ? at_mm < far / 20 : at_mm > (far * 19) / 20
+  })
+
   function objection(): string {
     if (seen('controller') === undefined) return 'Say what the controller shows: it is the witness that counts.'
     if (typed(distance.value) && distance.value.value === undefined) return 'The distance cannot be read; see the entry.'
@@ -116,5 +124,5 @@ export function useTakingStates(check: () => Check) {
   function bring(): void {
     if (point.value) void live.move(folder.view!.loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
   }
-  return { run, at, point, there, earlier, expected, hasDistance, standing, waiting, looks, distance, signal, reason, says, liveState, liveDistance, liveSignal, seen, take, go, back, bring } // prettier-ignore
+  return { run, at, point, there, earlier, expected, hasDistance, standing, waiting, looks, distance, signal, reason, says, liveState, liveDistance, liveSignal, seen, acted, take, go, back, bring } // prettier-ignore
 }
