@@ -6,6 +6,7 @@ import { useElementSize } from '@vueuse/core'
 import { useCount } from '../stores/count.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
+import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useSwitching } from '../stores/switching.ts'
@@ -18,7 +19,8 @@ const session = useSession()
 const switching = useSwitching()
 const preferences = usePreferences()
 const counting = useCount()
-const { edges, count, state, recording, recorded, record, forget } = useRecording()
+const { edges, count, state, recording, recorded, refused, record, forget } = useRecording()
+const outbox = useOutbox()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const text = (key: string) => folder.entries[key]?.typed ?? ''
@@ -122,6 +124,10 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
       {{ recording ? 'Recording' : 'Recorded' }}: {{ recorded }} changes{{
         recording ? ', put on record every 15 s' : ''
       }}.
+    </p>
+    <p v-for="r in refused" :key="r.id" class="bad" role="alert">
+      Not put on record: {{ r.refused }}
+      <button type="button" class="link" @click="outbox.dismiss(r.id)">Put away</button>
     </p>
     <table v-if="cycles.length" class="plain small cycles">
       <thead>
