@@ -76,10 +76,9 @@ async function take(): Promise<void> {
         >
         <input
           ref="input"
-          class="visually-hidden"
+          hidden
           type="file"
           accept=".csv,text/csv,text/plain"
-          tabindex="-1"
           aria-label="Edge log"
           data-test="edge-file"
           @change="open"
