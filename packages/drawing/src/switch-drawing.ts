@@ -7,7 +7,6 @@ import type { Scene, Shape, Tone } from './scene.ts'
 export interface SwitchAbout {
   /** Output stage as entered, `dry contact` among them. */
   readonly output: string
-  readonly name?: string
   readonly meansTrue?: string
   readonly meansFalse?: string
 }

@@ -29,8 +29,12 @@ export const gearUsed = (check: Check): Node => ({
   unbreakable: true,
 })
 
-/** Tag, service, and the verdict; `pass` is undefined while nothing was read. */
-export function titleRows(folder: FolderView, pass: boolean | undefined): Node[] {
+/** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
+export function titleRows(
+  folder: FolderView,
+  pass: boolean | undefined,
+  [good, bad]: readonly [string, string],
+): Node[] {
   return [
     {
       columns: [
@@ -40,7 +44,7 @@ export function titleRows(folder: FolderView, pass: boolean | undefined): Node[]
       ],
     },
     { canvas: [{ type: 'line', x1: 0, y1: 4, x2: WIDTH, y2: 4, lineWidth: 1, lineColor: INK }], margin: [0, 0, 0, 8] },
-    text(pass === undefined ? 'No reading was taken.' : pass ? 'Within tolerance' : 'Out of tolerance', {
+    text(pass === undefined ? 'No reading was taken.' : pass ? good : bad, {
       fontSize: 16,
       bold: true,
       color: pass ? '#24524A' : '#9B1C31',

@@ -66,7 +66,7 @@ function contentOf(folder: FolderView, check: Check): Node[] {
     )
 
   return [
-    ...titleRows(folder, pass),
+    ...titleRows(folder, pass, ['Within tolerance', 'Out of tolerance']),
     ...(judged
       ? [
           text(

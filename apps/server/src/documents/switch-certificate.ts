@@ -41,13 +41,13 @@ export function switchContent(folder: FolderView, check: Check): Node[] {
   const judged = judgeSwitchCheck(kind.id, entries, check)
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const d = judged?.distances
-  const drawing = run.lanes && switchDrawing(run, { output: r.text('output'), ...(r.text('pointName') ? { name: r.text('pointName') } : {}) }, DRAWN)
+  const drawing = run.lanes && switchDrawing(run, { output: r.text('output'), meansTrue: r.text('meansTrue'), meansFalse: r.text('meansFalse') }, DRAWN)
   const state = (v: number | undefined) => (v === undefined ? 'not seen' : v >= 0.5 ? '1' : '0')
   const rows = (judged?.readings ?? []).map(({ reading, disagrees, volts }) => {
     const full = byId.get(reading.id)!
     return [
       text(targetWords({ index: full.pointIndex, percent: full.percent }), { fontSize: 9 }),
-      figure(full.applied.unit === 'state' ? 'as placed' : show(full.applied.value, full.applied.unit, { trim: true })),
+      figure(full.applied.unit === 'state' ? 'as placed' : show(full.applied.value, full.applied.unit, { decimals: full.applied.unit === 'mm' ? 2 : 3 })),
       figure(state(full.reads['sensorLamp']?.value)),
       figure(state(full.reads['inputLamp']?.value)),
       figure(state(full.reads['controller']?.value)),
@@ -57,13 +57,13 @@ export function switchContent(folder: FolderView, check: Check): Node[] {
     ]
   })
   return [
-    ...titleRows(folder, judged?.pass),
+    ...titleRows(folder, judged?.pass, ['Every witness agrees', 'Does not agree']),
     ...(judged
       ? [
           text(
             judged.faults.length
               ? judged.faults.join(' ')
-              : `All witnesses agree at ${judged.readings.length} points.${d?.operate_mm !== null && d ? ` Operate distance ${mm(d.operate_mm)}${judged.distanceErrorPct === null ? '' : `, ${formatNumber(judged.distanceErrorPct, { decimals: 1, sign: true })} % of the expected ${mm(run.distance?.expected_mm ?? 0)}`}.` : ''}`,
+              : `All witnesses agree at ${judged.readings.length} ${judged.readings.length === 1 ? 'point' : 'points'}.${d?.operate_mm !== null && d ? ` Operate distance ${mm(d.operate_mm)}${judged.distanceErrorPct === null ? '' : `, ${formatNumber(judged.distanceErrorPct, { decimals: 1, sign: true })} % of the expected ${mm(run.distance?.expected_mm ?? 0)}`}.` : ''}`,
             { fontSize: 10, margin: [0, 2, 0, 0] },
           ),
         ]
