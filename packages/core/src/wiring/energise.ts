@@ -1,40 +1,18 @@
 // Power on: the circuit that the wiring makes, and the volts and milliamps at every terminal and conductor of it.
 import { endsOf, solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
-import { conducts, PICK_UP, stageParts } from '../discrete/index.ts'
-import type { Device, DeviceType, Inside, Wiring } from './record.ts'
+import { conducts, stageParts } from '../discrete/index.ts'
+import { conductorPart, figure, insidePart, type Conditions } from './conditions.ts'
+import { followSwitches, type Followed } from './follow-switches.ts'
+import type { Device, DeviceType, Wiring } from './record.ts'
 import { refOf, terminalsOf, typeOf, type TerminalSpot } from './types.ts'
 
-/** What the loop’s entries say about its parts; a figure not yet entered is undefined. */
-export interface Conditions {
-  /** Current that the transmitter wants to drive, mA. */
-  readonly mA: number
-  /** supply V, liftOff V, shunt Ω, otherSeries Ω, maxV V. */
-  readonly figures: Readonly<Record<string, number | undefined>>
-  /** Resistance of one core of the loop’s whole cable run, Ω. */
-  readonly coreOhm: number | undefined
-  /** The same per metre, for cables with a length of their own. */
-  readonly coreOhmPerM: number | undefined
-  /** Whether the sensor has its target; only a discrete sensor asks. */
-  readonly target?: boolean | undefined
-}
-
-/** What follows from voltages found before: outputs that repeat, coils that hold, stages that cannot drive. */
-interface Followed {
-  readonly repeated: Map<string, number>
-  /** Devices whose coil is picked up. */
-  readonly picked: Set<string>
-  /** Conducting stages that the rest of the circuit holds beyond what they could reach. */
-  readonly idle: Set<string>
-}
+export { conductorPart, insidePart, missingFigures, type Conditions } from './conditions.ts'
 
 /** A conductor inside the panel, its two clamps included, Ω. */
 export const PANEL_WIRE_OHM = 0.02
 export const EARTH = 'earth'
 /** What the test diode takes of the transmitter’s lift-off voltage, which is stated across plus and minus, V. */
 const TEST_DIODE_V = 0.72
-
-export const conductorPart = (id: string): string => `w:${id}`
-export const insidePart = (deviceId: string, index: number): string => `${deviceId}/${index}`
 
 /** Changes made to the circuit before it is solved: a meter put in, a fault. */
 export type Alter = (parts: Part[]) => Part[]
@@ -54,34 +32,6 @@ export interface Energised {
   between(plus: string, minus: string): number
   /** mA from a conductor’s first end to its second. */
   milliamps(conductorId: string): number | undefined
-}
-
-/** What the figures of a wiring still need, as names of figures. */
-export function missingFigures(wiring: Wiring, conditions: Conditions): string[] {
-  const missing = new Set<string>()
-  for (const device of wiring.devices) {
-    const type = typeOf(device)
-    for (const part of type?.inside ?? [])
-      for (const value of valuesOf(part))
-        if (figure(value, device, type!, conditions) === undefined) missing.add(value as string)
-    if (type?.inside.some((p) => p.part === 'transmitter') && conditions.figures['liftOff'] === undefined)
-      missing.add('liftOff')
-  }
-  if (wiring.cables.some((c) => c.length_m === undefined) && conditions.coreOhm === undefined) missing.add('cable')
-  return [...missing]
-}
-
-const valuesOf = (part: Inside): readonly (number | string)[] =>
-  part.part === 'resists' ? [part.ohm] : part.part === 'feeds' ? [part.volts] : 'maxV' in part ? [part.maxV] : []
-
-function figure(value: number | string, device: Device, type: DeviceType, conditions: Conditions): number | undefined {
-  if (typeof value === 'number') return value
-  const found = device.figures?.[value] ?? conditions.figures[value] ?? type.figures?.[value]
-  return found !== undefined && Number.isFinite(found) && found > 0
-    ? found
-    : value === 'termination' && found === 0
-      ? 0
-      : undefined
 }
 
 /** Ends of a conductor that are really there. */
@@ -321,38 +271,6 @@ export function energise(
     repeated.size > 0 ||
     wiring.devices.some((d) => typeOf(d)?.inside.some((p) => p.part === 'outputs' || p.part === 'contact'))
   return { ...last, powered, follows, ...readers(last.parts, last.solution, spots) }
-}
-
-/** Coils pick up and drop out, and stages that would be driven backwards let go. Whether anything changed. */
-function followSwitches(
-  wiring: Wiring,
-  conditions: Conditions,
-  solution: Solution,
-  { picked, idle }: Followed,
-): boolean {
-  let changed = false
-  for (const device of wiring.devices) {
-    const type = typeOf(device)
-    type?.inside.forEach((p, i) => {
-      const id = insidePart(device.id, i)
-      // A source delivers out of plus; through a conducting stage the current goes the other way.
-      if (p.part === 'outputs' && p.stage !== 'push-pull' && !idle.has(id) && (solution.parts[id]?.mA ?? 0) > 1e-3) {
-        if (conducts(p.contact, conditions.target ?? false)) {
-          idle.add(id)
-          changed = true
-        }
-      }
-      if (p.part !== 'contact') return
-      const coil = type.inside.findIndex((x) => x.part === 'resists' && x.id === p.of)
-      const rated = figure('coilV', device, type, conditions) ?? 24
-      const held = Math.abs(solution.parts[insidePart(device.id, coil)]?.volts ?? 0) >= PICK_UP * rated
-      if (held === picked.has(device.id)) return
-      if (held) picked.add(device.id)
-      else picked.delete(device.id)
-      changed = true
-    })
-  }
-  return changed
 }
 
 /** A part that joins less than this leaves its two sides apart, Ω. */

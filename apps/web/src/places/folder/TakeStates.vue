@@ -9,11 +9,11 @@ import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import MeterWords from '../../switching/MeterWords.vue'
-import ChoiceField from '../../widgets/ChoiceField.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import StateList from './StateList.vue'
-import { useTakingStates, type Look } from './takingStates.ts'
+import { useTakingStates } from './takingStates.ts'
+import WitnessRow from './WitnessRow.vue'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
@@ -22,13 +22,6 @@ const preferences = usePreferences()
 const t = useTakingStates(() => props.check)
 const { run, at, point, there, earlier, expected, hasDistance, waiting, looks, distance, signal, reason, says } = t
 const { liveState, liveDistance, liveSignal, seen, acted, take, go, back, bring } = t
-const LOOKS = ['lit', 'dark', 'not seen'].map((value) => ({ value, label: value }))
-const STATES = [
-  { value: 'lit', label: 'true' },
-  { value: 'dark', label: 'false' },
-]
-const words = (id: string, on: boolean) => (id === 'controller' ? (on ? 'true' : 'false') : on ? 'lit' : 'dark')
-const wanted = (id: string) => expected.value?.[id as 'controller']
 const disagrees = computed(() => {
   if (!expected.value || !acted.value) return undefined
   const all = Object.fromEntries(WITNESSES.flatMap(({ id }) => (seen(id) === undefined ? [] : [[id, seen(id)]])))
@@ -74,35 +67,16 @@ onKeyStroke('Enter', (event) => {
           <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
           <span class="quiet small">from the face</span>
         </div>
-        <div
+        <WitnessRow
           v-for="w in WITNESSES"
           :key="w.id"
-          class="witness"
-          :data-witness="w.id"
-          :class="{ off: disagrees === w.id }"
-        >
-          <div class="expect">
-            <span class="small quiet" aria-hidden="true">{{ w.name }}</span>
-            <p>
-              <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
-              <span class="small quiet">expected</span>
-              <span>{{ wanted(w.id) === undefined ? 'nothing' : words(w.id, wanted(w.id)!) }}</span>
-            </p>
-          </div>
-          <ChoiceField
-            :label="w.name"
-            :options="w.id === 'controller' ? STATES : LOOKS"
-            :value="looks[w.id]"
-            @choose="looks[w.id] = $event as Look"
-          />
-          <p class="live">
-            <svg width="18" height="18" aria-hidden="true">
-              <circle cx="9" cy="9" r="5" class="dot" :class="{ dark: liveState(w.id) !== true }" />
-            </svg>
-            <span v-if="liveState(w.id) !== undefined" class="figures">{{ words(w.id, liveState(w.id)!) }}</span>
-            <span v-else class="quiet small">no live figure</span>
-          </p>
-        </div>
+          :witness="w"
+          :expected="expected?.[w.id]"
+          :live="liveState(w.id)"
+          :look="looks[w.id]"
+          :off="disagrees === w.id"
+          @look="looks[w.id] = $event"
+        />
         <p v-if="disagrees" class="bad" role="alert">
           The first witness to disagree is {{ WITNESSES.find((w) => w.id === disagrees)!.name.toLowerCase() }}: look
           {{ FAULT_PLACES[disagrees].where }}. {{ FAULT_PLACES[disagrees].causes.join('; ') }}.
@@ -193,62 +167,6 @@ onKeyStroke('Enter', (event) => {
   margin-left: 10px;
   border: 1px solid var(--hairline);
   padding: 0 6px;
-}
-.witness {
-  display: grid;
-  grid-template-columns: 146px minmax(0, 1fr) 84px;
-  gap: 8px;
-  align-items: center;
-  border-top: 1px solid var(--hairline);
-  padding-top: 6px;
-}
-.witness :deep(.says) {
-  display: none;
-}
-/* Said beside, with what is expected; a reader of the page hears it here. */
-.witness :deep(.entry-label) {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-}
-.witness svg {
-  flex: none;
-}
-.witness :deep(.few) {
-  gap: 4px 14px;
-  flex-wrap: nowrap;
-}
-.witness :deep(.pick) {
-  white-space: nowrap;
-}
-.witness.off {
-  border-left: 4px solid var(--stop);
-  padding-left: 10px;
-}
-.witness p {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  margin: 0;
-}
-.live {
-  color: var(--signal);
-  font-weight: 600;
-}
-.ring {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.dot {
-  fill: var(--signal);
-  stroke: var(--signal);
-  stroke-width: 2;
-}
-.dot.dark {
-  fill: none;
 }
 .pair {
   display: grid;

@@ -98,6 +98,17 @@ describe('a discrete point', () => {
     const dead = { ...wiring, conductors: wiring.conductors.filter((c) => c.to !== 'PS:−' || c.from === 'DI:COM') }
     expect(kind.study({ ...entries, wiring: { typed: writeWiring(dead) } }).findings.map((f) => f.code)).toContain('no-device-power') // prettier-ignore
   })
+  it('takes a dry contact either way round, and an electronic two-wire sensor only one', () => {
+    const turned = (changed: Record<string, string>) => {
+      const entries = demoEntries(kind.id, changed)
+      const { wiring } = kind.desk(entries)
+      const other = (ref: string) => ({ 'SE:BN': 'SE:BU', 'SE:BU': 'SE:BN' })[ref] ?? ref
+      const conductors = wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) }))
+      return kind.study({ ...entries, wiring: { typed: writeWiring({ ...wiring, conductors }) } }).run.verdict
+    }
+    expect(turned({ output: 'dry contact' })).toBe('works')
+    expect(turned({ output: 'two-wire' })).not.toBe('works')
+  })
   it('finds a suppression diode the wrong way round before it shorts the output', () => {
     const entries = demoEntries(kind.id, { between: 'relay, NO contact' })
     const { wiring } = kind.desk(entries)
