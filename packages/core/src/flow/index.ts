@@ -1,0 +1,7 @@
+export * from './clamp-on-flow.ts'
+export * from './clamp-on-geometry.ts'
+export * from './coriolis.ts'
+export * from './orifice-flow.ts'
+export * from './profile-factor.ts'
+export * from './pulse-output.ts'
+export * from './sonic-nozzle.ts'
