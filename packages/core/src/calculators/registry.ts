@@ -6,6 +6,7 @@ import { multiPointCheck } from '../check/index.ts'
 import { biasResistor, cycleMetrics, discreteInput, TRIP_KINDS, tripPoint } from '../discrete/index.ts'
 import { clampOnFlow, clampOnGeometry, coriolisDensity, coriolisMassFlow, NOZZLE_GASES, orificeFlow, profileFactor, pulseOutput, sonicNozzle } from '../flow/index.ts' // prettier-ignore
 import { airSoundSpeed, tankVolume } from '../level/index.ts'
+import { PIPE_STANDARDS, pipeDimensions } from '../pipe/index.ts'
 import { convertUnit } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { scaleSignal } from '../signal/index.ts'
@@ -211,6 +212,12 @@ export const CALCULATORS: readonly Calculator[] = [
         ? { temp_C, ohm: rtdResistance(temp_C, r0_Ohm) }
         : { temp_C: rtdTemperature(ohm!, r0_Ohm), ohm: ohm! }
     },
+  ),
+  calculator(
+    'pipe-dimensions',
+    'Diameter and wall of a pipe from standard, size and schedule',
+    z.strictObject({ standard: z.enum(PIPE_STANDARDS), size: z.string().max(20), schedule: z.string().max(10) }),
+    ({ standard, size, schedule }) => pipeDimensions(standard, size, schedule),
   ),
   calculator(
     'profile-factor',
