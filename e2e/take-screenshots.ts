@@ -75,6 +75,7 @@ try {
   await desk.getByRole('tab', { name: 'Make it work' }).click()
   await desk.getByText('Interposing relay, NO contact').click()
   await desk.setViewportSize(TALL)
+  await desk.evaluate(() => window.scrollTo(0, 0))
   await shoot(desk, 'make-it-work')
   await desk.setViewportSize({ width: 1280, height: 800 })
   await desk.goto(`${server.base}/loops`)

@@ -83,6 +83,10 @@ li > button:first-child {
   gap: 20px;
   align-items: center;
 }
+.read-there :deep(.figures) {
+  min-width: 84px;
+  text-align: right;
+}
 .read-there :deep(.read) {
   color: var(--signal);
 }
