@@ -84,7 +84,7 @@ li > button:first-child {
   align-items: center;
 }
 .read-there :deep(.figures) {
-  min-width: 84px;
+  min-width: 96px;
   text-align: right;
 }
 .read-there :deep(.read) {
