@@ -5,7 +5,6 @@ import { convertUnit, formatQuantity as show, type QuantityName } from '../../qu
 import type { Field } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 
-export const MOST_TRIPS = 4
 export const TRIP_NUMBERS = [1, 2, 3, 4] as const
 export type TripNumber = (typeof TRIP_NUMBERS)[number]
 
