@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents, and earlier checks.
-import type { Check } from '@calm-loop/contract'
+import { standingByPoint, type Check } from '@calm-loop/contract'
 import { computed } from 'vue'
 import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
@@ -15,6 +15,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ choose: [id: string] }>()
 const folder = useFolder()
+/** A verdict over some of the points is not yet the check's. */
+const whole = computed(() => !!props.check && standingByPoint(props.check).size === props.check.points.length)
 const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check?.id ?? '' }))
 </script>
 
@@ -22,7 +24,9 @@ const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.ch
   <section aria-label="Hand over">
     <template v-if="check">
       <div class="verdict">
-        <h2 v-if="verdict" :class="verdict.pass ? 'pass' : 'fail'" data-test="verdict">{{ verdict.words }}</h2>
+        <h2 v-if="verdict" :class="verdict.pass ? 'pass' : 'fail'" data-test="verdict">
+          {{ verdict.words }}{{ whole ? '' : ' so far' }}
+        </h2>
         <h2 v-else>Nothing read yet</h2>
         <span class="quiet"
           >{{ check.phase === 'as-found' ? 'as found' : 'as left' }}, begun {{ moment(check.startedAt) }} by
