@@ -5,6 +5,7 @@ import { circuitInput } from './circuit-input.ts'
 import { multiPointCheck } from '../check/index.ts'
 import { biasResistor, cycleMetrics, discreteInput, TRIP_KINDS, tripPoint } from '../discrete/index.ts'
 import { clampOnFlow, clampOnGeometry, coriolisDensity, coriolisMassFlow, NOZZLE_GASES, orificeFlow, profileFactor, pulseOutput, sonicNozzle } from '../flow/index.ts' // prettier-ignore
+import { GAS_COMPONENTS, gasProperties, seawaterProperties, waterProperties } from '../fluid/index.ts'
 import { airSoundSpeed, tankVolume } from '../level/index.ts'
 import { PIPE_STANDARDS, pipeDimensions } from '../pipe/index.ts'
 import { convertUnit } from '../quantity/index.ts'
@@ -218,6 +219,28 @@ export const CALCULATORS: readonly Calculator[] = [
     'Diameter and wall of a pipe from standard, size and schedule',
     z.strictObject({ standard: z.enum(PIPE_STANDARDS), size: z.string().max(20), schedule: z.string().max(10) }),
     ({ standard, size, schedule }) => pipeDimensions(standard, size, schedule),
+  ),
+  calculator(
+    'water-properties',
+    'Liquid water: density, sound speed (IAPWS-95), viscosity (IAPWS 2008)',
+    z.strictObject({ temp_C: number, pressure_kPa: number }),
+    ({ temp_C, pressure_kPa }) => waterProperties(temp_C, pressure_kPa),
+  ),
+  calculator(
+    'seawater-properties',
+    'Seawater: density and sound speed (TEOS-10)',
+    z.strictObject({ salinity_gkg: number, temp_C: number, pressure_kPa: number }),
+    ({ salinity_gkg, temp_C, pressure_kPa }) => seawaterProperties(salinity_gkg, temp_C, pressure_kPa),
+  ),
+  calculator(
+    'gas-properties',
+    'Gas mixture: compressibility, density, sound speed (AGA Report No. 8 DETAIL)',
+    z.strictObject({
+      composition: z.partialRecord(z.enum(GAS_COMPONENTS), notNegative),
+      temp_C: number,
+      pressure_kPa: size,
+    }),
+    ({ composition, temp_C, pressure_kPa }) => gasProperties(composition, temp_C, pressure_kPa),
   ),
   calculator(
     'profile-factor',

@@ -1,0 +1,3 @@
+export * from './water.ts'
+export * from './seawater.ts'
+export * from './gas.ts'
