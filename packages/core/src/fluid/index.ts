@@ -1,3 +1,5 @@
 export * from './water.ts'
 export * from './seawater.ts'
 export * from './gas.ts'
+export * from './liquids.ts'
+export * from './composition.ts'

@@ -1,1 +1,2 @@
 export * from './pipe-dimensions.ts'
+export * from './wave-speeds.ts'

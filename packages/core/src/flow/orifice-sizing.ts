@@ -1,0 +1,29 @@
+// An orifice the other way round: the differential pressure that a wanted flow makes.
+import { Refusal } from '../refusal/index.ts'
+import { orificeFlow, type OrificeInput, type OrificeResult } from './orifice-flow.ts'
+
+/** Downstream over upstream pressure down to which the standard’s expansibility holds. */
+const LOWEST_RATIO = 0.75
+
+/**
+ * Differential pressure, kPa, at which the plate passes a mass flow.
+ * @param massFlow_kgps above 0
+ * @throws Refusal as `orificeFlow`; `out-of-range` when the flow needs more than 1000 kPa, or in a gas more than a quarter of the pressure
+ * Source: the inverse of ISO 5167-2:2003
+ */
+export function orificeDp(plate: Omit<OrificeInput, 'dp_kPa'>, massFlow_kgps: number): OrificeResult & { dp_kPa: number } {
+  const at = (dp_kPa: number) => orificeFlow({ ...plate, dp_kPa })
+  let high = plate.compressible ? (1 - LOWEST_RATIO) * plate.compressible.pressure_kPa : 1000
+  let low = high * 1e-9
+  if (!(massFlow_kgps > 0) || at(high).massFlow_kgps < massFlow_kgps)
+    throw new Refusal('out-of-range', plate.compressible
+      ? 'This flow would take more than a quarter of the upstream pressure, beyond what the standard covers. Take a larger bore.'
+      : 'This flow would take more than 1000 kPa. Take a larger bore.')
+  for (let round = 0; round < 200 && high - low > 1e-14 * high; round++) {
+    const middle = Math.sqrt(low * high)
+    if (at(middle).massFlow_kgps < massFlow_kgps) low = middle
+    else high = middle
+  }
+  const dp_kPa = Math.sqrt(low * high)
+  return { ...at(dp_kPa), dp_kPa }
+} // prettier-ignore

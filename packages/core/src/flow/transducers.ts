@@ -1,0 +1,89 @@
+// Clamp-on transducers by family and size, and which of them suits a pipe.
+import table from './transducers.json' with { type: 'json' }
+
+export type Transducer = (typeof table.transducers)[number]
+export const TRANSDUCERS: readonly Transducer[] = table.transducers
+export const TRANSDUCER_SOURCE = table.source
+
+export interface PipeForPair {
+  readonly od_mm: number
+  readonly wall_mm: number
+  /** Metals carry the wall’s own wave; plastics and lined pipes do not. */
+  readonly metal: boolean
+  readonly lined: boolean
+  readonly temp_C: number
+  readonly medium: 'liquid' | 'gas'
+}
+export interface Suits {
+  readonly transducer: Transducer
+  /** Reasons against it, in words; none when it suits. */
+  readonly against: readonly string[]
+  readonly reasons: readonly string[]
+  /** Higher suits better. */
+  readonly score: number
+}
+
+const within = (v: number, [low, high]: readonly number[]) => v >= low! && v <= high!
+/** How near the middle of a range, on a logarithmic scale: 1 in the middle, 0 at its ends. */
+const middling = (v: number, [low, high]: readonly number[]) => {
+  const [a, b] = [Math.log(low!), Math.log(high!)]
+  return Math.max(0, 1 - Math.abs((2 * (Math.log(v) - a)) / (b - a) - 1))
+}
+
+/** Every transducer against a pipe, the best first. */
+export function transducersFor(pipe: PipeForPair): Suits[] {
+  return TRANSDUCERS.map((transducer) => {
+    const { wall_mm, od_mm, temp_C, media, family } = transducer
+    const against: string[] = []
+    const reasons: string[] = []
+    if (!media.includes(pipe.medium)) against.push(`not made for ${pipe.medium}`)
+    if (within(pipe.od_mm, od_mm)) reasons.push(`diameter inside ${od_mm[0]} to ${od_mm[1]} mm`)
+    else against.push(`for ${od_mm[0]} to ${od_mm[1]} mm pipes`)
+    if (within(pipe.wall_mm, wall_mm)) reasons.push(`wall inside ${wall_mm[0]} to ${wall_mm[1]} mm`)
+    else against.push(`for walls of ${wall_mm[0]} to ${wall_mm[1]} mm`)
+    if (!within(pipe.temp_C, temp_C)) against.push(`for ${temp_C[0]} to ${temp_C[1]} °C`)
+    const resonant = family === 'wall-resonant'
+    if (resonant && (!pipe.metal || pipe.lined)) against.push('a wall-resonant pair needs a bare metal wall')
+    else if (resonant) reasons.push('its beam is wide: it forgives a change of sound speed')
+    else if (pipe.lined || !pipe.metal) reasons.push('a general pair works through liners and plastics')
+    let score = middling(pipe.wall_mm, wall_mm) + middling(pipe.od_mm, od_mm) / 2
+    if (resonant && pipe.metal && !pipe.lined) score += pipe.medium === 'gas' ? 2 : 0.5
+    if (temp_C[1]! > 120 && pipe.temp_C < 100) score -= 0.4
+    return { transducer, against, reasons, score: against.length ? score - 10 * against.length : score }
+  }).sort((a, b) => b.score - a.score)
+}
+
+export interface MountingAdvice {
+  readonly traverses: 1 | 2 | 3 | 4
+  readonly reasons: readonly string[]
+}
+
+/** How many times the beam should cross the pipe, and why. */
+export function mountingFor(pipe: PipeForPair & { readonly id_mm: number; readonly weak?: boolean }): MountingAdvice {
+  if (pipe.weak || pipe.id_mm > 900)
+    return {
+      traverses: 1,
+      reasons: ['large pipe or weak signal: one traverse, the pair on opposite sides, loses least'],
+    }
+  if (pipe.lined && pipe.id_mm > 400)
+    return { traverses: 1, reasons: ['a lined pipe of this size: one traverse loses least at the liner'] }
+  if (pipe.id_mm < 50 && pipe.medium === 'liquid')
+    return {
+      traverses: 4,
+      reasons: ['small pipe: four traverses lengthen the path, so that the time difference can be measured'],
+    }
+  return {
+    traverses: 2,
+    reasons: [
+      'two traverses, the pair on the same side: cross flow cancels, and the pair is easier to set to its spacing',
+    ],
+  }
+}
+
+/** Whether two serial numbers belong to one matched pair: the same but for the last letter, one A and one B. */
+export function isMatchedPair(a: string, b: string): boolean {
+  const [x, y] = [a, b].map((s) => s.trim().toUpperCase())
+  const stem = (s: string) => s.replace(/[\s-]*[AB]$/, '')
+  const ends = [x!.at(-1), y!.at(-1)].sort().join('')
+  return ends === 'AB' && stem(x!) === stem(y!) && stem(x!) !== ''
+}
