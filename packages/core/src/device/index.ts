@@ -1,3 +1,5 @@
 export * from './random.ts'
 export * from './stand-in.ts'
 export * from './switch-stand-in.ts'
+export * from './meter.ts'
+export * from './run-meter.ts'

@@ -103,6 +103,40 @@ Object.assign(TYPED, {
   ph: direct('pH', 14),
 })
 
+const flow = (unit: string, urv: number) => ({
+  ...direct(unit, urv),
+  sensorLow: undefined,
+  sensorHigh: undefined,
+})
+const filled = (entries: Record<string, string | undefined>): Record<string, string> =>
+  Object.fromEntries(Object.entries(entries).flatMap(([k, v]) => (v === undefined ? [] : [[k, v]])))
+Object.assign(TYPED, {
+  'clamp-on': filled({
+    ...flow('m3/h', 500),
+    od: '326 mm', wall: '7.4 mm', material: 'ductile-iron', liner: 'cement-mortar', linerThickness: '4 mm',
+    liquid: 'seawater', salinity: '34 g/kg', fluidTemp: '8 degC', fluidPressure: '2.5 bar',
+    transducer: 'S3', serialA: 'M-11806A', serialB: 'M-11806B', disturbance: 'one bend', upstream: '4 m', downstream: '2 m',
+  }),
+  coriolis: filled({
+    ...flow('kg/h', 9000),
+    size: 'DN 25', sensorSerial: 'S-1', flowCalTag: '72.384', flowTempTag: '4.26', lowPeriodTag: '9105.431', lowDensityTag: '1.18',
+    highPeriodTag: '10322.772', highDensityTag: '998.2', periodTempTag: '4.4', fluidTemp: '45 degC', fluidDensity: '1060 kg/m3', cutoff: '20 kg/h',
+    pulseBy: 'pulses per kilogram', pulsesPerKg: '100',
+  }),
+  'thermal-insertion': filled({
+    ...flow('kg/h', 400),
+    od: '219.1 mm', wall: '4 mm', branch: '70 mm', valve: '118 mm', fitting: '95 mm', stem: '500 mm', rods: 'none', gas: 'raw-biogas',
+    fluidTemp: '32 degC', fluidPressure: '0.05 bar', dtZero: '60 K', dtFull: '18 K', fullFlow: '400 kg/h',
+    throat: '2.4 mm', discharge: '0.992', baseTemp: '20 degC',
+    base1Pressure: '1.5 bar', base1Reading: '61.2 kg/h', base2Pressure: '3 bar', base2Reading: '98.4 kg/h',
+    base3Pressure: '4.5 bar', base3Reading: '135.1 kg/h', base4Pressure: '6 bar', base4Reading: '171.5 kg/h',
+  }),
+  'orifice-dp': filled({
+    ...flow('kg/h', 2500), sensorHigh: '600 mbar',
+    pipeBore: '102.26 mm', bore: '61.5 mm', fluid: 'steam', fluidTemp: '190 degC', fluidPressure: '8 bar', rootAt: 'transmitter', cutoff: '125 kg/h',
+  }),
+}) // prettier-ignore
+
 /** Entries as a person would have typed them, with some changed. */
 export function demoEntries(kindId: string, changed: Record<string, string> = {}): Entries {
   const { fields } = kindOf(kindId)

@@ -5,3 +5,26 @@ export * from './registry.ts'
 export * from './two-wire/index.ts'
 export * from './level-from-above/index.ts'
 export * from './discrete/index.ts'
+export {
+  advice,
+  beamOf,
+  beamPoints,
+  clampOnOf,
+  judgeSoundSpeed,
+  knownFluid,
+  normalisedWords,
+  spacingOf,
+  type ClampOn,
+} from './clamp-on/index.ts'
+export {
+  certificateKey,
+  CONSTANTS,
+  coriolisOf,
+  lettersKey,
+  referenceDensity,
+  tagKey,
+  type Constant,
+} from './coriolis/index.ts'
+export { BASELINE_POINTS, insertionOf, verification, type VerificationStep } from './thermal-insertion/index.ts'
+export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
+export { linesOf } from './flow/setup-lines.ts'

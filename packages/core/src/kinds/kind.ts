@@ -1,6 +1,9 @@
 // What a kind of point is: its entries, the thread they make, what can be computed from them and what is wrong with them.
+import type { MeterModel } from '../device/index.ts'
 import type { Finding } from '../findings/index.ts'
 import type { QuantityName, Entry } from '../quantity/index.ts'
+import type { Sheet } from '../sheet/index.ts'
+import type { FlowModel } from '../flow/index.ts'
 import type { Thread } from '../thread/index.ts'
 import type { Wiring, WiringFinding, Conditions } from '../wiring/index.ts'
 import type { Working } from '../working/index.ts'
@@ -123,9 +126,26 @@ interface KindBase {
     readonly cautions: readonly string[]
   }
 }
+/** A line of what is keyed into the device, in the order of keying. */
+export interface SetupLine {
+  /** Entry it comes from, or a name of its own where it is computed. */
+  readonly key: string
+  readonly group: string
+  readonly label: string
+  /** As it is keyed, with its unit; empty while it is missing. */
+  readonly text: string
+}
 export interface CurrentKind extends KindBase {
   readonly family: 'current'
   study(entries: Entries): CurrentStudy
+  /** Run sheets of the work at the point. */
+  sheets?(entries: Entries): readonly Sheet[]
+  /** How its flow hangs on its entries, at mid range. */
+  model?(entries: Entries): FlowModel | undefined
+  /** What is keyed into the device, in order. */
+  setup?(entries: Entries): readonly SetupLine[]
+  /** The bench's meter; undefined while entries are missing. */
+  meter?(entries: Entries): MeterModel | undefined
   /** How far and how fast the bench stand-in's process can be moved, in the process knot's unit; undefined while unknown. */
   standIn(entries: Entries): { lowest: number; highest: number; ratePerSecond: number; scatter: number } | undefined
 }

@@ -21,8 +21,10 @@ export interface Reader {
 export function isWanted(field: Field, fields: readonly Field[], entries: Entries): boolean {
   if (!field.when) return true
   const { key, is } = field.when
-  const typed = entries[key]?.typed || fields.find((f) => f.key === key)?.default || ''
-  return is.includes(typed)
+  const other = fields.find((f) => f.key === key)
+  const typed = entries[key]?.typed || other?.default || ''
+  // What hangs on an entry that is itself not wanted is not wanted either.
+  return is.includes(typed) && (!other || isWanted(other, fields, entries))
 }
 
 /** The entry that counts for a field: what was entered, else the stated default. */

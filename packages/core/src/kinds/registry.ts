@@ -1,12 +1,25 @@
 // The table of kinds of point. A new kind is one folder here, one in the web application, and one row below.
 import { Refusal } from '../refusal/index.ts'
+import { clampOn } from './clamp-on/index.ts'
+import { coriolis } from './coriolis/index.ts'
 import { directKinds } from './direct/index.ts'
 import { discreteSensor } from './discrete/index.ts'
 import type { CurrentKind, PointKind, SwitchKind } from './kind.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
+import { orificeDpKind } from './orifice-dp/index.ts'
 import { rtdHead } from './rtd-head/index.ts'
+import { thermalInsertion } from './thermal-insertion/index.ts'
 
-export const KINDS: readonly PointKind[] = [levelFromAbove, rtdHead, ...directKinds, discreteSensor]
+export const KINDS: readonly PointKind[] = [
+  levelFromAbove,
+  rtdHead,
+  clampOn,
+  coriolis,
+  thermalInsertion,
+  orificeDpKind,
+  ...directKinds,
+  discreteSensor,
+]
 
 /** The kind with this id. @throws Refusal `unknown-kind` */
 export function kindOf(id: string): PointKind {

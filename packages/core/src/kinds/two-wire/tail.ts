@@ -1,5 +1,5 @@
 // The thread of a two-wire point from its digital value to the controller.
-import { formatQuantity as show } from '../../quantity/index.ts'
+import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
 import type { Reader } from '../reader.ts'
@@ -18,9 +18,45 @@ export function stageOr(title: string, causes: readonly string[], needs: readonl
   return stage instanceof Refusal ? notReady(title, causes, [`${title.toLowerCase()} with a span`]) : stage
 }
 
+/** Where a tail is not the plain one. */
+export interface TailTerms {
+  /** Digital values at 4 and 20 mA, where they are not the range values as entered. */
+  readonly ends?: readonly [number, number]
+  /** What the controller shows, where it is another quantity than the digital value. */
+  readonly shows?: { readonly quantity: QuantityName; readonly unit: string }
+  /** The controller takes the square root of the signal. */
+  readonly root?: boolean
+}
+
+/** The controller's scale with a square root: none of the signal gives the low end, all of it the high end. */
+function rootStage(
+  title: string,
+  causes: readonly string[],
+  [low, high]: readonly [number, number],
+  [a, b]: readonly [number, number],
+  unit: string,
+): Stage {
+  if (low === high || a === b) throw new Refusal('zero-span', `${title} has no span.`)
+  const root = (counts: number) => Math.sqrt(Math.max(0, (counts - low) / (high - low)))
+  return {
+    title,
+    causes,
+    ready: true,
+    forward: (counts) => a + root(counts) * (b - a),
+    inverse: (value) => low + Math.max(0, (value - a) / (b - a)) ** 2 * (high - low),
+    working: (counts) => ({
+      title: 'What the controller shows',
+      formula: 'value = low + √((N − N₄)/(N₂₀ − N₄)) · (high − low)',
+      numbers: `${show(a, unit, { trim: true })} + √((${show(counts, 'counts')} − ${show(low, 'counts')}) / ${show(high - low, 'counts')}) × ${show(b - a, unit, { trim: true })} = ${show(a + root(counts) * (b - a), unit)}`,
+      source: 'The controller’s scale as entered, with square root',
+    }),
+  }
+}
+
 /** Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in its unit. */
-export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: Stage[] } {
-  const controllerUnit = r.missing('receiverHigh').length ? digital.unit : r.unit('receiverHigh')
+export function currentTail(r: Reader, digital: Knot, terms: TailTerms = {}): { knots: Knot[]; stages: Stage[] } {
+  const shows = terms.shows ?? digital
+  const controllerUnit = r.missing('receiverHigh').length ? shows.unit : r.unit('receiverHigh')
   const knots: Knot[] = [
     {
       id: 'current',
@@ -54,7 +90,7 @@ export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: 
       role: 'controller',
       name: 'Controller shows',
       explains: 'What the operator trusts.',
-      quantity: digital.quantity,
+      quantity: shows.quantity,
       unit: controllerUnit,
       decimals: controllerUnit === 'm' ? 3 : controllerUnit === 'mm' ? 0 : 1,
     },
@@ -69,7 +105,7 @@ export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: 
     knots,
     stages: [
       stageOr('Range setting', rangeCauses, r.missing('lrv', 'urv'), () => {
-        const [lrv, urv] = [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
+        const [lrv, urv] = terms.ends ?? [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
         return straightStage('Range setting', rangeCauses, [lrv, urv], [4, 20], (value) => ({
           title: 'Loop current',
           formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
@@ -111,6 +147,7 @@ export function currentTail(r: Reader, digital: Knot): { knots: Knot[]; stages: 
         () => {
           const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
           const [a, b] = [r.in('receiverLow', controllerUnit)!, r.in('receiverHigh', controllerUnit)!]
+          if (terms.root) return rootStage('Receiver scale', scaleCauses, [low, high], [a, b], controllerUnit)
           return straightStage('Receiver scale', scaleCauses, [low, high], [a, b], (counts) => ({
             title: 'What the controller shows',
             formula: 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)',

@@ -1,0 +1,255 @@
+// A clamp-on point as far as it has been entered: pipe, fluid, pair, and the beam that they make.
+import {
+  compositionWords,
+  GAS_MODEL,
+  GAS_PRESETS,
+  gasProperties,
+  dewRisk,
+  LIQUIDS,
+  liquidProperties,
+  readComposition,
+  seawaterProperties,
+  waterProperties,
+  type Composition,
+} from '../../fluid/index.ts'
+import { clampOnGeometry, TRANSDUCERS, type Beam, type BeamInput } from '../../flow/index.ts'
+import { LINERS, MATERIALS, PIPE_TABLES, pipeDimensions, waveSpeedAt, type PipeStandard } from '../../pipe/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { ATMOSPHERE_kPa } from '../flow/shared.ts'
+import type { Reader } from '../reader.ts'
+
+export interface Fluid {
+  readonly name: string
+  readonly medium: 'liquid' | 'gas'
+  readonly soundSpeed_mps: number
+  readonly density_kgm3: number
+  readonly viscosity_mPas: number
+  readonly kinematic_cSt: number
+  /** What gave these figures. */
+  readonly model: string
+  readonly temp_C: number
+  readonly pressure_kPa: number
+  readonly composition?: Composition
+  readonly dewRisk?: number
+  /** Sound speed at another temperature; may refuse. */
+  readonly speedAt: (temp_C: number) => number
+}
+
+export interface ClampOn {
+  readonly od_mm: number | undefined
+  readonly wall_mm: number | undefined
+  /** Whether the wall is the table’s. */
+  readonly wallFromTable: boolean
+  readonly wallSpeed_mps: number | undefined
+  readonly liner_mm: number
+  readonly linerSpeed_mps: number | undefined
+  readonly lined: boolean
+  readonly metal: boolean
+  readonly fluid: Fluid | Refusal | undefined
+  readonly wedge: { readonly speed_mps: number; readonly angle_deg: number } | undefined
+  readonly traverses: 1 | 2 | 3 | 4
+  readonly input: BeamInput | undefined
+  readonly beam: Beam | Refusal | undefined
+  /** What the pipe table says against the size asked for. */
+  readonly tableSays: string
+  /** What the beam still needs. */
+  readonly needs: readonly string[]
+}
+
+const METALS = [
+  'carbon-steel',
+  'stainless-steel',
+  'ductile-iron',
+  'grey-iron',
+  'copper',
+  'aluminium',
+  'brass',
+  'titanium',
+]
+
+function tablePipe(r: Reader): { od_mm?: number; wall_mm?: number; says: string } {
+  const [standard, size, schedule] = ['pipeStandard', 'pipeSize', 'pipeSchedule'].map((k) => r.text(k))
+  if (!standard || !size) return { says: '' }
+  const table = PIPE_TABLES.find((t) => t.standard === standard)
+  const row = table?.sizes[size] ?? Object.values(table?.sizes ?? {}).find((s) => s.also === size)
+  if (!table || !row) {
+    const near = Object.keys(table?.sizes ?? {}).slice(0, 6).join(', ') // prettier-ignore
+    return { says: `${standard} has no size “${size}”. Its sizes are written like ${near}.` }
+  }
+  const od_mm = row.od * table.unit_mm
+  if (!schedule) return { od_mm, says: '' }
+  const found = attempt(() => pipeDimensions(standard as PipeStandard, size, schedule))
+  if (found instanceof Refusal)
+    return { od_mm, says: `${standard} ${size} has the walls ${Object.keys(row.walls).join(', ')}; not “${schedule}”.` }
+  return { od_mm: found.od_mm, wall_mm: found.wall_mm, says: '' }
+}
+
+/** The composition that counts: the preset’s, or what was typed, as fractions. */
+export function compositionOf(r: Reader): { composition: Composition; sum: number } | Refusal | undefined {
+  const preset = GAS_PRESETS.find((p) => p.id === r.text('gas'))
+  if (preset) return { composition: preset.composition, sum: 1 }
+  const text = r.text('composition')
+  return text ? attempt(() => readComposition(text)) : undefined
+}
+
+function gasOf(r: Reader, temp_C: number, pressure_kPa: number): Fluid | Refusal | undefined {
+  const read = compositionOf(r)
+  if (read === undefined || read instanceof Refusal) return read
+  const { composition } = read
+  const own = r.in('ownViscosity', 'mPa.s')
+  return attempt(() => {
+    const p = gasProperties(composition, temp_C, pressure_kPa)
+    const viscosity = own ?? p.viscosity_mPas
+    return {
+      name: GAS_PRESETS.find((g) => g.id === r.text('gas'))?.name ?? 'the entered gas',
+      medium: 'gas' as const,
+      soundSpeed_mps: p.soundSpeed_mps,
+      density_kgm3: p.density_kgm3,
+      viscosity_mPas: viscosity,
+      kinematic_cSt: (1000 * viscosity) / p.density_kgm3,
+      model: GAS_MODEL,
+      temp_C,
+      pressure_kPa,
+      composition,
+      dewRisk: dewRisk(composition, temp_C, pressure_kPa),
+      speedAt: (t: number) => gasProperties(composition, t, pressure_kPa).soundSpeed_mps,
+    }
+  })
+}
+
+function liquidOf(r: Reader, temp_C: number, pressure_kPa: number): Fluid | Refusal | undefined {
+  const id = r.text('liquid')
+  const own = r.in('ownViscosity', 'mPa.s')
+  const make = (
+    name: string,
+    model: string,
+    at: (t: number) => { soundSpeed_mps: number; density_kgm3: number; viscosity_mPas: number },
+  ): Fluid => {
+    const p = at(temp_C)
+    const viscosity = own ?? p.viscosity_mPas
+    return {
+      name, medium: 'liquid', model, temp_C, pressure_kPa,
+      soundSpeed_mps: p.soundSpeed_mps, density_kgm3: p.density_kgm3, viscosity_mPas: viscosity,
+      kinematic_cSt: (1000 * viscosity) / p.density_kgm3, speedAt: (t) => at(t).soundSpeed_mps,
+    }
+  } // prettier-ignore
+  if (id === 'water')
+    return attempt(() =>
+      make('water', 'IAPWS-95, viscosity IAPWS 2008', (t) => waterProperties(Math.max(0.01, t), pressure_kPa)),
+    )
+  if (id === 'seawater') {
+    const salinity = r.in('salinity', 'g/kg')
+    if (salinity === undefined) return undefined
+    return attempt(() => make('seawater', 'TEOS-10', (t) => seawaterProperties(salinity, t, pressure_kPa)))
+  }
+  if (id === 'own') {
+    const [speed, density] = [r.in('ownSpeed', 'm/s'), r.in('ownDensity', 'kg/m3')]
+    if (speed === undefined || density === undefined || own === undefined) return undefined
+    if (!(speed > 0 && density > 0 && own > 0))
+      return new Refusal('not-positive', 'Sound speed, density and viscosity are above 0.')
+    return make('the entered liquid', 'own figures', () => ({ soundSpeed_mps: speed, density_kgm3: density, viscosity_mPas: own })) // prettier-ignore
+  }
+  const row = LIQUIDS.find((l) => l.id === id)
+  return (
+    row && attempt(() => make(row.name, `table of liquids, ± ${row.accuracyPct} %`, (t) => liquidProperties(row, t)))
+  )
+}
+
+/** The fluid of the entries; a refusal where they contradict each other, undefined while something is missing. */
+export function fluidOf(r: Reader): Fluid | Refusal | undefined {
+  const [temp, gauge] = [r.in('fluidTemp', 'degC'), r.in('fluidPressure', 'kPa')]
+  if (temp === undefined || gauge === undefined) return undefined
+  const pressure = gauge + ATMOSPHERE_kPa
+  if (!(pressure > 0)) return new Refusal('out-of-range', 'The pressure is below a vacuum.')
+  return r.text('medium') === 'gas' ? gasOf(r, temp, pressure) : liquidOf(r, temp, pressure)
+}
+
+const fluidNeeds = (r: Reader): string[] =>
+  r.text('medium') === 'gas'
+    ? r.missing('gas', 'composition', 'fluidTemp', 'fluidPressure')
+    : [
+        ...r.missing('liquid', 'salinity', 'fluidTemp', 'fluidPressure', 'ownSpeed', 'ownDensity'),
+        ...(r.text('liquid') === 'own' ? r.missing('ownViscosity') : []),
+      ]
+
+const positive = (v: number | undefined): v is number => v !== undefined && Number.isFinite(v) && v > 0
+
+export function clampOnOf(r: Reader): ClampOn {
+  const by = r.text('diameterBy')
+  const table = by === 'table' ? tablePipe(r) : { says: '' }
+  const round = r.in('circumference', 'mm')
+  const od_mm = by === 'table' ? table.od_mm : by === 'circumference' ? round && round / Math.PI : r.in('od', 'mm')
+  const gauged = r.in('wall', 'mm')
+  const wall_mm = gauged ?? table.wall_mm
+  const fluid = fluidOf(r)
+  const temp = r.in('fluidTemp', 'degC') ?? 20
+  const material = MATERIALS.find((m) => m.id === r.text('material'))
+  const wallSpeed = r.text('material') === 'own' ? r.in('wallSpeed', 'm/s') : material && waveSpeedAt(material, temp)
+  const lined = r.text('liner') !== 'none'
+  const liner = LINERS.find((l) => l.id === r.text('liner'))
+  const linerSpeed = r.text('liner') === 'own' ? r.in('linerSpeed', 'm/s') : liner && waveSpeedAt(liner, temp)
+  const liner_mm = lined ? r.in('linerThickness', 'mm') : 0
+  const pair = TRANSDUCERS.find((t) => t.id === r.text('transducer'))
+  const [speed, angle] = [r.in('wedgeSpeed', 'm/s'), r.in('wedgeAngle', 'deg')]
+  const wedge = pair
+    ? { speed_mps: pair.wedgeSpeed_mps, angle_deg: pair.wedgeAngle_deg }
+    : positive(speed) && positive(angle) && angle < 90
+      ? { speed_mps: speed, angle_deg: angle }
+      : undefined
+  const traverses = ([1, 2, 3, 4] as const).find((n) => String(n) === r.text('traverses')) ?? 2
+  const needs = [
+    ...(by === 'table'
+      ? r.missing('pipeStandard', 'pipeSize', ...(gauged === undefined ? ['pipeSchedule'] : []))
+      : [...r.missing('od', 'circumference'), ...(gauged === undefined ? [r.label('wall')] : [])]),
+    ...r.missing('material', 'wallSpeed', 'linerThickness', 'linerSpeed'),
+    ...fluidNeeds(r),
+    ...r.missing('transducer', 'wedgeSpeed', 'wedgeAngle'),
+  ]
+  const whole =
+    positive(od_mm) && positive(wall_mm) && positive(wallSpeed) && wedge && fluid && !(fluid instanceof Refusal) &&
+    (!lined || (liner_mm !== undefined && liner_mm >= 0 && positive(linerSpeed))) // prettier-ignore
+  const input: BeamInput | undefined = whole
+    ? {
+        od_mm, wall_mm, wallSpeed_mps: wallSpeed, fluidSpeed_mps: fluid.soundSpeed_mps, traverses,
+        wedgeSpeed_mps: wedge.speed_mps, wedgeAngle_deg: wedge.angle_deg,
+        ...(lined && liner_mm! > 0 ? { liner_mm: liner_mm!, linerSpeed_mps: linerSpeed! } : {}),
+      } // prettier-ignore
+    : undefined
+  return {
+    od_mm: positive(od_mm) ? od_mm : undefined,
+    wall_mm: positive(wall_mm) ? wall_mm : undefined,
+    wallFromTable: gauged === undefined && wall_mm !== undefined,
+    wallSpeed_mps: wallSpeed,
+    liner_mm: liner_mm ?? 0,
+    linerSpeed_mps: linerSpeed,
+    lined,
+    metal: METALS.includes(r.text('material')),
+    fluid,
+    wedge,
+    traverses,
+    input,
+    beam: input && attempt(() => clampOnGeometry(input)),
+    tableSays: table.says,
+    needs,
+  }
+}
+
+export const beamOf = (c: ClampOn): Beam | undefined => (c.beam && !(c.beam instanceof Refusal) ? c.beam : undefined)
+export const knownFluid = (c: ClampOn): Fluid | undefined =>
+  c.fluid && !(c.fluid instanceof Refusal) ? c.fluid : undefined
+
+/** Spacing as set between the marks, mm, and as holes of the index bar. */
+export function spacingOf(
+  c: ClampOn,
+  r: Reader,
+): { spacing_mm: number; holes?: number; holeError_mm?: number } | undefined {
+  const beam = beamOf(c)
+  if (!beam) return undefined
+  const spacing_mm = beam.spacing_mm + 2 * (r.in('faceOffset', 'mm') ?? 0)
+  const pitch = r.in('barPitch', 'mm')
+  if (!positive(pitch)) return { spacing_mm }
+  const holes = Math.round(spacing_mm / pitch)
+  return { spacing_mm, holes, holeError_mm: holes * pitch - spacing_mm }
+}
+
+export { compositionWords }

@@ -1,0 +1,86 @@
+// What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's process.
+import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
+import type { Finding, Grade } from '../../findings/index.ts'
+import type { Knot } from '../../thread/index.ts'
+import type { Working } from '../../working/index.ts'
+import type { Entries, Field, Figure } from '../kind.ts'
+import { readEntries, type Reader } from '../reader.ts'
+
+type More = Partial<Pick<Field, 'required' | 'default' | 'when'>>
+
+/** An entry of the Point stage with a unit. */
+export const amount = (
+  key: string, group: string, label: string, quantity: QuantityName, unit: string, help: string, more: More = { required: true },
+): Field => ({ key, stage: 'point', group, type: 'quantity', quantity, unit, label, help, ...more }) // prettier-ignore
+
+/** An entry of the Point stage that is one of several. */
+export const choice = (
+  key: string, group: string, label: string, options: readonly (string | { value: string; label: string })[], help: string, more: More = {},
+): Field => ({
+  key, stage: 'point', group, type: 'choice', label, help,
+  options: options.map((o) => (typeof o === 'string' ? { value: o, label: o } : o)), ...more,
+}) // prettier-ignore
+
+/** An entry of the Point stage in words, or digits kept as they were typed. */
+export const words = (key: string, group: string, label: string, help: string, more: More = {}): Field => ({
+  key, stage: 'point', group, type: 'text', label, help, ...more,
+}) // prettier-ignore
+
+/** The unit that the loop speaks in: the one its range was typed in, else the usual one. */
+export const loopUnit = (r: Reader, usual: string): string => (r.missing('urv').length ? usual : r.unit('urv'))
+
+export const flowKnot = (
+  id: string, role: Knot['role'], name: string, explains: string, quantity: QuantityName, unit: string, decimals: number,
+): Knot => ({ id, role, name, explains, quantity, unit, decimals }) // prettier-ignore
+
+interface FigureSource {
+  readonly needs?: readonly string[]
+  readonly says?: string | undefined
+  readonly working?: (value: number) => Omit<Working, 'title' | 'numbers'> & { numbers: string }
+}
+/** A figure of the Point stage: its value with working, or what it still needs, or why there is none. */
+export function figure(
+  id: string,
+  label: string,
+  unit: string,
+  decimals: number,
+  value: number | undefined,
+  from: FigureSource,
+): Figure {
+  const head = { id, stage: 'point' as const, label, unit, decimals }
+  if (value === undefined || !Number.isFinite(value))
+    return from.needs?.length
+      ? { ...head, needs: from.needs }
+      : { ...head, says: from.says ?? 'outside what can be computed' }
+  const { working } = from
+  return working
+    ? {
+        ...head,
+        value,
+        working: () => ({
+          title: label,
+          ...working(value),
+          numbers: `${working(value).numbers} = ${show(value, unit, { decimals })}`,
+        }),
+      }
+    : { ...head, value }
+}
+
+export const finding = (
+  grade: Grade, code: string, fields: string[], what: string, why: string, action: string,
+  sure = 'Certain, if the entries are right.',
+): Finding => ({ code, grade, fields, what, why, sure, action }) // prettier-ignore
+
+/** How the bench's process of a flow can be moved: from none (or against the arrow) to a little above the range. */
+export function flowBench(fields: readonly Field[], entries: Entries, usual: string) {
+  const r = readEntries(fields, entries)
+  const unit = loopUnit(r, usual)
+  const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
+  if (a === undefined || b === undefined || a === b) return undefined
+  const span = Math.abs(b - a)
+  return { lowest: Math.min(a, b, 0), highest: Math.max(a, b) + span * 0.02, ratePerSecond: span / 12, scatter: span * 0.003 }
+} // prettier-ignore
+
+/** Atmospheric pressure taken where only a gauge pressure is entered, kPa. */
+export const ATMOSPHERE_kPa = 101.325
+export const MANUAL = 'Tell operations and put the loop in manual: a false value drives valves and trips.'
