@@ -205,6 +205,7 @@ function folderOf(plan: Plan): WholeFolder {
     versions: [version],
     checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)),
     wireLog: [],
+    workLog: [],
     ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),
   }
 }

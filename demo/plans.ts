@@ -54,12 +54,15 @@ const commissioned = (plan: Omit<Plan, 'created' | 'gear' | 'history'> & Partial
 /** Loops whose measurement is entered as its value; the wiring is complete. */
 export const WIRED: readonly Plan[] = [
   commissioned({
-    tag: 'FT-101', service: 'Seawater intake flow', area: 'Intake', kind: 'volume-flow',
+    tag: 'FT-101', service: 'Seawater intake flow', area: 'Intake', kind: 'clamp-on',
     typed: {
-      ...wired, ...standard('m3/h', 0, 500), sensorLow: '-1200 m3/h', sensorHigh: '1200 m3/h',
+      ...wired, ...standard('m3/h', 0, 500),
       device: 'Clamp pair M with wall transmitter, ultrasonic', serial: 'M-11806', controls: 'Intake pump speed; low flow stops the screen wash',
       tell: 'Wash house operator, radio channel 3', output: 'four-wire active', power: 'mains', receiver: 'passive card', maxV: '15 V',
       cableLength: '220 m', cableTemp: '35 °C', conductor: '1.5 mm2',
+      diameterBy: 'table', pipeStandard: 'EN 545', pipeSize: 'DN 300', pipeSchedule: 'K9', wall: '7.4 mm', material: 'ductile-iron', liner: 'cement-mortar', linerThickness: '4 mm',
+      medium: 'liquid', liquid: 'seawater', salinity: '34.2 g/kg', fluidTemp: '7.5 °C', fluidPressure: '2.4 bar', transducer: 'S3', serialA: 'M-11806A', serialB: 'M-11806B', traverses: '2',
+      school: 'liquid', disturbance: 'pump', upstream: '4.5 m', downstream: '2.2 m', run: 'horizontal', position: 'at the side', cutoff: '2 m3/h',
     },
   }),
   commissioned({
@@ -87,20 +90,27 @@ export const WIRED: readonly Plan[] = [
     },
   }),
   commissioned({
-    tag: 'FT-210', service: 'Alginate liquor mass flow', area: 'Concentration', kind: 'mass-flow',
+    tag: 'FT-210', service: 'Alginate liquor mass flow', area: 'Concentration', kind: 'coriolis',
     typed: {
-      ...wired, ...standard('kg/h', 0, 9000), sensorLow: '0 kg/h', sensorHigh: '20000 kg/h',
+      ...wired, ...standard('kg/h', 0, 9000),
       device: 'Coriolis meter C2, two-wire', serial: 'C2-55019', controls: 'Evaporator feed',
       tell: 'Boiler operator, radio channel 4', between: 'isolator', receiver: 'passive card', cableLength: '130 m', cableTemp: '40 °C',
+      size: 'DN 25', sensorSerial: 'C2-S-20771', flowCalTag: '72.3841', flowCalCert: '72.3841', flowCalLetters: 'CAL', flowTempTag: '4.26', flowTempCert: '4.26', flowTempLetters: 'FT',
+      lowPeriodTag: '9105.431', lowPeriodCert: '9105.431', lowPeriodLetters: 'P1', lowDensityTag: '1.18', lowDensityLetters: 'D1', highPeriodTag: '10322.772', highPeriodCert: '10322.772', highPeriodLetters: 'P2',
+      highDensityTag: '998.2', highDensityLetters: 'D2', periodTempTag: '4.40', periodTempLetters: 'DT', direction: 'with the arrow', display: 'lit',
+      fluidTemp: '62 °C', fluidDensity: '1058 kg/m3', cutoff: '20 kg/h', pulseBy: 'pulses per kilogram', pulsesPerKg: '100', receiverLimit: '5000 Hz', total1: 'mass flow', total2: 'volume flow',
     },
   }),
   commissioned({
-    tag: 'FT-214', service: 'Soda dosing', area: 'Extraction', kind: 'mass-flow',
+    tag: 'FT-214', service: 'Soda dosing', area: 'Extraction', kind: 'coriolis',
     typed: {
-      ...wired, ...standard('kg/h', 0, 600), sensorLow: '0 kg/h', sensorHigh: '2000 kg/h',
+      ...wired, ...standard('kg/h', 0, 600),
       device: 'Coriolis meter C2, separate transmitter', serial: 'C2-55102', controls: 'Soda dosing pump',
       tell: 'Extraction operator, radio channel 2', output: 'isolated, fed by jumper', power: 'mains', receiver: 'passive card',
       cableLength: '75 m', cableTemp: '35 °C',
+      size: 'DN 6', sensorSerial: 'C2-S-20893', driveClass: 'high, 150 Hz and above', flowCalTag: '2.31750', flowCalLetters: 'CAL', flowTempTag: '4.31', flowTempLetters: 'FT',
+      lowPeriodTag: '5211.048', lowPeriodLetters: 'P1', lowDensityTag: '1.20', lowDensityLetters: 'D1', highPeriodTag: '5983.310', highPeriodLetters: 'P2', highDensityTag: '998.1', highDensityLetters: 'D2',
+      periodTempTag: '4.37', periodTempLetters: 'DT', fluidTemp: '24 °C', fluidDensity: '1219 kg/m3', cutoff: '1.5 kg/h', pulseBy: 'kilograms per pulse', kgPerPulse: '0.01', receiverLimit: '100 Hz',
     },
     wrong: (w) => ({ ...w, conductors: w.conductors.filter((c) => c.from !== 'TX:A+') }),
     note: 'Wired as found: display works, output dead',
@@ -114,37 +124,46 @@ export const WIRED: readonly Plan[] = [
     },
   }),
   commissioned({
-    tag: 'FT-310', service: 'Raw biogas flow', area: 'Gas', kind: 'mass-flow',
+    tag: 'FT-310', service: 'Raw biogas flow', area: 'Gas', kind: 'thermal-insertion',
     typed: {
-      ...wired, ...standard('kg/h', 0, 400), sensorLow: '0 kg/h', sensorHigh: '800 kg/h',
+      ...wired, ...standard('kg/h', 0, 400),
       device: 'Thermal insertion meter T1 through a ball valve', serial: 'T1-31120', controls: 'Flare valve',
       tell: 'Gas plant operator, radio channel 6', output: 'four-wire passive', receiver: 'card supplies loop', cableLength: '160 m', cableTemp: '45 °C',
+      od: '219.1 mm', wall: '4.0 mm', branch: '68 mm', valve: '118 mm', fitting: '92 mm', tip: '15 mm', stem: '500 mm', rods: 'none', gas: 'raw-biogas', fluidTemp: '32 °C', fluidPressure: '45 mbar',
+      dtZero: '60.0 K', dtFull: '18.4 K', fullFlow: '400 kg/h', throat: '2.40 mm', discharge: '0.992', testGas: 'nitrogen', baseTemp: '19.6 °C', repeat: '2 %',
+      base1Pressure: '1.5 bar', base1Reading: '74.1 kg/h', base2Pressure: '3.0 bar', base2Reading: '121.6 kg/h', base3Pressure: '4.5 bar', base3Reading: '168.9 kg/h', base4Pressure: '6.0 bar', base4Reading: '217.3 kg/h', cutoff: '2 kg/h',
     },
   }),
   commissioned({
-    tag: 'FT-330', service: 'Biomethane export flow', area: 'Gas', kind: 'volume-flow',
+    tag: 'FT-330', service: 'Biomethane export flow', area: 'Gas', kind: 'clamp-on',
     typed: {
-      ...wired, ...standard('m3/h', 0, 900), sensorLow: '0 m3/h', sensorHigh: '2500 m3/h',
+      ...wired, ...standard('m3/h', 0, 900),
       device: 'Clamp pair G with wall transmitter, ultrasonic, two paths', serial: 'G-00219', controls: 'Export metering; low flow shuts the compressor down',
       tell: 'Gas plant operator, radio channel 6', output: 'four-wire active', receiver: 'passive card', maxV: '18 V', between: 'isolator',
       cableLength: '190 m', cableTemp: '45 °C',
+      diameterBy: 'table', pipeStandard: 'ASME B36.10M', pipeSize: 'NPS 6', pipeSchedule: '40', wall: '7.05 mm', material: 'carbon-steel',
+      medium: 'gas', gas: 'biomethane', fluidTemp: '14 °C', fluidPressure: '18 bar', transducer: 'W4', serialA: 'G-00219A', serialB: 'G-00219B', traverses: '2', paths: '2',
+      school: 'gas', disturbance: 'two bends in one plane', upstream: '5.1 m', downstream: '2.4 m', run: 'horizontal', position: 'at the side', cutoff: '5 m3/h',
     },
   }),
   commissioned({
-    tag: 'FT-402', service: 'Steam to dryer', area: 'Drying', kind: 'mass-flow',
+    tag: 'FT-402', service: 'Steam to dryer', area: 'Drying', kind: 'orifice-dp',
     typed: {
-      ...wired, ...standard('kg/h', 0, 2500), sensorLow: '0 kg/h', sensorHigh: '4000 kg/h',
+      ...wired, ...standard('kg/h', 0, 2500),
       device: 'Pressure cell P4 at an orifice', serial: 'P4-20811', controls: 'Dryer steam valve TV-405',
       tell: 'Dryer operator, radio channel 5', cableLength: '95 m', cableTemp: '60 °C',
+      sensorHigh: '600 mbar', pipeBore: '102.26 mm', bore: '61.50 mm', taps: 'flange', fluid: 'steam', fluidTemp: '190 °C', fluidPressure: '8.0 bar', rootAt: 'transmitter', cutoff: '125 kg/h',
     },
   }),
   commissioned({
-    tag: 'FT-410', service: 'Wash water return, clamp-on survey', area: 'Wash house', kind: 'volume-flow',
+    tag: 'FT-410', service: 'Wash water return, clamp-on survey', area: 'Wash house', kind: 'clamp-on',
     typed: {
-      ...wired, ...standard('m3/h', 0, 120), sensorLow: '-400 m3/h', sensorHigh: '400 m3/h',
+      ...wired, ...standard('m3/h', 0, 120),
       device: 'Clamp pair M, portable', serial: 'M-11830', controls: 'Nothing; a day’s survey',
       tell: 'Wash house operator, radio channel 3', output: 'four-wire active', power: 'mains', receiver: 'passive card', junction: 'no', maxV: '15 V',
       cableLength: '12 m', cableTemp: '30 °C',
+      diameterBy: 'circumference', circumference: '359.1 mm', wall: '2.1 mm', material: 'stainless-steel', medium: 'liquid', liquid: 'water', fluidTemp: '22 °C', fluidPressure: '1.2 bar',
+      transducer: 'W2', serialA: 'M-11830A', serialB: 'M-11830B', traverses: '2', school: 'liquid', disturbance: 'two bends in two planes', upstream: '3.1 m', downstream: '1.1 m', cutoff: '0.5 m3/h',
     },
   }),
   commissioned({

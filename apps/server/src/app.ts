@@ -18,6 +18,7 @@ import { mountCounting } from './routes/counting.ts'
 import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
+import { mountWork } from './routes/work.ts'
 import { mountLoops } from './routes/loops.ts'
 import type { EventHub } from './services/events.ts'
 import { sessionSecret } from './services/settings.ts'
@@ -76,6 +77,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountWiring(mount, db)
   mountLinks(mount, links)
   mountCounting(mount, db, links)
+  mountWork(mount, db)
   mountDescriptions(mount)
 
   app.use('/api', () => {

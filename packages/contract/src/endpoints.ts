@@ -2,11 +2,12 @@
 import { CALCULATORS } from '@calm-loop/core/calculators'
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
-import { LinkDescription, MoveProcess, WatchedPoint } from './link.ts'
+import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
 import * as L from './loops.ts'
 import { NewPerson, Person, Session, SignIn } from './people.ts'
 import { Id } from './primitives.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
+import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
 
 /** Who may call: anyone; anyone signed in; only people with the role. */
 export type Access = 'anyone' | 'signed-in' | 'technician' | 'reviewer'
@@ -375,6 +376,82 @@ export const endpoints = {
     summary: 'Move the stand-in’s process',
     params: loop,
     body: MoveProcess,
+  }),
+
+  meterHeld: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/link/meter',
+    access: 'signed-in',
+    summary: 'What the meter holds, and the practice cases there are',
+    params: loop,
+    response: MeterHeld,
+  }),
+  commandMeter: endpoint({
+    method: 'post',
+    path: '/api/loops/:loopId/link/meter',
+    access: 'technician',
+    summary: 'Start, mount, zero, write or check the meter',
+    params: loop,
+    body: CommandMeter,
+    response: MeterHeld,
+  }),
+  revealPractice: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/link/practice',
+    access: 'signed-in',
+    summary: 'What the practice case under way has hidden',
+    params: loop,
+    response: Revealed,
+  }),
+
+  addWork: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/work/:entryId',
+    access: 'technician',
+    summary: 'Put a step, a judged sound speed, a zero, a health check, a read-back or a survey on record',
+    params: z.object({ loopId: Id, entryId: Id }),
+    body: AddWorkEntry,
+    response: WorkEntry,
+  }),
+  survey: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/surveys/:surveyId',
+    access: 'signed-in',
+    summary: 'The rows of a survey',
+    params: z.object({ loopId: Id, surveyId: Id }),
+    response: z.array(WorkEntry),
+  }),
+  surveyCsv: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/surveys/:surveyId/rows.csv',
+    access: 'signed-in',
+    summary: 'The rows of a survey as CSV (RFC 4180)',
+    params: z.object({ loopId: Id, surveyId: Id }),
+    media: 'text/csv',
+  }),
+  setupPdf: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/setup.pdf',
+    access: 'signed-in',
+    summary: 'The set-up sheet, in the order of keying',
+    params: loop,
+    media: 'application/pdf',
+  }),
+  siteRows: endpoint({
+    method: 'get',
+    path: '/api/site-rows',
+    access: 'signed-in',
+    summary: 'The site’s own rows of materials, liners, fluids and pairs',
+    response: z.array(SiteRow),
+  }),
+  addSiteRow: endpoint({
+    method: 'put',
+    path: '/api/site-rows/:rowId',
+    access: 'technician',
+    summary: 'Add a row to the site’s own tables',
+    params: z.object({ rowId: Id }),
+    body: AddSiteRow,
+    response: SiteRow,
   }),
 
   calc: endpoint({

@@ -10,6 +10,32 @@ export const LinkDescription = z.strictObject({
   lowest: z.number(),
   highest: z.number(),
 })
+const name = z.string().max(40)
+/** A simulated flow meter as it stands: its phase, what it shows beside its flow, what it holds. */
+export const MeterLive = z.strictObject({
+  phase: z.enum(['off', 'searching', 'running', 'no-signal', 'zeroing', 'health']),
+  phase_s: z.number(),
+  /** How long the phase lasts; 0 when it has no end of its own. */
+  lasts_s: z.number(),
+  practice: name,
+  tells: z.array(
+    z.strictObject({ id: name, label: z.string(), value: z.number(), unit: z.string(), decimals: z.number().int() }),
+  ),
+  zero: z.number(),
+  zeroed: z.strictObject({ before: z.number(), after: z.number(), spread: z.number() }).optional(),
+  mount: z.strictObject({ spacing_mm: z.number().nullable(), swapped: z.boolean() }),
+  gas: z.strictObject({ pressure_kPa: z.number(), temp_C: z.number() }).optional(),
+  /** Reported value; null while it cannot measure. */
+  digital: z.number().nullable(),
+})
+export type MeterLive = z.infer<typeof MeterLive>
+/** What a meter holds, and the practice cases there are. */
+export const MeterHeld = z.strictObject({
+  held: z.record(z.string().max(40), z.string().max(400)),
+  cases: z.array(name),
+})
+export type MeterHeld = z.infer<typeof MeterHeld>
+
 export const LiveReading = z.strictObject({
   t_s: z.number(),
   reference: z.number(),
@@ -21,10 +47,30 @@ export const LiveReading = z.strictObject({
   at_ms: z.number().optional(),
   running: z.boolean().optional(),
   edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() })).optional(),
+  meter: MeterLive.optional(),
 })
 export type LiveReading = z.infer<typeof LiveReading>
 /** Moves the stand-in's process, or lets a discrete point's machine run by itself. */
 export const MoveProcess = z.union([z.strictObject({ wanted: z.number() }), z.strictObject({ running: z.boolean() })])
+export const CommandMeter = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('start') }),
+  z.strictObject({ do: z.literal('practice'), case: name }),
+  z.strictObject({ do: z.literal('mount'), spacing_mm: z.number().positive().max(20_000), swapped: z.boolean() }),
+  z.strictObject({ do: z.literal('zero'), length_s: z.number().min(2).max(300) }),
+  z.strictObject({
+    do: z.literal('write'),
+    values: z.record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), z.string().max(400)),
+  }),
+  z.strictObject({ do: z.literal('health'), output: z.enum(['hold', 'fault']) }),
+  z.strictObject({
+    do: z.literal('gas'),
+    pressure_kPa: z.number().positive().max(100_000),
+    temp_C: z.number().min(-100).max(200),
+  }),
+  z.strictObject({ do: z.literal('process') }),
+])
+export type CommandMeter = z.infer<typeof CommandMeter>
+export const Revealed = z.strictObject({ case: name, reveals: z.string() })
 export type MoveProcess = z.infer<typeof MoveProcess>
 
 /** States of many discrete points at one moment. */
@@ -50,7 +96,7 @@ export type WatchedPoint = z.infer<typeof WatchedPoint>
 
 export const LoopEvent = z.strictObject({
   loopId: z.uuid(),
-  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count']),
+  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work']),
   id: z.uuid(),
   by: z.string(),
 })

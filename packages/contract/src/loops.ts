@@ -1,6 +1,7 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
 import { z } from 'zod'
 import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
+import { WorkEntry } from './work-log.ts'
 import { WireEntry } from './wire-log.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
@@ -201,6 +202,8 @@ export const Folder = z.strictObject({
   wireLog: z.array(WireEntry).default([]),
   /** Stops and rejected pieces of a discrete point. */
   countLog: z.array(CountEntry).default([]),
+  /** Work at the point, in its order. */
+  workLog: z.array(WorkEntry).default([]),
 })
 export type Folder = z.infer<typeof Folder>
 

@@ -1,5 +1,14 @@
 // The tables. Readings, gates, signatures, wiring log, edges, count log and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
-import type { AddCountEntry, AddWireEntry, Check, PointEntries, ReadEntry, Role } from '@calm-loop/contract'
+import type {
+  AddCountEntry,
+  AddSiteRow,
+  AddWireEntry,
+  AddWorkEntry,
+  Check,
+  PointEntries,
+  ReadEntry,
+  Role,
+} from '@calm-loop/contract'
 import { sql, type SQL } from 'drizzle-orm'
 import {
   bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
@@ -224,6 +233,31 @@ export const countLog = pgTable(
   },
   (t) => [unique('count_log_seq').on(t.loopId, t.seq)],
 )
+
+/** Work at a point: steps, zeroes, health checks, surveys. */
+export const workLog = pgTable(
+  'work_log',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    seq: integer('seq').notNull(),
+    what: text('what').$type<AddWorkEntry['what']>().notNull(),
+    body: jsonb('body').$type<AddWorkEntry>().notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [unique('work_log_seq').on(t.loopId, t.seq), index('work_log_what').on(t.loopId, t.what)],
+)
+
+/** The site's own rows of the tables. */
+export const siteRows = pgTable('site_rows', {
+  id: uuid('id').primaryKey(),
+  body: jsonb('body').$type<AddSiteRow>().notNull(),
+  byId: person('by'),
+  at: instant('at').notNull(),
+})
 
 export const audit = pgTable(
   'audit',

@@ -1,5 +1,5 @@
 // A device link: one small interface for whatever the loop is connected to, simulated or real.
-import type { LinkDescription, LiveReading, MoveProcess } from '@calm-loop/contract'
+import type { CommandMeter, LinkDescription, LiveReading, MeterHeld, MoveProcess, Revealed } from '@calm-loop/contract'
 import type { z } from 'zod'
 
 export interface DeviceLink {
@@ -8,6 +8,13 @@ export interface DeviceLink {
   subscribe(listener: (reading: LiveReading) => void, closed?: () => void): () => void
   /** Moves the process, where the link can. @throws Refusal */
   move(wish: MoveProcess): void
+  /** The meter behind the link, where there is one. */
+  readonly meter?: {
+    held(): z.infer<typeof MeterHeld>
+    /** @throws Refusal */
+    command(command: CommandMeter): void
+    reveal(): z.infer<typeof Revealed>
+  }
   /** The process value now, so that a link made anew can go on from there. */
   processNow(): number
   /** How many listen. */

@@ -24,6 +24,7 @@ import {
   signatures,
   versions,
   wireLog,
+  workLog,
 } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
@@ -34,10 +35,14 @@ import { inOneTurn } from './turns.ts'
 
 /** The bundle's text: sorted keys, two spaces, a line feed at the end. */
 export function bundleText(folder: WholeFolder): string {
-  const { loop, versions, checks, wireLog, countLog, edges } = folder
-  // What only a discrete point has stands there only where there is some.
-  const counted = { ...(countLog.length ? { countLog } : {}), ...(edges.length ? { edges } : {}) }
-  const whole = { loop, versions, checks, wireLog, ...counted }
+  const { loop, versions, checks, wireLog, countLog, workLog, edges } = folder
+  // What only some points have stands there only where there is some.
+  const some = {
+    ...(countLog.length ? { countLog } : {}),
+    ...(workLog.length ? { workLog } : {}),
+    ...(edges.length ? { edges } : {}),
+  }
+  const whole = { loop, versions, checks, wireLog, ...some }
   return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`
 }
 
@@ -80,6 +85,7 @@ function refuseFalse(folder: WholeFolder): void {
     ...folder.checks,
     ...folder.wireLog,
     ...folder.countLog,
+    ...folder.workLog,
     ...folder.edges,
     ...folder.checks.flatMap((c) => [...c.gates, ...c.readings, ...c.signatures]),
   ].map((x) => x.id)
@@ -120,6 +126,7 @@ function authorsOf(folder: WholeFolder): Author[] {
     ]),
     ...folder.wireLog.map((w) => w.by),
     ...folder.countLog.map((c) => c.by),
+    ...folder.workLog.map((w) => w.by),
     ...folder.edges.map((e) => e.by),
   ]
 }
@@ -152,6 +159,12 @@ async function store(tx: Queries, folder: WholeFolder): Promise<void> {
     await tx.insert(countLog).values(
       folder.countLog.map(({ id, by, at, ...body }, i) => ({
           id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
+        })), // prettier-ignore
+    )
+  if (folder.workLog.length)
+    await tx.insert(workLog).values(
+      folder.workLog.map(({ id, by, at, ...body }, i) => ({
+          id, loopId: loop.id, seq: i + 1, what: body.what, body, byId: by.id, at: new Date(at),
         })), // prettier-ignore
     )
   for (const { by, at, ...train } of folder.edges)

@@ -14,9 +14,10 @@ import {
   type Version,
   type WholeFolder,
   type WireEntry,
+  type WorkEntry,
 } from '@calm-loop/contract'
 import { createHash } from 'node:crypto'
-import { asc, eq, inArray } from 'drizzle-orm'
+import { and, asc, eq, inArray, ne } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {
   checks,
@@ -29,6 +30,7 @@ import {
   signatures,
   versions,
   wireLog,
+  workLog,
 } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 
@@ -96,6 +98,13 @@ export const countEntryOf = (row: typeof countLog.$inferSelect, names: Names): C
   at: row.at.toISOString(),
 })
 
+export const workEntryOf = (row: typeof workLog.$inferSelect, names: Names): WorkEntry => ({
+  ...row.body,
+  id: row.id,
+  by: author(names, row.byId),
+  at: row.at.toISOString(),
+})
+
 /** A train without its gaps: half a million of them are not read to show a folder. */
 export const TRAIN_HEAD = {
   id: edgeTrains.id,
@@ -137,8 +146,8 @@ export async function namesOf(db: Queries): Promise<Names> {
   return new Map((await db.select({ id: people.id, name: people.name }).from(people)).map((p) => [p.id, p.name]))
 }
 
-/** The whole folder. @throws HttpProblem 404 */
-export async function readFolder(db: Queries, loopId: string): Promise<FolderView> {
+/** The whole folder; the rows of surveys only when `whole`. @throws HttpProblem 404 */
+export async function readFolder(db: Queries, loopId: string, whole = false): Promise<FolderView> {
   const [loop] = await db.select().from(loops).where(eq(loops.id, loopId))
   if (!loop) throw notFound('This loop')
   const names = await namesOf(db)
@@ -150,6 +159,12 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
     .orderBy(asc(checks.startedAt), asc(checks.id))
   const wireRows = await db.select().from(wireLog).where(eq(wireLog.loopId, loopId)).orderBy(asc(wireLog.seq))
   const countRows = await db.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
+  const ofLoop = eq(workLog.loopId, loopId)
+  const workRows = await db
+    .select()
+    .from(workLog)
+    .where(whole ? ofLoop : and(ofLoop, ne(workLog.what, 'survey-rows')))
+    .orderBy(asc(workLog.seq))
   const trainRows = await db
     .select(TRAIN_HEAD)
     .from(edgeTrains)
@@ -180,6 +195,7 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
     },
     versions: versionRows.map((v) => versionOf(v, names)),
     wireLog: wireRows.map((w) => wireEntryOf(w, names)),
+    workLog: workRows.map((w) => workEntryOf(w, names)),
     countLog: countRows.map((c) => countEntryOf(c, names)),
     trains: trainRows.map((t) => trainHeadOf(t, names)),
     checks: checkRows.map((c) => ({
@@ -202,7 +218,7 @@ export async function readFolder(db: Queries, loopId: string): Promise<FolderVie
 
 /** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */
 export async function readWholeFolder(db: Queries, loopId: string): Promise<WholeFolder> {
-  const { row: _, trains: _heads, ...folder } = await readFolder(db, loopId)
+  const { row: _, trains: _heads, ...folder } = await readFolder(db, loopId, true)
   return { ...folder, edges: await wholeTrains(db, loopId) }
 }
 

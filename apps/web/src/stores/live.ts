@@ -1,5 +1,5 @@
 // Live readings of the loop's link: the newest one, and how steady the current is.
-import { LiveReading, type MoveProcess } from '@calm-loop/contract'
+import { LiveReading, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
 import { stability, type Sample, type Stability } from '@calm-loop/core/check'
 import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -71,5 +71,24 @@ export const useLive = defineStore('live', () => {
   const move = (loopId: string, wanted: number) => ask(loopId, { wanted })
   /** Lets a discrete point's machine run by itself, or stops it. */
   const run = (loopId: string, running: boolean) => ask(loopId, { running })
-  return { reading, samples, steadiness, connected, problem, limits, open, close, move, run }
+  /** What the meter behind the link holds, and its practice cases. */
+  const held = shallowRef<MeterHeld>()
+  async function readHeld(loopId: string): Promise<void> {
+    held.value = await call('meterHeld', { params: { loopId } }).catch((error: ApiProblem) => {
+      problem.value = error.message
+      return undefined
+    })
+  }
+  /** Says whether the meter took the command; what is wrong stands in `problem`. */
+  async function command(loopId: string, body: CommandMeter): Promise<boolean> {
+    problem.value = ''
+    try {
+      held.value = await call('commandMeter', { params: { loopId }, body })
+      return true
+    } catch (error) {
+      problem.value = (error as ApiProblem).message
+      return false
+    }
+  }
+  return { held, readHeld, command, reading, samples, steadiness, connected, problem, limits, open, close, move, run }
 })

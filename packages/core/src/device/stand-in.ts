@@ -24,6 +24,8 @@ export interface StandInSetup {
     readonly ratePerSecond: number
     readonly scatter: number
   }
+  /** Current while the transmitter cannot measure, mA. */
+  readonly fault_mA?: number | undefined
 }
 
 export interface StandInState {
@@ -36,6 +38,8 @@ export interface StandInState {
   readonly wanted: number
   /** Transmitter's damped measurement, % of span. */
   readonly damped: number
+  /** The transmitter says that it cannot measure. */
+  readonly failed?: boolean
   readonly random: RandomState
 }
 
@@ -93,16 +97,30 @@ export function moveProcess(setup: StandInSetup, state: StandInState, wanted: nu
   return { ...state, wanted, restsAt, random }
 }
 
-/** The stand-in `dt_s` seconds later. */
-export function stepStandIn(setup: StandInSetup, state: StandInState, dt_s: number): StandInState {
+/** What a simulated meter reports in place of a plain sensor: its digital value, or that it cannot measure. */
+export type Reported = { readonly digital: number | undefined }
+
+/** The stand-in `dt_s` seconds later; `reported` is asked at the new process value where a meter of its own measures. */
+export function stepStandIn(
+  setup: StandInSetup,
+  state: StandInState,
+  dt_s: number,
+  reported?: (process: number) => Reported,
+): StandInState {
   const at = prepare(setup.thread)
   const way = state.restsAt - state.process
   const most = setup.process.ratePerSecond * dt_s
   const process = state.process + Math.max(-most, Math.min(most, way))
   const follow = setup.damping_s > 0 ? 1 - Math.exp(-dt_s / setup.damping_s) : 1
   const [noise, random] = normal(state.random)
-  const measured = sensedPercent(setup, at, process) + noise * setup.noisePct
-  return { ...state, t_s: state.t_s + dt_s, process, damped: state.damped + follow * (measured - state.damped), random }
+  const own = reported?.(process)
+  if (own && own.digital === undefined) return { ...state, t_s: state.t_s + dt_s, process, random, failed: true }
+  const measured = own
+    ? (100 * (own.digital! - at.low)) / (at.high - at.low)
+    : sensedPercent(setup, at, process) + noise * setup.noisePct
+  // After a failure the value does not creep up from where it stood.
+  const damped = state.failed ? measured : state.damped + follow * (measured - state.damped)
+  return { ...state, t_s: state.t_s + dt_s, process, damped, random, failed: false }
 }
 
 /** What every witness on the loop shows now. */
@@ -112,9 +130,10 @@ export function observeStandIn(setup: StandInSetup, state: StandInState): Observ
   const [meterNoise] = normal(state.random ^ 0x5bd1e995)
   const digital = at.low + (state.damped / 100) * (at.high - at.low)
   const called = 4 + 0.16 * (state.damped + faults.outputZeroPct)
-  const mA = Math.min(SATURATION.high, Math.max(SATURATION.low, called)) + meterNoise * METER_NOISE_mA
+  const held = state.failed ? (setup.fault_mA ?? 3.5) : Math.min(SATURATION.high, Math.max(SATURATION.low, called))
+  const mA = held + meterNoise * METER_NOISE_mA
   const read: Record<string, number> = {
-    [thread.knots[at.digital]!.id]: digital,
+    ...(state.failed ? {} : { [thread.knots[at.digital]!.id]: digital }),
     [thread.knots[at.current]!.id]: Math.round(mA * 1000) / 1000,
   }
   const after = spread(thread, thread.knots[at.current]!.id, mA)

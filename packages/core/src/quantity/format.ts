@@ -62,5 +62,7 @@ export function formatNumber(value: number, options: FormatOptions = {}): string
 /** A value with its unit's printed symbol, e.g. `13.790 mA`. */
 export function formatQuantity(value: number, unit: string, options: FormatOptions = {}): string {
   const label = unitOf(unit).label
-  return `${formatNumber(value, { decimals: decimalsFor(unit), ...options })}${label ? ` ${label}` : ''}`
+  // A degree of angle stands close to its number.
+  const gap = label === '' || label === '°' ? '' : ' '
+  return `${formatNumber(value, { decimals: decimalsFor(unit), ...options })}${gap}${label}`
 }

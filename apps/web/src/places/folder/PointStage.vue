@@ -6,7 +6,13 @@ import StagePage from './StagePage.vue'
 
 /** Each kind's drawing, found by its folder's name. */
 const DRAWINGS = import.meta.glob<{ default: Component }>('../../kinds/*/PointDrawing.vue')
+/** A kind whose point is more than entries has a page of its own. */
+const PAGES = import.meta.glob<{ default: Component }>('../../kinds/*/PointPage.vue')
 const folder = useFolder()
+const own = computed(() => {
+  const load = PAGES[`../../kinds/${folder.kind?.id}/PointPage.vue`]
+  return load ? defineAsyncComponent(load) : undefined
+})
 const drawing = computed(() => {
   const load = DRAWINGS[`../../kinds/${folder.kind?.id}/PointDrawing.vue`]
   return load ? defineAsyncComponent(load) : undefined
@@ -14,7 +20,8 @@ const drawing = computed(() => {
 </script>
 
 <template>
-  <StagePage stage="point" title="Point" :caution="folder.kind?.check.cautions[1]">
+  <component :is="own" v-if="own" />
+  <StagePage v-else stage="point" title="Point" :caution="folder.kind?.check.cautions[1]">
     <template v-if="drawing" #drawing><component :is="drawing" /></template>
   </StagePage>
 </template>

@@ -8,12 +8,16 @@ import ChoiceField from '../../widgets/ChoiceField.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
-const props = defineProps<{ stage: StageId; columns?: number }>()
+const props = defineProps<{ stage: StageId; columns?: number; groups?: readonly string[] | undefined }>()
 const folder = useFolder()
 const session = useSession()
 const groups = computed(() => {
   const fields = (folder.kind?.fields ?? []).filter(
-    (f) => f.stage === props.stage && f.type !== 'wiring' && isWanted(f, folder.kind!.fields, folder.entries),
+    (f) =>
+      f.stage === props.stage &&
+      f.type !== 'wiring' &&
+      (!props.groups || props.groups.includes(f.group)) &&
+      isWanted(f, folder.kind!.fields, folder.entries),
   )
   const found = new Map<string, Field[]>()
   for (const field of fields) found.set(field.group, [...(found.get(field.group) ?? []), field])

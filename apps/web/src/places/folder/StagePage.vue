@@ -9,9 +9,20 @@ import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
 
-const props = defineProps<{ stage: StageId; title: string; caution?: string }>()
+const props = defineProps<{
+  stage: StageId
+  title: string
+  caution?: string | undefined
+  /** Groups of entries shown here; all when not given. */
+  groups?: readonly string[]
+  /** Figures shown here, by id; all of the stage when not given. */
+  only?: readonly string[]
+}>()
 const folder = useFolder()
-const figures = computed(() => folder.study?.figures.filter((f) => f.stage === props.stage) ?? [])
+const figures = computed(
+  () =>
+    folder.study?.figures.filter((f) => f.stage === props.stage && (!props.only || props.only.includes(f.id))) ?? [],
+)
 const findings = computed(
   () => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === props.stage) ?? [],
 )
@@ -22,8 +33,9 @@ const findings = computed(
     <h2 class="visually-hidden">{{ title }}</h2>
     <div v-if="$slots['drawing']" class="drawing"><slot name="drawing" /></div>
     <FindingList :findings="findings" />
+    <slot name="beside" />
     <div class="entries-and-figures" :class="{ one: !figures.length }">
-      <StageEntries :stage="stage" :columns="figures.length ? 2 : 3" />
+      <StageEntries :stage="stage" :groups="groups" :columns="figures.length ? 2 : 3" />
       <FigureList v-if="figures.length" :figures="figures" class="figures-list" />
     </div>
     <slot name="more" />

@@ -87,7 +87,7 @@ export function coriolisMeter(bench: CoriolisBench): MeterModel {
           { id: 'stiffness-right', label: 'Stiffness, outlet side', value: 100 * (truth.stiffness ?? 1) + 0.2, unit: '%', decimals: 1 },
         )
       if (measured === undefined) return { digital: undefined, tells }
-      tells.unshift({ id: 'delay', label: 'Time delay', value: measured * 1000, unit: 'ns', decimals: 2 })
+      tells.unshift({ id: 'delay', label: 'Time delay', value: measured, unit: 'us', decimals: 4 })
       const [cal, coeff] = [held('flowCal'), held('flowTemp')]
       if (cal === undefined || coeff === undefined) return { digital: undefined, tells }
       const flow = attempt(() => coriolisMassFlow({ flowCal_gps_per_us: cal, timeDelay_us: measured, zero_us: state.zero, flowTempCoeff: coeff, temp_C: bench.temp_C, cutoff_gps: bench.cutoff_gps }).massFlow_gps)

@@ -27,7 +27,7 @@ function threadOf(r: Reader, c: Coriolis) {
   const digital = flowKnot('digital', 'digital', 'Reported mass flow', 'The transmitter’s own digital value.', 'mass-flow', unit, 1)
   const knots = [
     flowKnot('flow', 'process', 'Mass flow', 'True mass flow through the tube.', 'mass-flow', unit, 1),
-    flowKnot('delay', 'sensor', 'Time delay', 'Between the two ends of the tube.', 'time', 'ns', 2),
+    flowKnot('delay', 'sensor', 'Time delay', 'Between the two ends of the tube.', 'time', 'us', 3),
     digital,
   ]
   const tube = ['gas in the liquid', 'zero not taken, or taken with flow', 'tube coated or worn']
@@ -38,18 +38,18 @@ function threadOf(r: Reader, c: Coriolis) {
   const stages: Stage[] = [
     stageOr('Tube', tube, needs, () => ({
       title: 'Tube', causes: tube, ready: true,
-      forward: (v) => (1000 * gps(v)) / slope!,
-      inverse: (d) => own((d * slope!) / 1000),
+      forward: (v) => gps(v) / slope!,
+      inverse: (d) => own(d * slope!),
       working: (v) => ({
         title: 'Time delay', formula: 'Δt = ṁ / (cal · (1 − coeff·t))',
-        numbers: `${show(gps(v), 'g/s', { decimals: 2 })} / (${r.text(tagKey('flowCal'))} g/s per µs × (1 − ${r.text(tagKey('flowTemp'))} % × ${show(c.temp_C!, 'degC', { trim: true })}/100 °C)) = ${show((1000 * gps(v)) / slope!, 'ns', { decimals: 2 })}`,
+        numbers: `${show(gps(v), 'g/s', { decimals: 2 })} / (${r.text(tagKey('flowCal'))} g/s per µs × (1 − ${r.text(tagKey('flowTemp'))} % × ${show(c.temp_C!, 'degC', { trim: true })}/100 °C)) = ${show(gps(v) / slope!, 'us', { decimals: 3 })}`,
         source: 'Coriolis force twists the tube in proportion to the mass flow; constants from the tag',
       }),
     })),
     stageOr('Transmitter', reckons, needs, () => ({
       title: 'Transmitter', causes: reckons, ready: true,
-      forward: (d) => own((d * slope!) / 1000),
-      inverse: (v) => (1000 * gps(v)) / slope!,
+      forward: (d) => own(d * slope!),
+      inverse: (v) => gps(v) / slope!,
     })),
   ]
   const tail = currentTail(r, digital)
@@ -71,18 +71,18 @@ function figuresOf(r: Reader, c: Coriolis): Figure[] {
   const unused = r.text('pulseBy') === 'none'
   const pulse = c.pulse instanceof Refusal ? undefined : c.pulse
   const pulseNeeds = r.missing('pulseRate', 'pulseFrequency', 'pulsesPerKg', 'kgPerPulse', 'urv')
-  const delay = (gps: number | undefined) => (slope === undefined || gps === undefined ? undefined : (1000 * gps) / slope)
+  const delay = (gps: number | undefined) => (slope === undefined || gps === undefined ? undefined : gps / slope)
   const from = (formula: string, numbers: string) => ({
     needs: [...c.flowNeeds, ...r.missing('urv')], says: 'the constants give no usable factor',
     working: () => ({ formula, numbers, source: 'Constants from the tag, at the working temperature' }),
   })
   return [
-    figure('slope', 'Factor at temperature', '1', 4, slope, { ...from('cal · (1 − coeff/100 · t/100 °C), g/s per µs', `${r.text(tagKey('flowCal'))} × (1 − ${r.text(tagKey('flowTemp'))}/100 × ${c.temp_C ?? ''}/100)`), needs: c.flowNeeds }),
-    figure('delay-full', 'Time delay at the upper range value', 'ns', 2, delay(urv), from('Δt = ṁ / factor', `${urv === undefined ? '' : show(urv, 'g/s', { decimals: 2 })} / ${slope?.toFixed(4)} g/s per µs`)),
-    figure('cutoff-delay', 'Time delay at the cutoff', 'ns', 3, delay(cutoff), { ...from('Δt = cutoff / factor', `${cutoff === undefined ? '' : show(cutoff, 'g/s', { decimals: 3 })} / ${slope?.toFixed(4)} g/s per µs`), needs: [...c.flowNeeds, ...r.missing('cutoff')] }),
+    figure('slope', 'Factor at temperature, g/s per µs', '1', 4, slope, { ...from('cal · (1 − coeff/100 · t/100 °C), g/s per µs', `${r.text(tagKey('flowCal'))} × (1 − ${r.text(tagKey('flowTemp'))}/100 × ${c.temp_C ?? ''}/100)`), needs: c.flowNeeds }),
+    figure('delay-full', 'Time delay at the upper range value', 'us', 3, delay(urv), from('Δt = ṁ / factor', `${urv === undefined ? '' : show(urv, 'g/s', { decimals: 2 })} / ${slope?.toFixed(4)} g/s per µs`)),
+    figure('cutoff-delay', 'Time delay at the cutoff', 'us', 4, delay(cutoff), { ...from('Δt = cutoff / factor', `${cutoff === undefined ? '' : show(cutoff, 'g/s', { decimals: 3 })} / ${slope?.toFixed(4)} g/s per µs`), needs: [...c.flowNeeds, ...r.missing('cutoff')] }),
     ...(unused ? [] : [
       figure('pulse-frequency', 'Frequency at the upper range value', 'Hz', 2, pulse?.frequency_Hz, { needs: pulseNeeds, says: 'needs a scaling above 0', working: () => ({ formula: 'f = ṁ / (mass per pulse), held at the receiver’s limit', numbers: `${show(r.in('urv', 'kg/s')!, 'kg/s', { decimals: 4 })} / ${pulse!.unitsPerPulse.toPrecision(5)} kg`, source: 'The scaling as entered' }) }),
-      figure('kg-per-pulse', 'Mass for each pulse', '1', 6, pulse?.unitsPerPulse, { needs: pulseNeeds, says: 'needs a scaling above 0', working: () => ({ formula: 'kilograms of each pulse', numbers: 'from the scaling', source: 'The scaling as entered' }) }),
+      figure('kg-per-pulse', 'Mass for each pulse, kg', '1', 6, pulse?.unitsPerPulse, { needs: pulseNeeds, says: 'needs a scaling above 0', working: () => ({ formula: 'kilograms of each pulse', numbers: 'from the scaling', source: 'The scaling as entered' }) }),
       figure('flow-at-limit', 'Flow at the receiver’s limit', unit, 1, pulse && convertUnit(pulse.flowAtMax, 'kg/s', unit), { needs: pulseNeeds, says: 'needs a scaling above 0', working: () => ({ formula: 'ṁ = limit × mass per pulse', numbers: `${show(r.in('receiverLimit', 'Hz')!, 'Hz', { trim: true })} × ${pulse!.unitsPerPulse.toPrecision(5)} kg`, source: 'The scaling as entered' }) }),
     ]),
   ]

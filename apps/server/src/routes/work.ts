@@ -1,0 +1,38 @@
+// Work at a point: its log, its surveys, its set-up sheet; and the site's own rows.
+import { workOf } from '@calm-loop/contract'
+import type { Database } from '../db/database.ts'
+import { setupSheetPdf } from '../documents/setup-sheet.ts'
+import type { Mount } from '../http/mount.ts'
+import { readFolder } from '../services/folder.ts'
+import { csvText } from '../services/register-csv.ts'
+import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
+
+export function mountWork(mount: Mount, db: Database): void {
+  mount('addWork', ({ params: p, body, person }) => addWork(db, p.loopId, p.entryId, body, person))
+  mount('survey', ({ params }) => surveyOf(db, params.loopId, params.surveyId))
+  mount('surveyCsv', async ({ params, res }) => {
+    const folder = await readFolder(db, params.loopId)
+    const log = await surveyOf(db, params.loopId, params.surveyId)
+    const [begun] = workOf(log, 'survey')
+    const rows = workOf(log, 'survey-rows').flatMap((chunk) => chunk.rows)
+    const unit = begun!.unit
+    res
+      .type('text/csv; charset=utf-8')
+      .attachment(`${folder.loop.tag} survey ${begun!.at.slice(0, 10)}.csv`)
+      .send(
+        csvText(
+          ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct'],
+          rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? '')]),
+        ),
+      )
+  })
+  mount('setupPdf', async ({ params, res }) => {
+    const folder = await readFolder(db, params.loopId)
+    res
+      .type('application/pdf')
+      .set('content-disposition', `inline; filename="${folder.loop.tag} set-up sheet.pdf"`)
+      .send(await setupSheetPdf(folder))
+  })
+  mount('siteRows', () => readSiteRows(db))
+  mount('addSiteRow', ({ params, body, person }) => addSiteRow(db, params.rowId, body, person))
+}

@@ -1,0 +1,111 @@
+// Work at a point put on record, step by step and survey by survey; and the site's own rows of the tables.
+import {
+  canonicalJson,
+  workOf,
+  type AddSiteRow,
+  type AddWorkEntry,
+  type Person,
+  type SiteRow,
+  type WorkEntry,
+} from '@calm-loop/contract'
+import { currentKindOf, entryIsTrue } from '@calm-loop/core/kinds'
+import { convertUnit } from '@calm-loop/core/quantity'
+import { Refusal } from '@calm-loop/core/refusal'
+import { mayDo } from '@calm-loop/core/sheet'
+import { and, asc, count, eq, sql } from 'drizzle-orm'
+import type { Database, Queries } from '../db/database.ts'
+import { siteRows, workLog } from '../db/schema.ts'
+import { HttpProblem, notFound } from '../http/problems.ts'
+import { record } from './audit.ts'
+import { announce } from './events.ts'
+import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
+import { inOneTurn } from './turns.ts'
+
+type Folder = Awaited<ReturnType<typeof readFolder>>
+
+/** What of an entry does not fit the point or what stands on record. @throws Refusal */
+function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
+  const kind = currentKindOf(folder.loop.kind)
+  if (entry.what === 'step') {
+    const sheet = kind.sheets?.(folder.versions.at(-1)?.entries ?? {}).find((s) => s.id === entry.sheet)
+    const step = sheet?.steps.find((s) => s.id === entry.step)
+    if (!sheet || !step) throw new Refusal('no-such-step', 'This point has no such step.')
+    if (!mayDo(sheet, workOf(folder.workLog, 'step'), entry.run, entry.step))
+      throw new Refusal('step-out-of-order', 'Another step comes first, or this one is done: somebody may have gone on elsewhere. Look at the sheet again.')
+    if (step.ask) {
+      if (!entry.value) throw new Refusal('value-missing', `This step gives a figure: ${step.ask.label}.`)
+      if (!entryIsTrue(entry.value)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+      convertUnit(entry.value.value, entry.value.unit, step.ask.unit)
+    }
+    if (step.askWords && entry.words.trim() === '') throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
+  }
+  const survey = entry.what === 'survey-rows' || entry.what === 'survey-end' ? entry.survey : undefined
+  if (survey === undefined) return
+  if (!folder.workLog.some((e) => e.what === 'survey' && e.id === survey))
+    throw new Refusal('no-such-survey', 'This survey was not begun here.')
+  if (folder.workLog.some((e) => e.what === 'survey-end' && e.survey === survey))
+    throw new Refusal('survey-ended', 'This survey has ended; nothing is added to it.')
+} // prettier-ignore
+
+/** Adds an entry; the same again changes nothing. */
+export function addWork(db: Database, loopId: string, id: string, entry: AddWorkEntry, person: Person): Promise<WorkEntry> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    const names = await namesOf(tx)
+    const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
+    if (known) {
+      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry)) return workEntryOf(known, names)
+      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+    }
+    refuseEntry(entry, await readFolder(tx, loopId))
+    const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
+    const [row] = await tx
+      .insert(workLog)
+      .values({ id, loopId, seq: stand!.n + 1, what: entry.what, body: entry, byId: person.id, at: new Date() })
+      .returning()
+    if (entry.what === 'zero' || entry.what === 'read-back') await record(tx, person.id, entry.what, loopId, { id })
+    if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
+    return workEntryOf(row!, names)
+  })
+} // prettier-ignore
+
+/** The chunks of a survey, in order. @throws HttpProblem 404 */
+export async function surveyOf(db: Queries, loopId: string, surveyId: string): Promise<WorkEntry[]> {
+  const names = await namesOf(db)
+  const [begun] = await db.select().from(workLog).where(and(eq(workLog.loopId, loopId), eq(workLog.id, surveyId)))
+  if (begun?.what !== 'survey') throw notFound('This survey')
+  const rows = await db
+    .select()
+    .from(workLog)
+    .where(and(eq(workLog.loopId, loopId), eq(workLog.what, 'survey-rows'), sql`${workLog.body}->>'survey' = ${surveyId}`))
+    .orderBy(asc(workLog.seq))
+  return [begun, ...rows].map((row) => workEntryOf(row, names))
+} // prettier-ignore
+
+const siteRowOf = (row: typeof siteRows.$inferSelect, names: Awaited<ReturnType<typeof namesOf>>): SiteRow => ({
+  ...row.body,
+  id: row.id,
+  by: author(names, row.byId),
+  at: row.at.toISOString(),
+})
+
+export async function readSiteRows(db: Queries): Promise<SiteRow[]> {
+  const names = await namesOf(db)
+  return (await db.select().from(siteRows).orderBy(asc(siteRows.at), asc(siteRows.id))).map((row) =>
+    siteRowOf(row, names),
+  )
+}
+
+/** Adds a row; the same again changes nothing. */
+export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: Person): Promise<SiteRow> {
+  return inOneTurn(db, 'site rows', async (tx) => {
+    const names = await namesOf(tx)
+    const [known] = await tx.select().from(siteRows).where(eq(siteRows.id, id))
+    if (known) {
+      if (canonicalJson(known.body) === canonicalJson(body)) return siteRowOf(known, names)
+      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+    }
+    const [row] = await tx.insert(siteRows).values({ id, body, byId: person.id, at: new Date() }).returning()
+    await record(tx, person.id, 'site-row-added', null, { id, table: body.table, name: body.name })
+    return siteRowOf(row!, names)
+  })
+}

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+// The health check: stiffness of both sides against a stored reference, what changed since the last one, the output meanwhile.
+import { workOf } from '@calm-loop/contract'
+import { currentKindOf, readEntries } from '@calm-loop/core/kinds'
+import { computed, ref, watch } from 'vue'
+import { useFolder } from '../stores/folder.ts'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSession } from '../stores/session.ts'
+import { useWork } from '../stores/work.ts'
+import { moment } from '../widgets/dates.ts'
+import { useMeter } from './useMeter.ts'
+
+const folder = useFolder()
+const session = useSession()
+const work = useWork()
+const preferences = usePreferences()
+const { meter, live, tell, command } = useMeter()
+const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const output = computed(() => (r.value.text('healthOutput').startsWith('goes') ? 'fault' : 'hold') as 'hold' | 'fault')
+const limit = computed(() => r.value.in('healthLimit', '%') ?? 4)
+const past = computed(() => workOf(work.log, 'health'))
+const reference = computed(() => past.value.filter((h) => h.reference).at(-1))
+const last = computed(() => past.value.at(-1))
+/** Set-up lines and zeroes that are not as they were at the last check. */
+const changed = computed(() => {
+  const since = last.value?.at
+  if (!since) return []
+  const before = folder.view!.versions.filter((v) => v.savedAt <= since).at(-1)
+  const kind = currentKindOf(folder.kind!.id)
+  const then = new Map((before ? kind.setup!(before.entries) : []).map((l) => [l.key, l.text]))
+  const lines = kind.setup!(folder.entries).filter((l) => before && then.get(l.key) !== l.text)
+  const zeroes = workOf(work.log, 'zero').filter((z) => z.at > since)
+  return [
+    ...lines.map((l) => `${l.label}: ${then.get(l.key) || 'nothing'} → ${l.text || 'nothing'}`),
+    ...zeroes.map((z) => `zero taken ${moment(z.at)}`),
+  ]
+})
+const result = ref<{ left: number; right: number }>()
+watch(
+  () => meter.value?.phase,
+  (now, before) => {
+    if (before !== 'health' || now !== 'running') return
+    const [left, right] = [tell('stiffness-left'), tell('stiffness-right')]
+    if (left !== undefined && right !== undefined) result.value = { left, right }
+  },
+)
+const off = (v: number, ref: number) => (100 * v) / ref - 100
+const judged = computed(() => {
+  if (!result.value) return undefined
+  const base = reference.value ?? { left_pct: 100, right_pct: 100 }
+  const sides = [
+    { name: 'Inlet side', v: result.value.left, off: off(result.value.left, base.left_pct) },
+    { name: 'Outlet side', v: result.value.right, off: off(result.value.right, base.right_pct) },
+  ]
+  return { sides, good: sides.every((s) => Math.abs(s.off) <= limit.value) }
+})
+async function keep(asReference: boolean): Promise<void> {
+  const v = result.value
+  if (!v) return
+  const saved = await work.add({ what: 'health', left_pct: v.left, right_pct: v.right, reference: asReference, output: output.value, changed: changed.value.slice(0, 40) })
+  if (saved) result.value = undefined
+} // prettier-ignore
+const pct = (v: number, sign = false) => preferences.quantity(v, '%', { decimals: 1, sign })
+</script>
+
+<template>
+  <section class="health" aria-label="Health check">
+    <p>
+      While it checks itself the meter does not measure, and its output
+      <b>{{ output === 'hold' ? 'holds its last value' : 'goes to its fault current' }}</b>. Operations must know.
+      (Chosen under Entries below.)
+    </p>
+    <p v-if="!reference" class="look">
+      No reference yet: the first check, steady and blocked in, is kept as the one that later ones are held against.
+    </p>
+    <p v-else>
+      Reference of {{ moment(reference.at) }}: inlet {{ pct(reference.left_pct) }}, outlet
+      {{ pct(reference.right_pct) }}. Limit ± {{ pct(limit) }}.
+    </p>
+    <div v-if="changed.length" class="look" data-test="changed">
+      Changed since the last check:
+      <ul>
+        <li v-for="c in changed" :key="c">{{ c }}</li>
+      </ul>
+    </div>
+    <p v-else-if="last" class="quiet">Nothing of the set-up or the zero has changed since the last check.</p>
+    <v-btn
+      v-if="session.has('technician') && meter"
+      color="primary"
+      variant="flat"
+      :disabled="meter.phase !== 'running'"
+      data-test="run-health"
+      @click="command({ do: 'health', output })"
+      >Run the health check</v-btn
+    >
+    <p v-if="!meter" class="look">{{ live.problem || 'Connecting to the meter.' }}</p>
+    <template v-if="judged">
+      <dl data-test="health-result">
+        <div v-for="s in judged.sides" :key="s.name">
+          <dt>{{ s.name }}</dt>
+          <dd class="figures">
+            {{ pct(s.v) }} <span :class="Math.abs(s.off) <= limit ? 'ok' : 'bad'">{{ pct(s.off, true) }}</span>
+          </dd>
+        </div>
+      </dl>
+      <p :class="judged.good ? 'ok' : 'bad'" role="status">
+        {{
+          judged.good
+            ? 'Within the limit: the tube is as stiff as it was.'
+            : 'Beyond the limit: the tube is worn, coated or damaged. Do not trust the flow; ask the maker.'
+        }}
+      </p>
+      <div class="do">
+        <v-btn color="primary" variant="flat" data-test="keep-health" @click="keep(false)">Put it on record</v-btn>
+        <v-btn data-test="keep-reference" @click="keep(true)">Keep it as the reference</v-btn>
+      </div>
+    </template>
+    <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
+    <ul v-if="past.length" class="past">
+      <li v-for="h in [...past].reverse().slice(0, 6)" :key="h.id">
+        {{ moment(h.at) }}, {{ h.by.name }}: inlet <span class="figures">{{ pct(h.left_pct) }}</span>, outlet
+        <span class="figures">{{ pct(h.right_pct) }}</span>{{ h.reference ? ', the reference' : ''
+        }}{{ h.changed.length ? `; ${h.changed.length} changed before it` : '' }}
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.health {
+  border-top: 1px solid var(--hairline);
+  margin-top: 16px;
+  padding-top: 12px;
+}
+dl div {
+  display: flex;
+  gap: 24px;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+dt {
+  width: 160px;
+  color: var(--second);
+}
+dd {
+  margin: 0;
+}
+.ok {
+  color: var(--action);
+}
+.do {
+  display: flex;
+  gap: 16px;
+}
+</style>

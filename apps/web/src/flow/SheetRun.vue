@@ -1,0 +1,201 @@
+<script setup lang="ts">
+// A run sheet under way: the step at hand opened, what is done above it with who and when, what comes below it.
+import { workOf, type WorkOf } from '@calm-loop/contract'
+import { currentKindOf } from '@calm-loop/core/kinds'
+import { entryFrom, type Entry } from '@calm-loop/core/quantity'
+import { sheetState } from '@calm-loop/core/sheet'
+import { v7 as uuid } from 'uuid'
+import { computed, ref, watch } from 'vue'
+import { useFolder } from '../stores/folder.ts'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSession } from '../stores/session.ts'
+import { useWork } from '../stores/work.ts'
+import { moment } from '../widgets/dates.ts'
+import QuantityField from '../widgets/QuantityField.vue'
+import WordsField from '../widgets/WordsField.vue'
+
+const props = defineProps<{
+  sheet: string
+  /** A live figure offered for the step that asks for one, by step id: text with its unit. */
+  offers?: Readonly<Record<string, string>>
+}>()
+const folder = useFolder()
+const work = useWork()
+const session = useSession()
+const preferences = usePreferences()
+const sheet = computed(() =>
+  currentKindOf(folder.kind!.id)
+    .sheets?.(folder.entries)
+    .find((s) => s.id === props.sheet),
+)
+const log = computed(() => workOf(work.log, 'step').filter((e) => e.sheet === props.sheet))
+const state = computed(() => (sheet.value ? sheetState(sheet.value, log.value) : undefined))
+const again = ref(false)
+watch(
+  () => log.value.length,
+  () => (again.value = false),
+)
+const fresh = computed(() => !state.value?.run || (again.value && state.value.finished))
+const run = computed(() => (fresh.value ? undefined : state.value?.run))
+const done = computed(() => new Map(log.value.filter((e) => e.run === run.value).map((e) => [e.step, e])))
+const next = computed(() => sheet.value?.steps.find((s) => !done.value.has(s.id)))
+const value = ref<Entry>({ typed: '' })
+const words = ref('')
+watch(
+  () => next.value?.id,
+  (id) => {
+    words.value = ''
+    const { ask } = next.value ?? {}
+    const offer = id && ask ? props.offers?.[id] : undefined
+    value.value = offer && ask ? entryFrom(offer, ask) : { typed: '' }
+  },
+  { immediate: true },
+)
+const lacking = computed(() => {
+  if (!next.value) return ''
+  if (next.value.ask && value.value.value === undefined) return `needs ${next.value.ask.label.toLowerCase()}`
+  if (next.value.askWords && !words.value.trim()) return `needs ${next.value.askWords.toLowerCase()}`
+  return ''
+})
+function take(): void {
+  const { ask } = next.value ?? {}
+  const offer = next.value && ask ? props.offers?.[next.value.id] : undefined
+  if (offer && ask) value.value = entryFrom(offer, ask)
+}
+async function confirm(): Promise<void> {
+  const step = next.value
+  if (!step || lacking.value || work.busy) return
+  const { typed, value: v, unit } = value.value
+  await work.add({
+    what: 'step',
+    sheet: props.sheet,
+    run: run.value ?? uuid(),
+    step: step.id,
+    title: step.title,
+    value: step.ask && v !== undefined && unit ? { typed, value: v, unit } : null,
+    words: words.value.trim(),
+  })
+}
+const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ') // prettier-ignore
+</script>
+
+<template>
+  <section v-if="sheet" class="sheet" :aria-label="sheet.title" :data-sheet="sheet.id">
+    <div class="head">
+      <h3>{{ sheet.title }}</h3>
+      <span class="quiet small">{{ done.size }} of {{ sheet.steps.length }} steps</span>
+    </div>
+    <ol>
+      <li
+        v-for="(step, i) in sheet.steps"
+        :key="step.id"
+        :class="{ done: done.has(step.id), now: step.id === next?.id }"
+        :data-step="step.id"
+      >
+        <span class="mark figures" aria-hidden="true">{{ done.has(step.id) ? '✓' : i + 1 }}</span>
+        <div class="body">
+          <p class="title">
+            {{ step.title }}<span v-if="done.has(step.id)" class="visually-hidden">, done</span>
+            <span v-if="done.has(step.id)" class="quiet small">
+              <b v-if="shown(done.get(step.id)!)" class="figures">{{ shown(done.get(step.id)!) }}</b>
+              {{ done.get(step.id)!.by.name }}, {{ moment(done.get(step.id)!.at) }}
+            </span>
+          </p>
+          <template v-if="step.id === next?.id">
+            <p>{{ step.says }}</p>
+            <p v-if="step.caution" class="caution small"><b>Caution.</b> {{ step.caution }}</p>
+            <form v-if="session.has('technician')" class="do" @submit.prevent="confirm">
+              <QuantityField
+                v-if="step.ask"
+                :label="step.ask.label"
+                :quantity="step.ask.quantity"
+                :unit="step.ask.unit"
+                :entry="value"
+                needed
+                @entry="value = $event"
+                @enter="confirm"
+              />
+              <v-btn v-if="offers?.[step.id]" variant="text" @click="take">Take {{ offers[step.id] }}, live</v-btn>
+              <WordsField v-if="step.askWords" :label="step.askWords" :value="words" needed @typed="words = $event" />
+              <v-btn
+                color="primary"
+                variant="flat"
+                type="submit"
+                :disabled="!!lacking || work.busy"
+                data-test="confirm-step"
+                >Confirm: {{ step.title.toLowerCase() }}</v-btn
+              >
+              <span v-if="lacking" class="lacking small">{{ lacking }}</span>
+            </form>
+            <p v-else class="quiet small">Only a technician may confirm steps.</p>
+          </template>
+          <p v-else-if="!done.has(step.id)" class="quiet small later">{{ step.says }}</p>
+        </div>
+      </li>
+    </ol>
+    <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
+    <div v-if="!next" class="finished">
+      <p role="status">All steps done.</p>
+      <v-btn v-if="session.has('technician')" @click="again = true">Begin it again</v-btn>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+ol {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 36px minmax(0, 1fr);
+  padding: 8px 0;
+  border-top: 1px solid var(--hairline);
+}
+.mark {
+  color: var(--second);
+}
+.done .mark {
+  color: var(--action);
+}
+.now {
+  border-left: 3px solid var(--action);
+  padding-left: 9px;
+  margin-left: -12px;
+}
+.title {
+  margin: 0;
+  font-weight: 600;
+}
+.title .quiet {
+  font-weight: 400;
+  margin-left: 12px;
+}
+.later {
+  margin: 0;
+}
+.do {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 24px;
+  align-items: center;
+}
+.do > :deep(.entry) {
+  width: min(320px, 100%);
+}
+.finished {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  padding-top: 12px;
+}
+.lacking {
+  color: var(--look);
+}
+</style>

@@ -1,0 +1,74 @@
+// A survey being logged: a row at every interval while this page is open, sent in batches that are kept until the server has them.
+import { SURVEY_CHUNK, type SurveyRow } from '@calm-loop/contract'
+import { useIntervalFn } from '@vueuse/core'
+import { v7 as uuid } from 'uuid'
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
+import { useWork } from '../stores/work.ts'
+import type { useMeter } from './useMeter.ts'
+
+const SEND_EVERY_s = 10
+/** Hours in the unit of flow: m³/h counts per hour. */
+export const perSecond = (unit: string): number => (unit.endsWith('/h') ? 1 / 3600 : unit.endsWith('/min') ? 1 / 60 : 1)
+
+export function useSurvey(bench: ReturnType<typeof useMeter>) {
+  const work = useWork()
+  const survey = ref<string>()
+  const interval_s = ref(1)
+  const unit = ref('m3/h')
+  const rows = shallowRef<SurveyRow[]>([])
+  const total = ref(0)
+  /** Sent and not yet answered, under the id they were sent with; the same again changes nothing. */
+  let waiting: { id: string; rows: SurveyRow[] } | undefined
+  let sent = 0
+  let last = 0
+  const running = computed(() => survey.value !== undefined)
+
+  function take(): void {
+    const meter = bench.meter.value
+    if (!survey.value || !meter) return
+    const now = Date.now()
+    const flow = meter.digital
+    if (last && flow !== null) total.value += flow * perSecond(unit.value) * ((now - last) / 1000)
+    last = now
+    rows.value = [
+      ...rows.value,
+      [now, flow, total.value, bench.tell('sound-speed') ?? null, bench.tell('signal') ?? null],
+    ]
+  }
+  async function send(): Promise<boolean> {
+    if (!survey.value) return true
+    waiting ??= sent < rows.value.length ? { id: uuid(), rows: rows.value.slice(sent, sent + SURVEY_CHUNK) } : undefined
+    if (!waiting) return true
+    const saved = await work.add({ what: 'survey-rows', survey: survey.value, rows: waiting.rows }, waiting.id)
+    if (!saved) return false
+    sent += waiting.rows.length
+    waiting = undefined
+    return send()
+  }
+  const taking = useIntervalFn(take, () => interval_s.value * 1000, { immediate: false })
+  const sending = useIntervalFn(() => void send(), SEND_EVERY_s * 1000, { immediate: false })
+
+  async function begin(seconds: number, flowUnit: string, note: string): Promise<void> {
+    const id = uuid()
+    if (!(await work.add({ what: 'survey', interval_s: seconds, unit: flowUnit, note }, id))) return
+    rows.value = []
+    total.value = sent = last = 0
+    interval_s.value = seconds
+    unit.value = flowUnit
+    survey.value = id
+    take()
+    taking.resume()
+    sending.resume()
+  }
+  /** Ends it; while the server cannot be reached it goes on waiting with its rows. */
+  async function end(): Promise<void> {
+    taking.pause()
+    if (!(await send()) || !survey.value) return
+    if (!(await work.add({ what: 'survey-end', survey: survey.value, total: total.value, rows: rows.value.length })))
+      return
+    sending.pause()
+    survey.value = undefined
+  }
+  onBeforeUnmount(() => void send())
+  return { running, survey, rows, total, unit, begin, end, unsent: () => rows.value.length - sent }
+}

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+// An orifice point: plate and fluid, the zero through its manifold, doubt, set-up.
+import DoubtPanel from '../../flow/DoubtPanel.vue'
+import MeterBench from '../../flow/MeterBench.vue'
+import ReadBack from '../../flow/ReadBack.vue'
+import SheetRun from '../../flow/SheetRun.vue'
+import SizingPanel from '../../flow/SizingPanel.vue'
+import ZeroPanel from '../../flow/ZeroPanel.vue'
+import StagePage from '../../places/folder/StagePage.vue'
+import { useFolder } from '../../stores/folder.ts'
+import WorkTabs from '../../widgets/WorkTabs.vue'
+import PointDrawing from './PointDrawing.vue'
+
+const folder = useFolder()
+const WORKS = [{ id: 'plate', name: 'Plate and fluid' }, { id: 'zero', name: 'Zero' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' }] // prettier-ignore
+const caution = folder.kind!.check.cautions[1]
+</script>
+
+<template>
+  <WorkTabs v-slot="{ work }" :works="WORKS" label="Work at the orifice">
+    <StagePage
+      v-if="work === 'plate'"
+      stage="point"
+      title="Plate and fluid"
+      :groups="['Plate', 'Fluid', 'Transmitter']"
+    >
+      <template #drawing><PointDrawing /></template>
+      <template #more><SizingPanel /></template>
+    </StagePage>
+    <template v-else-if="work === 'zero'">
+      <SheetRun sheet="zero" />
+      <MeterBench>
+        <ZeroPanel
+          unit="mbar"
+          :times="1"
+          says="Low side closed, equalized, high side closed: both sides of the cell see the same. What it shows then is its zero."
+        />
+      </MeterBench>
+    </template>
+    <StagePage v-else-if="work === 'doubt'" stage="point" title="Doubt" :groups="['Doubt']" :only="[]">
+      <template #beside><DoubtPanel /></template>
+    </StagePage>
+    <ReadBack v-else />
+    <p class="caution small">
+      <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
+    </p>
+  </WorkTabs>
+</template>

@@ -1,0 +1,106 @@
+// The log of work at a point: steps of run sheets, sound speeds judged, zeroes, health checks, read-backs, surveys. Nothing in it is ever changed.
+import { z } from 'zod'
+import { Author, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
+
+/** Most rows of a survey that are sent at once. */
+export const SURVEY_CHUNK = 2000
+const small = z.number().min(-1e12).max(1e12)
+const name = z.string().regex(/^[a-z0-9-]{1,40}$/)
+
+const Step = z.strictObject({
+  what: z.literal('step'),
+  sheet: name,
+  /** Made when the first step of a run is confirmed. */
+  run: Id,
+  step: name,
+  /** The step as it stood on the page. */
+  title: filledLine(200),
+  value: ReadEntry.nullable(),
+  words: line(300),
+})
+const SoundSpeed = z.strictObject({
+  what: z.literal('sound-speed'),
+  expected_mps: z.number().positive(),
+  measured_mps: z.number().positive(),
+  grade: z.enum(['good', 'doubtful', 'wrong']),
+  /** The causes as ranked, each with the size it would have to have. */
+  causes: z.array(line(200)).max(20),
+  /** What was decided. */
+  note: line(300),
+})
+const Zero = z.strictObject({
+  what: z.literal('zero'),
+  /** In the meter's own measure. */
+  unit: z.enum(['ns', 'mbar', 'K']),
+  before: small,
+  after: small,
+  spread: small,
+  limit: small.nullable(),
+  note: line(300),
+})
+const Health = z.strictObject({
+  what: z.literal('health'),
+  left_pct: small,
+  right_pct: small,
+  /** Whether it was kept as the reference that later ones are held against. */
+  reference: z.boolean(),
+  output: z.enum(['hold', 'fault']),
+  /** What of the configuration has changed since the last check. */
+  changed: z.array(line(200)).max(40),
+})
+const ReadBack = z.strictObject({
+  what: z.literal('read-back'),
+  lines: z.array(z.strictObject({ key: line(60), label: line(200), text: line(400), held: line(400) })).max(80),
+})
+const SurveyBegun = z.strictObject({
+  what: z.literal('survey'),
+  /** Seconds between two rows. */
+  interval_s: z.number().min(0.2).max(86_400),
+  unit: line(20),
+  note: line(200),
+})
+/** Time in ms since 1970, flow, total, sound speed in m/s, signal in %; null where the meter did not show it. */
+export const SurveyRow = z.tuple([z.number().int(), small.nullable(), small, small.nullable(), small.nullable()])
+export type SurveyRow = z.infer<typeof SurveyRow>
+const SurveyRows = z.strictObject({
+  what: z.literal('survey-rows'),
+  survey: Id,
+  rows: z.array(SurveyRow).min(1).max(SURVEY_CHUNK),
+})
+const SurveyEnded = z.strictObject({
+  what: z.literal('survey-end'),
+  survey: Id,
+  total: small,
+  rows: z.number().int().nonnegative(),
+})
+
+const parts = [Step, SoundSpeed, Zero, Health, ReadBack, SurveyBegun, SurveyRows, SurveyEnded] as const
+const one = { id: Id, by: Author, at: Instant }
+export const WorkEntry = z.discriminatedUnion('what', [
+  Step.extend(one), SoundSpeed.extend(one), Zero.extend(one), Health.extend(one), ReadBack.extend(one),
+  SurveyBegun.extend(one), SurveyRows.extend(one), SurveyEnded.extend(one),
+]) // prettier-ignore
+export type WorkEntry = z.infer<typeof WorkEntry>
+export const AddWorkEntry = z.discriminatedUnion('what', parts)
+export type AddWorkEntry = z.infer<typeof AddWorkEntry>
+export type WorkOf<W extends WorkEntry['what']> = Extract<WorkEntry, { what: W }>
+
+/** Entries of one sort, in order. */
+export const workOf = <W extends WorkEntry['what']>(log: readonly WorkEntry[], what: W): WorkOf<W>[] =>
+  log.filter((e): e is WorkOf<W> => e.what === what)
+
+/** A row of the site's own tables: what it fills in when it is chosen. */
+export const SiteRow = z.strictObject({
+  id: Id,
+  table: z.enum(['material', 'liner', 'liquid', 'gas', 'pair']),
+  name: filledLine(80),
+  /** Entry key to what is typed there. */
+  fills: z.record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), line(400)).refine((f) => Object.keys(f).length > 0, 'fills nothing'),
+  /** Where its figures come from. */
+  source: filledLine(200),
+  by: Author,
+  at: Instant,
+}) // prettier-ignore
+export type SiteRow = z.infer<typeof SiteRow>
+export const AddSiteRow = SiteRow.omit({ id: true, by: true, at: true })
+export type AddSiteRow = z.infer<typeof AddSiteRow>
