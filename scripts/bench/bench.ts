@@ -1,6 +1,8 @@
 // All measurements, and the table.
 import { chromium, type Page } from '@playwright/test'
 import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loop/core/circuit'
+import { clampOnGeometry, runTrials } from '@calm-loop/core/flow'
+import { gasProperties, waterProperties } from '@calm-loop/core/fluid'
 import { currentKindOf } from '@calm-loop/core/kinds'
 import { spread } from '@calm-loop/core/thread'
 import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
@@ -47,6 +49,25 @@ async function core(): Promise<Row[]> {
       ),
     ),
   ]
+}
+
+/** What a fluid state, a beam, and the trials of a flow take. */
+async function flow(): Promise<Row[]> {
+  const gas = { methane: 0.965, nitrogen: 0.003, carbonDioxide: 0.006, ethane: 0.018, propane: 0.0045, isoButane: 0.001, nButane: 0.001, isoPentane: 0.0005, nPentane: 0.0003, nHexane: 0.0007 } // prettier-ignore
+  const beam = { od_mm: 326, wall_mm: 7.4, wallSpeed_mps: 3000, liner_mm: 4, linerSpeed_mps: 2500, fluidSpeed_mps: 1480, wedgeSpeed_mps: 2480, wedgeAngle_deg: 40, traverses: 2 as const } // prettier-ignore
+  const kind = currentKindOf('clamp-on')
+  const model = kind.model!(demoEntries('clamp-on'))!
+  const trials = () => {
+    const steps = runTrials(model, 100_000, 7)
+    for (;;) if (steps.next().done) return
+  }
+  return [
+    row('water: density, sound speed, viscosity (20 000/s is 50 µs)', 'µs', await sample((i) => waterProperties(5 + (i % 150), 500 + (i % 700)), { samples: 60, batch: 2000 }), 50),
+    row('gas of 10 components, AGA8 DETAIL (2 000/s is 500 µs)', 'µs', await sample((i) => gasProperties(gas, 5 + (i % 40), 1000 + (i % 5000)), { samples: 60, batch: 300 }), 500),
+    row('clamp-on geometry', 'µs', await sample((i) => clampOnGeometry({ ...beam, wall_mm: 7 + (i % 9) / 10 }), { samples: 100, batch: 2000 }), 50),
+    row('clamp-on point: thread, figures, findings from its entries', 'µs', await sample(() => kind.study(demoEntries('clamp-on')), { samples: 60, batch: 10 })),
+    row('100 000 trials of a clamp-on flow', 'ms', await sample(trials, { samples: 7, warm: 1 }), 1500, 'p95'),
+  ] // prettier-ignore
 }
 
 const usual: Conditions = {
@@ -209,6 +230,7 @@ async function pages(only: (name: string) => boolean): Promise<Row[]> {
     await page.getByRole('button', { name: 'Ailsa Fenn' }).click()
     await page.getByRole('heading', { name: 'Loops' }).waitFor()
     const found = only('switches') ? await switches(page, server.base) : []
+    if (only('section')) found.push(await section(page, server.base))
     if (!only('typing')) return found
     await page.goto(`${server.base}/loops?`)
     await page.getByRole('link', { name: 'LT-112' }).click()
@@ -236,6 +258,26 @@ async function pages(only: (name: string) => boolean): Promise<Row[]> {
     await server.stop()
     throwAway(folder)
   }
+}
+
+/** From a key going down in the wall of a clamp-on pipe until the frame with the redrawn section has been painted. */
+async function section(page: Page, base: string): Promise<Row> {
+  await page.goto(`${base}/loops?`)
+  await page.getByRole('link', { name: 'FT-101' }).click()
+  const field = page.locator('[data-entry="wall"] input')
+  await field.click()
+  await page.evaluate(() => ((window as unknown as { watched: string }).watched = '[data-test="spacing"]'))
+  await page.evaluate(readFileSync(new URL('./watch-typing.js', import.meta.url), 'utf8'))
+  // Every key changes the wall: a digit after the point comes, and goes.
+  await field.fill('7.')
+  for (let i = 0; i < 120; i++) {
+    await page.waitForTimeout(90)
+    await page.keyboard.press(i % 2 ? 'Backspace' : String(1 + (i % 8)))
+  }
+  await page.waitForTimeout(300)
+  const times = (await page.evaluate(() => (window as unknown as { times: number[] }).times)).slice(8)
+  if (times.length < 40) throw new Error(`only ${times.length} keys changed the section`)
+  return row(`typing to redrawn section (${times.length} keys)`, 'ms', times, 32, 'p95')
 }
 
 const discrete = (changed: Record<string, string> = {}) => demoEntries('discrete-sensor', changed)
@@ -322,7 +364,8 @@ const rows = [
   ...(only('wiring') ? await wiring() : []),
   ...(only('certificate') ? [await certificate()] : []),
   ...(only('register') ? await register() : []),
-  ...(only('typing') || only('switches') ? await pages(only) : []),
+  ...(only('flow') ? await flow() : []),
+  ...(only('typing') || only('switches') || only('section') ? await pages(only) : []),
 ]
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,

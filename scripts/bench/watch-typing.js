@@ -1,8 +1,12 @@
-// Runs in the page: notes the time from each key going down until the frame with the changed thread has been painted.
+// Runs in the page: notes the time from each key going down until the frame with the changed figure has been painted.
+// The figure is that of the element named by `window.watched`, or the thread's distance.
 ;(() => {
   const times = []
   window.times = times
-  const shown = () => document.querySelector('[data-knot="distance"] input').value
+  const shown = () => {
+    const element = document.querySelector(window.watched ?? '[data-knot="distance"] input')
+    return element.value ?? element.textContent
+  }
   const watch = (event) => {
     const before = shown()
     const look = () =>

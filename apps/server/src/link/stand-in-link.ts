@@ -16,6 +16,7 @@ import {
   type MeterShown,
   type MeterState,
   type StandInSetup,
+  type StandInState,
 } from '@calm-loop/core/device'
 import { readEntries, type CurrentKind, type Entries } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -77,7 +78,8 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
   const reader = readEntries(kind.fields, entries)
   const setup: StandInSetup = {
     thread,
-    faults: hiddenFaults(loopId),
+    // A meter of its own hides what it hides itself.
+    faults: kind.meter ? { sensorZeroPct: 0, sensorSpanPct: 0, outputZeroPct: 0.02 } : hiddenFaults(loopId),
     noisePct: 0.03,
     damping_s: Math.max(0, reader.in('damping', 's') ?? 0),
     process,
@@ -87,7 +89,11 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
   const meter = model && meterBench(model, seedFrom(`${loopId} meter ${Date.now()}`))
   const { low = process.lowest } = knotScales(thread)[0]!
   const within = (v: number) => Math.min(process.highest, Math.max(process.lowest, v))
-  let state = startStandIn(setup, within(startAt ?? low), seedFrom(`${loopId} ${Date.now()}`))
+  // Not measuring yet: the meter’s first value is taken as it comes, not crept up to.
+  let state: StandInState = {
+    ...startStandIn(setup, within(startAt ?? low), seedFrom(`${loopId} ${Date.now()}`)),
+    failed: !!meter,
+  }
   const listeners = audience()
   let last = performance.now()
   let turn = 0

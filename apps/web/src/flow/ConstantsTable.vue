@@ -6,11 +6,11 @@ import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import WordsField from '../widgets/WordsField.vue'
-import { useMeter } from './useMeter.ts'
+import { useHeld } from './useHeld.ts'
 
 const folder = useFolder()
 const session = useSession()
-const { live, command } = useMeter()
+const { live, command } = useHeld()
 const typed = (key: string) => folder.entries[key]?.typed ?? ''
 const held = computed(() => live.held?.held)
 const rows = computed(() =>

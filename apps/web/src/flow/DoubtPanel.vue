@@ -87,7 +87,7 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
             <tr v-for="r in rows" :key="r.input.key" :data-doubt="r.input.key">
               <th scope="row">{{ r.input.label }}</th>
               <td class="figures end">
-                {{ preferences.quantity(r.input.tolerance, r.input.unit, { decimals: 4, trim: true }) }}
+                {{ preferences.quantity(r.input.tolerance, r.input.unit, { decimals: 3, trim: true }) }}
               </td>
               <td v-for="(o, i) in outputs" :key="o.id" class="figures end">
                 {{ show(r.change[i], o.unit, o.decimals)
@@ -181,6 +181,10 @@ thead th {
   text-align: right;
   white-space: nowrap;
 }
+.doubts .quiet,
+figcaption b {
+  margin-left: 8px;
+}
 .bar {
   width: 110px;
 }
@@ -228,7 +232,7 @@ figure {
 }
 .fig {
   font-family: var(--figures);
-  font-size: 15px;
+  font-size: 20px;
   fill: var(--ink);
 }
 .mid {

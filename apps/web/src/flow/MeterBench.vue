@@ -26,7 +26,7 @@ const phase = computed(() => (meter.value ? PHASES[meter.value.phase] : live.pro
 const share = computed(() =>
   meter.value?.lasts_s ? Math.min(1, meter.value.phase_s / meter.value.lasts_s) : undefined,
 )
-const practice = computed(() => [{ value: '', label: 'none' }, ...(live.held?.cases ?? []).map((id) => ({ value: id, label: `case ${id}` }))]) // prettier-ignore
+const practice = computed(() => [{ value: 'none', label: 'none' }, ...(live.held?.cases ?? []).map((id) => ({ value: id, label: `case ${id}` }))]) // prettier-ignore
 function move(): void {
   const value = entryIn(wanted.value, unit.value)
   if (value !== undefined) void live.move(loopId.value, value)
@@ -83,8 +83,8 @@ const shown = (v: number | null | undefined) => (v === null || v === undefined ?
         v-if="live.held?.cases.length"
         label="Practice: something is hidden"
         :options="practice"
-        :value="meter?.practice ?? ''"
-        @choose="$event && command({ do: 'practice', case: $event })"
+        :value="meter?.practice || 'none'"
+        @choose="command({ do: 'practice', case: $event === 'none' ? '' : $event })"
       />
       <v-btn v-if="meter?.practice" variant="text" data-test="reveal" @click="reveal">Show what was hidden</v-btn>
     </div>
@@ -102,6 +102,11 @@ const shown = (v: number | null | undefined) => (v === null || v === undefined ?
   border-top: 1px solid var(--hairline);
   padding-top: 12px;
   margin-top: 12px;
+}
+.bench:first-child {
+  border: 0;
+  padding: 0;
+  margin: 0;
 }
 .head {
   display: flex;

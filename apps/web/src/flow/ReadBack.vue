@@ -9,12 +9,12 @@ import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
-import { useMeter } from './useMeter.ts'
+import { useHeld } from './useHeld.ts'
 
 const folder = useFolder()
 const session = useSession()
 const work = useWork()
-const { live, command } = useMeter()
+const { live, command } = useHeld()
 const lines = computed(() => currentKindOf(folder.kind!.id).setup?.(folder.entries) ?? [])
 const held = computed(() => live.held?.held)
 const rows = computed(() =>
@@ -118,6 +118,9 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+p .link {
+  margin-left: 8px;
+}
 .wide {
   overflow-x: auto;
 }

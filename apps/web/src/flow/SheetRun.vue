@@ -142,6 +142,9 @@ const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.val
 </template>
 
 <style scoped>
+.sheet {
+  margin-top: 16px;
+}
 .head {
   display: flex;
   justify-content: space-between;

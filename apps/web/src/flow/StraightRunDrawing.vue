@@ -17,7 +17,7 @@ const run = computed(() =>
     ? straightRun(r.value.text('school'), r.value.text('disturbance'), have.value.up, have.value.down, beam.value.id_mm)
     : undefined,
 )
-const LEFT = 130
+const LEFT = 76
 const RIGHT = 560
 const span = computed(() => {
   const v = run.value
@@ -48,7 +48,7 @@ const title = computed(() => (run.value ? `${d(run.value.haveUp_D)} upstream of 
         class="fluid"
       />
       <path :d="`M${pair - run.haveUp_D * per} ${MID - PIPE - 10}V${MID + PIPE + 10}`" class="end-mark" />
-      <text :x="pair - run.haveUp_D * per - 8" :y="MID - 6" class="end small">{{ r.text('disturbance') }}</text>
+      <text :x="pair - run.haveUp_D * per" :y="MID - PIPE - 18" class="small">{{ r.text('disturbance') }}</text>
       <path :d="`M${pair - 26} ${MID - PIPE}h18v-14h-18zM${pair + 8} ${MID - PIPE}h18v-14h-18z`" class="pair" />
       <text :x="pair" :y="MID - PIPE - 22" class="mid small">pair</text>
       <g

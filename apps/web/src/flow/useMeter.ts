@@ -1,8 +1,7 @@
 // The meter behind the link while a page that needs it is open: its live state on the thread, its tells, its commands.
-import type { CommandMeter } from '@calm-loop/contract'
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
+import { useHeld } from './useHeld.ts'
 import { useFolder } from '../stores/folder.ts'
-import { useLive } from '../stores/live.ts'
 import { useThread } from '../stores/thread.ts'
 
 /** How many parts of the page use the link now: the first opens it, the last closes it. */
@@ -10,26 +9,26 @@ let users = 0
 
 export function useMeter() {
   const folder = useFolder()
-  const live = useLive()
+  const { live, command } = useHeld()
   const thread = useThread()
   const loopId = computed(() => folder.view!.loop.id)
-  async function open(): Promise<void> {
-    await live.open(loopId.value)
-    if (!live.problem) await live.readHeld(loopId.value)
-  }
   onMounted(() => {
-    if (users++ === 0) void open()
+    if (users++ === 0) void live.open(loopId.value)
   })
-  // Saved entries make the meter anew: what it holds is read again.
-  watch(
-    () => folder.view?.versions.at(-1)?.savedAt,
-    () => users && live.connected && void live.readHeld(loopId.value),
-  )
   watch(
     () => live.reading,
     (reading) => {
-      const process = thread.thread?.knots[0]?.id
-      thread.live = reading && process ? { [process]: reading.reference, ...reading.knots } : undefined
+      const knots = thread.thread?.knots ?? []
+      // What the meter tells of itself stands at its own knots.
+      const told = (reading?.meter?.tells ?? []).filter((t) => knots.some((k) => k.id === t.id && k.unit === t.unit))
+      thread.live =
+        reading && knots[0]
+          ? {
+              [knots[0].id]: reading.reference,
+              ...Object.fromEntries(told.map((t) => [t.id, t.value])),
+              ...reading.knots,
+            }
+          : undefined
     },
   )
   onBeforeUnmount(() => {
@@ -39,6 +38,5 @@ export function useMeter() {
   })
   const meter = computed(() => live.reading?.meter)
   const tell = (id: string) => meter.value?.tells.find((t) => t.id === id)?.value
-  const command = (body: CommandMeter) => live.command(loopId.value, body)
   return { meter, tell, command, loopId, live }
 }

@@ -103,6 +103,7 @@ function left(): void {
   padding: 0 4px;
   text-align: center;
   min-width: 0;
+  container-type: inline-size;
 }
 .line {
   display: flex;
@@ -173,5 +174,20 @@ button.unit {
   color: var(--look);
   font-size: 14px;
   line-height: 1.2;
+}
+/* Eight knots on a tablet: every digit still has its place. */
+@container (max-width: 104px) {
+  input,
+  .figure {
+    font-size: 14px;
+  }
+  .line {
+    gap: 2px;
+  }
+  .unit,
+  button.unit {
+    font-size: 14px;
+    letter-spacing: -0.02em;
+  }
 }
 </style>

@@ -10,6 +10,8 @@ defineProps<{
   type?: string
   autocomplete?: string
   says?: string
+  /** Offered while typing; anything else may be typed. */
+  suggestions?: readonly string[] | undefined
 }>()
 const emit = defineEmits<{ typed: [value: string]; enter: [] }>()
 const id = useId()
@@ -27,9 +29,13 @@ const id = useId()
       :type="type ?? 'text'"
       :autocomplete="autocomplete ?? 'off'"
       maxlength="300"
+      :list="suggestions?.length ? `${id}-list` : undefined"
       @update:model-value="emit('typed', $event)"
       @keydown.enter="emit('enter')"
     />
+    <datalist v-if="suggestions?.length" :id="`${id}-list`">
+      <option v-for="s in suggestions" :key="s" :value="s" />
+    </datalist>
     <div class="says" :class="{ bad: says }">{{ says || help }}</div>
   </div>
 </template>

@@ -21,7 +21,7 @@ export function commandMeter(model: MeterModel, state: MeterState, command: Mete
     case 'start':
       return model.search_s ? phase(state, 'searching') : phase(state, 'running')
     case 'practice':
-      if (!model.cases.some((c) => c.id === command.case))
+      if (command.case !== '' && !model.cases.some((c) => c.id === command.case))
         throw new Refusal('unknown-practice', `There is no practice case “${command.case}”.`)
       return startMeter(model, command.case, state.random)
     case 'mount':

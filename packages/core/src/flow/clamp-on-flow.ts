@@ -1,5 +1,5 @@
 // What a clamp-on pair measures: velocity on its path, mean velocity by the profile, volume flow, and the fluid's sound speed.
-import { clampOnGeometry, type BeamInput } from './clamp-on-geometry.ts'
+import { clampOnGeometry, type Beam, type BeamInput } from './clamp-on-geometry.ts'
 import { profileFactor } from './profile-factor.ts'
 
 export interface ClampOnInput extends BeamInput {
@@ -28,12 +28,22 @@ const MOST_ROUNDS = 200
  * @throws Refusal as `clampOnGeometry`
  */
 export function clampOnFlow(input: ClampOnInput): ClampOnResult {
-  const { fluidAngle_deg, fluidPath_mm, id_mm } = clampOnGeometry(input)
+  return flowThrough(clampOnGeometry(input), input.upTime_us, input.downTime_us, input.kinematicViscosity_cSt)
+}
+
+/** The same along a beam that is known already. */
+export function flowThrough(
+  beam: Beam,
+  upTime_us: number,
+  downTime_us: number,
+  kinematicViscosity_cSt: number,
+): ClampOnResult {
+  const { fluidAngle_deg, fluidPath_mm, id_mm } = beam
   const path_m = fluidPath_mm / 1000
-  const up_s = input.upTime_us / 1e6
-  const down_s = input.downTime_us / 1e6
+  const up_s = upTime_us / 1e6
+  const down_s = downTime_us / 1e6
   const pathVelocity = (path_m / (2 * Math.sin((fluidAngle_deg * Math.PI) / 180))) * (1 / down_s - 1 / up_s)
-  const perFactor = (Math.abs(pathVelocity) * (id_mm / 1000)) / (input.kinematicViscosity_cSt * 1e-6)
+  const perFactor = (Math.abs(pathVelocity) * (id_mm / 1000)) / (kinematicViscosity_cSt * 1e-6)
   // The factor rises by at most 0.37 of itself where the number doubles: each round comes closer.
   let factor = profileFactor(perFactor)
   for (let round = 0; round < MOST_ROUNDS; round++) {

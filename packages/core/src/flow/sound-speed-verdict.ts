@@ -41,7 +41,11 @@ export interface VerdictTerms {
     readonly liner_mm: number
   }
   /** Other fluids it could be. */
-  readonly others: readonly { readonly name: string; readonly speed_mps: number }[]
+  readonly others: readonly {
+    readonly name: string
+    readonly speed_mps: number
+    /** Often found where the entered one is. */ readonly near?: boolean
+  }[]
 }
 
 /** Where `f` crosses zero between `low` and `high`, if it does. */
@@ -122,7 +126,7 @@ export function soundSpeedVerdict(t: VerdictTerms, measured_mps: number, pressur
     add('temperature', `${t.fluidName} at another temperature`, `${n(temp, 1)} °C instead of ${n(t.temp_C, 1)} °C`, Math.abs(temp - t.temp_C) / t.usual.temp_C, 'Measure the wall under insulation, or take the process thermometer.')
   for (const other of t.others) {
     const apart = Math.abs(100 * (other.speed_mps / measured_mps - 1))
-    if (apart < 1.5) add('other-fluid', `not ${t.fluidName} but ${other.name}`, `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`, 2.5 + apart, 'Ask operations what runs in the pipe now.')
+    if (apart < 1.5) add('other-fluid', `not ${t.fluidName} but ${other.name}`, `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`, other.near ? 2 + apart : 6 + 3 * apart, 'Ask operations what runs in the pipe now.')
   }
   const solve = (key: 'wall_mm' | 'od_mm' | 'liner_mm', low: number, high: number) =>
     crossing((x) => measuredWith(t.beam, { ...t.beam, [key]: x }, expected) - measured_mps, low, high)

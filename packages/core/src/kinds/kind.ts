@@ -58,7 +58,11 @@ export type Field = FieldBase &
   (
     | { readonly type: 'quantity'; readonly quantity: QuantityName; readonly unit: string }
     | { readonly type: 'choice'; readonly options: readonly { readonly value: string; readonly label: string }[] }
-    | { readonly type: 'text' }
+    | {
+        readonly type: 'text'
+        /** What could stand there, given the other entries; anything else may be typed all the same. */
+        readonly suggest?: (entries: Entries) => readonly string[]
+      }
     /** The wiring as drawn, as its text on record; changed at the wiring desk, never typed. */
     | { readonly type: 'wiring' }
   )

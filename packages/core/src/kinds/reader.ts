@@ -27,12 +27,19 @@ export function isWanted(field: Field, fields: readonly Field[], entries: Entrie
   return is.includes(typed) && (!other || isWanted(other, fields, entries))
 }
 
+/** Stated defaults, read once. */
+const standard = new WeakMap<Field, Entry>()
+
 /** The entry that counts for a field: what was entered, else the stated default. */
 export function standingEntry(field: Field, entries: Entries): Entry | undefined {
   const entry = entries[field.key]
   if (entry && entry.typed.trim() !== '') return entry
   if (field.default === undefined) return undefined
-  return field.type === 'quantity' ? entryFrom(field.default, field) : { typed: field.default }
+  const known = standard.get(field)
+  if (known) return known
+  const made = field.type === 'quantity' ? entryFrom(field.default, field) : { typed: field.default }
+  standard.set(field, made)
+  return made
 }
 
 const readers = new WeakMap<readonly Field[], Map<string, Field>>()

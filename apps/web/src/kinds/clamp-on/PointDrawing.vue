@@ -89,14 +89,6 @@ const title = computed(() =>
 <template>
   <figure class="pipe">
     <svg class="worded" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="title" data-test="beam">
-      <defs>
-        <pattern id="metal" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line x1="0" y1="0" x2="0" y2="7" class="hatch" />
-        </pattern>
-        <pattern id="mortar" width="6" height="6" patternUnits="userSpaceOnUse">
-          <circle cx="2" cy="2" r="0.9" class="dot" />
-        </pattern>
-      </defs>
       <template v-if="od !== undefined">
         <rect :x="LEFT" :width="RIGHT - LEFT" :y="yTop" :height="od * scale" class="fluid" :class="{ gas }" />
         <g v-for="side in [0, 1]" :key="side">
@@ -105,7 +97,6 @@ const title = computed(() =>
             :width="RIGHT - LEFT"
             :height="band(wall)"
             :y="side ? py(od) - band(wall) : yTop"
-            fill="url(#metal)"
             class="wall"
           />
           <rect
@@ -114,7 +105,6 @@ const title = computed(() =>
             :width="RIGHT - LEFT"
             :height="band(liner)"
             :y="side ? py(od) - band(wall) - band(liner) : yTop + band(wall)"
-            fill="url(#mortar)"
             class="liner"
           />
         </g>
@@ -177,19 +167,14 @@ const title = computed(() =>
   opacity: 0.05;
 }
 .wall {
+  fill: var(--second);
   stroke: var(--ink);
   stroke-width: 1.2;
 }
 .liner {
+  fill: var(--hairline);
   stroke: var(--second);
   stroke-width: 1;
-}
-.hatch {
-  stroke: var(--second);
-  stroke-width: 1.4;
-}
-.dot {
-  fill: var(--second);
 }
 .beam {
   fill: none;

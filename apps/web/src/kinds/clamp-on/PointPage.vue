@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A clamp-on point: pipe and fluid, pair and spacing, its place, its doubts, the mounting, the start, zero and set-up, a survey.
-import { clampOnOf, normalisedWords, readEntries, spacingOf } from '@calm-loop/core/kinds'
+import { clampOnOf, knownFluid, normalisedWords, readEntries, spacingOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import DoubtPanel from '../../flow/DoubtPanel.vue'
 import MeterBench from '../../flow/MeterBench.vue'
@@ -26,6 +26,7 @@ const WORKS = [
 ] // prettier-ignore
 const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
 const gas = computed(() => r.value.text('medium') === 'gas')
+const model = computed(() => knownFluid(clampOnOf(r.value))?.model)
 const normalised = computed(() => normalisedWords(r.value))
 const spacing = computed(() => spacingOf(clampOnOf(r.value), r.value)?.spacing_mm)
 const offers = computed((): Record<string, string> =>
@@ -56,6 +57,7 @@ const caution = folder.kind!.check.cautions[1]
             >Take these shares</v-btn
           >
         </p>
+        <p v-if="model" class="quiet small">Fluid figures by {{ model }}.</p>
         <p v-if="gas" class="quiet small">
           Gas by AGA Report No. 8 Part 1, DETAIL equation: 0.1 % in density for pipeline gas from −8 to 62 °C up to 120
           bar; further off outside.

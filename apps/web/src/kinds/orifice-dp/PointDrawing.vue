@@ -65,7 +65,7 @@ const title = computed(() => (beta.value === undefined ? 'Orifice plate, still t
 
 <template>
   <figure class="plate">
-    <svg class="worded" viewBox="0 0 760 286" role="img" :aria-label="title" data-test="plate">
+    <svg class="worded" viewBox="0 -14 760 300" role="img" :aria-label="title" data-test="plate">
       <path :d="`M20 ${MID - HALF}H${X + 200}M20 ${MID + HALF}H${X + 200}`" class="wall" />
       <rect x="20" :y="MID - HALF" :width="X + 180" :height="2 * HALF" class="fluid" />
       <path
@@ -81,13 +81,13 @@ const title = computed(() => (beta.value === undefined ? 'Orifice plate, still t
         <text x="24" :y="MID + HALF + 34" class="fig">D {{ mm('pipeBore') }}</text>
         <text :x="X + 190" :y="MID + HALF + 34" class="end fig">β {{ beta.toFixed(3) }}</text>
       </g>
-      <path :d="`M${X - tap[0]!} ${MID - HALF}V40H${X + tap[1]!}V${MID - HALF}`" class="line" />
-      <circle :cx="X" cy="40" r="15" class="cell" />
-      <text :x="X" y="45" class="mid small">Δp</text>
-      <text :x="X + 24" y="36" class="fig strong" data-test="dp">
+      <path :d="`M${X - tap[0]!} ${MID - HALF}V14H${X + tap[1]!}V${MID - HALF}`" class="line" />
+      <circle :cx="X" cy="14" r="15" class="cell" />
+      <text :x="X" y="19" class="mid small">Δp</text>
+      <text :x="X + tap[1]! + 12" y="14" class="fig strong" data-test="dp">
         {{ dp === undefined ? '' : preferences.quantity(dp, 'mbar', { decimals: 2 }) }}
       </text>
-      <text :x="X + 24" y="54" class="small">{{ r.text('taps') || 'flange' }} taps</text>
+      <text :x="X + tap[1]! + 12" y="36" class="small">{{ r.text('taps') || 'flange' }} taps</text>
       <path :d="`M40 ${MID}h40m-10 -6l10 6l-10 6`" class="arrow" />
       <g v-if="curve">
         <path :d="`M${GX} ${GY}H${GX + GW + 12}M${GX} ${GY}V${GY - GH - 14}`" class="axis" />

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 // An orifice point: plate and fluid, the zero through its manifold, doubt, set-up.
+import { plateOf, readEntries } from '@calm-loop/core/kinds'
+import { Refusal } from '@calm-loop/core/refusal'
+import { computed } from 'vue'
 import DoubtPanel from '../../flow/DoubtPanel.vue'
 import MeterBench from '../../flow/MeterBench.vue'
 import ReadBack from '../../flow/ReadBack.vue'
@@ -12,6 +15,10 @@ import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
 
 const folder = useFolder()
+const model = computed(() => {
+  const { fluid } = plateOf(readEntries(folder.kind!.fields, folder.entries))
+  return fluid && !(fluid instanceof Refusal) ? fluid.model : undefined
+})
 const WORKS = [{ id: 'plate', name: 'Plate and fluid' }, { id: 'zero', name: 'Zero' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' }] // prettier-ignore
 const caution = folder.kind!.check.cautions[1]
 </script>
@@ -25,6 +32,9 @@ const caution = folder.kind!.check.cautions[1]
       :groups="['Plate', 'Fluid', 'Transmitter']"
     >
       <template #drawing><PointDrawing /></template>
+      <template #beside
+        ><p v-if="model" class="quiet small">Fluid figures by {{ model }}; flow by ISO 5167-2:2003.</p></template
+      >
       <template #more><SizingPanel /></template>
     </StagePage>
     <template v-else-if="work === 'zero'">

@@ -11,9 +11,9 @@ const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
 const mm = (key: string) => r.value.in(key, 'mm') ?? 0
 const insertion = computed(() => insertionOf(r.value))
 const LEFT = 24
-const MID = 168
+const MID = 136
 const scale = computed(() =>
-  Math.min(600 / Math.max(1, mm('od') + mm('branch') + mm('valve') + mm('fitting')), 240 / Math.max(1, mm('od'))),
+  Math.min(600 / Math.max(1, mm('od') + mm('branch') + mm('valve') + mm('fitting')), 196 / Math.max(1, mm('od'))),
 )
 const s = (v: number) => v * scale.value
 const centre = computed(() => LEFT + s(mm('od')) / 2)
@@ -31,7 +31,7 @@ const title = computed(() => (insertion.value ? `Stem inserted ${show(insertion.
 
 <template>
   <figure class="insertion">
-    <svg class="worded" viewBox="0 0 760 372" role="img" :aria-label="title" data-test="insertion">
+    <svg class="worded" viewBox="0 0 760 352" role="img" :aria-label="title" data-test="insertion">
       <template v-if="insertion">
         <circle :cx="centre" :cy="MID" :r="s(mm('od')) / 2" class="pipe" />
         <circle :cx="centre" :cy="MID" :r="Math.max(2, s(mm('od') / 2 - mm('wall')))" class="bore" />
@@ -47,15 +47,15 @@ const title = computed(() => (insertion.value ? `Stem inserted ${show(insertion.
         <path :d="`M${tipEnd} ${MID}H${face + 58}`" class="stem" />
         <path :d="`M${tipEnd + s(mm('tip'))} ${MID - 9}v18`" class="hot" />
         <rect :x="face + 58" :y="MID - 26" width="46" height="52" rx="4" class="part" />
-        <text :x="(branch + valve) / 2" :y="MID + 54" class="mid small">branch {{ show(mm('branch')) }}</text>
+        <text :x="branch + 4" :y="MID + 54" class="small">branch {{ show(mm('branch')) }}</text>
         <text :x="(valve + fitting) / 2" :y="MID - 40" class="mid small">valve {{ show(mm('valve')) }}</text>
         <text :x="(fitting + face) / 2" :y="MID + 54" class="mid small">fittings {{ show(mm('fitting')) }}</text>
         <text :x="centre" :y="MID + s(mm('od')) / 2 + 32" class="mid small">outside {{ show(mm('od')) }}</text>
-        <g :transform="`translate(0 300)`" class="dim">
+        <g :transform="`translate(0 292)`" class="dim">
           <path :d="`M${tipEnd} 0H${face}M${tipEnd} -7v14M${face} -7v14`" />
           <text :x="(tipEnd + face) / 2" y="-8" class="mid fig strong">inserted {{ show(insertion.insert_mm) }}</text>
         </g>
-        <g :transform="`translate(0 340)`" class="dim back">
+        <g :transform="`translate(0 326)`" class="dim back">
           <path :d="`M${clearEnd} 0H${face}M${clearEnd} -7v14M${face} -7v14`" />
           <path :d="`M${tipEnd} 0H${clearEnd - 4}`" class="travel" />
           <text :x="(clearEnd + face) / 2" y="22" class="mid fig">clear {{ show(insertion.clear_mm) }}</text>

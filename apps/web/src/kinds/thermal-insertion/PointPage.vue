@@ -40,6 +40,7 @@ const caution = folder.kind!.check.cautions[1]
       :only="['insert', 'clear', 'travel', 'gas-density', 'velocity-full']"
     >
       <template #drawing><PointDrawing /></template>
+      <template #beside><p class="quiet small">Gas figures by AGA Report No. 8 Part 1, DETAIL.</p></template>
     </StagePage>
     <StagePage
       v-else-if="work === 'certificate'"

@@ -4,26 +4,29 @@ import { isWanted, type Field, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
-import ChoiceField from '../../widgets/ChoiceField.vue'
-import QuantityField from '../../widgets/QuantityField.vue'
-import WordsField from '../../widgets/WordsField.vue'
+import EntryField from './EntryField.vue'
 
 const props = defineProps<{ stage: StageId; columns?: number; groups?: readonly string[] | undefined }>()
 const folder = useFolder()
 const session = useSession()
-const groups = computed(() => {
-  const fields = (folder.kind?.fields ?? []).filter(
+const wanted = computed(() =>
+  (folder.kind?.fields ?? []).filter(
     (f) =>
       f.stage === props.stage &&
       f.type !== 'wiring' &&
       (!props.groups || props.groups.includes(f.group)) &&
       isWanted(f, folder.kind!.fields, folder.entries),
-  )
+  ),
+)
+/** The same list while the same fields are wanted, so that typing in one draws nothing else anew. */
+const keys = computed(() => wanted.value.map((f) => f.key).join(' '))
+const groups = computed(() => {
+  const shown = new Set(keys.value.split(' '))
+  const fields = (folder.kind?.fields ?? []).filter((f) => f.stage === props.stage && shown.has(f.key))
   const found = new Map<string, Field[]>()
   for (const field of fields) found.set(field.group, [...(found.get(field.group) ?? []), field])
   return [...found]
 })
-const typed = (key: string) => folder.entries[key]?.typed ?? ''
 </script>
 
 <template>
@@ -39,35 +42,7 @@ const typed = (key: string) => folder.entries[key]?.typed ?? ''
           :data-entry="field.key"
           :class="{ span: field.type === 'text' && field.key === 'controls' }"
         >
-          <QuantityField
-            v-if="field.type === 'quantity'"
-            :label="field.label"
-            :quantity="field.quantity"
-            :unit="field.unit"
-            :help="field.help"
-            :standard="field.default"
-            :needed="field.required ?? false"
-            :entry="folder.entries[field.key]"
-            @entry="folder.set(field.key, $event)"
-          />
-          <ChoiceField
-            v-else-if="field.type === 'choice'"
-            :label="field.label"
-            :options="field.options"
-            :value="typed(field.key)"
-            :standard="field.default"
-            :help="field.help"
-            :needed="field.required ?? false"
-            @choose="folder.set(field.key, { typed: $event })"
-          />
-          <WordsField
-            v-else
-            :label="field.label"
-            :value="typed(field.key)"
-            :help="field.help"
-            :needed="field.required ?? false"
-            @typed="folder.set(field.key, { typed: $event })"
-          />
+          <EntryField :field="field" />
         </div>
       </div>
     </section>

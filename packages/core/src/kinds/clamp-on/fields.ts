@@ -3,7 +3,7 @@ import { GAS_PRESETS, LIQUIDS } from '../../fluid/index.ts'
 import { DISTURBANCES, SCHOOLS, TRANSDUCERS } from '../../flow/index.ts'
 import { LINERS, MATERIALS, PIPE_TABLES } from '../../pipe/index.ts'
 import { amount, choice, words } from '../flow/shared.ts'
-import type { Field } from '../kind.ts'
+import type { Entries, Field } from '../kind.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 const named = (rows: readonly { readonly id: string; readonly name: string }[]) =>
@@ -11,6 +11,14 @@ const named = (rows: readonly { readonly id: string; readonly name: string }[]) 
 const OWN = { value: 'own', label: 'own figures' }
 const only = (key: string, ...is: string[]) => ({ key, is })
 const WANTED = { required: true }
+
+const typed = (entries: Entries, key: string) => entries[key]?.typed.trim() ?? ''
+const tableOf = (entries: Entries) => PIPE_TABLES.find((t) => t.standard === typed(entries, 'pipeStandard'))
+function sizeOf(entries: Entries) {
+  const sizes = tableOf(entries)?.sizes ?? {}
+  const size = typed(entries, 'pipeSize')
+  return sizes[size] ?? Object.values(sizes).find((s) => s.also === size)
+}
 
 export const fields: readonly Field[] = [
   ...identifyFields,
@@ -67,4 +75,9 @@ export const fields: readonly Field[] = [
   ...rangeFields('volume-flow', 'm3/h'),
   amount('cutoff', 'Range', 'Low-flow cutoff', 'volume-flow', 'm3/h', 'Below it the meter reports no flow. Above 0, always.', { default: '0.5 m3/h' }),
   ...tripFields('volume-flow', 'm3/h'),
-].map((f) => (f.key === 'cutoff' ? { ...f, stage: 'range' as const, group: 'Transmitter' } : f)) // prettier-ignore
+].map((f): Field => {
+  if (f.key === 'cutoff') return { ...f, stage: 'range', group: 'Transmitter' }
+  if (f.key === 'pipeSize') return { ...f, type: 'text', suggest: (entries) => Object.keys(tableOf(entries)?.sizes ?? {}) }
+  if (f.key === 'pipeSchedule') return { ...f, type: 'text', suggest: (entries) => Object.keys(sizeOf(entries)?.walls ?? {}) }
+  return f
+}) // prettier-ignore

@@ -148,7 +148,11 @@ export function judgeSoundSpeed(c: ClampOn, r: Reader, measured_mps: number): So
   )
 } // prettier-ignore
 
-function otherLiquids(name: string, temp_C: number, pressure_kPa: number): { name: string; speed_mps: number }[] {
+function otherLiquids(
+  name: string,
+  temp_C: number,
+  pressure_kPa: number,
+): { name: string; speed_mps: number; near: boolean }[] {
   const rows: [string, () => { soundSpeed_mps: number }][] = [
     ['water', () => waterProperties(Math.max(0.01, temp_C), pressure_kPa)],
     ['seawater of 35 g/kg', () => seawaterProperties(35, temp_C, pressure_kPa)],
@@ -156,7 +160,9 @@ function otherLiquids(name: string, temp_C: number, pressure_kPa: number): { nam
   ]
   return rows.flatMap(([other, make]) => {
     const made = other.startsWith(name) ? undefined : attempt(make)
-    return made && !(made instanceof Refusal) ? [{ name: other, speed_mps: made.soundSpeed_mps }] : []
+    return made && !(made instanceof Refusal)
+      ? [{ name: other, speed_mps: made.soundSpeed_mps, near: /water|brine/.test(other) && /water|brine/.test(name) }]
+      : []
   })
 }
 

@@ -1,5 +1,5 @@
 // What the meter makes of a flow and back, as the thread, the trials and the bench need it.
-import { clampOnFlow, clampOnGeometry, profileFactor, transitTimes, type BeamInput, type FlowModel, type ModelInput } from '../../flow/index.ts' // prettier-ignore
+import { clampOnFlow, clampOnGeometry, flowThrough, profileFactor, transitTimes, type BeamInput, type FlowModel, type ModelInput } from '../../flow/index.ts' // prettier-ignore
 import { Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
@@ -72,25 +72,36 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
       { id: 'spacing', label: 'Spacing', unit: 'mm', decimals: 2 },
     ],
     compute(v) {
-      const pipe: BeamInput = {
-        ...input,
-        od_mm: v[0]!,
-        wall_mm: v[1]!,
-        wallSpeed_mps: v[2]!,
-        ...(lined ? { liner_mm: v[3]!, linerSpeed_mps: v[4]! } : {}),
-        fluidSpeed_mps: input.fluidSpeed_mps + perC * (v[3 + lined]! - fluid.temp_C),
-        wedgeAngle_deg: v[5 + lined]!,
-      }
+      // One literal for each shape: a hundred thousand of them are made.
+      const fluidSpeed_mps = input.fluidSpeed_mps + perC * (v[3 + lined]! - fluid.temp_C)
+      const { wedgeSpeed_mps, traverses } = input
+      const pipe: BeamInput = lined
+        ? {
+            od_mm: v[0]!,
+            wall_mm: v[1]!,
+            wallSpeed_mps: v[2]!,
+            liner_mm: v[3]!,
+            linerSpeed_mps: v[4]!,
+            fluidSpeed_mps,
+            wedgeSpeed_mps,
+            wedgeAngle_deg: v[5 + lined]!,
+            traverses,
+          }
+        : {
+            od_mm: v[0]!,
+            wall_mm: v[1]!,
+            wallSpeed_mps: v[2]!,
+            fluidSpeed_mps,
+            wedgeSpeed_mps,
+            wedgeAngle_deg: v[5]!,
+            traverses,
+          }
+      const through = clampOnGeometry(pipe)
       const shift = v[7 + lined]! / 2000
-      const flow = clampOnFlow({
-        ...pipe,
-        upTime_us: upTime_us + shift,
-        downTime_us: downTime_us - shift,
-        kinematicViscosity_cSt: v[4 + lined]!,
-      }).volumeFlow_m3ph
+      const flow = flowThrough(through, upTime_us + shift, downTime_us - shift, v[4 + lined]!).volumeFlow_m3ph
       // A pair set off its spacing hears a beam that leaves at another angle: the path grows or shrinks with it.
       const off = (v[6 + lined]! - spacing) * perMm
-      return [flow * (1 - 0.1 * off), clampOnGeometry(pipe).spacing_mm]
+      return [flow * (1 - 0.1 * off), through.spacing_mm]
     },
   }
 }

@@ -174,7 +174,28 @@ const fluidNeeds = (r: Reader): string[] =>
 
 const positive = (v: number | undefined): v is number => v !== undefined && Number.isFinite(v) && v > 0
 
+/** Entries that the beam hangs on. */
+const OF_THE_BEAM = [
+  'diameterBy', 'od', 'circumference', 'pipeStandard', 'pipeSize', 'pipeSchedule', 'wall', 'material', 'wallSpeed', 'liner', 'linerThickness',
+  'linerSpeed', 'medium', 'liquid', 'salinity', 'gas', 'composition', 'fluidTemp', 'fluidPressure', 'ownSpeed', 'ownDensity', 'ownViscosity',
+  'transducer', 'wedgeSpeed', 'wedgeAngle', 'traverses',
+] // prettier-ignore
+/** The same point is asked for by study, drawing and page with every key typed: the last few are kept. */
+const KEPT = 4
+const kept = new Map<string, ClampOn>()
+
+/** The point as far as it has been entered. */
 export function clampOnOf(r: Reader): ClampOn {
+  const key = OF_THE_BEAM.map((k) => r.text(k)).join('\u0001')
+  const known = kept.get(key)
+  if (known) return known
+  const fresh = setUp(r)
+  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!)
+  kept.set(key, fresh)
+  return fresh
+}
+
+function setUp(r: Reader): ClampOn {
   const by = r.text('diameterBy')
   const table = by === 'table' ? tablePipe(r) : { says: '' }
   const round = r.in('circumference', 'mm')

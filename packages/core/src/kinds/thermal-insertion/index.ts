@@ -245,7 +245,7 @@ export function thermalSheets(r: Reader): Sheet[] {
         { id: 'retract', title: 'Loosen the gland, retract past the valve', says: `Draw back by ${mm(insertion?.travel_mm)}, to ${mm(insertion?.clear_mm)}. Tighten the gland.`, caution: piston },
         { id: 'close', title: 'Close the valve', says: 'It must close without touching the stem. If it does not, the stem is not back far enough.' },
         { id: 'vent', title: 'Open the vent', says: 'The gas between valve and gland goes outside, away from people and sparks.', caution: 'Vent outside: nitrogen and biogas displace air, and kill without warning in a closed room. Oxygen meter on.' },
-        { id: 'connect', title: 'Regulator, gauge, nozzle and bottle connected', says: `Nozzle with a throat of ${mm(r.in('throat', 'mm'))} on the test port; bottle chained; regulator backed off before it is opened.`, caution: 'A falling or unchained bottle is a rocket.' },
+        { id: 'connect', title: 'Regulator, gauge, nozzle and bottle connected', says: `Nozzle with a throat of ${show(r.in('throat', 'mm') ?? 0, 'mm', { decimals: 2 })} on the test port; bottle chained; regulator backed off before it is opened.`, caution: 'A falling or unchained bottle is a rocket.' },
         { id: 'temp', title: 'Gas temperature', says: 'Before the nozzle; the page corrects the expected reading for it.', ask: { label: 'Gas temperature', quantity: 'temperature', unit: 'degC' } },
         ...BASELINE_POINTS.map((n) => {
           const step = steps.find((s) => s.n === n)

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+// One entry of the point: the field of its type. It is drawn anew only when its own entry changes, not with every key typed elsewhere.
+import type { Field } from '@calm-loop/core/kinds'
+import type { Entry } from '@calm-loop/core/quantity'
+import { computed } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import ChoiceField from '../../widgets/ChoiceField.vue'
+import QuantityField from '../../widgets/QuantityField.vue'
+import WordsField from '../../widgets/WordsField.vue'
+
+const props = defineProps<{ field: Field }>()
+const folder = useFolder()
+const entry = computed(() => folder.entries[props.field.key])
+const typed = computed(() => entry.value?.typed ?? '')
+const suggestions = computed(() =>
+  props.field.type === 'text' ? props.field.suggest?.(folder.entries).join('\n') : undefined,
+)
+const offered = computed(() => (suggestions.value ? suggestions.value.split('\n') : undefined))
+const set = (to: Entry) => folder.set(props.field.key, to)
+const say = (text: string) => set({ typed: text })
+</script>
+
+<template>
+  <QuantityField
+    v-if="field.type === 'quantity'"
+    :label="field.label"
+    :quantity="field.quantity"
+    :unit="field.unit"
+    :help="field.help"
+    :standard="field.default"
+    :needed="field.required ?? false"
+    :entry="entry"
+    @entry="set"
+  />
+  <ChoiceField
+    v-else-if="field.type === 'choice'"
+    :label="field.label"
+    :options="field.options"
+    :value="typed"
+    :standard="field.default"
+    :help="field.help"
+    :needed="field.required ?? false"
+    @choose="say"
+  />
+  <WordsField
+    v-else
+    :label="field.label"
+    :value="typed"
+    :help="field.help"
+    :needed="field.required ?? false"
+    :suggestions="offered"
+    @typed="say"
+  />
+</template>
