@@ -1,0 +1,169 @@
+import { LiveReading, workOf, type FolderView, type LoopPage, type SiteRow, type WorkEntry } from '@calm-loop/contract'
+import { sheetState } from '@calm-loop/core/sheet'
+import { currentKindOf } from '@calm-loop/core/kinds'
+import { parse } from 'csv-parse/sync'
+import pg from 'pg'
+import { v7 as uuid } from 'uuid'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { applicationConnection } from '../src/db/database.ts'
+import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+
+let server: TestServer
+let ailsa: Visitor
+let magnus: Visitor
+beforeAll(async () => {
+  server = await startServer()
+  ailsa = await server.as('ailsa')
+  magnus = await server.as('magnus')
+})
+afterAll(() => server.stop())
+const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
+const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
+const add = (loopId: string, body: object, entryId = uuid()) => ailsa.call('addWork', { loopId, entryId }, body)
+
+describe('a run sheet', () => {
+  const step = (run: string, id: string, more: object = {}) => ({ what: 'step', sheet: 'zero', run, step: id, title: id, value: null, words: '', ...more }) // prettier-ignore
+  const kgph = (v: number) => ({ typed: `${v} mbar`, value: v, unit: 'mbar' })
+  it('goes step by step, in order, with what each step asks for, and is read by whoever opens it', async () => {
+    const loopId = await idOf('FT-402')
+    const run = uuid()
+    expect((await add(loopId, step(run, 'low'))).problem.code).toBe('step-out-of-order')
+    expect((await add(loopId, step(run, 'told'))).problem.code).toBe('words-missing')
+    expect((await add(loopId, step(run, 'nothing'))).problem.code).toBe('no-such-step')
+    expect((await add(loopId, step(run, 'told', { words: 'Bree' }))).status).toBe(200)
+    expect((await add(loopId, step(run, 'told', { words: 'Bree' }))).problem.code).toBe('step-out-of-order')
+    expect((await add(loopId, step(run, 'low'))).status).toBe(200)
+    expect((await add(loopId, step(run, 'equal'))).status).toBe(200)
+    expect((await add(loopId, step(run, 'found'))).problem.code).toBe('value-missing')
+    const lie = { typed: '3 mbar', value: 4, unit: 'mbar' }
+    expect((await add(loopId, step(run, 'found', { value: lie }))).problem.code).toBe('entry-mismatch')
+    const metres = { typed: '3 m', value: 3, unit: 'm' }
+    expect((await add(loopId, step(run, 'found', { value: metres }))).problem.code).toBe('incommensurable')
+    expect((await add(loopId, step(run, 'found', { value: kgph(3) }))).status).toBe(200)
+    // Somebody else cannot begin a second run beside it in the middle.
+    expect((await add(loopId, step(uuid(), 'low'))).problem.code).toBe('step-out-of-order')
+    const view = await folder(loopId)
+    const sheet = currentKindOf('orifice-dp').sheets!(view.versions.at(-1)!.entries).find((s) => s.id === 'zero')!
+    expect(sheetState(sheet, workOf(view.workLog, 'step'))).toMatchObject({
+      run,
+      finished: false,
+      next: { id: 'left' },
+    })
+  })
+  it('takes a step once, however often its answer was lost', async () => {
+    const loopId = await idOf('FT-101')
+    const [run, entryId] = [uuid(), uuid()]
+    const first = { ...step(run, 'permit', { words: 'Bree' }), sheet: 'mount' }
+    const twice = [await add(loopId, first, entryId), await add(loopId, first, entryId)]
+    expect(twice.map((a) => a.status)).toEqual([200, 200])
+    expect(twice[1]!.body).toEqual(twice[0]!.body)
+    expect((await add(loopId, { ...first, words: 'Else' }, entryId)).problem.code).toBe('id-reused')
+    expect(workOf((await folder(loopId)).workLog, 'step').filter((e) => e.run === run)).toHaveLength(1)
+  })
+  it('is for technicians, and only where there is such a sheet', async () => {
+    const loopId = await idOf('FT-101')
+    expect(
+      (await magnus.call('addWork', { loopId, entryId: uuid() }, step(uuid(), 'told', { words: 'x' }))).status,
+    ).toBe(403)
+    const other = await idOf('ZS-501')
+    expect((await add(other, step(uuid(), 'told', { words: 'x' }))).problem.code).toBe('not-a-current')
+  })
+})
+
+describe('a survey', () => {
+  it('is begun, logged in batches, ended, and comes out as CSV and in the bundle', async () => {
+    const loopId = await idOf('FT-410')
+    const survey = uuid()
+    const rows = [
+      [1_800_000_000_000, 81.25, 0, 1488.4, 92],
+      [1_800_000_001_000, null, 0.0226, null, null],
+    ]
+    expect((await add(loopId, { what: 'survey-rows', survey, rows })).problem.code).toBe('no-such-survey')
+    expect((await add(loopId, { what: 'survey', interval_s: 1, unit: 'm3/h', note: 'night' }, survey)).status).toBe(200)
+    const chunk = uuid()
+    for (const _ of [1, 2]) expect((await add(loopId, { what: 'survey-rows', survey, rows }, chunk)).status).toBe(200)
+    expect((await add(loopId, { what: 'survey-end', survey, total: 0.0226, rows: 2 })).status).toBe(200)
+    expect((await add(loopId, { what: 'survey-rows', survey, rows })).problem.code).toBe('survey-ended')
+    // The page that opens the folder does not carry the rows; the bundle does.
+    const view = await folder(loopId)
+    expect(workOf(view.workLog, 'survey-rows')).toEqual([])
+    expect(workOf(view.workLog, 'survey-end')[0]).toMatchObject({ survey, rows: 2 })
+    const chunks = (await ailsa.call('survey', { loopId, surveyId: survey })).body as WorkEntry[]
+    expect(workOf(chunks, 'survey-rows').flatMap((c) => c.rows)).toEqual(rows)
+    const csv = await ailsa.call('surveyCsv', { loopId, surveyId: survey })
+    expect(parse(csv.text, { columns: true })).toEqual([
+      {
+        time: '2027-01-15T08:00:00.000Z',
+        'flow_m3/h': '81.25',
+        total: '0',
+        sound_speed_mps: '1488.4',
+        signal_pct: '92',
+      },
+      { time: '2027-01-15T08:00:01.000Z', 'flow_m3/h': '', total: '0.0226', sound_speed_mps: '', signal_pct: '' },
+    ])
+    const bundle = JSON.parse((await ailsa.call('bundle', { loopId })).text) as { folder: { workLog: WorkEntry[] } }
+    expect(workOf(bundle.folder.workLog, 'survey-rows')).toHaveLength(1)
+    expect((await ailsa.call('survey', { loopId, surveyId: uuid() })).status).toBe(404)
+  })
+  it.each([
+    [{ what: 'survey', interval_s: 0, unit: 'm3/h', note: '' }],
+    [{ what: 'survey-rows', survey: uuid(), rows: [] }],
+    [{ what: 'zero', unit: 'm', before: 1, after: 0, spread: 0, limit: null, note: '' }],
+    [{ what: 'sound-speed', expected_mps: -1, measured_mps: 1, grade: 'good', causes: [], note: '' }],
+    [{ what: 'zork' }],
+  ])('refuses %j', async (body) => {
+    expect((await add(await idOf('FT-410'), body)).status).toBe(400)
+  })
+  it('stays as it was: the application may neither change nor delete what was logged', async () => {
+    const pool = new pg.Pool(applicationConnection(server.applicationUrl))
+    for (const text of ["update work_log set what = 'zero'", 'delete from work_log', 'delete from site_rows'])
+      await expect(pool.query(text)).rejects.toThrow(/permission denied/)
+    await pool.end()
+  })
+})
+
+describe('the set-up sheet', () => {
+  it.each(['FT-101', 'FT-210', 'FT-310', 'FT-330', 'FT-402'])('%s prints', async (tag) => {
+    const pdf = await ailsa.call('setupPdf', { loopId: await idOf(tag) })
+    expect([pdf.status, pdf.text.slice(0, 5)]).toEqual([200, '%PDF-'])
+  })
+  it('is not there for a kind that has none', async () => {
+    expect((await ailsa.call('setupPdf', { loopId: await idOf('LT-112') })).problem.code).toBe('no-setup-sheet')
+  })
+})
+
+describe('the site’s own rows', () => {
+  it('are kept once, for everyone, and only by technicians', async () => {
+    const row = { table: 'liquid', name: 'alginate liquor 3 %', fills: { liquid: 'own', ownSpeed: '1525 m/s', ownDensity: '1058 kg/m3', ownViscosity: '38 mPa.s' }, source: 'laboratory, 3 Mar 2026' } // prettier-ignore
+    const rowId = uuid()
+    for (const _ of [1, 2]) expect((await ailsa.call('addSiteRow', { rowId }, row)).status).toBe(200)
+    expect((await ailsa.call('addSiteRow', { rowId }, { ...row, name: 'else' })).problem.code).toBe('id-reused')
+    expect((await ailsa.call('addSiteRow', { rowId: uuid() }, { ...row, source: ' ' })).status).toBe(400)
+    expect((await magnus.call('addSiteRow', { rowId: uuid() }, row)).status).toBe(403)
+    const rows = (await magnus.call('siteRows', {})).body as SiteRow[]
+    expect(rows.filter((r) => r.id === rowId)).toMatchObject([{ ...row, by: { name: 'Ailsa Fenn' } }])
+  })
+})
+
+describe('the meter behind the link', () => {
+  it('holds what was entered, takes commands, hides its practice case until asked, and shows itself live', async () => {
+    const loopId = await idOf('FT-210')
+    const held = () => ailsa.call('meterHeld', { loopId })
+    expect(((await held()).body as { held: Record<string, string> }).held['flowCal']).toBe('72.3841')
+    const lost = await ailsa.call('commandMeter', { loopId }, { do: 'practice', case: 'C' })
+    expect((lost.body as { held: Record<string, string> }).held['flowCal']).toBeUndefined()
+    const written = await ailsa.call('commandMeter', { loopId }, { do: 'write', values: { flowCal: '72.3841' } })
+    expect((written.body as { held: Record<string, string> }).held['flowCal']).toBe('72.3841')
+    expect((await ailsa.call('revealPractice', { loopId })).text).toContain('memory was lost')
+    expect((await ailsa.call('commandMeter', { loopId }, { do: 'practice', case: 'Z' })).problem.code).toBe(
+      'unknown-practice',
+    )
+    expect((await ailsa.call('commandMeter', { loopId }, { do: 'zero', length_s: 1 })).status).toBe(400)
+    expect((await magnus.call('commandMeter', { loopId }, { do: 'start' })).status).toBe(403)
+    const events = await listenTo(server, ailsa, `/api/loops/${loopId}/link/stream`, (e) => e.length > 0)
+    expect(LiveReading.parse(events[0]!.data).meter).toMatchObject({ practice: 'C', phase: 'running', digital: null })
+  })
+  it('is not there for a point without one', async () => {
+    expect((await ailsa.call('meterHeld', { loopId: await idOf('TT-405') })).problem.code).toBe('no-meter')
+  })
+})

@@ -1,0 +1,254 @@
+import { describe, expect, it } from 'vitest'
+import {
+  commandMeter,
+  observeMeter,
+  startMeter,
+  stepMeter,
+  type MeterModel,
+  type MeterState,
+} from '../../device/index.ts'
+import { spread } from '../../thread/index.ts'
+import { demoEntries } from '../demo-entries.fixture.ts'
+import { currentKindOf, judgeSoundSpeed, clampOnOf, normalisedWords, readEntries, verification } from '../index.ts'
+
+const study = (kind: string, changed: Record<string, string> = {}) =>
+  currentKindOf(kind).study(demoEntries(kind, changed))
+const codes = (kind: string, changed: Record<string, string>) =>
+  study(kind, changed).findings.map((f) => `${f.grade} ${f.code}`)
+const gas = { medium: 'gas', gas: 'biomethane', fluidPressure: '18 bar', liner: 'none', transducer: 'W4', od: '168.3 mm', wall: '7.11 mm', material: 'carbon-steel', school: 'gas', upstream: '8 m' } // prettier-ignore
+
+describe('what is refused or questioned, in words', () => {
+  it.each([
+    ['clamp-on', { wall: '170 mm' }, 'stop no-bore'],
+    ['clamp-on', { liner: 'own', linerThickness: '4 mm' }, 'look liner-no-speed'],
+    ['clamp-on', { transducer: 'own', wedgeSpeed: '2480 m/s', wedgeAngle: '60 deg' }, 'stop no-transmission'],
+    ['clamp-on', { serialB: 'M-11807B' }, 'stop not-a-pair'],
+    ['clamp-on', { diameterBy: 'table', pipeStandard: 'EN 545', pipeSize: 'DN 310', pipeSchedule: 'K9' }, 'stop not-in-table'],
+    ['clamp-on', { liquid: 'water', fluidTemp: '150 degC' }, 'stop not-liquid'],
+    ['clamp-on', { salinity: '60 g/kg' }, 'stop out-of-range'],
+    ['clamp-on', { cutoff: '0 m3/h' }, 'stop cutoff-not-positive'],
+    ['clamp-on', { run: 'downward to an open end' }, 'stop pipe-may-empty'],
+    ['clamp-on', { position: 'on top' }, 'look pair-position'],
+    ['clamp-on', { upstream: '1 m' }, 'look straight-run-short'],
+    ['clamp-on', { transducer: 'W1' }, 'look transducer-unsuited'],
+    ['clamp-on', { ...gas, fluidPressure: '2 bar' }, 'look gas-pressure-low'],
+    ['clamp-on', { ...gas, gas: 'own', composition: 'methane 90 %, nitrogen 5 %' }, 'stop composition-sum'],
+    ['clamp-on', { ...gas, gas: 'own', composition: 'methane 95 %, zork 5 %' }, 'stop composition-unreadable'],
+    ['clamp-on', { ...gas, gas: 'own', composition: 'propane 100 %' }, 'stop two-phase'],
+    ['coriolis', { flowCalTag: '723841' }, 'stop lost-decimal'],
+    ['coriolis', { highPeriodTag: '9105.431' }, 'stop equal-periods'],
+    ['coriolis', { cutoff: '0 kg/h' }, 'stop cutoff-not-positive'],
+    ['coriolis', { flowCalCert: '72.348' }, 'stop tag-against-certificate-flowCal'],
+    ['coriolis', { pulsesPerKg: '100000' }, 'stop pulses-lost'],
+    ['coriolis', { flowTempTag: 'x' }, 'stop not-a-number-flowTemp'],
+    ['thermal-insertion', { fluidPressure: '6 bar' }, 'stop no-rods'],
+    ['thermal-insertion', { stem: '300 mm' }, 'stop stem-short'],
+    ['thermal-insertion', { dtFull: '70 K' }, 'stop law-reversed'],
+    ['orifice-dp', { rootAt: 'both' }, 'stop root-twice'],
+    ['orifice-dp', { rootAt: 'neither' }, 'stop root-never'],
+    ['orifice-dp', { bore: '90 mm' }, 'stop beta-out-of-range'],
+    ['orifice-dp', { fluidTemp: '150 degC' }, 'stop not-steam'],
+    ['orifice-dp', { fluidTemp: '177 degC' }, 'look steam-nearly-wet'],
+    ['orifice-dp', { urv: '14000 kg/h' }, 'stop beyond-plate'],
+    ['orifice-dp', { sensorHigh: '100 mbar' }, 'stop beyond-cell'],
+    ['orifice-dp', { cutoff: '10 kg/h' }, 'look cutoff-low'],
+  ] as const)('%s with %j: %s', (kind, changed, code) => expect(codes(kind, changed)).toContain(code)) // prettier-ignore
+
+  it('offers shares that add up, and never takes them by itself', () => {
+    const entries = demoEntries('clamp-on', { ...gas, gas: 'own', composition: 'methane 90 %, nitrogen 5 %' })
+    const r = readEntries(currentKindOf('clamp-on').fields, entries)
+    expect(normalisedWords(r)).toBe('methane 94.7368 %, nitrogen 5.26316 %')
+    expect(clampOnOf(r).beam).toBeUndefined()
+    expect(codes('clamp-on', { ...gas, gas: 'own', composition: normalisedWords(r)! })).not.toContain(
+      'stop composition-sum',
+    )
+  })
+  it('does not ask for what hangs on an entry that is not wanted', () => {
+    expect(study('clamp-on', { ...gas, liquid: 'seawater', salinity: '' }).missing.point).toEqual([])
+  })
+})
+
+describe('the thread of a flow point', () => {
+  const at = (kind: string, percent: number, changed: Record<string, string> = {}) => {
+    const { thread } = study(kind, changed)
+    const [low, high] = [spread(thread, 'current', 4)[0]!, spread(thread, 'current', 20)[0]!]
+    if (!low.known || !high.known) throw new Error('no range')
+    const flow = low.value + (percent / 100) * (high.value - low.value)
+    return spread(thread, thread.knots[0]!.id, flow).map((v) => (v.known ? v.value : Number.NaN))
+  }
+  it.each(['clamp-on', 'coriolis', 'thermal-insertion'])('%s: half the flow is 12 mA, and shows as half', (kind) => {
+    const values = at(kind, 50)
+    expect(values.at(-4)).toBeCloseTo(12, 6)
+    expect(values.at(-1)).toBeCloseTo(values[0]!, 6)
+  })
+  it('takes exactly one square root, wherever it stands', () => {
+    const half = (rootAt: string) => at('orifice-dp', 50, { rootAt })
+    const [transmitter, receiver, both, neither] = ['transmitter', 'receiver', 'both', 'neither'].map(half)
+    expect(transmitter!.at(-4)).toBeCloseTo(12, 1)
+    expect(receiver!.at(-4)).toBeCloseTo(8, 1)
+    expect(transmitter!.at(-1)! / 2500).toBeCloseTo(0.5, 2)
+    expect(receiver!.at(-1)! / 2500).toBeCloseTo(0.5, 2)
+    expect(both!.at(-1)! / 2500).toBeCloseTo(Math.SQRT1_2, 2)
+    expect(neither!.at(-1)! / 2500).toBeCloseTo(0.25, 2)
+  })
+})
+
+describe('the bench’s meters', () => {
+  const bench = (kind: string, changed: Record<string, string> = {}): MeterModel =>
+    currentKindOf(kind).meter!(demoEntries(kind, changed))!
+  const run = (model: MeterModel, state: MeterState, process: number, seconds: number) => {
+    let s = state
+    for (let i = 0; i < seconds * 10; i++) s = stepMeter(model, s, process, 0.1)
+    return s
+  }
+  const mean = (model: MeterModel, state: MeterState, process: number, id?: string) => {
+    let [s, sum, n] = [state, 0, 0]
+    for (let i = 0; i < 200; i++) {
+      s = stepMeter(model, s, process, 0.1)
+      const shown = observeMeter(model, s, process)
+      const v = id ? shown.tells.find((t) => t.id === id)?.value : shown.digital
+      if (v !== undefined) [sum, n] = [sum + v, n + 1]
+    }
+    return n ? sum / n : undefined
+  }
+  const begun = (model: MeterModel, practice: string, process: number) =>
+    run(model, commandMeter(model, startMeter(model, practice, 5), { do: 'start' }, 0), process, 8)
+
+  it.each([['clamp-on', 250], ['coriolis', 4500], ['thermal-insertion', 200], ['orifice-dp', 1250]] as const)('%s, nothing hidden, reads what flows', (kind, flow) => {
+    const model = bench(kind)
+    expect(Math.abs(mean(model, begun(model, 'A', flow), flow)! / flow - 1)).toBeLessThan(0.01)
+  }) // prettier-ignore
+  it.each(['clamp-on', 'coriolis', 'thermal-insertion', 'orifice-dp'])(
+    '%s: every practice case hides something else',
+    (kind) => {
+      const model = bench(kind)
+      expect(new Set(model.cases.map((c) => c.reveals)).size).toBe(model.cases.length)
+    },
+  )
+  it('searches, finds, and loses its signal far off the spacing', () => {
+    const model = bench('clamp-on')
+    const off = startMeter(model, 'A', 5)
+    expect(off.phase).toBe('off')
+    const searching = run(model, commandMeter(model, off, { do: 'start' }, 0), 250, 2)
+    expect(searching.phase).toBe('searching')
+    expect(run(model, searching, 250, 5).phase).toBe('running')
+    const far = commandMeter(model, off, { do: 'mount', spacing_mm: 400, swapped: false }, 0)
+    expect(run(model, commandMeter(model, far, { do: 'start' }, 0), 250, 7).phase).toBe('no-signal')
+  })
+  it('with a thinner wall measures another sound speed, and the verdict finds the wall', () => {
+    const model = bench('clamp-on', { wall: '9 mm', liner: 'none', wallDoubt: '2 mm' })
+    const entries = demoEntries('clamp-on', { wall: '9 mm', liner: 'none', wallDoubt: '2 mm' })
+    const r = readEntries(currentKindOf('clamp-on').fields, entries)
+    const speed = mean(model, begun(model, 'B', 250), 250, 'sound-speed')!
+    const wall = judgeSoundSpeed(clampOnOf(r), r, speed)!.causes.find((c) => c.id === 'wall')
+    if (wall) expect(Number.parseFloat(wall.size)).toBeCloseTo(7.2, 1)
+    expect(speed).not.toBeCloseTo(clampOnOf(r).input!.fluidSpeed_mps, 1)
+  })
+  it('with swapped leads reads backwards, and right again when they are swapped once more', () => {
+    const model = bench('clamp-on')
+    const state = begun(model, 'D', 250)
+    expect(mean(model, state, 250)).toBeLessThan(-200)
+    expect(mean(model, { ...state, mount: { ...state.mount, swapped: true } }, 250)).toBeGreaterThan(200)
+  })
+  it('takes its zero off only at no flow rightly, and keeps what it was', () => {
+    const model = bench('clamp-on')
+    const zeroed = run(model, commandMeter(model, begun(model, 'F', 0), { do: 'zero', length_s: 10 }, 0), 0, 11)
+    expect(zeroed.phase).toBe('running')
+    expect(zeroed.zeroed!.before).toBeCloseTo(6, 0)
+    expect(Math.abs(mean(model, zeroed, 250)! / 250 - 1)).toBeLessThan(0.005)
+    // With flow the zero hides that much of it.
+    const wrong = run(model, commandMeter(model, begun(model, 'A', 100), { do: 'zero', length_s: 5 }, 0), 100, 6)
+    expect(mean(model, wrong, 100)).toBeCloseTo(0, 0)
+  })
+  it('cannot be zeroed while it does not measure', () => {
+    const model = bench('clamp-on')
+    expect(() => commandMeter(model, startMeter(model, 'A', 1), { do: 'zero', length_s: 10 }, 0)).toThrowError(
+      expect.objectContaining({ code: 'not-measuring' }),
+    )
+  })
+  it('of a Coriolis sensor without memory reports nothing until its constants are written', () => {
+    const model = bench('coriolis')
+    const lost = begun(model, 'C', 4500)
+    expect(mean(model, lost, 4500)).toBeUndefined()
+    expect(lost.held['lrv']).toBeUndefined()
+    const written = commandMeter(model, lost, { do: 'write', values: { flowCal: '72.384', flowTemp: '4.26' } }, 0)
+    expect(mean(model, written, 4500)! / 4500).toBeCloseTo(1, 2)
+  })
+  it.each([['hold', 4500], ['fault', undefined]] as const)('during a health check %ss its output', (output, shown) => {
+    const model = bench('coriolis')
+    const checking = run(model, commandMeter(model, begun(model, 'E', 4500), { do: 'health', output }, 4500), 9000, 3)
+    expect(observeMeter(model, checking, 9000).digital).toBe(shown)
+    const after = run(model, checking, 9000, 20)
+    expect(after.phase).toBe('running')
+    expect(mean(model, after, 9000, 'stiffness-left')).toBeLessThan(95)
+  }) // prettier-ignore
+  it('repeats its baseline through the nozzle unless its wells are dirty', () => {
+    const r = readEntries(currentKindOf('thermal-insertion').fields, demoEntries('thermal-insertion'))
+    const model = bench('thermal-insertion')
+    const verify = (practice: string, temp_C: number) => {
+      const readings: Record<number, number> = {}
+      for (const s of verification(r, temp_C, {})) {
+        const state = commandMeter(
+          model,
+          begun(model, practice, 0),
+          { do: 'gas', pressure_kPa: s.pressure_bar * 100 + 101.325, temp_C },
+          0,
+        )
+        readings[s.n] = mean(model, state, 0)!
+      }
+      return verification(r, temp_C, readings)
+    }
+    for (const temp of [20, 5]) expect(verify('A', temp).map((s) => s.inside)).toEqual([true, true, true, true])
+    expect(verify('B', 20).every((s) => s.offPct! < -5 && !s.inside)).toBe(true)
+  })
+})
+
+describe('run sheets', () => {
+  it.each(['clamp-on', 'coriolis', 'thermal-insertion', 'orifice-dp'])(
+    '%s: begin and end with operations, or a permit',
+    (kind) => {
+      for (const sheet of currentKindOf(kind).sheets!(demoEntries(kind))) {
+        expect(new Set(sheet.steps.map((s) => s.id)).size).toBe(sheet.steps.length)
+        expect(sheet.steps[0]!.askWords).toBeTruthy()
+        if (sheet.id !== 'mount') expect(sheet.steps.at(-1)!.title).toMatch(/automatic|told/)
+      }
+    },
+  )
+  it('restore a verified meter in reverse order', () => {
+    const [, verify] = currentKindOf('thermal-insertion').sheets!(demoEntries('thermal-insertion'))
+    const order = verify!.steps.map((s) => s.id)
+    const at = (id: string) => order.indexOf(id)
+    expect(at('retract')).toBeLessThan(at('close'))
+    expect(at('close')).toBeLessThan(at('vent'))
+    expect(at('off')).toBeLessThan(at('unvent'))
+    expect(at('unvent')).toBeLessThan(at('reopen'))
+    expect(at('reopen')).toBeLessThan(at('in'))
+  })
+  it('name rods and cautions where pressure asks for them', () => {
+    const [insert] = currentKindOf('thermal-insertion').sheets!(
+      demoEntries('thermal-insertion', { fluidPressure: '6 bar', rods: 'a pair' }),
+    )
+    expect(insert!.steps.find((s) => s.id === 'rods')!.title).toBe('Restraining rods on')
+    const [mount] = currentKindOf('clamp-on').sheets!(demoEntries('clamp-on', gas))
+    expect(mount!.steps.map((s) => s.id)).toEqual(expect.arrayContaining(['floor', 'film']))
+  })
+})
+
+describe('set-up lines', () => {
+  it.each(['clamp-on', 'coriolis', 'thermal-insertion', 'orifice-dp'])(
+    '%s: all there with complete entries, and what the meter holds is the same',
+    (kind) => {
+      const entries = demoEntries(kind)
+      const lines = currentKindOf(kind).setup!(entries)
+      expect(lines.filter((l) => !l.text && l.key !== 'highFlow')).toEqual([])
+      expect(currentKindOf(kind).meter!(entries)!.keyed).toEqual(Object.fromEntries(lines.map((l) => [l.key, l.text])))
+    },
+  )
+  it('keep every digit of a constant as it was typed', () => {
+    expect(
+      currentKindOf('coriolis').setup!(demoEntries('coriolis', { flowCalTag: '72.38400' })).find(
+        (l) => l.key === 'flowCal',
+      )!.text,
+    ).toBe('72.38400')
+  })
+})
