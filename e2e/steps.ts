@@ -66,7 +66,15 @@ export async function enter(page: Page, values: Record<string, string>): Promise
     if (await choice.count()) await choice.click()
     else if (await field.locator('.v-select').count()) {
       await field.locator('.v-select').click()
-      await page.getByRole('option', { name: value, exact: true }).click()
+      const option = page.getByRole('option', { name: value, exact: true })
+      await page.getByRole('option').first().waitFor()
+      if (await option.count()) await option.click()
+      else {
+        // A long list draws only what is in sight: its first letters choose.
+        await page.keyboard.press('Escape')
+        await field.locator('input[role=combobox]').focus()
+        await page.keyboard.type(value.slice(0, 3), { delay: 30 })
+      }
     } else await field.locator('input').fill(value)
   }
 }

@@ -203,3 +203,46 @@ test('every view of a discrete point is accessible in both themes, fits its page
   await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
   expect(found).toEqual([])
 })
+
+/** Works at the points of flow. */
+const FLOWS: readonly (readonly [string, readonly string[]])[] = [
+  [
+    'FT-101',
+    [
+      'Pipe and fluid',
+      'Pair and spacing',
+      'Place',
+      'Doubt',
+      'Mount',
+      'Start',
+      'Zero',
+      'Set up and read back',
+      'Survey',
+    ],
+  ],
+  ['FT-210', ['Sensor and constants', 'Units and pulses', 'Lost memory', 'Health', 'Density']],
+  ['FT-310', ['Mounting and gas', 'Certificate and baseline', 'Verify in its place']],
+  ['FT-402', ['Plate and fluid', 'Zero']],
+]
+
+test('every view of a flow point is accessible in both themes, fits its page, and is large enough @both', async ({
+  page,
+  home,
+}, info) => {
+  const { found, scan } = scanner(page)
+  await signInAs(page, home, 'Rona Teague')
+  for (const [tag, works] of FLOWS) {
+    await page.goto(`${home}/loops`)
+    await openLoop(page, tag)
+    await stage(page, 'point')
+    for (const work of works) {
+      await page.getByRole('tab', { name: new RegExp(`^${work}`) }).click()
+      await page.waitForTimeout(300)
+      const { wide, small } = await measured(page)
+      expect(wide, `${tag}, ${work}`).toBeLessThanOrEqual(0)
+      expect(small, `${tag}, ${work}`).toEqual([])
+      if (info.project.name === 'desk') await scan(`${tag} point, ${work}`)
+    }
+  }
+  expect(found).toEqual([])
+})

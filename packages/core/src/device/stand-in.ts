@@ -23,6 +23,8 @@ export interface StandInSetup {
     readonly highest: number
     readonly ratePerSecond: number
     readonly scatter: number
+    /** Where it comes to rest exactly, as a flow does behind two closed valves. */
+    readonly stopsAt?: number
   }
   /** Current while the transmitter cannot measure, mA. */
   readonly fault_mA?: number | undefined
@@ -93,7 +95,8 @@ export function moveProcess(setup: StandInSetup, state: StandInState, wanted: nu
   if (!(wanted >= lowest && wanted <= highest))
     throw new Refusal('outside-process', `The stand-in can be set from ${lowest} to ${highest}.`)
   const [u, random] = uniform(state.random)
-  const restsAt = Math.min(highest, Math.max(lowest, wanted + (2 * u - 1) * scatter))
+  const missed = wanted === setup.process.stopsAt ? 0 : (2 * u - 1) * scatter
+  const restsAt = Math.min(highest, Math.max(lowest, wanted + missed))
   return { ...state, wanted, restsAt, random }
 }
 

@@ -51,6 +51,7 @@ export function lostDecimal(flowCal: number, size: string): { usual: boolean; fa
   if (!row) return { usual: true }
   const inside = (v: number) => v >= row.flowCal[0] && v <= row.flowCal[1]
   if (inside(flowCal)) return { usual: true }
-  for (const factor of [0.1, 0.01, 0.001, 10, 100, 1000]) if (inside(flowCal * factor)) return { usual: false, factor }
+  for (const factor of [0.1, 0.01, 0.001, 1e-4, 1e-5, 1e-6, 10, 100, 1000])
+    if (inside(flowCal * factor)) return { usual: false, factor }
   return { usual: false }
 }

@@ -151,7 +151,9 @@ export interface CurrentKind extends KindBase {
   /** The bench's meter; undefined while entries are missing. */
   meter?(entries: Entries): MeterModel | undefined
   /** How far and how fast the bench stand-in's process can be moved, in the process knot's unit; undefined while unknown. */
-  standIn(entries: Entries): { lowest: number; highest: number; ratePerSecond: number; scatter: number } | undefined
+  standIn(
+    entries: Entries,
+  ): { lowest: number; highest: number; ratePerSecond: number; scatter: number; stopsAt?: number } | undefined
 }
 export interface SwitchKind extends KindBase {
   readonly family: 'switch'

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from './demo-entries.fixture.ts'
+import { spread } from '../thread/index.ts'
 import { currentKindOf, falseEntries, isWanted, kindOf, KINDS, type Entries } from './index.ts'
 
 const study = (kind: string, changed: Record<string, string> = {}) =>
@@ -41,6 +42,10 @@ describe.each(KINDS.map((k) => k.id))('kind %s', (id) => {
           else expect((f.needs?.length ?? 0) > 0 || f.says).toBeTruthy()
           f.working?.()
         }
+        // No entry may break the thread: every knot is known, or says why not.
+        if ('thread' in known)
+          for (const mA of [3, 12, 20])
+            for (const v of spread(known.thread, 'current', mA)) expect(v.known || v.says).toBeTruthy()
         for (const s of 'thread' in known ? known.thread.stages : [])
           if (!s.ready) expect(s.needs.length).toBeGreaterThan(0)
         for (const f of kind.fields)

@@ -78,7 +78,7 @@ export function flowBench(fields: readonly Field[], entries: Entries, usual: str
   const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
   if (a === undefined || b === undefined || a === b) return undefined
   const span = Math.abs(b - a)
-  return { lowest: Math.min(a, b, 0), highest: Math.max(a, b) + span * 0.02, ratePerSecond: span / 12, scatter: span * 0.003 }
+  return { lowest: Math.min(a, b, 0), highest: Math.max(a, b) + span * 0.02, ratePerSecond: span / 12, scatter: span * 0.003, stopsAt: 0 }
 } // prettier-ignore
 
 /** Atmospheric pressure taken where only a gauge pressure is entered, kPa. */

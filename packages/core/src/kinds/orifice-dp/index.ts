@@ -141,7 +141,8 @@ function threadOf(r: Reader, p: Plate) {
   ]
   const plateCauses = ['plate worn, dirty or the wrong way round', 'density other than entered', 'straight run too short']
   const cellCauses = ['zero shifted by mounting', 'impulse lines not equally full', 'manifold’s equalizing valve not tight']
-  const needs = [...p.needs, ...r.missing('urv'), ...(p.plate && !full && !r.missing('urv').length ? ['a range that the plate can pass'] : [])]
+  const entered = [...p.needs, ...r.missing('urv')]
+  const needs = entered.length || (p.plate && full) ? entered : ['a fluid, plate and range that go together']
   const forward = (v: number) => dpAt(p.plate!, usual(v))
   const inverse = (d: number) => own(flowAt(p.plate!, d))
   const stages: Stage[] = [
