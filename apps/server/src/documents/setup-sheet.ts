@@ -4,9 +4,10 @@ import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { documentPdf, figure, hairlines, heading, SECOND, text, when, type Node } from './page.ts'
 
-const box: Node = { canvas: [{ type: 'rect', x: 0, y: 1, w: 10, h: 10, lineWidth: 0.8 }] }
+/** A box to tick; a new one each time, for the printer writes its place into it. */
+const box = (): Node => ({ canvas: [{ type: 'rect', x: 0, y: 1, w: 10, h: 10, lineWidth: 0.8 }] })
 
-function table(lines: readonly SetupLine[], held: ReadonlyMap<string, string>): Node {
+function table(lines: readonly SetupLine[], first: number, held: ReadonlyMap<string, string>): Node {
   return {
     table: {
       headerRows: 1,
@@ -15,7 +16,7 @@ function table(lines: readonly SetupLine[], held: ReadonlyMap<string, string>): 
       body: [
         ['', '', 'What', 'To be keyed', 'Read back'].map((h) => text(h, { fontSize: 9, color: SECOND })),
         ...lines.map((l, i) => [
-          box, figure(String(i + 1), { fontSize: 9, color: SECOND }), text(l.label, { fontSize: 10 }),
+          box(), figure(String(first + i), { fontSize: 9, color: SECOND }), text(l.label, { fontSize: 10 }),
           l.text ? figure(l.text, { fontSize: 10 }) : text('still to be entered', { fontSize: 9, color: SECOND }),
           figure(held.get(l.key) ?? '', { fontSize: 10 }),
         ]),
@@ -40,7 +41,7 @@ export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
     text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
     text(`Set-up sheet. ${kind.name}. ${area}. Key in from top to bottom, tick each line, read it back and write what stands there.`, { color: SECOND, margin: [0, 0, 0, 6] }),
     text(readBack ? `Read back ${when(readBack.at)} by ${readBack.by.name}.` : 'Not read back yet.', { fontSize: 9, color: SECOND }),
-    ...groups.flatMap((group): Node[] => [heading(group), table(lines.filter((l) => l.group === group), held)]),
+    ...groups.flatMap((group): Node[] => [heading(group), table(lines.filter((l) => l.group === group), 1 + lines.findIndex((l) => l.group === group), held)]),
     text('Keyed by ______________________   Date ______________   Read back by ______________________', { margin: [0, 18, 0, 0] }),
     text(kind.check.cautions.join(' ') + ' Site procedure, local codes and licensed practice come first.', { fontSize: 9, margin: [0, 12, 0, 0] }),
   ]) // prettier-ignore

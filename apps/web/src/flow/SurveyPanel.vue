@@ -21,7 +21,7 @@ const session = useSession()
 const work = useWork()
 const preferences = usePreferences()
 const bench = useMeter()
-const { running, rows, total, unit, begin, end } = useSurvey(bench)
+const { running, survey, rows, total, unit, begin, end, close } = useSurvey(bench)
 const interval = ref<Entry>(entryFrom('1 s', { quantity: 'time', unit: 's' }))
 const note = ref('')
 const seconds = computed(() => entryIn(interval.value, 's'))
@@ -99,7 +99,9 @@ const surveys = computed(() =>
       </dl>
     </template>
     <v-btn v-if="running" color="primary" variant="flat" data-test="end-survey" @click="end">End the survey</v-btn>
-    <p v-if="running" class="quiet small">This page logs while it is open; keep it open and the tablet awake.</p>
+    <p v-if="running" class="quiet small">
+      This page logs while it is open; going elsewhere ends the survey. Keep the tablet awake.
+    </p>
     <p v-if="work.problem" class="bad" role="alert">
       {{ work.problem }} Rows that were taken are kept here and sent again.
     </p>
@@ -117,7 +119,13 @@ const surveys = computed(() =>
         <tr v-for="s in surveys" :key="s.id">
           <td>{{ moment(s.at) }}, {{ s.by.name }}</td>
           <td>{{ s.note || 'no words' }}</td>
-          <td class="figures end">{{ s.ended?.rows ?? 'open' }}</td>
+          <td class="figures end">
+            <template v-if="s.ended">{{ s.ended.rows }}</template><template v-else-if="s.id === survey"
+              >running</template
+            ><v-btn v-else-if="session.has('technician')" variant="text" @click="close(folder.view!.loop.id, s.id)"
+              >Cut off: end it</v-btn
+            ><template v-else>cut off</template>
+          </td>
           <td class="figures end">{{ s.ended ? shownTotal(s.ended.total, s.unit) : '' }}</td>
           <td>
             <a

@@ -14,12 +14,12 @@ export const useWork = defineStore('work', () => {
   const rows = shallowRef<readonly SiteRow[]>([])
 
   /** Adds an entry; undefined when it was refused, and why stands in `problem`. The id lets a lost answer be asked for again. */
-  async function add(entry: AddWorkEntry, id = uuid()): Promise<WorkEntry | undefined> {
+  async function add(entry: AddWorkEntry, id = uuid(), loopId = folder.view!.loop.id): Promise<WorkEntry | undefined> {
     problem.value = ''
     busy.value = true
     try {
-      const saved = await call('addWork', { params: { loopId: folder.view!.loop.id, entryId: id }, body: entry })
-      if (entry.what !== 'survey-rows') await folder.refresh()
+      const saved = await call('addWork', { params: { loopId, entryId: id }, body: entry })
+      if (entry.what !== 'survey-rows' && folder.view?.loop.id === loopId) await folder.refresh()
       return saved
     } catch (error) {
       problem.value = (error as ApiProblem).message

@@ -103,7 +103,6 @@ function left(): void {
   padding: 0 4px;
   text-align: center;
   min-width: 0;
-  container-type: inline-size;
 }
 .line {
   display: flex;
@@ -176,7 +175,7 @@ button.unit {
   line-height: 1.2;
 }
 /* Eight knots on a tablet: every digit still has its place. */
-@container (max-width: 104px) {
+@media (max-width: 1000px) {
   input,
   .figure {
     font-size: 14px;

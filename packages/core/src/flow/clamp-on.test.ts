@@ -116,6 +116,7 @@ describe('the straight run', () => {
     expect(at(200)).toMatchObject({ enough: true, likelyErrorPct: 0 })
     expect(at(2).enough).toBe(false)
     expect(at(2).likelyErrorPct).toBeGreaterThan(at(6).likelyErrorPct)
+    expect(straightRun(school, 'pump', 200, 1100, 100, 2).likelyErrorPct).toBeCloseTo(at(2).likelyErrorPct / 2, 12)
   })
 })
 

@@ -21,8 +21,11 @@ export interface StraightRun {
  * @param disturbance one of `DISTURBANCES`
  * @param up_mm straight length between it and the pair; 0 or more
  * @param id_mm inside diameter, above 0
+ * @param paths two of them, 90° apart, halve the error
  */
-export function straightRun(schoolId: string, disturbance: string, up_mm: number, down_mm: number, id_mm: number): StraightRun {
+export function straightRun(
+  schoolId: string, disturbance: string, up_mm: number, down_mm: number, id_mm: number, paths: 1 | 2 = 1,
+): StraightRun {
   const school = SCHOOLS.find((s) => s.id === schoolId) ?? SCHOOLS[0]!
   const n = Math.max(0, DISTURBANCES.indexOf(disturbance))
   const [haveUp, haveDown] = [up_mm / id_mm, down_mm / id_mm]
@@ -32,6 +35,6 @@ export function straightRun(schoolId: string, disturbance: string, up_mm: number
   const behind = haveDown < needDown ? 1.5 * (1 - haveDown / needDown) : 0
   return {
     needUp_D: needUp, needDown_D: needDown, haveUp_D: haveUp, haveDown_D: haveDown, enough,
-    likelyErrorPct: enough ? 0 : (haveUp < needUp ? near : 0) + behind,
+    likelyErrorPct: enough ? 0 : ((haveUp < needUp ? near : 0) + behind) / paths,
   }
 } // prettier-ignore

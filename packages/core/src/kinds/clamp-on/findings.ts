@@ -256,7 +256,14 @@ function placeFindings(c: ClampOn, r: Reader): Finding[] {
   const beam = beamOf(c)
   const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
   if (beam && up !== undefined && down !== undefined && r.text('disturbance')) {
-    const run = straightRun(r.text('school'), r.text('disturbance'), up, down, beam.id_mm)
+    const run = straightRun(
+      r.text('school'),
+      r.text('disturbance'),
+      up,
+      down,
+      beam.id_mm,
+      r.text('paths') === '2' ? 2 : 1,
+    )
     if (!run.enough)
       found.push(
         finding(
@@ -266,7 +273,7 @@ function placeFindings(c: ClampOn, r: Reader): Finding[] {
           `There are ${run.haveUp_D.toFixed(1)} D upstream and ${run.haveDown_D.toFixed(1)} D downstream; the rule asks for ${run.needUp_D} D and ${run.needDown_D} D.`,
           `The flow arrives disturbed: about ± ${run.likelyErrorPct.toFixed(1)} % of reading.`,
           r.text('paths') === '2'
-            ? 'Move the pair if you can; the second path halves the error.'
+            ? 'Move the pair if you can; the second path has halved the error already.'
             : 'Move the pair, or take two paths 90° apart.',
           'Estimate; schools differ.',
         ),

@@ -96,7 +96,7 @@ function figuresOf(r: Reader, c: ClampOn): Figure[] {
   const fluidNumbers = fluid ? `${fluid.name} at ${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 0)} absolute, by ${fluid.model}` : ''
   const flow = midFlow(r)
   const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
-  const run = beam && up !== undefined && down !== undefined && r.text('disturbance') ? straightRun(r.text('school'), r.text('disturbance'), up, down, beam.id_mm) : undefined
+  const run = beam && up !== undefined && down !== undefined && r.text('disturbance') ? straightRun(r.text('school'), r.text('disturbance'), up, down, beam.id_mm, r.text('paths') === '2' ? 2 : 1) : undefined
   const runNeeds = [...r.missing('disturbance', 'upstream', 'downstream'), ...needs]
   const input = c.input
   return [
