@@ -1,5 +1,4 @@
 // A kind of point: flow by two transducers clamped on the outside of a pipe, liquid or gas.
-import { gravestFirst } from '../../findings/index.ts'
 import { LIQUIDS, liquidProperties, seawaterProperties, waterProperties } from '../../fluid/index.ts'
 import {
   clampOnGeometry, isMatchedPair, mountingFor, profileFactor, soundSpeedVerdict, straightRun, transducersFor, TRANSDUCERS, type SoundSpeedVerdict,
@@ -7,11 +6,12 @@ import {
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Stage } from '../../thread/index.ts'
-import { flowBench, figure, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
-import { keyedOf, linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import type { CurrentKind, Entries, Figure, SetupLine } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
+import { figure, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
+import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
+import type { Entries, Figure, SetupLine } from '../kind.ts'
+import { flowKind } from '../flow/flow-kind.ts'
+import { readEntries, type Reader } from '../reader.ts'
+import { currentTail, stageOr } from '../two-wire/index.ts'
 import { clampOnMeter } from './bench.ts'
 import { fields } from './fields.ts'
 import { clampOnFindings } from './findings.ts'
@@ -189,51 +189,47 @@ function setupOf(entries: Entries): SetupLine[] {
   ]
 } // prettier-ignore
 
-export const clampOn: CurrentKind = {
+export const clampOn = flowKind({
   id: 'clamp-on',
   name: 'Flow, clamp-on',
   summary: 'Two ultrasonic transducers outside a pipe; liquid or gas; 4–20 mA.',
-  family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
-    const c = clampOnOf(r)
-    const wiring = studyWiring(r)
-    const unit = loopUnit(r, USUAL)
-    return {
-      thread: threadOf(r, c),
-      figures: [...wiring.figures, ...figuresOf(r, c)],
-      findings: gravestFirst([...wiring.findings, ...clampOnFindings(c, r), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
-      missing: missingByStage(fields, entries),
-    }
-  },
+  usual: USUAL,
   check: {
     trueInput: 'True flow reached',
     reference: 'reference meter or the meter’s own simulation',
     process: 'Flow',
-    cautions: [MANUAL, 'Hot or pressurised pipe, hazardous area, work at height: certified equipment, permit, and hands off what is hot.'],
+    cautions: [
+      MANUAL,
+      'Hot or pressurised pipe, hazardous area, work at height: certified equipment, permit, and hands off what is hot.',
+    ],
   },
-  standIn: (entries) => flowBench(fields, entries, USUAL),
-  sheets: (entries) => clampOnSheets(readEntries(fields, entries)),
-  model(entries) {
-    const r = readEntries(fields, entries)
+  known: clampOnOf,
+  thread: threadOf,
+  figures: figuresOf,
+  findings: (r, c) => clampOnFindings(c, r),
+  sheets: clampOnSheets,
+  model(r, c) {
     const flow = midFlow(r)
-    return flow === undefined ? undefined : clampOnModel(clampOnOf(r), r, flow)
+    return flow === undefined ? undefined : clampOnModel(c, r, flow)
   },
   setup: setupOf,
-  meter(entries) {
-    const r = readEntries(fields, entries)
-    const c = clampOnOf(r)
+  meter(r, c, keyed, unit) {
     const [beam, fluid, spacing] = [beamOf(c), knownFluid(c), spacingOf(c, r)]
     if (!beam || !fluid || !c.input || !spacing) return undefined
+    const frequency_MHz = TRANSDUCERS.find((t) => t.id === r.text('transducer'))?.frequency_MHz ?? 1
+    const cutoff_m3ph = r.in('cutoff', USUAL) ?? 0
     return clampOnMeter({
-      entered: c.input, fluid, keyed: keyedOf(setupOf(entries)), spacing_mm: spacing.spacing_mm, unit: loopUnit(r, USUAL),
-      cutoff_m3ph: r.in('cutoff', USUAL) ?? 0,
-      frequency_MHz: TRANSDUCERS.find((t) => t.id === r.text('transducer'))?.frequency_MHz ?? 1,
+      entered: c.input,
+      fluid,
+      keyed,
+      spacing_mm: spacing.spacing_mm,
+      unit,
+      cutoff_m3ph,
+      frequency_MHz,
     })
   },
-} // prettier-ignore
+})
 
 /** Points of the beam for its drawing: where it crosses each surface, mm along the pipe and mm from the upper outside. */
 export function beamPoints(c: ClampOn): { x: number; y: number }[] {

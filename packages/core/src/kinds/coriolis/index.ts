@@ -1,15 +1,16 @@
 // A kind of point: mass flow and density by a Coriolis meter.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { type Finding } from '../../findings/index.ts'
 import { gasProperties, GAS_PRESETS, waterProperties } from '../../fluid/index.ts'
 import { CORIOLIS_SIZES, compareDigits, lostDecimal, type FlowModel } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import type { Stage } from '../../thread/index.ts'
-import { keyedOf, linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import { ATMOSPHERE_kPa, figure, finding, flowBench, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
-import type { CurrentKind, Entries, Figure, SetupLine } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
+import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
+import { ATMOSPHERE_kPa, figure, finding, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
+import type { Entries, Figure, SetupLine } from '../kind.ts'
+import { flowKind } from '../flow/flow-kind.ts'
+import { readEntries, type Reader } from '../reader.ts'
+import { currentTail, stageOr } from '../two-wire/index.ts'
 import { coriolisMeter } from './bench.ts'
 import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
 import { fields } from './fields.ts'
@@ -161,46 +162,39 @@ function modelOf(r: Reader, c: Coriolis): FlowModel | undefined {
   }
 } // prettier-ignore
 
-export const coriolis: CurrentKind = {
+export const coriolis = flowKind({
   id: 'coriolis',
   name: 'Flow, Coriolis',
   summary: 'A vibrating tube that measures mass flow and density; 4–20 mA and pulses.',
-  family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
-    const c = coriolisOf(r)
-    const wiring = studyWiring(r)
-    const unit = loopUnit(r, USUAL)
-    return {
-      thread: threadOf(r, c),
-      figures: [...wiring.figures, ...figuresOf(r, c)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r, c), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
-      missing: missingByStage(fields, entries),
-    }
-  },
+  usual: USUAL,
   check: {
     trueInput: 'True mass flow reached',
     reference: 'reference meter or the meter’s own simulation',
     process: 'Mass flow',
-    cautions: [MANUAL, 'Hot or corrosive contents under pressure: nothing is opened or blocked in without the site’s procedure.'],
+    cautions: [
+      MANUAL,
+      'Hot or corrosive contents under pressure: nothing is opened or blocked in without the site’s procedure.',
+    ],
   },
-  standIn: (entries) => flowBench(fields, entries, USUAL),
-  sheets: (entries) => coriolisSheets(readEntries(fields, entries)),
-  model: (entries) => {
-    const r = readEntries(fields, entries)
-    return modelOf(r, coriolisOf(r))
-  },
+  known: coriolisOf,
+  thread: threadOf,
+  figures: figuresOf,
+  findings: findingsOf,
+  sheets: coriolisSheets,
+  model: modelOf,
   setup: setupOf,
-  meter(entries) {
-    const r = readEntries(fields, entries)
-    const c = coriolisOf(r)
-    const cutoff = r.in('cutoff', 'g/s')
-    if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff === undefined) return undefined
+  meter(r, c, keyed, unit) {
+    const cutoff_gps = r.in('cutoff', 'g/s')
+    if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff_gps === undefined) return undefined
+    const tag = Object.fromEntries(CONSTANTS.map((k) => [k.key, r.text(tagKey(k.key))]))
     return coriolisMeter({
-      tag: Object.fromEntries(CONSTANTS.map((k) => [k.key, r.text(tagKey(k.key))])),
-      keyed: keyedOf(setupOf(entries)), temp_C: c.temp_C, density_kgm3: r.in('fluidDensity', 'kg/m3') ?? 1000, cutoff_gps: cutoff, unit: loopUnit(r, USUAL),
+      tag,
+      keyed,
+      temp_C: c.temp_C,
+      density_kgm3: r.in('fluidDensity', 'kg/m3') ?? 1000,
+      cutoff_gps,
+      unit,
     })
   },
-} // prettier-ignore
+})

@@ -1,5 +1,5 @@
 // A kind of point: mass flow by an orifice plate and a differential pressure transmitter.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { type Finding } from '../../findings/index.ts'
 import {
   GAS_MODEL,
   GAS_PRESETS,
@@ -20,21 +20,12 @@ import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Sheet } from '../../sheet/index.ts'
 import type { Stage } from '../../thread/index.ts'
-import { keyedOf, linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import {
-  amount,
-  ATMOSPHERE_kPa,
-  choice,
-  figure,
-  finding,
-  flowBench,
-  flowKnot,
-  loopUnit,
-  MANUAL,
-} from '../flow/shared.ts'
-import type { CurrentKind, Entries, Field, Figure, SetupLine } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, rangeFindings, stageOr, studyWiring, tripFields, tripFindings, wireFields } from '../two-wire/index.ts' // prettier-ignore
+import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
+import { amount, ATMOSPHERE_kPa, choice, figure, finding, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
+import type { Entries, Field, Figure, SetupLine } from '../kind.ts'
+import { flowKind } from '../flow/flow-kind.ts'
+import { readEntries, type Reader } from '../reader.ts'
+import { currentTail, identifyFields, rangeFields, stageOr, tripFields, wireFields } from '../two-wire/index.ts'
 import { dpMeter } from './bench.ts'
 
 const USUAL = 'kg/h'
@@ -290,44 +281,34 @@ function modelOf(r: Reader, p: Plate): FlowModel | undefined {
   }
 } // prettier-ignore
 
-export const orificeDpKind: CurrentKind = {
+export const orificeDpKind = flowKind({
   id: 'orifice-dp',
   name: 'Flow, orifice and differential pressure',
   summary: 'An orifice plate and a differential pressure transmitter: mass flow by the square root; 4–20 mA.',
-  family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
-    const p = plateOf(r)
-    const wiring = studyWiring(r)
-    const unit = loopUnit(r, USUAL)
-    return {
-      thread: threadOf(r, p),
-      figures: [...wiring.figures, ...figuresOf(r, p)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r, p), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
-      missing: missingByStage(fields, entries),
-    }
-  },
+  usual: USUAL,
   check: {
     trueInput: 'True mass flow, from the differential pressure applied',
     reference: 'pressure calibrator at the manifold',
     process: 'Mass flow',
-    cautions: [MANUAL, 'Pressure and hot lines: isolate, equalize and vent in the order of the site’s procedure; hot condensate scalds.'],
+    cautions: [
+      MANUAL,
+      'Pressure and hot lines: isolate, equalize and vent in the order of the site’s procedure; hot condensate scalds.',
+    ],
   },
-  standIn: (entries) => flowBench(fields, entries, USUAL),
-  sheets: (entries) => sheetsOf(readEntries(fields, entries)),
-  model: (entries) => {
-    const r = readEntries(fields, entries)
-    return modelOf(r, plateOf(r))
-  },
+  known: plateOf,
+  thread: threadOf,
+  figures: figuresOf,
+  findings: findingsOf,
+  sheets: sheetsOf,
+  model: modelOf,
   setup: setupOf,
-  meter(entries) {
-    const r = readEntries(fields, entries)
-    const p = plateOf(r)
+  meter(r, p, keyed, unit) {
     const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
-    const urv = r.in('urv', USUAL)
-    if (!p.plate || !full || !positive(urv)) return undefined
-    return dpMeter({ plate: p.plate, fullDp_mbar: full.dp_kPa * 10, urv_kgph: urv, root: r.text('rootAt') !== 'receiver' && r.text('rootAt') !== 'neither', cutoff_kgph: r.in('cutoff', USUAL) ?? 0, unit: loopUnit(r, USUAL), keyed: keyedOf(setupOf(entries)) })
+    const urv_kgph = r.in('urv', USUAL)
+    if (!p.plate || !full || !positive(urv_kgph)) return undefined
+    const root = r.text('rootAt') !== 'receiver' && r.text('rootAt') !== 'neither'
+    const cutoff_kgph = r.in('cutoff', USUAL) ?? 0
+    return dpMeter({ plate: p.plate, fullDp_mbar: full.dp_kPa * 10, urv_kgph, root, cutoff_kgph, unit, keyed })
   },
-} // prettier-ignore
+})

@@ -1,27 +1,17 @@
 // A kind of point: mass flow of a gas by two thermometers, one heated, pushed into the pipe through a valve.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import { type Finding } from '../../findings/index.ts'
 import { GAS_PRESETS, gasProperties, readComposition } from '../../fluid/index.ts'
 import { insertionDepth, sonicNozzle, thermalDifference, thermalFlow, type FlowModel, type Insertion, type NozzleGas, type ThermalLaw } from '../../flow/index.ts' // prettier-ignore
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Sheet } from '../../sheet/index.ts'
 import type { Stage } from '../../thread/index.ts'
-import { keyedOf, linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import {
-  amount,
-  ATMOSPHERE_kPa,
-  choice,
-  figure,
-  finding,
-  flowBench,
-  flowKnot,
-  loopUnit,
-  MANUAL,
-  words,
-} from '../flow/shared.ts'
-import type { CurrentKind, Entries, Field, Figure, SetupLine } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, rangeFindings, stageOr, studyWiring, tripFields, tripFindings, wireFields } from '../two-wire/index.ts' // prettier-ignore
+import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
+import { amount, ATMOSPHERE_kPa, choice, figure, finding, flowKnot, loopUnit, MANUAL, words } from '../flow/shared.ts'
+import type { Entries, Field, Figure, SetupLine } from '../kind.ts'
+import { flowKind } from '../flow/flow-kind.ts'
+import { type Reader } from '../reader.ts'
+import { currentTail, identifyFields, rangeFields, stageOr, tripFields, wireFields } from '../two-wire/index.ts'
 import { thermalMeter } from './bench.ts'
 
 const USUAL = 'kg/h'
@@ -283,39 +273,38 @@ function modelOf(r: Reader): FlowModel | undefined {
   }
 } // prettier-ignore
 
-export const thermalInsertion: CurrentKind = {
+export const thermalInsertion = flowKind({
   id: 'thermal-insertion',
   name: 'Flow, thermal insertion',
   summary: 'Two thermometers through a valve into a gas pipe, one heated: mass flow; 4–20 mA.',
-  family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
-    const wiring = studyWiring(r)
-    const unit = loopUnit(r, USUAL)
-    return {
-      thread: threadOf(r),
-      figures: [...wiring.figures, ...figuresOf(r)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, unit), ...tripFindings(r, unit)]),
-      missing: missingByStage(fields, entries),
-    }
-  },
+  usual: USUAL,
   check: {
     trueInput: 'True mass flow reached',
     reference: 'nozzle, or reference meter',
     process: 'Mass flow',
-    cautions: [MANUAL, 'Insertion under pressure drives the stem out: rods above 3.5 bar gauge, gland by the sheet, nobody in line with the stem. Nitrogen and biogas are vented outside, never into a closed room. Hazardous area: certified equipment.'],
+    cautions: [
+      MANUAL,
+      'Insertion under pressure drives the stem out: rods above 3.5 bar gauge, gland by the sheet, nobody in line with the stem. Nitrogen and biogas are vented outside, never into a closed room. Hazardous area: certified equipment.',
+    ],
   },
-  standIn: (entries) => flowBench(fields, entries, USUAL),
-  sheets: (entries) => thermalSheets(readEntries(fields, entries)),
-  model: (entries) => modelOf(readEntries(fields, entries)),
+  known: lawOf,
+  thread: (r) => threadOf(r),
+  figures: (r) => figuresOf(r),
+  findings: (r) => findingsOf(r),
+  sheets: thermalSheets,
+  model: (r) => modelOf(r),
   setup: setupOf,
-  meter(entries) {
-    const r = readEntries(fields, entries)
-    const [law, nozzle] = [lawOf(r), nozzleOf(r)]
+  meter(r, law, keyed, unit) {
     if (!law) return undefined
-    const steps = verification(r, undefined, {})
-    return thermalMeter({ law, nozzle, keyed: keyedOf(setupOf(entries)), unit: loopUnit(r, USUAL), cutoff_kgph: r.in('cutoff', USUAL) ?? 0, baseline: steps })
+    const cutoff_kgph = r.in('cutoff', USUAL) ?? 0
+    return thermalMeter({
+      law,
+      nozzle: nozzleOf(r),
+      keyed,
+      unit,
+      cutoff_kgph,
+      baseline: verification(r, undefined, {}),
+    })
   },
-} // prettier-ignore
+})
