@@ -40,6 +40,8 @@ function scanner(page: Page) {
 }
 
 test('every view is free of serious accessibility findings, in both themes @both', async ({ page, home }, info) => {
+  // Some forty scans: time enough on a slow machine too.
+  test.slow()
   const { found, scan } = scanner(page)
   await page.goto(home)
   await expect(page.getByRole('heading', { name: 'Calm Loop' })).toBeVisible()
@@ -162,6 +164,7 @@ test('every view of a discrete point is accessible in both themes, fits its page
   page,
   home,
 }, info) => {
+  test.slow()
   const { found, scan } = scanner(page)
   const look = async (view: string) => {
     const { wide, small } = await measured(page)
