@@ -128,8 +128,8 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
             <b class="figures" :data-spread="r.id">{{
               preferences.quantity(half(r), outputs[i]!.unit, { decimals: outputs[i]!.decimals })
             }}</b>
-            <template v-if="r.value"
-              >({{ preferences.quantity((100 * half(r)) / Math.abs(r.value), '%', { decimals: 2 }) }})</template
+            <span v-if="r.value" class="share"
+              >({{ preferences.quantity((100 * half(r)) / Math.abs(r.value), '%', { decimals: 2 }) }})</span
             >
           </figcaption>
           <svg viewBox="-10 -4 512 122" role="img" :aria-label="`Distribution of ${result.trials} trials`">
@@ -183,6 +183,9 @@ thead th {
 }
 .doubts .quiet,
 figcaption b {
+  margin-left: 8px;
+}
+.share {
   margin-left: 8px;
 }
 .bar {
