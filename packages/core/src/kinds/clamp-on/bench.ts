@@ -1,4 +1,5 @@
 // The bench's clamp-on meter: it hears a real pipe, and reckons with what it holds.
+import { truthIn, type Truth } from '../flow/shared.ts'
 import type { MeterModel, MeterState, Tell } from '../../device/index.ts'
 import { clampOnFlow, clampOnGeometry, measuredWith, type BeamInput } from '../../flow/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
@@ -7,20 +8,16 @@ import { keyedNumber } from '../flow/setup-lines.ts'
 import { meanVelocity, timesOf } from './meter.ts'
 import type { Fluid } from './setup.ts'
 
-interface Truth {
-  readonly id: string
-  readonly reveals: string
+interface Hidden extends Truth {
   /** Real wall over entered, real fluid speed over entered. */
   readonly wall?: number
   readonly speed?: number
   readonly swapped?: boolean
   readonly signal?: number
   readonly zero_ns?: number
-  /** What the meter holds in place of what was entered. */
-  readonly held?: (keyed: Readonly<Record<string, string>>) => Readonly<Record<string, string>>
 }
 
-const truths = (fluid: Fluid): readonly Truth[] => [
+const truths = (fluid: Fluid): readonly Hidden[] => [
   { id: 'A', reveals: 'Nothing was wrong: pipe, fluid, leads and zero are as entered.' },
   { id: 'B', reveals: 'The real wall is a fifth thinner than entered.', wall: 0.8 },
   {
@@ -65,8 +62,8 @@ function heldBeam(bench: ClampOnBench, state: MeterState): BeamInput {
 
 export function clampOnMeter(bench: ClampOnBench): MeterModel {
   const cases = truths(bench.fluid)
-  const truthOf = (id: string) => cases.find((c) => c.id === id) ?? cases[0]!
-  const real = (truth: Truth): BeamInput => ({
+  const truthOf = (id: string) => truthIn(cases, id)
+  const real = (truth: Hidden): BeamInput => ({
     ...bench.entered,
     wall_mm: bench.entered.wall_mm * (truth.wall ?? 1),
     fluidSpeed_mps: bench.entered.fluidSpeed_mps * (truth.speed ?? 1),

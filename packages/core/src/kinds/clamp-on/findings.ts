@@ -1,4 +1,5 @@
 // What can be wrong with a clamp-on point.
+import { compositionWords, normalised } from '../../fluid/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import { isMatchedPair, straightRun, TRANSDUCERS, transducersFor } from '../../flow/index.ts'
 import { LINERS } from '../../pipe/index.ts'
@@ -7,7 +8,7 @@ import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
-import { beamOf, compositionOf, compositionWords, knownFluid, type ClampOn } from './setup.ts'
+import { beamOf, compositionOf, knownFluid, type ClampOn } from './setup.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
 export const GAS_FLOOR_bar = 7
@@ -342,7 +343,5 @@ export const clampOnFindings = (c: ClampOn, r: Reader): Finding[] => [
 export function normalisedWords(r: Reader): string | undefined {
   const read = r.text('gas') === 'own' ? compositionOf(r) : undefined
   if (!read || read instanceof Refusal || Math.abs(read.sum - 1) <= 1e-4 || !(read.sum > 0)) return undefined
-  return compositionWords(
-    Object.fromEntries(Object.entries(read.composition).map(([name, x = 0]) => [name, x / read.sum])),
-  )
+  return compositionWords(normalised(read.composition))
 }

@@ -1,6 +1,5 @@
 // A clamp-on point as far as it has been entered: pipe, fluid, pair, and the beam that they make.
 import {
-  compositionWords,
   GAS_MODEL,
   GAS_PRESETS,
   gasProperties,
@@ -272,5 +271,3 @@ export function spacingOf(
   const holes = Math.round(spacing_mm / pitch)
   return { spacing_mm, holes, holeError_mm: holes * pitch - spacing_mm }
 }
-
-export { compositionWords }

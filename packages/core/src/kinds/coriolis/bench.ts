@@ -1,4 +1,5 @@
 // The bench's Coriolis meter: a tube with its true constants, and a transmitter with those that it holds.
+import { truthIn, type Truth } from '../flow/shared.ts'
 import type { MeterModel, Tell } from '../../device/index.ts'
 import { coriolisDensity, coriolisMassFlow, constantValue } from '../../flow/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
@@ -14,12 +15,9 @@ export interface CoriolisBench {
   readonly cutoff_gps: number
   readonly unit: string
 }
-interface Truth {
-  readonly id: string
-  readonly reveals: string
+interface Hidden extends Truth {
   readonly zero_us?: number
   readonly stiffness?: number
-  readonly held?: (keyed: Readonly<Record<string, string>>) => Readonly<Record<string, string>>
 }
 
 const swapDigits = (text: string): string => {
@@ -31,7 +29,7 @@ const swapDigits = (text: string): string => {
 /** What a transmitter keeps when the memory in the sensor fails: nothing of sensor or outputs. */
 const LOST = ['flowCal', 'flowTemp', 'lowPeriod', 'lowDensity', 'highPeriod', 'highDensity', 'periodTemp', 'highFlow', 'sensorSerial', 'size', 'driveClass', 'lrv', 'urv', 'cutoff', 'source', 'pulseBy', 'pulseRate', 'pulseFrequency', 'pulsesPerKg', 'kgPerPulse', 'faultAction', 'faultCurrent', 'damping'] // prettier-ignore
 
-const TRUTHS: readonly Truth[] = [
+const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong: the transmitter holds the tag’s constants, the zero is small.' },
   { id: 'B', reveals: 'Two digits of the flow calibration factor are swapped in the transmitter.', held: (k) => ({ ...k, flowCal: swapDigits(k['flowCal'] ?? '') }) },
   { id: 'C', reveals: 'The sensor’s memory was lost: the transmitter holds none of its constants, and its outputs fell back.', held: (k) => Object.fromEntries(Object.entries(k).filter(([key]) => !LOST.includes(key))) },
@@ -44,7 +42,7 @@ const SCATTER_us = 0.0002
 const HEALTH_s = 20
 
 export function coriolisMeter(bench: CoriolisBench): MeterModel {
-  const truthOf = (id: string): Truth => TRUTHS.find((t) => t.id === id) ?? TRUTHS[0]!
+  const truthOf = (id: string) => truthIn(TRUTHS, id)
   const number = (text: string | undefined): number | undefined => {
     const value = attempt(() => constantValue(text ?? ''))
     return value instanceof Refusal ? undefined : value

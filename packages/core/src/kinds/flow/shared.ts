@@ -1,10 +1,20 @@
 // What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's process.
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import type { Finding, Grade } from '../../findings/index.ts'
+import type { PracticeCase } from '../../device/index.ts'
 import type { Knot } from '../../thread/index.ts'
 import type { Working } from '../../working/index.ts'
 import type { Entries, Field, Figure } from '../kind.ts'
 import { readEntries, type Reader } from '../reader.ts'
+
+/** What a practice case hides, whatever else its kind adds. */
+export interface Truth extends PracticeCase {
+  /** What the meter holds in place of what was entered. */
+  readonly held?: (keyed: Readonly<Record<string, string>>) => Readonly<Record<string, string>>
+}
+/** The truth of a practice case; the first one, in which nothing is wrong, where none is under way. */
+export const truthIn = <T extends Truth>(truths: readonly T[], id: string): T =>
+  truths.find((t) => t.id === id) ?? truths[0]!
 
 type More = Partial<Pick<Field, 'required' | 'default' | 'when'>>
 

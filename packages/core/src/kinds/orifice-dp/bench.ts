@@ -1,19 +1,17 @@
 // The bench's differential pressure transmitter: what the real plate gives it, and what it makes of that.
+import { truthIn, type Truth } from '../flow/shared.ts'
 import type { MeterModel, Tell } from '../../device/index.ts'
 import { orificeDp, type OrificeInput } from '../../flow/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { keyedNumber } from '../flow/setup-lines.ts'
 
-interface Truth {
-  readonly id: string
-  readonly reveals: string
+interface Hidden extends Truth {
   readonly shift_mbar?: number
   /** Real density over entered. */
   readonly density?: number
-  readonly held?: (keyed: Readonly<Record<string, string>>) => Readonly<Record<string, string>>
 }
-const TRUTHS: readonly Truth[] = [
+const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong.' },
   { id: 'B', reveals: 'The cell’s zero was shifted by its mounting: +3 mbar.', shift_mbar: 3 },
   { id: 'C', reveals: 'The fluid is a tenth denser than entered: pressure or temperature changed.', density: 1.1 },
@@ -33,7 +31,7 @@ export function dpMeter(bench: {
   readonly unit: string
   readonly keyed: Readonly<Record<string, string>>
 }): MeterModel {
-  const truthOf = (id: string): Truth => TRUTHS.find((t) => t.id === id) ?? TRUTHS[0]!
+  const truthOf = (id: string) => truthIn(TRUTHS, id)
   return {
     cases: TRUTHS,
     keyed: bench.keyed,

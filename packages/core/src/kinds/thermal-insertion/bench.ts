@@ -3,18 +3,15 @@ import type { MeterModel, Tell } from '../../device/index.ts'
 import { sonicNozzle, thermalDifference, thermalFlow, type NozzleGas, type ThermalLaw } from '../../flow/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import { ATMOSPHERE_kPa } from '../flow/shared.ts'
+import { ATMOSPHERE_kPa, truthIn, type Truth } from '../flow/shared.ts'
 import { keyedNumber } from '../flow/setup-lines.ts'
 
-interface Truth {
-  readonly id: string
-  readonly reveals: string
+interface Hidden extends Truth {
   /** Share of the cooling that is left. */
   readonly cooling?: number
   readonly zero_K?: number
-  readonly held?: (keyed: Readonly<Record<string, string>>) => Readonly<Record<string, string>>
 }
-const TRUTHS: readonly Truth[] = [
+const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong.' },
   { id: 'B', reveals: 'Deposits on the heated well: it cools 8 % less.', cooling: 0.92 },
   { id: 'C', reveals: 'The thermometers have drifted apart by 0.4 K.', zero_K: 0.4 },
@@ -34,7 +31,7 @@ export function thermalMeter(bench: {
   readonly cutoff_kgph: number
   readonly baseline: readonly { readonly nozzle_kgph: number; readonly expected_kgph: number }[]
 }): MeterModel {
-  const truthOf = (id: string): Truth => TRUTHS.find((t) => t.id === id) ?? TRUTHS[0]!
+  const truthOf = (id: string) => truthIn(TRUTHS, id)
   /** The nozzle’s jet cools more than the same flow spread over the pipe: the ratio of the baseline. */
   const ratioAt = (nozzle_kgph: number): number => {
     const steps = [...bench.baseline].sort((a, b) => a.nozzle_kgph - b.nozzle_kgph)
