@@ -180,6 +180,16 @@ test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroe
     .split('\r\n')
   expect(lines[0]).toBe('time,flow_m3/h,total,sound_speed_mps,signal_pct')
   expect(lines.length).toBeGreaterThan(6)
+  // A survey whose page was closed keeps what was sent, and is ended by whoever comes next.
+  await page.getByLabel('A row every').fill('0.5 s')
+  await page.locator('[data-test="begin-survey"]').click()
+  await expect(page.locator('[data-test="end-survey"]')).toBeVisible()
+  await page.waitForTimeout(11_500)
+  await page.reload()
+  await page.getByRole('button', { name: 'Cut off: end it' }).click()
+  await expect(page.getByRole('button', { name: 'Cut off: end it' })).toHaveCount(0)
+  const left = Number(await page.getByRole('row').nth(1).getByRole('cell').nth(2).innerText())
+  expect(left).toBeGreaterThan(10)
 })
 
 test('clamp-on: doubt by entry and by a hundred thousand trials that can be stopped', async ({ page, home }) => {

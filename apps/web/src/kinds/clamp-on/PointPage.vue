@@ -12,6 +12,7 @@ import StartMeter from '../../flow/StartMeter.vue'
 import StraightRunDrawing from '../../flow/StraightRunDrawing.vue'
 import SurveyPanel from '../../flow/SurveyPanel.vue'
 import ZeroPanel from '../../flow/ZeroPanel.vue'
+import WorkCaution from '../../flow/WorkCaution.vue'
 import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
@@ -33,7 +34,6 @@ const offers = computed((): Record<string, string> =>
   spacing.value === undefined ? {} : { spacing: `${spacing.value.toFixed(1)} mm` },
 )
 const sameSide = computed(() => Number(r.value.text('traverses') || 2) % 2 === 0)
-const caution = folder.kind!.check.cautions[1]
 </script>
 
 <template>
@@ -90,9 +90,7 @@ const caution = folder.kind!.check.cautions[1]
     </StagePage>
     <template v-else-if="work === 'mount'">
       <SheetRun sheet="mount" :offers="offers" />
-      <p class="caution small">
-        <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
-      </p>
+      <WorkCaution />
     </template>
     <StartMeter v-else-if="work === 'start'" />
     <template v-else-if="work === 'zero'">

@@ -10,6 +10,7 @@ import MeterBench from '../../flow/MeterBench.vue'
 import ReadBack from '../../flow/ReadBack.vue'
 import SheetRun from '../../flow/SheetRun.vue'
 import ZeroPanel from '../../flow/ZeroPanel.vue'
+import WorkCaution from '../../flow/WorkCaution.vue'
 import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
@@ -21,7 +22,6 @@ const WORKS = [
   { id: 'zero', name: 'Zero' }, { id: 'health', name: 'Health' }, { id: 'density', name: 'Density' }, { id: 'doubt', name: 'Doubt' },
 ] // prettier-ignore
 const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
-const caution = folder.kind!.check.cautions[1]
 </script>
 
 <template>
@@ -71,8 +71,6 @@ const caution = folder.kind!.check.cautions[1]
     <StagePage v-else stage="point" title="Doubt" :groups="[]" :only="[]">
       <template #beside><DoubtPanel /></template>
     </StagePage>
-    <p v-if="work !== 'constants' && work !== 'units'" class="caution small">
-      <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
-    </p>
+    <WorkCaution v-if="work !== 'constants' && work !== 'units'" />
   </WorkTabs>
 </template>

@@ -9,6 +9,7 @@ import ReadBack from '../../flow/ReadBack.vue'
 import SheetRun from '../../flow/SheetRun.vue'
 import SizingPanel from '../../flow/SizingPanel.vue'
 import ZeroPanel from '../../flow/ZeroPanel.vue'
+import WorkCaution from '../../flow/WorkCaution.vue'
 import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
@@ -20,7 +21,6 @@ const model = computed(() => {
   return fluid && !(fluid instanceof Refusal) ? fluid.model : undefined
 })
 const WORKS = [{ id: 'plate', name: 'Plate and fluid' }, { id: 'zero', name: 'Zero' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' }] // prettier-ignore
-const caution = folder.kind!.check.cautions[1]
 </script>
 
 <template>
@@ -51,8 +51,6 @@ const caution = folder.kind!.check.cautions[1]
       <template #beside><DoubtPanel /></template>
     </StagePage>
     <ReadBack v-else />
-    <p class="caution small">
-      <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
-    </p>
+    <WorkCaution />
   </WorkTabs>
 </template>

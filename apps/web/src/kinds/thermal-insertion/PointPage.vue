@@ -7,6 +7,7 @@ import MeterBench from '../../flow/MeterBench.vue'
 import ReadBack from '../../flow/ReadBack.vue'
 import SheetRun from '../../flow/SheetRun.vue'
 import VerifyPanel from '../../flow/VerifyPanel.vue'
+import WorkCaution from '../../flow/WorkCaution.vue'
 import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
@@ -27,7 +28,6 @@ const offers = computed(() => {
     for (const n of [1, 2, 3, 4]) found[`point-${n}`] = `${reading.digital.toFixed(1)} ${live.limits?.unit ?? 'kg/h'}`
   return found
 })
-const caution = folder.kind!.check.cautions[1]
 </script>
 
 <template>
@@ -62,8 +62,6 @@ const caution = folder.kind!.check.cautions[1]
       <template #beside><DoubtPanel /></template>
     </StagePage>
     <ReadBack v-else />
-    <p class="caution small">
-      <b>Caution.</b> {{ caution }} Site procedure, local codes and licensed practice come first.
-    </p>
+    <WorkCaution />
   </WorkTabs>
 </template>
