@@ -2,16 +2,18 @@
 import { z } from 'zod'
 import { analogHookup, loopBudget, solveCircuit, wireResistance } from '../circuit/index.ts'
 import { circuitInput } from './circuit-input.ts'
+import { BUFFER_SETS, phBuffer, phCalibration } from '../analysis/index.ts'
 import { multiPointCheck } from '../check/index.ts'
 import { biasResistor, cycleMetrics, discreteInput, TRIP_KINDS, tripPoint } from '../discrete/index.ts'
 import { clampOnFlow, clampOnGeometry, coriolisDensity, coriolisMassFlow, NOZZLE_GASES, orificeFlow, profileFactor, pulseOutput, sonicNozzle } from '../flow/index.ts' // prettier-ignore
 import { GAS_COMPONENTS, gasProperties, seawaterProperties, waterProperties } from '../fluid/index.ts'
-import { airSoundSpeed, tankVolume } from '../level/index.ts'
+import { airSoundSpeed, dpLevelRange, probeRange, tankVolume } from '../level/index.ts'
 import { PIPE_STANDARDS, pipeDimensions } from '../pipe/index.ts'
 import { convertUnit } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { scaleSignal } from '../signal/index.ts'
 import { rtdResistance, rtdTemperature } from '../temperature/index.ts'
+import { chainDiagnosis } from '../trim/index.ts'
 
 export interface Calculator<Input = unknown, Output = unknown> {
   readonly name: string
@@ -201,6 +203,64 @@ export const CALCULATORS: readonly Calculator[] = [
       level_m: number,
     }),
     ({ tank, level_m }) => tankVolume(tank, level_m),
+  ),
+  calculator(
+    'probe-range',
+    'Range of a rod or cable probe within its dead zones',
+    z.strictObject({
+      probeLength_mm: size,
+      topDeadZone_mm: notNegative,
+      bottomDeadZone_mm: notNegative,
+      emptyDistance_mm: number,
+      fullDistance_mm: number,
+    }),
+    probeRange,
+  ),
+  calculator(
+    'dp-level-range',
+    'Range of a differential pressure transmitter that measures a level',
+    z.strictObject({
+      arrangement: z.enum(['open', 'dry-leg', 'wet-leg']),
+      sg: size,
+      emptyHeight_mm: number,
+      fullHeight_mm: number,
+      transmitterBelowTap_mm: number,
+      legSg: size.optional(),
+      legHeight_mm: number.optional(),
+    }),
+    dpLevelRange,
+  ),
+  calculator(
+    'ph-buffer',
+    'pH of a buffer at a temperature',
+    z.strictObject({ set: z.enum(BUFFER_SETS), nominal: number, temp_C: number }),
+    phBuffer,
+  ),
+  calculator(
+    'ph-calibration',
+    'Slope, offset and verdict of a pH electrode from two to five buffers',
+    z.strictObject({
+      points: z
+        .array(z.strictObject({ ph: number, mV: number }))
+        .min(2)
+        .max(5),
+      temp_C: z.number().gt(-273.15),
+    }),
+    phCalibration,
+  ),
+  calculator(
+    'chain-diagnosis',
+    'Error of a chain split by stage, and the least work that mends it',
+    z.strictObject({
+      lrv: number,
+      urv: number,
+      points: z
+        .array(z.strictObject({ applied: number, digital: number, mA: number, receiver: number.optional() }))
+        .min(2)
+        .max(10_000),
+      tolerancePct: notNegative,
+    }),
+    chainDiagnosis,
   ),
   calculator(
     'rtd',

@@ -1,0 +1,2 @@
+export * from './ph-buffer.ts'
+export * from './ph-calibration.ts'

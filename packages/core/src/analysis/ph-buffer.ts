@@ -1,0 +1,42 @@
+// pH buffers: what a buffer is at a temperature.
+import { Refusal } from '../refusal/index.ts'
+import tables from './buffers.json' with { type: 'json' }
+
+export const BUFFER_SETS = ['technical', 'nist'] as const
+export type BufferSet = (typeof BUFFER_SETS)[number]
+
+interface Table {
+  readonly from_C: number
+  readonly step_C: number
+  readonly buffers: Readonly<Record<string, readonly number[]>>
+}
+
+/** Nominal values (at 25 °C) of a set, as printed on the bottle, lowest first. */
+export const buffersOf = (set: BufferSet): string[] =>
+  Object.keys((tables[set] as Table).buffers).sort((a, b) => Number(a) - Number(b))
+
+/** Temperatures that a set's table spans, °C. */
+export function bufferTemperatures(set: BufferSet): { readonly low: number; readonly high: number } {
+  const { from_C, step_C, buffers } = tables[set] as Table
+  return { low: from_C, high: from_C + step_C * (Object.values(buffers)[0]!.length - 1) }
+}
+
+/**
+ * pH of a buffer at `temp_C`, linear between the table's points.
+ * @param nominal its value at 25 °C
+ * @throws Refusal `unknown-buffer`, `out-of-range`
+ */
+export function phBuffer({ set, nominal, temp_C }: { set: BufferSet; nominal: number; temp_C: number }): {
+  ph: number
+} {
+  const { from_C, step_C, buffers } = tables[set] as Table
+  const row = Object.entries(buffers).find(([name]) => Number(name) === nominal)?.[1]
+  if (!row)
+    throw new Refusal('unknown-buffer', `The set has no buffer of pH ${nominal}: it has ${buffersOf(set).join(', ')}.`)
+  const { low, high } = bufferTemperatures(set)
+  if (!(temp_C >= low && temp_C <= high))
+    throw new Refusal('out-of-range', `The set’s table goes from ${low} to ${high} °C.`)
+  const place = (temp_C - from_C) / step_C
+  const i = Math.min(row.length - 2, Math.floor(place))
+  return { ph: row[i]! + (place - i) * (row[i + 1]! - row[i]!) }
+}

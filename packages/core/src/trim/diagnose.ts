@@ -1,0 +1,227 @@
+// The diagnosis a technician works by: which stage, why, what to do in which order, what the loop would read afterwards; or nothing, or nothing that helps.
+import { attempt, Refusal } from '../refusal/index.ts'
+import {
+  stageErrors,
+  stagesSeen,
+  zeroAloneMends,
+  type ChainAction,
+  type StageErrors,
+  type StageSeen,
+} from './chain-diagnosis.ts'
+
+export type StageName = 'sensor' | 'output' | 'receiver'
+export type TrimAction = Exclude<ChainAction, 'none'> | 'range-change'
+
+/** One point as found, in the unit of the digital value; what was not read is absent. */
+export interface FoundPoint {
+  readonly applied: number
+  readonly digital?: number | undefined
+  readonly mA?: number | undefined
+  readonly receiver?: number | undefined
+}
+
+export interface DiagnoseInput {
+  /** Range on record, in the digital value's unit. */
+  readonly lrv: number
+  readonly urv: number
+  readonly points: readonly FoundPoint[]
+  readonly tolerancePct: number
+  /** Share of the tolerance above which the site adjusts, per cent (0 … 100]. */
+  readonly adjustAbovePct: number
+  /** The loop carries a current; false on a digital bus. */
+  readonly hasCurrent: boolean
+  /** Range that the device says it holds, where it was asked. */
+  readonly held?: { readonly lrv: number; readonly urv: number } | undefined
+}
+
+export interface StageJudged {
+  readonly stage: StageName
+  readonly seen: StageSeen
+  readonly errors: StageErrors
+  /** Its worst error is above the site's adjust limit. */
+  readonly acts: boolean
+}
+
+export interface ActionAdvised {
+  readonly action: TrimAction
+  readonly why: string
+  /** Error of the whole chain at each point after this and every action before it, per cent of span; null where it cannot be foretold. */
+  readonly predictedPct: readonly number[] | null
+  readonly predictedMaxPct: number | null
+}
+
+export type Verdict = 'leave' | 'adjust' | 'service'
+export interface TrimDiagnosis {
+  readonly stages: readonly StageJudged[]
+  readonly chainPct: readonly number[]
+  readonly chainMaxPct: number
+  readonly limitPct: number
+  readonly verdict: Verdict
+  readonly reason: string
+  readonly actions: readonly ActionAdvised[]
+  /** What was not read, and so not split. */
+  readonly unsplit: readonly string[]
+}
+
+const SPARE = 1e-9
+const largest = (values: readonly number[]) => values.reduce((most, v) => Math.max(most, Math.abs(v)), 0)
+const pctWords = (v: number) => `${v < 0 ? '−' : v > 0 ? '+' : ''}${Math.abs(v).toFixed(2)} %`
+const STAGE_WORDS: Record<StageName, string> = { sensor: 'sensor', output: 'output current', receiver: 'receiver' }
+
+interface Line {
+  readonly at0: number
+  readonly slope: number
+  readonly left: readonly number[]
+}
+const lineOf = (s: StageJudged | undefined): Line => {
+  if (!s) return { at0: 0, slope: 0, left: [] }
+  const slope = s.errors.spanErrorPct / 100
+  const left = s.seen.errors.map((e, i) => e - s.errors.zeroErrorPct - slope * s.seen.inputs[i]!)
+  return { at0: s.errors.zeroErrorPct, slope, left }
+}
+
+/** The stages that the readings allow to be told apart. @throws Refusal `zero-span`, `no-response`, `as-found-missing` */
+function judge(d: DiagnoseInput, limitPct: number): { stages: StageJudged[]; chainPct: number[]; unsplit: string[] } {
+  const { lrv, urv, points } = d
+  if (points.length < 2)
+    throw new Refusal('as-found-missing', 'As found is missing: take at least two points, apart from each other, before anything is adjusted.')
+  const every = (key: 'digital' | 'mA' | 'receiver') => points.every((p) => p[key] !== undefined)
+  const hasDigital = every('digital')
+  const hasCurrent = d.hasCurrent && every('mA')
+  const hasReceiver = every('receiver')
+  if (!hasDigital && !hasCurrent && !hasReceiver)
+    throw new Refusal('as-found-missing', 'As found is missing: no witness was read at every point. Read the digital value, the meter or the receiver with each applied value.')
+  const valueOf = (mA: number) => lrv + ((mA - 4) / 16) * (urv - lrv)
+  const callsFor = (value: number) => 4 + (16 * (value - lrv)) / (urv - lrv)
+  if (lrv === urv) throw new Refusal('zero-span', 'Lower and upper range value are equal: there is no span to judge by.')
+  // A witness not read stands where the one before it does: the stage after it then carries both errors.
+  const full = points.map((p) => {
+    const digital = hasDigital ? p.digital! : p.applied
+    const mA = hasCurrent ? p.mA! : callsFor(digital)
+    return { applied: p.applied, digital, mA, receiver: hasReceiver ? p.receiver! : valueOf(mA) }
+  })
+  const seen = stagesSeen({ lrv, urv, points: full })
+  const stages: StageJudged[] = []
+  const add = (stage: StageName, s: StageSeen) => {
+    const errors = stageErrors(s, limitPct)
+    stages.push({ stage, seen: s, errors, acts: !errors.withinTolerance })
+  }
+  if (hasDigital) add('sensor', seen.sensor)
+  if (hasCurrent) add('output', seen.output)
+  if (hasReceiver) add('receiver', seen.receiver!)
+  const unsplit = [
+    ...(hasDigital ? [] : ['The digital value was not read at every point: sensor and output cannot be told apart.']),
+    ...(d.hasCurrent && !hasCurrent ? ['The meter was not read at every point: output and receiver cannot be told apart.'] : []),
+    ...(hasReceiver ? [] : ['The receiver was not read at every point: whether it follows is not known.']),
+  ]
+  return { stages, chainPct: [...seen.chain], unsplit }
+} // prettier-ignore
+
+/**
+ * Splits the error by stage, says why, and names the least work in order with the result foretold after each action.
+ * Nothing is advised for a loop inside the site's adjust limit. @throws Refusal `as-found-missing`, `zero-span`, `no-response`
+ */
+export function diagnose(d: DiagnoseInput): TrimDiagnosis {
+  const limitPct = (d.tolerancePct * d.adjustAbovePct) / 100
+  const { stages, chainPct, unsplit } = judge(d, limitPct)
+  const of = (name: StageName) => stages.find((s) => s.stage === name)
+  const chainMaxPct = largest(chainPct)
+  const span = d.urv - d.lrv
+  const heldDiffers =
+    d.held !== undefined &&
+    d.held.lrv !== d.held.urv &&
+    Math.max(Math.abs(d.held.lrv - d.lrv), Math.abs(d.held.urv - d.urv)) > (Math.abs(span) * Math.max(limitPct, 0.01)) / 100
+
+  // What the output would err by once the range is that of the record.
+  const sensor = of('sensor')
+  const own = { sensor: lineOf(sensor), output: lineOf(of('output')), receiver: lineOf(of('receiver')) }
+  let outputSeen = of('output')?.seen
+  if (heldDiffers && outputSeen) {
+    const { lrv, urv } = d.held!
+    const meant = outputSeen.inputs.map((x, i) => x + outputSeen!.errors[i]!)
+    const calledFor = outputSeen.inputs.map((x) => (100 * (d.lrv + (x / 100) * span - lrv)) / (urv - lrv))
+    outputSeen = { inputs: outputSeen.inputs, errors: meant.map((m, i) => m - calledFor[i]!) }
+  }
+  const outputThen = heldDiffers && outputSeen ? stageErrors(outputSeen, limitPct) : of('output')?.errors
+  const lineThen =
+    outputSeen && outputThen ? lineOf({ stage: 'output', seen: outputSeen, errors: outputThen, acts: false }) : own.output
+
+  const wanted: { action: TrimAction; why: string }[] = []
+  const want = (action: TrimAction, why: string) => wanted.push({ action, why })
+  const spread = (e: StageErrors) => `${pctWords(e.zeroErrorPct)} of span at zero, ${pctWords(e.zeroErrorPct + e.spanErrorPct)} at full span`
+  if (heldDiffers) want('range-change', 'The device holds another range than the record: setting it costs nothing and is not an error of measurement.')
+  if (sensor?.acts) {
+    const { errors, seen } = sensor
+    if (zeroAloneMends(seen, errors, limitPct))
+      want('zero-trim', `The digital value stands ${pctWords(errors.zeroErrorPct)} of span off at every point alike: a shift, as mounting makes it. Zero alone mends it.`)
+    else if (errors.linearityPct > limitPct + SPARE)
+      want('sensor-service', `The digital value is bent: ${errors.linearityPct.toFixed(2)} % of span stays beside any straight line. A trim moves and tilts the line; it cannot straighten it.`)
+    else want('sensor-trim', `The digital value parts from the applied one, ${spread(errors)}: zero and span both.`)
+  }
+  if (outputThen && outputThen.maxErrorPct > limitPct + SPARE) {
+    if (outputThen.linearityPct > limitPct + SPARE)
+      want('output-service', `The current does not follow in a straight line (${outputThen.linearityPct.toFixed(2)} % of span beside it): look for a short supply, a leak or a second receiver before the output circuit is blamed.`)
+    else want('current-trim', `The digital value is right, the current is not: ${spread(outputThen)}.`)
+  }
+  const receiver = of('receiver')
+  if (receiver?.acts) want('receiver-scale', `The current is right, the receiver shows something else: ${spread(receiver.errors)}. Its scale is set differently.`)
+
+  // Each stage inside, the whole outside: the largest share is the one to mend.
+  if (!wanted.length && chainMaxPct > limitPct + SPARE && stages.length) {
+    const share = (s: StageJudged) => Math.max(Math.abs(s.errors.zeroErrorPct), Math.abs(s.errors.zeroErrorPct + s.errors.spanErrorPct))
+    const worst = [...stages].sort((a, b) => share(b) - share(a))[0]!
+    const alone = worst.stage === 'sensor' && Math.abs(worst.errors.spanErrorPct) < Math.abs(worst.errors.zeroErrorPct) / 2
+    want(
+      worst.stage === 'sensor' ? (alone ? 'zero-trim' : 'sensor-trim') : worst.stage === 'output' ? 'current-trim' : 'receiver-scale',
+      `Every stage is inside the limit, but their errors add up to ${chainMaxPct.toFixed(2)} % of span. The ${STAGE_WORDS[worst.stage]} has the largest share.`,
+    )
+  }
+
+  const applied = stages[0]?.seen.inputs ?? []
+  const done = { sensorZero: false, sensorSpan: false, range: false, output: false, receiver: false }
+  const at = (line: Line, x: number, i: number, mended: boolean) => (mended ? 0 : line.at0 + line.slope * x) + (line.left[i] ?? 0)
+  const chainNow = () =>
+    points(d).map((x, i) => {
+      const zeroed = done.sensorZero ? -own.sensor.at0 : 0
+      const digital = x + (done.sensorSpan ? (own.sensor.left[i] ?? 0) : at(own.sensor, x, i, false) + zeroed)
+      const output = done.range ? lineThen : own.output
+      const meant = digital + at(output, digital, i, done.output)
+      return meant + at(own.receiver, meant, i, done.receiver) - x
+    })
+  let beyond = false
+  const actions = wanted.map(({ action, why }): ActionAdvised => {
+    if (action === 'sensor-service' || action === 'output-service') beyond = true
+    if (action === 'zero-trim') done.sensorZero = true
+    if (action === 'sensor-trim') done.sensorSpan = true
+    if (action === 'range-change') done.range = true
+    if (action === 'current-trim') done.output = true
+    if (action === 'receiver-scale') done.receiver = true
+    const predictedPct = beyond || !applied.length ? null : chainNow()
+    return { action, why, predictedPct, predictedMaxPct: predictedPct && largest(predictedPct) }
+  })
+  const verdict: Verdict = beyond ? 'service' : actions.length ? 'adjust' : 'leave'
+  return { stages, chainPct, chainMaxPct, limitPct, verdict, reason: reasonOf(verdict, actions, d, chainMaxPct, limitPct), actions, unsplit }
+} // prettier-ignore
+
+const points = (d: DiagnoseInput): number[] => d.points.map((p) => (100 * (p.applied - d.lrv)) / (d.urv - d.lrv))
+
+function reasonOf(
+  verdict: Verdict,
+  actions: readonly ActionAdvised[],
+  d: DiagnoseInput,
+  chainMaxPct: number,
+  limitPct: number,
+): string {
+  const share = `${d.adjustAbovePct} % of the tolerance, ${limitPct.toFixed(2)} % of span`
+  if (verdict === 'leave')
+    return `Leave it alone: the worst error of the loop is ${chainMaxPct.toFixed(2)} % of span, inside the site’s adjust limit (${share}). Adjusting what is right only adds doubt.`
+  if (verdict === 'service') return `No trim can mend this. ${actions.find((a) => a.action.endsWith('service'))!.why}`
+  const hides =
+    chainMaxPct <= limitPct && !actions.some((a) => a.action === 'range-change')
+      ? ' As a whole the loop reads right only because two errors hide each other.'
+      : ''
+  return `${actions[0]!.why}${hides}`
+}
+
+/** The diagnosis, or why there is none. */
+export const diagnoseOr = (d: DiagnoseInput): TrimDiagnosis | Refusal => attempt(() => diagnose(d))

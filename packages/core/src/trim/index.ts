@@ -1,0 +1,2 @@
+export * from './chain-diagnosis.ts'
+export * from './diagnose.ts'
