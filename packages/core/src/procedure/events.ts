@@ -1,0 +1,34 @@
+// What happens in a guided procedure: the list of these is the whole truth of a run.
+import type { ValveMove } from './manifold.ts'
+import type { Command, Held, ProcedureId, Terms } from './steps.ts'
+
+/** How steady a witness was when its step was passed. */
+export interface SteadyEvidence {
+  readonly state: 'waiting' | 'moving' | 'noisy' | 'stable'
+  /** Change over the window along the fitted line and scatter about it, % of span. */
+  readonly driftPct: number
+  readonly noisePct: number
+  readonly window_s: number
+  readonly samples: number
+}
+
+export type ProcedureEvent =
+  | { readonly do: 'begin'; readonly procedure: ProcedureId; readonly terms: Terms }
+  | {
+      readonly do: 'pass'
+      readonly step: string
+      readonly words?: string | undefined
+      /** A figure as typed or as shown, with its unit. */
+      readonly typed?: string | undefined
+      /** What else was seen at the same moment, by knot id, for the record. */
+      readonly also?: Readonly<Record<string, number>> | undefined
+      readonly steady?: SteadyEvidence | undefined
+      /** As-found points that stand on record. */
+      readonly points?: readonly string[] | undefined
+    }
+  | { readonly do: 'valve'; readonly step: string; readonly move: ValveMove }
+  | { readonly do: 'sent'; readonly step: string; readonly command: Command; readonly changesBefore: number }
+  | { readonly do: 'answered'; readonly step: string; readonly taken: boolean; readonly says: string }
+  | { readonly do: 'read'; readonly step: string; readonly held: Held }
+  | { readonly do: 'cancel'; readonly reason: string }
+  | { readonly do: 'undone'; readonly undo: string; readonly words: string }

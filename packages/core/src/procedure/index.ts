@@ -1,0 +1,5 @@
+export * from './events.ts'
+export * from './machine.ts'
+export * from './manifold.ts'
+export * from './steps.ts'
+export * from './undo.ts'

@@ -1,0 +1,441 @@
+// The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why not.
+import { idealSlope_mV, phBuffer, phCalibration, type PhPoint } from '../analysis/index.ts'
+import { convertUnit, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
+import { Refusal } from '../refusal/index.ts'
+import type { ProcedureEvent } from './events.ts'
+import { inService, moveValve, outOfOrder, type Manifold } from './manifold.ts'
+import { stepsOf, type Command, type Held, type ProcedureId, type Step, type Terms } from './steps.ts'
+import { toUndo } from './undo.ts'
+
+/** What the run has done to plant and device so far. */
+export interface World {
+  readonly told: boolean
+  readonly manual: boolean
+  /** Permit number, or what was typed in its place; undefined before and after. */
+  readonly bypass: string | undefined
+  readonly manifold: Manifold
+  readonly input: 'process' | 'bench'
+  readonly fixed_mA: number | null
+  readonly device: 'untouched' | 'changed' | 'stored'
+  /** What was written, in the words of the steps. */
+  readonly written: readonly string[]
+}
+
+export interface Pending {
+  readonly step: string
+  readonly command: Command
+  readonly changesBefore: number
+}
+
+export interface RunState {
+  readonly procedure: ProcedureId
+  readonly terms: Terms
+  readonly steps: readonly Step[]
+  readonly status: 'running' | 'cancelled' | 'ended' | 'done'
+  /** Index of the gate that is open; steps.length when all are passed. */
+  readonly at: number
+  /** Sent to the device and never answered: what it holds is unknown until it is read back. */
+  readonly pending: Pending | undefined
+  readonly lastWrite: Pending | undefined
+  readonly values: Readonly<Record<string, number>>
+  readonly world: World
+  readonly held: Held | undefined
+  /** What the last event left to say, as after a write that was refused. */
+  readonly note: string
+  readonly cancelled: { readonly reason: string; readonly step: string } | undefined
+  readonly undone: readonly string[]
+  readonly events: number
+}
+
+const refuse = (code: string, says: string): never => {
+  throw new Refusal(code, says)
+}
+const NEAR_TARGET_PCT = 10
+
+/** Whether what the device holds shows that it took a command. */
+export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | 'changesBefore'>, held: Held): boolean {
+  const near = (a: number | undefined, b: number) => a !== undefined && Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(b))
+  switch (command.do) {
+    case 'drive':
+      return held.fixed_mA !== null && near(held.fixed_mA, command.mA)
+    case 'release':
+      return held.fixed_mA === null
+    case 'store':
+      return held.stored
+    case 'set-range':
+      return near(held.lrv, command.lrv) && near(held.urv, command.urv)
+    case 'receiver':
+      return near(held.receiverLow, command.low) && near(held.receiverHigh, command.high)
+    case 'ph-calibrate':
+      return near(held.slope_mVperPh, command.slope_mVperPh) && near(held.offset_mV, command.offset_mV)
+    default:
+      return held.changes > changesBefore
+  }
+} // prettier-ignore
+
+/** A figure as typed, in the unit a step wants. Volts across a known shunt count as a current. @throws Refusal */
+export function valueFor(
+  typed: string | undefined,
+  quantity: QuantityName,
+  unit: string,
+  terms: Pick<Terms, 'shunt_Ohm'>,
+): number {
+  const text = typed?.trim() ?? ''
+  if (text === '') return refuse('value-missing', `A figure is wanted here, in ${unitOf(unit).label}.`)
+  const read = parseQuantity(text, { quantity, unit })
+  if (read.ok) {
+    const value = convertUnit(read.value, read.unit, unit)
+    if (unit === 'mA' && !(value >= 0 && value <= 25))
+      return refuse('not-a-loop-current', `${text} is not a loop current: 0 to 25 mA. Check the unit of the meter.`)
+    return value
+  }
+  if (unit === 'mA' && read.code === 'wrong-quantity') {
+    const volts = parseQuantity(text, { quantity: 'voltage', unit: 'V' })
+    if (volts.ok && !terms.shunt_Ohm)
+      return refuse(
+        'shunt-unknown',
+        'Volts were typed, but the shunt across which they were read is not entered. Type the current, or enter the receiver shunt under Wire.',
+      )
+    if (volts.ok)
+      return valueFor(
+        `${(convertUnit(volts.value, volts.unit, 'V') / terms.shunt_Ohm!) * 1000} mA`,
+        quantity,
+        unit,
+        terms,
+      )
+  }
+  return refuse(read.code === 'wrong-quantity' ? 'wrong-quantity' : 'not-a-figure', `“${text}”: ${read.says}`)
+}
+
+const spanOf = (t: Terms) => Math.abs(t.urv - t.lrv)
+const withUnit = (v: number, t: Terms) => `${Number(v.toFixed(t.decimals + 1))} ${t.unit}`
+
+/** @throws Refusal when the terms make no procedure */
+function begin(procedure: ProcedureId, terms: Terms): RunState {
+  if (terms.lrv === terms.urv) refuse('zero-span', 'Lower and upper range value are equal: finish Range first.')
+  if (!(terms.plausiblePct > 0) || !(terms.tolerancePct > 0)) refuse('no-limits', 'Tolerance and plausibility limit must be above 0 %.')
+  if (procedure === 'sensor-trim') {
+    const [lower, upper] = [terms.lower ?? terms.lrv, terms.upper ?? terms.urv]
+    for (const v of [lower, upper]) outsideSensor(v, terms)
+    if (Math.abs(upper - lower) < spanOf(terms) / 4) refuse('points-too-close', 'The two trim points are closer than a quarter of the span: what is trimmed between them would swing wide outside.')
+  }
+  if (procedure === 'ph-calibration') {
+    const buffers = terms.buffers ?? []
+    if (buffers.length < 2 || buffers.length > 5) refuse('buffers-missing', 'Choose two to five buffers.')
+    if (new Set(buffers.map(Number)).size < buffers.length) refuse('same-buffer', 'The same buffer is chosen twice: two points at one pH give no slope.')
+  }
+  return {
+    procedure, terms, steps: stepsOf(procedure, terms), status: 'running', at: 0, pending: undefined, lastWrite: undefined, values: {}, held: undefined, note: '', cancelled: undefined, undone: [], events: 1,
+    world: { told: false, manual: false, bypass: undefined, manifold: inService(terms.manifold), input: 'process', fixed_mA: null, device: 'untouched', written: [] },
+  }
+} // prettier-ignore
+
+function outsideSensor(value: number, t: Terms): void {
+  const [low, high] = [t.sensorLow ?? -Infinity, t.sensorHigh ?? Infinity]
+  if (value < low || value > high)
+    refuse('outside-sensor', `${withUnit(value, t)} lies outside the sensor’s limits, ${withUnit(low, t)} to ${withUnit(high, t)}. Applied, it would tell nothing and may harm the sensor.`)
+} // prettier-ignore
+
+/** Points of a pH calibration taken so far. */
+export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & { buffer: string })[] {
+  return (state.terms.buffers ?? []).flatMap((buffer, i) => {
+    const [ph, mV] = [state.values[`ph-${i + 1}`], state.values[`electrode-${i + 1}`]]
+    return ph === undefined || mV === undefined ? [] : [{ buffer, ph, mV }]
+  })
+}
+
+/** Refuses a buffer reading that belongs to another buffer. */
+function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C: number): void {
+  const last = points.at(-1)!
+  for (const p of points.slice(0, -1)) {
+    const ratio = (last.mV - p.mV) / (idealSlope_mV(temp_C) * (last.ph - p.ph))
+    if (ratio < -0.3) refuse('buffers-swapped', `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, in buffer ${p.buffer} ${p.mV.toFixed(1)} mV: the wrong way round. The two buffers are exchanged.`)
+    if (ratio < 0.3) refuse('same-buffer', `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, nearly the ${p.mV.toFixed(1)} mV of buffer ${p.buffer}: it stands in the same buffer twice, or it is broken.`)
+    if (ratio > 1.4) refuse('buffers-swapped', `Between buffer ${p.buffer} and buffer ${last.buffer} the electrode gives ${(100 * ratio).toFixed(0)} % of what the best electrode could: another buffer was taken.`)
+  }
+} // prettier-ignore
+
+/** What a `reading` step should find, where that is known. */
+export function expectedAt(state: RunState, step: Step): number | undefined {
+  if (step.reads?.expected === undefined) {
+    if (step.id === 'left' && state.procedure === 'ph-calibration')
+      return state.values[`ph-${state.terms.buffers!.length}`]
+    return undefined
+  }
+  if (step.id.startsWith('found-')) return state.values[`apply-${step.id.slice(6)}`] ?? step.reads.expected
+  if (step.id === 'left-upper') return state.values['apply-upper'] ?? step.reads.expected
+  return step.reads.expected
+}
+
+/** Correction that a `plausible` step judges, per cent of span; undefined where it is not a matter of one figure. */
+export function correctionPct(state: RunState, step: Step): number | undefined {
+  const id = step.judges?.[0]
+  const reading = id === undefined ? undefined : state.steps.find((s) => s.id === id)
+  if (!reading || reading.reads?.what === 'electrode') return undefined
+  const [read, expected] = [state.values[id!], expectedAt(state, reading)]
+  if (read === undefined || expected === undefined) return undefined
+  return reading.reads!.what === 'current' ? (100 * (read - expected)) / 16 : (100 * (read - expected)) / spanOf(state.terms)
+} // prettier-ignore
+
+type Pass = Extract<ProcedureEvent, { do: 'pass' }>
+
+/** What passing a step adds to the values. @throws Refusal when its gate stays shut */
+function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string, number>> {
+  const { terms: t } = state
+  switch (step.kind) {
+    case 'confirm':
+      return {}
+    case 'words':
+      if (!event.words?.trim()) refuse('words-missing', `This gate asks: ${step.asks}.`)
+      return {}
+    case 'as-found': {
+      const least = state.procedure === 'sensor-trim' || state.procedure === 'current-trim' ? 2 : 1
+      if ((event.points?.length ?? 0) < least)
+        refuse('as-found-missing', `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before anything is adjusted. Afterwards nobody can know how it was.`)
+      return {}
+    }
+    case 'steady': {
+      const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
+      const words = { waiting: 'the window is not full yet', moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`, noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`, stable: '' }[s.state]
+      if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
+      return {}
+    }
+    case 'apply': {
+      const value = valueFor(event.typed, t.quantity, t.unit, t)
+      outsideSensor(value, t)
+      if (Math.abs(value - step.target!) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
+        refuse('far-from-target', `${withUnit(value, t)} is far from the ${withUnit(step.target!, t)} wanted here. Apply a value near it, or correct what was typed.`)
+      return { [step.id]: value }
+    }
+    case 'buffer': {
+      const temp = valueFor(event.typed, 'temperature', 'degC', t)
+      const { ph } = phBuffer({ set: t.bufferSet ?? 'technical', nominal: Number(step.asks), temp_C: temp })
+      return { [step.id]: temp, [`ph-${step.id.slice(7)}`]: ph }
+    }
+    case 'reading': {
+      const value = valueFor(event.typed, step.reads!.quantity, step.reads!.unit, t)
+      const values = { ...state.values, [step.id]: value }
+      if (step.reads!.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[`buffer-${step.id.slice(10)}`] ?? 25)
+      const expected = expectedAt(state, step)
+      if (step.verifies && expected !== undefined) {
+        const errorPct = (100 * (value - expected)) / (step.reads!.what === 'current' ? 16 : spanOf(t))
+        if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
+          refuse('not-verified', `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`)
+      }
+      return { [step.id]: value }
+    }
+    case 'plausible':
+      return plausibleOf(state, step)
+    default:
+      return refuse('wrong-event', `The gate “${step.title}” is not passed that way.`)
+  }
+} // prettier-ignore
+
+function plausibleOf(state: RunState, step: Step): Readonly<Record<string, number>> {
+  const { terms: t, procedure } = state
+  if (procedure === 'range-change') {
+    const [low, high] = [t.toLow ?? t.lrv, t.toHigh ?? t.urv]
+    if (low === high) refuse('zero-span', 'The new range has no span: the current could never leave 4 mA.')
+    for (const v of [low, high]) outsideSensor(v, t)
+    return {}
+  }
+  if (procedure === 'receiver-scale') {
+    if ((t.toLow ?? t.lrv) === (t.toHigh ?? t.urv)) refuse('zero-span', 'The new scale has no span: the screen could never move.')
+    return {}
+  }
+  if (procedure === 'ph-calibration') {
+    const points = phPoints(state)
+    const temps = points.map((_, i) => state.values[`buffer-${i + 1}`]!)
+    const fit = phCalibration({ points, temp_C: temps.reduce((a, b) => a + b, 0) / temps.length })
+    if (fit.verdict === 'replace')
+      refuse('electrode-worn-out', `Slope ${fit.slopePercent.toFixed(1)} % of the ideal, offset ${fit.offset_mV.toFixed(1)} mV: no calibration can mend this electrode. Clean it and try again, or replace it.`)
+    return { slope: fit.slope_mVperPh, offset: fit.offset_mV, slopePercent: fit.slopePercent }
+  }
+  const correction = correctionPct(state, step)
+  if (correction === undefined) return refuse('value-missing', 'The reading that is to be judged was not taken.')
+  if (Math.abs(correction) > t.plausiblePct + 1e-9)
+    refuse('implausible', `The correction would be ${Math.abs(correction).toFixed(2)} % of span, above the limit of ${t.plausiblePct} %. Something else is wrong: a valve not shut or not open, a leg not full, the wrong range, a damaged sensor. Find it before anything is written.`)
+  return { [`correction-${step.id}`]: correction }
+} // prettier-ignore
+
+function effects(world: World, step: Step, words: string | undefined): World {
+  switch (step.makes) {
+    case 'told':
+      return { ...world, told: true }
+    case 'manual':
+      return { ...world, manual: true }
+    case 'bypassed':
+      return { ...world, bypass: words?.trim() ?? '' }
+    case 'input-off-process':
+      return { ...world, input: 'bench' }
+    case 'input-on-process':
+      return { ...world, input: 'process' }
+    case 'told-back':
+      return { ...world, told: false }
+    case 'bypass-removed':
+      return { ...world, bypass: undefined }
+    case 'automatic':
+      return { ...world, manual: false }
+    default:
+      return world
+  }
+}
+
+/** What a command leaves behind once the device has taken it. */
+function commanded(world: World, { command }: Pending, title: string): World {
+  switch (command.do) {
+    case 'drive':
+      return { ...world, fixed_mA: command.mA }
+    case 'release':
+      return { ...world, fixed_mA: null }
+    case 'store':
+      return { ...world, device: world.device === 'untouched' ? 'untouched' : 'stored' }
+    default:
+      return { ...world, device: 'changed', written: [...world.written, title] }
+  }
+}
+
+const next = (state: RunState, change: Partial<RunState>): RunState => {
+  const at = change.at ?? state.at
+  return { ...state, note: '', ...change, status: at >= state.steps.length ? 'done' : (change.status ?? state.status) }
+}
+
+function stepOf(state: RunState, id: string): Step {
+  const step = state.steps[state.at]!
+  if (step.id !== id) {
+    const known = state.steps.findIndex((s) => s.id === id)
+    refuse(
+      'step-out-of-order',
+      known >= 0 && known < state.at
+        ? `“${state.steps[known]!.title}” is passed already: somebody went on elsewhere. The run now stands at “${step.title}”.`
+        : `Not yet: the gate “${step.title}” comes first.`,
+    )
+  }
+  return step
+}
+
+/** A command whose fate is known now. */
+function settle(state: RunState, taken: boolean, says: string): RunState {
+  const pending = state.pending!
+  const undo = state.status === 'cancelled' ? pending.step : undefined
+  const step = state.steps.find((s) => s.id === pending.step)
+  const settled = { ...state, pending: undefined }
+  if (!taken) return next(settled, { note: says || 'The device did not take it. It holds what it held before.' })
+  const world = commanded(state.world, pending, step?.title ?? pending.command.do)
+  if (undo) return afterUndo({ ...settled, world, undone: [...state.undone, undo] })
+  return next(settled, { world, at: state.at + 1, ...(step?.writes ? { lastWrite: pending } : {}) })
+}
+
+const afterUndo = (state: RunState): RunState => ({
+  ...state,
+  note: '',
+  status: toUndo(state).length ? 'cancelled' : 'ended',
+})
+
+const supposed = (state: RunState): World => {
+  const { pending, world } = state
+  if (!pending || pending.command.do === 'release' || pending.command.do === 'store') return world
+  return commanded(world, pending, state.steps.find((s) => s.id === pending.step)?.title ?? '')
+}
+
+function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
+  const first = toUndo(state)[0]!
+  const only = (id: string) => {
+    if (first.id !== id) refuse('step-out-of-order', `Not yet: “${first.title}” comes first.`)
+  }
+  switch (event.do) {
+    case 'valve': {
+      if (first.kind !== 'valve') return refuse('step-out-of-order', `Not yet: “${first.title}” comes first.`)
+      const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
+      if (first.move!.valve !== event.move.valve || first.move!.to !== event.move.to) refuse('wrong-move', outOfOrder(first.move!, event.move))
+      return afterUndo({ ...state, world: { ...state.world, manifold } })
+    }
+    case 'sent':
+      only(event.step)
+      if (!first.command || first.command.do !== event.command.do) refuse('wrong-event', 'That is not what is to be undone now.')
+      return { ...state, pending: { step: event.step, command: event.command, changesBefore: event.changesBefore }, note: '' }
+    case 'undone': {
+      only(event.undo)
+      if (first.kind === 'valve') return refuse('wrong-event', 'Move the valve at the manifold as drawn.')
+      if (!event.words.trim()) return refuse('words-missing', 'Say in a few words what was done, for the record.')
+      // What could not be read is taken to have happened: the worse of the two.
+      const world: World = first.id === 'read-first' ? supposed(state) : { ...state.world, ...first.leaves }
+      const pending = first.id === 'read-first' ? undefined : state.pending
+      return afterUndo({ ...state, world, pending, undone: [...state.undone, event.undo] })
+    }
+    default:
+      return refuse('cancelled', 'This run was cancelled; only what must be undone is still open.')
+  }
+} // prettier-ignore
+
+/**
+ * The state after an event. @throws Refusal with the gate's reason; the state given is then still the true one
+ */
+export function advance(state: RunState | undefined, event: ProcedureEvent): RunState {
+  if (!state) return event.do === 'begin' ? begin(event.procedure, event.terms) : refuse('not-begun', 'This run was never begun.')
+  const result = step(state, event)
+  return { ...result, events: state.events + 1 }
+} // prettier-ignore
+
+function step(state: RunState, event: ProcedureEvent): RunState {
+  if (event.do === 'begin') return refuse('begun-already', 'This run was begun already.')
+  if (state.status === 'done') return refuse('run-done', 'This run is finished.')
+  if (state.status === 'ended') return refuse('run-ended', 'This run was cancelled and everything is put back.')
+  if (event.do === 'cancel') {
+    if (state.status === 'cancelled') return refuse('cancelled', 'This run is cancelled already.')
+    if (!event.reason.trim()) return refuse('words-missing', 'Say why, for the record.')
+    return afterUndo({ ...state, cancelled: { reason: event.reason, step: state.steps[state.at]!.id } })
+  }
+  if (event.do === 'read') {
+    const seen = { ...state, held: event.held }
+    if (state.pending) {
+      const was = settle(seen, wasTaken(state.pending, event.held), 'Read back: the device did not take it. It holds what it held before; send it again, or cancel.')
+      return was.status === 'cancelled' ? afterUndo(was) : was
+    }
+    if (state.status === 'cancelled') return seen
+    const at = stepOf(state, event.step)
+    if (at.kind !== 'read-back') return refuse('wrong-event', `The gate “${at.title}” is not passed that way.`)
+    if (state.lastWrite && !wasTaken(state.lastWrite, event.held)) {
+      const back = state.steps.findIndex((s) => s.id === state.lastWrite!.step)
+      return next(seen, { at: back, lastWrite: undefined, note: 'The device answered, but it does not hold what was written. Write it again, or cancel.' })
+    }
+    return next(seen, { at: state.at + 1 })
+  }
+  if (event.do === 'answered') {
+    if (state.pending?.step !== event.step) return refuse('nothing-sent', 'Nothing that could be answered was sent.')
+    return settle(state, event.taken, event.says)
+  }
+  if (state.pending && !(state.status === 'cancelled' && event.do === 'undone'))
+    return refuse('unknown-held', 'Unknown: the device never answered, so nobody knows what it holds. Read back first.')
+  if (state.status === 'cancelled') return whileCancelled(state, event)
+  switch (event.do) {
+    case 'pass': {
+      const at = stepOf(state, event.step)
+      const values = { ...state.values, ...taken(state, at, event) }
+      return next(state, { values, at: state.at + 1, world: effects(state.world, at, event.words) })
+    }
+    case 'valve': {
+      const at = stepOf(state, event.step)
+      if (at.kind !== 'valve') return refuse('wrong-event', 'No valve is to be moved now.')
+      const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
+      if (at.move!.valve !== event.move.valve || at.move!.to !== event.move.to) refuse('wrong-move', outOfOrder(at.move!, event.move))
+      return next(state, { at: state.at + 1, world: { ...state.world, manifold } })
+    }
+    case 'sent': {
+      const at = stepOf(state, event.step)
+      if (at.kind !== 'command') return refuse('wrong-event', 'Nothing is sent to the device at this gate.')
+      const wanted = at.command!(state.values)
+      if (JSON.stringify(wanted) !== JSON.stringify(event.command)) return refuse('wrong-command', 'That is not what this gate sends.')
+      return next(state, { pending: { step: at.id, command: event.command, changesBefore: event.changesBefore } })
+    }
+    default:
+      return refuse('wrong-event', 'Nothing is to be undone in a run that goes on.')
+  }
+} // prettier-ignore
+
+/** The state that a list of events leads to. @throws Refusal when one of them could not have happened */
+export function replay(events: readonly ProcedureEvent[]): RunState {
+  let state: RunState | undefined
+  for (const event of events) state = advance(state, event)
+  return state ?? refuse('not-begun', 'This run was never begun.')
+}
