@@ -166,6 +166,33 @@ function checkOf(
   return check
 }
 
+/** What was found along the chain, and the practice case that the bench begins with. */
+function workOf(plan: Plan, makeId: (at: string) => string): WholeFolder['workLog'] {
+  const by = person('ailsa')
+  const at = '2026-09-15T08:20:00.000Z'
+  const set = plan.found ? makeId(at) : ''
+  const { thread } = plan.found ? currentKindOf(plan.kind).study({}) : { thread: undefined }
+  const unit = (role: string) => thread!.knots.find((k) => k.role === role)!.unit
+  return [
+    ...(plan.bench
+      ? [{ what: 'bench' as const, case: plan.bench, id: makeId(later(at, 1)), by, at: later(at, 1) }]
+      : []),
+    ...(plan.found ?? []).map(([applied, digital, current, receiver], i) => ({
+      what: 'trim-point' as const,
+      set,
+      phase: 'as-found' as const,
+      applied: entryOf(applied, unit('process')),
+      digital: entryOf(digital, unit('digital')),
+      current: entryOf(current, 'mA'),
+      receiver: entryOf(receiver, unit('controller')),
+      source: 'typed' as const,
+      id: makeId(later(at, 60 + 95 * i)),
+      by,
+      at: later(at, 60 + 95 * i),
+    })),
+  ]
+}
+
 function folderOf(plan: Plan): WholeFolder {
   const makeId = idMaker(plan.tag)
   const loop = {
@@ -205,7 +232,7 @@ function folderOf(plan: Plan): WholeFolder {
     versions: [version],
     checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)),
     wireLog: [],
-    workLog: [],
+    workLog: workOf(plan, makeId),
     ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),
   }
 }

@@ -20,6 +20,10 @@ export interface Plan {
   /** How the wiring was found, where it is not as proposed. */
   readonly wrong?: (wiring: Wiring) => Wiring
   readonly note?: string
+  /** Practice case that its device at the bench begins with. */
+  readonly bench?: string
+  /** Points of the chain as found: applied, digital, meter, receiver, each as typed. */
+  readonly found?: readonly (readonly [string, string, string, string])[]
   /** Whether a month of its cycles is on record. */
   readonly counts?: boolean
 }
@@ -67,8 +71,13 @@ export const WIRED: readonly Plan[] = [
   }),
   commissioned({
     tag: 'PDT-118', service: 'Wash-water filter, differential pressure', area: 'Wash house', kind: 'pressure',
+    bench: 'mounting-shift',
+    found: [
+      ['0 mbar', '7.6 mbar', '4.206 mA', '7.6 mbar'], ['150 mbar', '157.5 mbar', '8.202 mA', '157.6 mbar'], ['300 mbar', '307.7 mbar', '12.209 mA', '307.7 mbar'],
+      ['450 mbar', '457.6 mbar', '16.205 mA', '457.6 mbar'], ['600 mbar', '607.7 mbar', '20.208 mA', '607.8 mbar'],
+    ],
     typed: {
-      ...wired, ...standard('mbar', 0, 600), sensorLow: '-1000 mbar', sensorHigh: '1000 mbar',
+      ...wired, ...standard('mbar', 0, 600), sensorLow: '-1000 mbar', sensorHigh: '1000 mbar', manifold: 'three-valve',
       device: 'Pressure cell P4, two-wire, three-valve manifold', serial: 'P4-20773', controls: 'Filter backwash at 450 mbar',
       tell: 'Wash house operator, radio channel 3', cableLength: '60 m', cableTemp: '35 °C', otherSeries: '250 Ω',
     },
@@ -116,7 +125,7 @@ export const WIRED: readonly Plan[] = [
     note: 'Wired as found: display works, output dead',
   }),
   commissioned({
-    tag: 'AT-221', service: 'Extractor pH', area: 'Extraction', kind: 'ph',
+    tag: 'AT-221', service: 'Extractor pH', area: 'Extraction', kind: 'ph', bench: 'worn-electrode',
     typed: {
       ...wired, ...standard('pH', 2, 12), sensorLow: '0 pH', sensorHigh: '14 pH',
       device: 'pH transmitter E1, three-wire', serial: 'E1-07741', controls: 'Soda dosing set point',
@@ -167,7 +176,7 @@ export const WIRED: readonly Plan[] = [
     },
   }),
   commissioned({
-    tag: 'LY-133', service: 'Brine buffer level through the converter', area: 'Extraction', kind: 'level-in-contact',
+    tag: 'LY-133', service: 'Brine buffer level through the converter', area: 'Extraction', kind: 'level-in-contact', bench: 'receiver-scale',
     typed: {
       ...wired, ...standard('m', 0, 2.2), sensorLow: '0 m', sensorHigh: '3 m',
       device: 'Converter K2, channel 1 of two', serial: 'K2-01180', controls: 'Brine buffer display',
@@ -271,6 +280,7 @@ export const PLANS: readonly Plan[] = [
     kind: 'rtd-head',
     created: '2023-02-14T13:20:00.000Z',
     gear: ['Loop meter L1', 'Dry block B1'],
+    bench: 'output-error',
     typed: {
       ...wired,
       liftOff: '10 V',

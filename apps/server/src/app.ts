@@ -75,9 +75,9 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountLoops(mount, db, hub)
   mountChecks(mount, db)
   mountWiring(mount, db)
-  mountLinks(mount, links)
+  mountLinks(mount, db, links)
   mountCounting(mount, db, links)
-  mountWork(mount, db)
+  mountWork(mount, db, links)
   mountDescriptions(mount)
 
   app.use('/api', () => {

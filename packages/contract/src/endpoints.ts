@@ -6,6 +6,7 @@ import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, Watche
 import * as L from './loops.ts'
 import { NewPerson, Person, Session, SignIn } from './people.ts'
 import { Id } from './primitives.ts'
+import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
 import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
 
@@ -365,8 +366,9 @@ export const endpoints = {
     method: 'get',
     path: '/api/loops/:loopId/link/stream',
     access: 'signed-in',
-    summary: 'Live readings',
+    summary: 'Live readings; with trend=1 also twenty samples a second for a trend',
     params: loop,
+    query: z.object({ trend: z.enum(['1']).optional() }),
     media: 'text/event-stream',
   }),
   moveProcess: endpoint({
@@ -402,6 +404,48 @@ export const endpoints = {
     summary: 'What the practice case under way has hidden',
     params: loop,
     response: Revealed,
+  }),
+
+  transmitter: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/link/transmitter',
+    access: 'signed-in',
+    summary: 'What the device says that it holds, its change log, and the practice cases there are',
+    params: loop,
+    response: TransmitterView,
+  }),
+  commandBench: endpoint({
+    method: 'post',
+    path: '/api/loops/:loopId/link/bench',
+    access: 'technician',
+    summary: 'Begin a practice case, apply a value, cut the power, move the protection switch',
+    params: loop,
+    body: CommandBench,
+    response: TransmitterView,
+  }),
+  doProcedure: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/procedures/:runId/events/:eventId',
+    access: 'technician',
+    summary: 'Begin a guided procedure, pass one of its gates, or cancel it',
+    params: z.object({ loopId: Id, runId: Id, eventId: Id }),
+    body: DoProcedure,
+    response: z.array(WorkEntry),
+  }),
+  trimLimits: endpoint({
+    method: 'get',
+    path: '/api/settings/trim-limits',
+    access: 'signed-in',
+    summary: 'The site’s limits for trims',
+    response: TrimLimits,
+  }),
+  saveTrimLimits: endpoint({
+    method: 'put',
+    path: '/api/settings/trim-limits',
+    access: 'reviewer',
+    summary: 'Set the site’s limits for trims',
+    body: TrimLimits,
+    response: TrimLimits,
   }),
 
   addWork: endpoint({

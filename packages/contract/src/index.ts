@@ -1,6 +1,7 @@
 export * from './primitives.ts'
 export * from './people.ts'
 export * from './wire-log.ts'
+export * from './procedures.ts'
 export * from './work-log.ts'
 export * from './loops.ts'
 export * from './link.ts'

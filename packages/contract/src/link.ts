@@ -36,6 +36,27 @@ export const MeterHeld = z.strictObject({
 })
 export type MeterHeld = z.infer<typeof MeterHeld>
 
+/** The simulated transmitter at the bench. */
+export const TransmitterLive = z.strictObject({
+  practice: name,
+  manifold: z.record(z.string().max(20), z.enum(['open', 'shut'])),
+  /** Applied at the bench; null while the process feeds the sensor. */
+  bench: z.strictObject({ value: z.number(), wanted: z.number() }).nullable(),
+  fixed_mA: z.number().nullable(),
+  protected: z.boolean(),
+  changes: z.number().int(),
+  electrode_mV: z.number().optional(),
+})
+export type TransmitterLive = z.infer<typeof TransmitterLive>
+/** Twenty times a second, for a trend: time and the witnesses in per cent of span; the electrode in mV. */
+export const TrendSample = z.strictObject({
+  t_s: z.number(),
+  digital: z.number().nullable(),
+  current: z.number().nullable(),
+  electrode: z.number().nullable(),
+})
+export type TrendSample = z.infer<typeof TrendSample>
+
 export const LiveReading = z.strictObject({
   t_s: z.number(),
   reference: z.number(),
@@ -48,6 +69,7 @@ export const LiveReading = z.strictObject({
   running: z.boolean().optional(),
   edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() })).optional(),
   meter: MeterLive.optional(),
+  transmitter: TransmitterLive.optional(),
 })
 export type LiveReading = z.infer<typeof LiveReading>
 /** Moves the stand-in's process, or lets a discrete point's machine run by itself. */

@@ -1,6 +1,7 @@
 // The log of work at a point: steps of run sheets, sound speeds judged, zeroes, health checks, read-backs, surveys. Nothing in it is ever changed.
 import { z } from 'zod'
 import { Author, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
+import { ProcedureEventSchema } from './procedures.ts'
 
 /** Most rows of a survey that are sent at once. */
 export const SURVEY_CHUNK = 2000
@@ -74,20 +75,81 @@ const SurveyEnded = z.strictObject({
   rows: z.number().int().nonnegative(),
 })
 
-const parts = [Step, SoundSpeed, Zero, Health, ReadBack, SurveyBegun, SurveyRows, SurveyEnded] as const
+/** One point of the chain, every witness read at the same moment; what was not read is null. */
+const TrimPoint = z.strictObject({
+  what: z.literal('trim-point'),
+  /** Points taken one after another make a set. */
+  set: Id,
+  phase: z.enum(['as-found', 'as-left']),
+  applied: ReadEntry,
+  digital: ReadEntry.nullable(),
+  /** The meter, as a current or as volts across the shunt. */
+  current: ReadEntry.nullable(),
+  receiver: ReadEntry.nullable(),
+  source: z.enum(['bench', 'typed']),
+})
+const TrimPointWithdrawn = z.strictObject({
+  what: z.literal('trim-point-withdrawn'),
+  point: Id,
+  reason: filledLine(200),
+})
+/** Changing one entry has put others in doubt. */
+const ReEnter = z.strictObject({
+  what: z.literal('re-enter'),
+  field: line(60),
+  from: line(400),
+  to: line(400),
+  keys: z.array(line(60)).min(1).max(60),
+})
+/** One of them was looked at and stands. */
+const ReEntered = z.strictObject({ what: z.literal('re-entered'), reset: Id, key: line(60), typed: line(400) })
+/** A practice case was begun at the bench. */
+const BenchCase = z.strictObject({ what: z.literal('bench'), case: line(40) })
+/** An event of a guided procedure; a run is the list of its events. */
+const ProcedureStep = z.strictObject({ what: z.literal('procedure'), run: Id, event: ProcedureEventSchema })
+
+const parts = [
+  Step, SoundSpeed, Zero, Health, ReadBack, SurveyBegun, SurveyRows, SurveyEnded, TrimPoint, TrimPointWithdrawn, ReEnter, ReEntered,
+] as const // prettier-ignore
+const own = [...parts, BenchCase, ProcedureStep] as const
 const one = { id: Id, by: Author, at: Instant }
 export const WorkEntry = z.discriminatedUnion('what', [
   Step.extend(one), SoundSpeed.extend(one), Zero.extend(one), Health.extend(one), ReadBack.extend(one),
   SurveyBegun.extend(one), SurveyRows.extend(one), SurveyEnded.extend(one),
+  TrimPoint.extend(one), TrimPointWithdrawn.extend(one), ReEnter.extend(one), ReEntered.extend(one), BenchCase.extend(one), ProcedureStep.extend(one),
 ]) // prettier-ignore
 export type WorkEntry = z.infer<typeof WorkEntry>
 export const AddWorkEntry = z.discriminatedUnion('what', parts)
 export type AddWorkEntry = z.infer<typeof AddWorkEntry>
+/** What is kept of an entry. Runs and practice cases are put there by the server only. */
+export const WorkBody = z.discriminatedUnion('what', own)
+export type WorkBody = z.infer<typeof WorkBody>
 export type WorkOf<W extends WorkEntry['what']> = Extract<WorkEntry, { what: W }>
 
 /** Entries of one sort, in order. */
 export const workOf = <W extends WorkEntry['what']>(log: readonly WorkEntry[], what: W): WorkOf<W>[] =>
   log.filter((e): e is WorkOf<W> => e.what === what)
+
+/** Points of the newest set of a phase, without those withdrawn, in order. */
+export function trimSet(log: readonly WorkEntry[], phase: 'as-found' | 'as-left'): WorkOf<'trim-point'>[] {
+  const gone = new Set(workOf(log, 'trim-point-withdrawn').map((w) => w.point))
+  const points = workOf(log, 'trim-point').filter((p) => p.phase === phase && !gone.has(p.id))
+  const set = points.at(-1)?.set
+  return points.filter((p) => p.set === set)
+}
+/** As found that still counts: nothing was left since. */
+export function asFoundStanding(log: readonly WorkEntry[]): WorkOf<'trim-point'>[] {
+  const found = trimSet(log, 'as-found')
+  const place = (id: string | undefined) => log.findIndex((e) => e.id === id)
+  const left = trimSet(log, 'as-left').at(-1)
+  return found.length && (!left || place(found.at(-1)!.id) > place(left.id)) ? found : []
+}
+/** Events of each run of a guided procedure, oldest run first. */
+export function runsOf(log: readonly WorkEntry[]): { run: string; entries: WorkOf<'procedure'>[] }[] {
+  const runs = new Map<string, WorkOf<'procedure'>[]>()
+  for (const e of workOf(log, 'procedure')) runs.set(e.run, [...(runs.get(e.run) ?? []), e])
+  return [...runs].map(([run, entries]) => ({ run, entries }))
+}
 
 /** A row of the site's own tables: what it fills in when it is chosen. */
 export const SiteRow = z.strictObject({

@@ -3,12 +3,13 @@ import type {
   AddCountEntry,
   AddSiteRow,
   AddWireEntry,
-  AddWorkEntry,
   Check,
   PointEntries,
   ReadEntry,
   Role,
+  WorkBody,
 } from '@calm-loop/contract'
+import type { TransmitterState } from '@calm-loop/core/device'
 import { sql, type SQL } from 'drizzle-orm'
 import {
   bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
@@ -243,13 +244,21 @@ export const workLog = pgTable(
       .notNull()
       .references(() => loops.id),
     seq: integer('seq').notNull(),
-    what: text('what').$type<AddWorkEntry['what']>().notNull(),
-    body: jsonb('body').$type<AddWorkEntry>().notNull(),
+    what: text('what').$type<WorkBody['what']>().notNull(),
+    body: jsonb('body').$type<WorkBody>().notNull(),
     byId: person('by'),
     at: instant('at').notNull(),
   },
   (t) => [unique('work_log_seq').on(t.loopId, t.seq), index('work_log_what').on(t.loopId, t.what)],
 )
+
+/** Simulated transmitters at the bench, each as it stood when it was last told something. Not a record: it plays the device. */
+export const benches = pgTable('benches', {
+  loopId: uuid('loop_id')
+    .primaryKey()
+    .references(() => loops.id),
+  state: jsonb('state').$type<TransmitterState>().notNull(),
+})
 
 /** The site's own rows of the tables. */
 export const siteRows = pgTable('site_rows', {

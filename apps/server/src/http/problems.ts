@@ -16,6 +16,7 @@ const TITLES: Record<number, string> = {
   429: 'Too many tries',
   500: 'Something broke on the server',
   503: 'The database cannot be reached',
+  504: 'The device does not answer',
 }
 
 /** An answer other than the one asked for. */

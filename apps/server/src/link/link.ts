@@ -1,6 +1,39 @@
 // A device link: one small interface for whatever the loop is connected to, simulated or real.
-import type { CommandMeter, LinkDescription, LiveReading, MeterHeld, MoveProcess, Revealed } from '@calm-loop/contract'
+import type {
+  CommandBench,
+  CommandMeter,
+  LinkDescription,
+  LiveReading,
+  MeterHeld,
+  MoveProcess,
+  Revealed,
+  TransmitterView,
+  TrendSample,
+} from '@calm-loop/contract'
+import type { Sample } from '@calm-loop/core/check'
+import type { Command, Held, ValveMove } from '@calm-loop/core/procedure'
 import type { z } from 'zod'
+
+export type Witness = 'digital' | 'current' | 'electrode'
+
+/** A transmitter that can be told something and asked what it holds. */
+export interface TransmitterLink {
+  view(): TransmitterView
+  /** What it says that it holds. Never settles when the link is dead. */
+  read(): Promise<Held>
+  /** Tells it something. Never settles when the answer gets lost. */
+  command(command: Command): Promise<{ taken: boolean; says: string }>
+  /** The manifold and what feeds the sensor, moved along with the run sheet. */
+  valve(move: ValveMove): Promise<void>
+  feed(input: 'process' | 'bench'): Promise<void>
+  /** @throws Refusal */
+  bench(command: CommandBench): Promise<void>
+  reveal(): z.infer<typeof Revealed>
+  /** The newest samples of a witness, in per cent of span (an electrode in mV), in time order. */
+  samples(witness: Witness): readonly Sample[]
+  /** What every witness shows now, by knot id. */
+  now(): Readonly<Record<string, number>>
+}
 
 export interface DeviceLink {
   readonly description: z.infer<typeof LinkDescription>
@@ -15,6 +48,9 @@ export interface DeviceLink {
     command(command: CommandMeter): void
     reveal(): z.infer<typeof Revealed>
   }
+  readonly transmitter?: TransmitterLink
+  /** Calls `listener` with each sample of a trend. */
+  trend?(listener: (sample: TrendSample) => void): () => void
   /** The process value now, so that a link made anew can go on from there. */
   processNow(): number
   /** How many listen. */

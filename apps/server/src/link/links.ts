@@ -1,10 +1,11 @@
 // Which loops are connected: a link is opened when first asked for, made anew when the loop's entries change, and closed when nobody has used it for a while.
-import { canonicalJson } from '@calm-loop/contract'
+import { canonicalJson, workOf } from '@calm-loop/contract'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
 import { readFolder } from '../services/folder.ts'
 import type { DeviceLink } from './link.ts'
-import { openStandIn } from './stand-in-link.ts'
+import { readBench, saveBench } from '../services/bench.ts'
+import { openStandIn, type StandInStart } from './stand-in-link.ts'
 import { openSwitchLink } from './switch-link.ts'
 
 const IDLE_ms = 10 * 60_000
@@ -15,11 +16,11 @@ interface Open {
   usedAt: number
 }
 
-function openLink(loopId: string, kindId: string, entries: Entries, startAt: number | undefined): DeviceLink {
+function openLink(loopId: string, kindId: string, entries: Entries, start: StandInStart): DeviceLink {
   const kind = kindOf(kindId)
   return kind.family === 'switch'
-    ? openSwitchLink(loopId, kind, entries, startAt)
-    : openStandIn(loopId, kind, entries, startAt)
+    ? openSwitchLink(loopId, kind, entries, start.startAt)
+    : openStandIn(loopId, kind, entries, start)
 }
 
 export interface Links {
@@ -48,8 +49,19 @@ export function linksFor(db: Database): Links {
         known.usedAt = Date.now()
         return known.link
       }
-      const link = openLink(loopId, folder.loop.kind, entries, known?.link.processNow())
-      known?.link.close()
+      const link = openLink(loopId, folder.loop.kind, entries, {
+        startAt: known?.link.processNow(),
+        transmitter: await readBench(db, loopId),
+        practice: workOf(folder.workLog, 'bench').at(-1)?.case,
+        save: (state) => saveBench(db, loopId, state),
+      })
+      // Somebody else may have opened it while the bench was read.
+      const other = open.get(loopId)
+      if (other !== known && other?.madeFrom === madeFrom) {
+        link.close()
+        return other.link
+      }
+      other?.link.close()
       open.set(loopId, { link, madeFrom, usedAt: Date.now() })
       return link
     },

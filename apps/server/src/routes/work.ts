@@ -3,11 +3,18 @@ import { workOf } from '@calm-loop/contract'
 import type { Database } from '../db/database.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import type { Mount } from '../http/mount.ts'
+import type { Links } from '../link/links.ts'
 import { readFolder } from '../services/folder.ts'
+import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import { csvText } from '../services/register-csv.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
 
-export function mountWork(mount: Mount, db: Database): void {
+export function mountWork(mount: Mount, db: Database, links: Links): void {
+  mount('doProcedure', ({ params: p, body, person }) =>
+    doProcedure(db, links, p.loopId, p.runId, p.eventId, body, person),
+  )
+  mount('trimLimits', () => trimLimits(db))
+  mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
   mount('addWork', ({ params: p, body, person }) => addWork(db, p.loopId, p.entryId, body, person))
   mount('survey', ({ params }) => surveyOf(db, params.loopId, params.surveyId))
   mount('surveyCsv', async ({ params, res }) => {

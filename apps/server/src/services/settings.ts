@@ -19,3 +19,8 @@ export async function sessionSecret(db: Queries): Promise<string> {
   await settleSetting(db, 'session-secret', randomBytes(32).toString('hex'))
   return (await readSetting<string>(db, 'session-secret'))!
 }
+
+/** Keeps a setting in place of what stood there. */
+export async function overwriteSetting(db: Queries, key: string, value: unknown): Promise<void> {
+  await db.insert(settings).values({ key, value }).onConflictDoUpdate({ target: settings.key, set: { value } })
+}

@@ -8,7 +8,7 @@ import {
   type SiteRow,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { currentKindOf, entryIsTrue } from '@calm-loop/core/kinds'
+import { chainOf, currentKindOf, entryIsTrue, foundPoint, refuseOutside } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
@@ -39,12 +39,29 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
     }
     if (step.askWords && entry.words.trim() === '') throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
   }
+  if (entry.what === 'trim-point') refuseTrimPoint(entry, folder)
+  if (entry.what === 'trim-point-withdrawn' && !workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
+    throw new Refusal('no-such-point', 'This point is not on record.')
+  if (entry.what === 're-entered' && !workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key)))
+    throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
   const survey = entry.what === 'survey-rows' || entry.what === 'survey-end' ? entry.survey : undefined
   if (survey === undefined) return
   if (!folder.workLog.some((e) => e.what === 'survey' && e.id === survey))
     throw new Refusal('no-such-survey', 'This survey was not begun here.')
   if (folder.workLog.some((e) => e.what === 'survey-end' && e.survey === survey))
     throw new Refusal('survey-ended', 'This survey has ended; nothing is added to it.')
+} // prettier-ignore
+
+/** A point of the chain that no loop could have shown. @throws Refusal */
+function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, folder: Folder): void {
+  const witnesses = [entry.digital, entry.current, entry.receiver]
+  if (witnesses.every((w) => w === null)) throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
+  for (const w of [entry.applied, ...witnesses])
+    if (w && !entryIsTrue(w)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+  const chain = chainOf(currentKindOf(folder.loop.kind), folder.versions.at(-1)?.entries ?? {})
+  const point = foundPoint(chain, entry)
+  refuseOutside(chain, point.applied)
+  if (point.mA !== undefined && !(point.mA >= 0 && point.mA <= 25)) throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')
 } // prettier-ignore
 
 /** Adds an entry; the same again changes nothing. */

@@ -109,12 +109,14 @@ export function stepStandIn(
   state: StandInState,
   dt_s: number,
   reported?: (process: number) => Reported,
+  /** Damping now, where the transmitter adds its own slowness. */
+  damping_s = setup.damping_s,
 ): StandInState {
   const at = prepare(setup.thread)
   const way = state.restsAt - state.process
   const most = setup.process.ratePerSecond * dt_s
   const process = state.process + Math.max(-most, Math.min(most, way))
-  const follow = setup.damping_s > 0 ? 1 - Math.exp(-dt_s / setup.damping_s) : 1
+  const follow = damping_s > 0 ? 1 - Math.exp(-dt_s / damping_s) : 1
   const [noise, random] = normal(state.random)
   const own = reported?.(process)
   if (own && own.digital === undefined) return { ...state, t_s: state.t_s + dt_s, process, random, failed: true }
@@ -126,14 +128,28 @@ export function stepStandIn(
   return { ...state, t_s: state.t_s + dt_s, process, damped, random, failed: false }
 }
 
+/** How a transmitter with trims and a receiver with a scale of its own turn values into others. */
+export interface Shape {
+  current(digital: number, called_mA: number): number
+  shown(value: number): number
+  /** It is told to drive a current: neither its measurement nor its limits count. */
+  readonly fixed: boolean
+}
+
 /** What every witness on the loop shows now. */
-export function observeStandIn(setup: StandInSetup, state: StandInState): Observation {
+export function observeStandIn(setup: StandInSetup, state: StandInState, shape?: Shape): Observation {
   const at = prepare(setup.thread)
   const { thread, faults } = setup
   const [meterNoise] = normal(state.random ^ 0x5bd1e995)
   const digital = at.low + (state.damped / 100) * (at.high - at.low)
-  const called = 4 + 0.16 * (state.damped + faults.outputZeroPct)
-  const held = state.failed ? (setup.fault_mA ?? 3.5) : Math.min(SATURATION.high, Math.max(SATURATION.low, called))
+  const plain = 4 + 0.16 * (state.damped + faults.outputZeroPct)
+  const called = shape ? shape.current(digital, plain) : plain
+  const held =
+    state.failed && !shape?.fixed
+      ? (setup.fault_mA ?? 3.5)
+      : shape?.fixed
+        ? called
+        : Math.min(SATURATION.high, Math.max(SATURATION.low, called))
   const mA = held + meterNoise * METER_NOISE_mA
   const read: Record<string, number> = {
     ...(state.failed ? {} : { [thread.knots[at.digital]!.id]: digital }),
@@ -149,7 +165,7 @@ export function observeStandIn(setup: StandInSetup, state: StandInState): Observ
   if (counts !== undefined) {
     const i = thread.knots.findIndex((k) => k.role === 'counts')
     const shown = spread(thread, thread.knots[i]!.id, counts).at(-1)
-    if (shown?.known) read[thread.knots.at(-1)!.id] = shown.value
+    if (shown?.known) read[thread.knots.at(-1)!.id] = shape ? shape.shown(shown.value) : shown.value
   }
   const moving = Math.abs(state.restsAt - state.process) > 1e-9
   return { t_s: state.t_s, reference: state.process, wanted: state.wanted, moving, knots: read }

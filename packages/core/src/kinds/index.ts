@@ -28,3 +28,4 @@ export {
 export { BASELINE_POINTS, insertionOf, verification, type VerificationStep } from './thermal-insertion/index.ts'
 export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
 export { linesOf } from './flow/setup-lines.ts'
+export * from './trim.ts'

@@ -295,6 +295,11 @@ function commanded(world: World, { command }: Pending, title: string): World {
   }
 }
 
+/** Whether two commands say the same, in whatever order their parts were kept. */
+const sameCommand = (a: Command, b: Command): boolean =>
+  Object.keys(a).length === Object.keys(b).length &&
+  Object.entries(a).every(([key, value]) => (b as unknown as Record<string, unknown>)[key] === value)
+
 const next = (state: RunState, change: Partial<RunState>): RunState => {
   const at = change.at ?? state.at
   return { ...state, note: '', ...change, status: at >= state.steps.length ? 'done' : (change.status ?? state.status) }
@@ -425,7 +430,7 @@ function step(state: RunState, event: ProcedureEvent): RunState {
       const at = stepOf(state, event.step)
       if (at.kind !== 'command') return refuse('wrong-event', 'Nothing is sent to the device at this gate.')
       const wanted = at.command!(state.values)
-      if (JSON.stringify(wanted) !== JSON.stringify(event.command)) return refuse('wrong-command', 'That is not what this gate sends.')
+      if (!sameCommand(wanted, event.command)) return refuse('wrong-command', 'That is not what this gate sends.')
       return next(state, { pending: { step: at.id, command: event.command, changesBefore: event.changesBefore } })
     }
     default:

@@ -217,6 +217,13 @@ describe('between write and read-back', () => {
     expect(no.world.device).toBe('untouched')
     expect(no.note).toContain('did not take it')
   })
+  it('knows a command whose parts come in another order, and no other', () => {
+    const state = goTo('current-trim', 'write-4')
+    const { reading } = state.steps[state.at]!.command!(state.values) as { reading: number }
+    const sent = (command: object) => ({ do: 'sent', step: 'write-4', command, changesBefore: 0 }) as ProcedureEvent
+    expect(advance(state, sent({ reading, at: 4, do: 'current-trim' })).pending).toBeDefined()
+    expect(refusal(() => advance(state, sent({ reading: reading + 0.1, at: 4, do: 'current-trim' }))).code).toBe('wrong-command') // prettier-ignore
+  })
   it('writes again when it answered but does not hold', () => {
     const answered = advance(lost(), { do: 'answered', step: 'write', taken: true, says: '' })
     const back = advance(answered, { do: 'read', step: 'read-back', held })

@@ -7,6 +7,7 @@ import { missingByStage, readEntries, type Reader } from '../reader.ts'
 import {
   currentTail,
   identifyFields,
+  manifoldField,
   rangeFields,
   rangeFindings,
   studyWiring,
@@ -70,6 +71,7 @@ function directKind(m: Measured): CurrentKind {
     ...identifyFields,
     ...wireFields,
     ...limits(m),
+    ...(m.quantity === 'pressure' ? [manifoldField] : []),
     ...rangeFields(m.quantity, m.unit),
     ...tripFields(m.quantity, m.unit),
   ]

@@ -264,6 +264,22 @@ export const wireFields: readonly Field[] = [
   },
 ]
 
+/** The valve manifold in front of a pressure cell. */
+export const manifoldField: Field = {
+  key: 'manifold',
+  stage: 'point',
+  group: 'Mounting',
+  type: 'choice',
+  label: 'Manifold',
+  help: 'Valves between the process and the cell; their order is drawn when the cell is taken out of service.',
+  options: [
+    { value: 'none', label: 'none' },
+    { value: 'three-valve', label: 'three-valve: two blocks, equalizing' },
+    { value: 'five-valve', label: 'five-valve: two blocks, equalizing, two vents' },
+  ],
+  default: 'none',
+}
+
 /** Entries of Range at both ends of the wire, for a point that measures `quantity`, in `unit`. */
 export function rangeFields(quantity: QuantityName, unit: string): Field[] {
   return [

@@ -1,0 +1,206 @@
+// Guided procedures: the database holds the events of a run; what follows from them is computed by the core, here as in the pages.
+import {
+  asFoundStanding,
+  runsOf,
+  TrimLimits,
+  USUAL_TRIM_LIMITS,
+  type DoProcedure,
+  type Person,
+  type WorkBody,
+  type WorkEntry,
+} from '@calm-loop/contract'
+import { stability } from '@calm-loop/core/check'
+import { currentKindOf, termsOf } from '@calm-loop/core/kinds'
+import {
+  advance,
+  replay,
+  toUndo,
+  type Command,
+  type Held,
+  type ProcedureEvent,
+  type RunState,
+  type SteadyEvidence,
+} from '@calm-loop/core/procedure'
+import { Refusal } from '@calm-loop/core/refusal'
+import { and, count, eq } from 'drizzle-orm'
+import { v7 as uuid } from 'uuid'
+import type { Database, Queries } from '../db/database.ts'
+import { workLog } from '../db/schema.ts'
+import { HttpProblem } from '../http/problems.ts'
+import type { TransmitterLink } from '../link/link.ts'
+import type { Links } from '../link/links.ts'
+import { record } from './audit.ts'
+import { announce } from './events.ts'
+import { namesOf, readFolder, workEntryOf } from './folder.ts'
+import { overwriteSetting, readSetting } from './settings.ts'
+import { inOneTurn } from './turns.ts'
+
+/** How long an answer of the device is waited for, ms. */
+const PATIENCE_ms = 2000
+const SETTING = 'trim-limits'
+
+export async function trimLimits(db: Queries): Promise<TrimLimits> {
+  const kept = TrimLimits.safeParse(await readSetting(db, SETTING))
+  return kept.success ? kept.data : USUAL_TRIM_LIMITS
+}
+export async function saveTrimLimits(db: Database, limits: TrimLimits, person: Person): Promise<TrimLimits> {
+  await overwriteSetting(db, SETTING, limits)
+  await record(db, person.id, 'trim-limits', null, limits)
+  return limits
+}
+
+const SILENT = Symbol('silent')
+/** The answer, or silence. */
+const orSilence = <T>(answer: Promise<T>): Promise<T | typeof SILENT> =>
+  Promise.race([
+    answer,
+    new Promise<typeof SILENT>((resolve) => setTimeout(() => resolve(SILENT), PATIENCE_ms).unref()),
+  ])
+
+/** How steady a witness is now, by the run's own limits. */
+export function steadyNow(link: TransmitterLink, state: RunState): SteadyEvidence {
+  const step = state.steps[state.at]!
+  const { window_s, driftPct, noisePct } = state.terms.stability
+  const of = step.of ?? 'digital'
+  // An electrode is judged by the pH that its voltage means: 100 % of span over the range.
+  const samples = link.samples(of).map((s) => (of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s)) // prettier-ignore
+  const found = stability(samples.slice(-Math.ceil((window_s + 1) * 20) - 5), {
+    window_s,
+    drift: driftPct,
+    noise: noisePct,
+  })
+  return { state: found.state, driftPct: found.drift, noisePct: found.noise, window_s, samples: samples.length }
+}
+
+interface Run {
+  readonly events: readonly ProcedureEvent[]
+  readonly state: RunState | undefined
+  readonly log: readonly WorkEntry[]
+  readonly seq: number
+}
+
+async function readRun(
+  tx: Queries,
+  loopId: string,
+  run: string,
+): Promise<Run & { folder: Awaited<ReturnType<typeof readFolder>> }> {
+  const folder = await readFolder(tx, loopId)
+  const events =
+    runsOf(folder.workLog)
+      .find((r) => r.run === run)
+      ?.entries.map((e) => e.event as ProcedureEvent) ?? []
+  const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
+  return { folder, events, state: events.length ? replay(events) : undefined, log: folder.workLog, seq: stand!.n }
+}
+
+const openOf = (log: readonly WorkEntry[], but: string) =>
+  runsOf(log).find(({ run, entries }) => {
+    if (run === but) return false
+    const { status } = replay(entries.map((e) => e.event as ProcedureEvent))
+    return status === 'running' || status === 'cancelled'
+  })
+
+/** Puts an event on record; its guards are those of the core. @throws Refusal */
+async function append(db: Database, loopId: string, run: string, id: string, person: Person, make: (r: Awaited<ReturnType<typeof readRun>>) => ProcedureEvent | Promise<ProcedureEvent>): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
+  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
+    const now = await readRun(tx, loopId, run)
+    const names = await namesOf(tx)
+    const [known] = await tx.select().from(workLog).where(and(eq(workLog.id, id), eq(workLog.loopId, loopId)))
+    if (known) {
+      const body = known.body as WorkBody & { what: 'procedure' }
+      if (known.what !== 'procedure' || body.run !== run) throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      return { entry: workEntryOf(known, names), event: body.event as ProcedureEvent, state: now.state!, known: true }
+    }
+    const event = await make(now)
+    if (event.do === 'begin') {
+      if (now.state) throw new HttpProblem(409, 'id-reused', 'A run of this id was begun already.')
+      const open = openOf(now.log, run)
+      if (open) throw new Refusal('run-open', `Another procedure on this loop is not finished: ${open.entries[0]!.by.name} began it at ${open.entries[0]!.at.slice(11, 16)} UTC. Finish or cancel it first.`)
+    }
+    const state = advance(now.state, event)
+    const body: WorkBody = { what: 'procedure', run, event: event as never }
+    const [row] = await tx.insert(workLog).values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() }).returning()
+    if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel') await record(tx, person.id, `procedure-${event.do}`, loopId, { run, ...(event.do === 'sent' ? { command: event.command } : {}) })
+    await announce(tx, { loopId, what: 'work', id, by: person.name })
+    return { entry: workEntryOf(row!, names), event, state, known: false }
+  })
+} // prettier-ignore
+
+async function transmitterOf(links: Links, loopId: string): Promise<TransmitterLink> {
+  const { transmitter } = await links.of(loopId)
+  if (!transmitter) throw new Refusal('no-transmitter', 'There is no device behind this loop’s link that could be told anything.')
+  return transmitter
+} // prettier-ignore
+
+async function heldOf(link: TransmitterLink): Promise<Held> {
+  const held = await orSilence(link.read())
+  if (held === SILENT)
+    throw new HttpProblem(504, 'device-silent', 'The device does not answer. Nothing was sent; check the wiring and the link, then try again.')
+  return held
+} // prettier-ignore
+
+/** What the world of a run has become follows at the bench: valves as moved, the sensor fed as said. */
+async function follow(
+  link: TransmitterLink,
+  event: ProcedureEvent,
+  before: RunState | undefined,
+  after: RunState,
+): Promise<void> {
+  if (event.do === 'valve') await link.valve(event.move)
+  const was = before?.world.input ?? 'process'
+  if (after.world.input !== was) await link.feed(after.world.input)
+}
+
+/** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
+export async function doProcedure(db: Database, links: Links, loopId: string, run: string, id: string, wish: DoProcedure, person: Person): Promise<WorkEntry[]> {
+  const link = await transmitterOf(links, loopId)
+  if (wish.do === 'send') return send(db, link, loopId, run, id, wish.step, person)
+  // The device is read before the turn is taken: nobody waits for it but the one who asked.
+  const held = wish.do === 'read' ? await heldOf(link) : undefined
+  let before: RunState | undefined
+  const done = await append(db, loopId, run, id, person, async ({ folder, state, log }) => {
+    before = state
+    switch (wish.do) {
+      case 'begin': {
+        const kind = currentKindOf(folder.loop.kind)
+        const terms = termsOf(kind, folder.versions.at(-1)?.entries ?? {}, folder.loop.tag, wish.procedure, await trimLimits(db), wish.choices)
+        return { do: 'begin', procedure: wish.procedure, terms }
+      }
+      case 'pass': {
+        const step = state?.steps[state.at]
+        const also = step && (step.kind === 'reading' || step.kind === 'steady') ? { also: { ...link.now() } } : {}
+        return {
+          do: 'pass', step: wish.step, ...also,
+          ...(wish.words === undefined ? {} : { words: wish.words }), ...(wish.typed === undefined ? {} : { typed: wish.typed }),
+          ...(step?.kind === 'steady' && state ? { steady: steadyNow(link, state) } : {}),
+          ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
+        }
+      }
+      case 'read':
+        return { do: 'read', step: wish.step, held: held! }
+      default:
+        return wish
+    }
+  })
+  if (!done.known) await follow(link, done.event, before, done.state)
+  return [done.entry]
+} // prettier-ignore
+
+/** Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write nobody knows of. */
+async function send(db: Database, link: TransmitterLink, loopId: string, run: string, id: string, step: string, person: Person): Promise<WorkEntry[]> {
+  const { changes } = await heldOf(link)
+  const sent = await append(db, loopId, run, id, person, ({ state }) => {
+    const command: Command | undefined =
+      state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : state?.steps[state.at]?.command?.(state.values)
+    // Where nothing is sent here, the core says what stands in the way.
+    return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
+  })
+  if (sent.known || sent.event.do !== 'sent') return [sent.entry]
+  const answer = await orSilence(link.command(sent.event.command).catch((error: unknown) => {
+    if (error instanceof Refusal) return { taken: false, says: error.message }
+    throw error
+  }))
+  if (answer === SILENT) return [sent.entry]
+  const answered = await append(db, loopId, run, uuid(), person, () => ({ do: 'answered', step, ...answer }))
+  return [sent.entry, answered.entry]
+} // prettier-ignore

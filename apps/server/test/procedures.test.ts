@@ -1,0 +1,275 @@
+import { LiveReading, runsOf, type FolderView, type LoopPage, type TransmitterView } from '@calm-loop/contract'
+import { replay, toUndo, type ProcedureEvent, type RunState } from '@calm-loop/core/procedure'
+import { v7 as uuid } from 'uuid'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+
+let server: TestServer
+let ailsa: Visitor
+let second: Visitor
+let magnus: Visitor
+beforeAll(async () => {
+  server = await startServer()
+  ailsa = await server.as('ailsa')
+  second = await server.as('ailsa')
+  magnus = await server.as('magnus')
+  // A short window: what is tested is that it is waited for, not how long.
+  await magnus.call('saveTrimLimits', {}, { adjustAbovePct: 70, plausiblePct: 3, window_s: 2, driftPct: 0.1, noisePct: 0.07 }) // prettier-ignore
+})
+afterAll(() => server.stop())
+
+const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
+const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
+const bench = (loopId: string, body: object) => ailsa.call('commandBench', { loopId }, body)
+const view = async (loopId: string) => (await ailsa.call('transmitter', { loopId })).body as TransmitterView
+const act = (loopId: string, runId: string, body: object, who = ailsa, eventId = uuid()) =>
+  who.call('doProcedure', { loopId, runId, eventId }, body)
+async function stateOf(loopId: string, runId: string): Promise<RunState> {
+  const run = runsOf((await folder(loopId)).workLog).find((r) => r.run === runId)!
+  return replay(run.entries.map((e) => e.event as ProcedureEvent))
+}
+async function live(loopId: string): Promise<LiveReading> {
+  const [heard] = await listenTo(server, ailsa, `/api/loops/${loopId}/link/stream`, (events) => events.length > 0)
+  return LiveReading.parse(heard!.data)
+}
+const point = (loopId: string, applied: string, unit: string, shows: string, set = uuid()) =>
+  ailsa.call('addWork', { loopId, entryId: uuid() }, {
+    what: 'trim-point', set, phase: 'as-found', source: 'typed', current: null, receiver: null,
+    applied: { typed: `${applied} ${unit}`, value: Number(applied), unit }, digital: { typed: `${shows} ${unit}`, value: Number(shows), unit },
+  }) // prettier-ignore
+
+/** Passes the gate that is open, the way a technician would; answers what the server said. */
+async function passOne(loopId: string, runId: string, who = ailsa, apply?: (target: number) => Promise<unknown>) {
+  const state = await stateOf(loopId, runId)
+  const step = state.steps[state.at]!
+  switch (step.kind) {
+    case 'words':
+      return act(loopId, runId, { do: 'pass', step: step.id, words: 'Rolf' }, who)
+    case 'valve':
+      return act(loopId, runId, { do: 'valve', step: step.id, move: step.move }, who)
+    case 'command':
+      return act(loopId, runId, { do: 'send', step: step.id }, who)
+    case 'read-back':
+      return act(loopId, runId, { do: 'read', step: step.id }, who)
+    case 'apply':
+      await apply?.(step.target!)
+      return act(loopId, runId, { do: 'pass', step: step.id, typed: `${step.target} ${state.terms.unit}` }, who)
+    case 'buffer':
+      await apply?.(Number(step.asks))
+      return act(loopId, runId, { do: 'pass', step: step.id, typed: '25 °C' }, who)
+    case 'steady': {
+      for (let i = 0; ; i++) {
+        const answer = await act(loopId, runId, { do: 'pass', step: step.id }, who)
+        if (answer.status === 200 || i > 60) return answer
+        await new Promise((resolve) => setTimeout(resolve, 250))
+      }
+    }
+    case 'reading': {
+      const { knots, transmitter } = await live(loopId)
+      const { what, unit, decimals } = step.reads!
+      const value = what === 'electrode' ? transmitter!.electrode_mV! : knots[what]!
+      return act(loopId, runId, { do: 'pass', step: step.id, typed: `${value.toFixed(decimals + 1)} ${unit}` }, who)
+    }
+    default:
+      return act(loopId, runId, { do: 'pass', step: step.id }, who)
+  }
+}
+async function runTo(loopId: string, runId: string, until: (s: RunState) => boolean, apply?: (target: number) => Promise<unknown>) {
+  for (let i = 0; i < 80; i++) {
+    const state = await stateOf(loopId, runId)
+    if (state.status !== 'running' || until(state)) return state
+    const answer = await passOne(loopId, runId, ailsa, apply)
+    if (answer.status !== 200) throw new Error(`${state.steps[state.at]!.id}: ${answer.text}`)
+  }
+  throw new Error('no end')
+} // prettier-ignore
+const begin = async (loopId: string, procedure: string, choices: object = {}) => {
+  const runId = uuid()
+  const answer = await act(loopId, runId, { do: 'begin', procedure, choices })
+  return { runId, answer }
+}
+const at = (id: string) => (s: RunState) => s.steps[s.at]?.id === id
+
+describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
+  let loopId: string
+  let runId: string
+  beforeAll(async () => {
+    loopId = await idOf('PDT-118')
+    ;({ runId } = await begin(loopId, 'zero-trim'))
+  })
+  it('is found with the shift that the demo planted', async () => {
+    expect((await view(loopId)).practice).toBe('mounting-shift')
+    const { knots } = await live(loopId)
+    expect(knots['digital']! / 6).toBeGreaterThan(0.8)
+  })
+  it('lets no second procedure begin beside it', async () => {
+    expect((await begin(loopId, 'current-trim')).answer.problem.code).toBe('run-open')
+  })
+  it('passes a gate once, however many ask at the same moment', async () => {
+    const both = await Promise.all([ailsa, second].map((who) => act(loopId, runId, { do: 'pass', step: 'told', words: 'Rolf' }, who)))
+    expect(both.map((b) => b.status).sort()).toEqual([200, 422])
+    expect(both.find((b) => b.status === 422)!.problem.code).toBe('step-out-of-order')
+  }) // prettier-ignore
+  it('takes the same event twice as one', async () => {
+    const eventId = uuid()
+    const body = { do: 'pass', step: 'manual' }
+    const [a, b] = [await act(loopId, runId, body, ailsa, eventId), await act(loopId, runId, body, ailsa, eventId)]
+    expect([a.status, b.status]).toEqual([200, 200])
+    expect(b.body).toEqual(a.body)
+  })
+  it('is seen by the other tablet within a second', async () => {
+    const began = Date.now()
+    const events = await listenTo(server, second, `/api/loops/${loopId}/events`, (e) => e.length > 0, () => passOne(loopId, runId))
+    expect(events.length).toBeGreaterThan(0)
+    expect(Date.now() - began).toBeLessThan(1000)
+  }) // prettier-ignore
+  it('refuses a write before its gates, the wrong valve, and a reviewer’s hand', async () => {
+    expect((await act(loopId, runId, { do: 'send', step: 'write' })).problem.code).toMatch(
+      /step-out-of-order|wrong-event/,
+    )
+    await runTo(loopId, runId, at('out-1-low'))
+    const wrong = await act(loopId, runId, { do: 'valve', step: 'out-1-low', move: { valve: 'equalize', to: 'open' } })
+    expect(wrong.problem).toMatchObject({ code: 'manifold-danger' })
+    expect((await act(loopId, runId, { do: 'pass', step: 'out-1-low' }, magnus)).status).toBe(403)
+  })
+  it('is led to its end, and the device then reads true', async () => {
+    const state = await runTo(loopId, runId, () => false)
+    expect(state.status).toBe('done')
+    expect(state.world.device).toBe('stored')
+    expect(Math.abs(state.values['zero-found']!)).toBeGreaterThan(4)
+    expect(Math.abs(state.values['zero-left']!)).toBeLessThan(1)
+    expect((await view(loopId)).log.map((l) => l.what).join()).toContain('Zero trim: offset')
+    expect((await live(loopId)).transmitter).toMatchObject({ bench: null, manifold: { high: 'open', low: 'open', equalize: 'shut' } }) // prettier-ignore
+  }, 60_000)
+})
+
+describe('a current trim at TT-405, whose output errs', () => {
+  it('is refused while as found is missing, then mends the current at both ends', async () => {
+    const loopId = await idOf('TT-405')
+    const { runId } = await begin(loopId, 'current-trim')
+    await runTo(loopId, runId, at('as-found'))
+    expect((await passOne(loopId, runId)).problem.code).toBe('as-found-missing')
+    const set = uuid()
+    for (const v of ['0', '150']) expect((await point(loopId, v, 'degC', v, set)).status).toBe(200)
+    expect((await point(loopId, '2000', 'degC', '150', set)).problem.code).toBe('outside-sensor')
+    const state = await runTo(loopId, runId, () => false)
+    expect(state.status).toBe('done')
+    expect(state.values['meter-4']! - 4).toBeGreaterThan(0.08)
+    for (const mA of [4, 20]) expect(Math.abs(state.values[`verify-${mA}`]! - mA)).toBeLessThan(0.01)
+    expect((await live(loopId)).transmitter!.fixed_mA).toBeNull()
+  }, 120_000)
+})
+
+describe('faults on the link', () => {
+  let loopId: string
+  beforeAll(async () => {
+    loopId = await idOf('PDT-118')
+  })
+  const upTo = async (practice: string, step: string) => {
+    expect((await bench(loopId, { do: 'practice', case: practice })).status).toBe(200)
+    const { runId, answer } = await begin(loopId, 'zero-trim')
+    expect(answer.status).toBe(200)
+    await runTo(loopId, runId, at(step))
+    return runId
+  }
+  const putBack = async (runId: string) => {
+    expect((await act(loopId, runId, { do: 'cancel', reason: 'test over' })).status).toBe(200)
+    for (let i = 0; i < 20; i++) {
+      const state = await stateOf(loopId, runId)
+      if (state.status !== 'cancelled') return state
+      const first = toUndo(state)[0]!
+      const done = state.pending
+        ? await act(loopId, runId, { do: 'read', step: 'read-first' })
+        : first.kind === 'valve'
+          ? await act(loopId, runId, { do: 'valve', step: first.id, move: first.move })
+          : first.kind === 'command'
+            ? await act(loopId, runId, { do: 'send', step: first.id })
+            : await act(loopId, runId, { do: 'undone', undo: first.id, words: 'done' })
+      if (done.status !== 200) throw new Error(done.text)
+    }
+    throw new Error('no end')
+  }
+  it.each([
+    ['answer-lost', 'read-back', 'changed'],
+    ['command-lost', 'write', 'untouched'],
+  ] as const)(
+    '%s between write and read-back: unknown until the device is read',
+    async (practice, goesTo, device) => {
+      const runId = await upTo(practice, 'write')
+      expect((await act(loopId, runId, { do: 'send', step: 'write' })).status).toBe(200)
+      const unknown = await stateOf(loopId, runId)
+      expect(unknown.pending).toBeDefined()
+      expect((await act(loopId, runId, { do: 'send', step: 'write' })).problem).toMatchObject({ code: 'unknown-held' })
+      expect((await act(loopId, runId, { do: 'read', step: 'read-back' })).status).toBe(200)
+      const known = await stateOf(loopId, runId)
+      expect([known.steps[known.at]!.id, known.world.device]).toEqual([goesTo, device])
+      expect((await putBack(runId)).status).toBe('ended')
+    },
+    60_000,
+  )
+  it('a device that is write-protected refuses, and takes it once it is not', async () => {
+    const runId = await upTo('protected', 'write')
+    await act(loopId, runId, { do: 'send', step: 'write' })
+    const refused = await stateOf(loopId, runId)
+    expect([refused.steps[refused.at]!.id, refused.note]).toEqual(['write', expect.stringContaining('write-protected')])
+    await bench(loopId, { do: 'protect', on: false })
+    await act(loopId, runId, { do: 'send', step: 'write' })
+    expect((await stateOf(loopId, runId)).steps[(await stateOf(loopId, runId)).at]!.id).toBe('read-back')
+    await putBack(runId)
+  }, 60_000)
+  it('a leaking equalizing valve never lets the zero settle', async () => {
+    const runId = await upTo('leaking-valve', 'stable')
+    for (let i = 0; i < 24; i++) {
+      const answer = await act(loopId, runId, { do: 'pass', step: 'stable' })
+      expect(answer.problem.code).toBe('not-steady')
+      await new Promise((resolve) => setTimeout(resolve, 250))
+    }
+    await putBack(runId)
+  }, 60_000)
+  it('a device that forgets loses its trim to a power failure unless it was stored', async () => {
+    const runId = await upTo('forgets', 'store')
+    expect((await view(loopId)).held.stored).toBe(false)
+    const before = (await live(loopId)).knots['digital']!
+    await bench(loopId, { do: 'power-cycle' })
+    await new Promise((resolve) => setTimeout(resolve, 1500))
+    expect(Math.abs((await live(loopId)).knots['digital']!)).toBeGreaterThan(Math.abs(before) + 2)
+    const cancelled = await act(loopId, runId, { do: 'cancel', reason: 'lost its trim' })
+    expect(cancelled.status).toBe(200)
+    expect(toUndo(await stateOf(loopId, runId)).map((u) => u.id)).toContain('device-changed')
+  }, 60_000)
+})
+
+describe('pH at AT-221, whose electrode is worn', () => {
+  it('is calibrated in two buffers that the bench holds ready', async () => {
+    const loopId = await idOf('AT-221')
+    expect((await view(loopId)).practice).toBe('worn-electrode')
+    await point(loopId, '7', 'pH', '7.4')
+    expect((await begin(loopId, 'ph-calibration', { buffers: ['4.00', '4.00'] })).answer.problem.code).toBe('same-buffer')
+    const { runId } = await begin(loopId, 'ph-calibration', { buffers: ['4.00', '7.00'] })
+    const state = await runTo(loopId, runId, () => false, (value) => bench(loopId, { do: 'apply', value }))
+    expect(state.status).toBe('done')
+    expect(state.values['slopePercent']).toBeCloseTo(91.5, 0)
+    expect((await view(loopId)).held.slope_mVperPh).toBeCloseTo(-0.915 * 59.16, 0)
+  }, 60_000) // prettier-ignore
+})
+
+describe('the site’s limits', () => {
+  it('are set by a reviewer and stand in the next run', async () => {
+    const limits = { adjustAbovePct: 50, plausiblePct: 1.5, window_s: 3, driftPct: 0.1, noisePct: 0.07 }
+    expect((await ailsa.call('saveTrimLimits', {}, limits)).status).toBe(403)
+    expect((await magnus.call('saveTrimLimits', {}, { ...limits, plausiblePct: 0 })).status).toBe(400)
+    expect((await magnus.call('saveTrimLimits', {}, limits)).body).toEqual(limits)
+    const loopId = await idOf('LY-133')
+    const { runId, answer } = await begin(loopId, 'receiver-scale')
+    expect(answer.status).toBe(200)
+    expect((await stateOf(loopId, runId)).terms).toMatchObject({ plausiblePct: 1.5, stability: { window_s: 3 } })
+    expect((await view(loopId)).held.receiverHigh).toBeCloseTo(2.75, 9)
+  })
+})
+
+it('sends twenty samples a second to a trend', async () => {
+  const loopId = await idOf('TT-405')
+  const events = await listenTo(server, ailsa, `/api/loops/${loopId}/link/stream?trend=1`, (all) => all.filter((e) => e.event === 'trend').length >= 40) // prettier-ignore
+  const times = events.filter((e) => e.event === 'trend').map((e) => (e.data as { t_s: number }).t_s)
+  expect((times.at(-1)! - times[0]!) / (times.length - 1)).toBeLessThan(0.07)
+})

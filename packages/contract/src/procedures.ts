@@ -1,0 +1,147 @@
+// Guided procedures: what the pages send, and what is kept of it.
+import { MANIFOLDS, PROCEDURES, VALVES } from '@calm-loop/core/procedure'
+import { z } from 'zod'
+import { filledLine, Id, line } from './primitives.ts'
+
+const figure = z.number().min(-1e12).max(1e12)
+const id = z.string().regex(/^[a-z0-9-]{1,60}$/)
+const Move = z.strictObject({ valve: z.enum(VALVES), to: z.enum(['open', 'shut']) })
+
+const Command = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('zero-trim') }),
+  z.strictObject({ do: z.literal('sensor-trim'), end: z.enum(['lower', 'upper']), value: figure }),
+  z.strictObject({ do: z.literal('drive'), mA: figure }),
+  z.strictObject({ do: z.literal('release') }),
+  z.strictObject({ do: z.literal('current-trim'), at: z.union([z.literal(4), z.literal(20)]), reading: figure }),
+  z.strictObject({ do: z.literal('set-range'), lrv: figure, urv: figure }),
+  z.strictObject({ do: z.literal('receiver'), low: figure, high: figure }),
+  z.strictObject({ do: z.literal('ph-calibrate'), slope_mVperPh: figure, offset_mV: figure }),
+  z.strictObject({ do: z.literal('flow-zero') }),
+  z.strictObject({ do: z.literal('store') }),
+])
+
+export const HeldSchema = z.strictObject({
+  lrv: figure,
+  urv: figure,
+  receiverLow: figure,
+  receiverHigh: figure,
+  fixed_mA: figure.nullable(),
+  stored: z.boolean(),
+  changes: z.number().int().nonnegative(),
+  slope_mVperPh: figure.optional(),
+  offset_mV: figure.optional(),
+})
+
+const TermsSchema = z.strictObject({
+  tag: line(40),
+  unit: line(20),
+  quantity: z.string().max(40),
+  decimals: z.number().int().min(0).max(9),
+  lrv: figure,
+  urv: figure,
+  tolerancePct: figure,
+  plausiblePct: figure,
+  stability: z.strictObject({ window_s: figure, driftPct: figure, noisePct: figure }),
+  sensorLow: figure.optional(),
+  sensorHigh: figure.optional(),
+  manifold: z.enum(MANIFOLDS),
+  controls: line(400),
+  tell: line(400),
+  cautions: z.array(line(600)).max(12),
+  reference: line(120),
+  process: line(120),
+  lower: figure.optional(),
+  upper: figure.optional(),
+  faultLow_mA: figure.optional(),
+  faultHigh_mA: figure.optional(),
+  shunt_Ohm: figure.optional(),
+  toLow: figure.optional(),
+  toHigh: figure.optional(),
+  toUnit: line(20).optional(),
+  receiverUnit: line(20).optional(),
+  receiverDecimals: figure.optional(),
+  buffers: z.array(line(10)).max(5).optional(),
+  bufferSet: z.enum(['technical', 'nist']).optional(),
+})
+
+/** An event of a run as it is kept. */
+export const ProcedureEventSchema = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('begin'), procedure: z.enum(PROCEDURES), terms: TermsSchema }),
+  z.strictObject({
+    do: z.literal('pass'),
+    step: id,
+    words: line(300).optional(),
+    typed: line(120).optional(),
+    also: z.record(z.string().max(40), figure).optional(),
+    steady: z
+      .strictObject({
+        state: z.enum(['waiting', 'moving', 'noisy', 'stable']),
+        driftPct: figure,
+        noisePct: figure,
+        window_s: figure,
+        samples: z.number().int(),
+      })
+      .optional(),
+    points: z.array(Id).max(200).optional(),
+  }),
+  z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
+  z.strictObject({ do: z.literal('sent'), step: id, command: Command, changesBefore: z.number().int() }),
+  z.strictObject({ do: z.literal('answered'), step: id, taken: z.boolean(), says: line(400) }),
+  z.strictObject({ do: z.literal('read'), step: id, held: HeldSchema }),
+  z.strictObject({ do: z.literal('cancel'), reason: line(300) }),
+  z.strictObject({ do: z.literal('undone'), undo: id, words: line(300) }),
+])
+
+/** What is wanted of a procedure when it is begun; each figure as typed, with its unit. */
+export const ProcedureChoices = z.strictObject({
+  lower: line(60).optional(),
+  upper: line(60).optional(),
+  low: line(60).optional(),
+  high: line(60).optional(),
+  buffers: z.array(line(10)).max(5).optional(),
+  bufferSet: z.enum(['technical', 'nist']).optional(),
+})
+export type ProcedureChoices = z.infer<typeof ProcedureChoices>
+
+/** What a page asks for. The server adds what only it can know: terms, steadiness, what the device holds. */
+export const DoProcedure = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('begin'), procedure: z.enum(PROCEDURES), choices: ProcedureChoices }),
+  z.strictObject({ do: z.literal('pass'), step: id, words: line(300).optional(), typed: line(120).optional() }),
+  z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
+  z.strictObject({ do: z.literal('send'), step: id }),
+  z.strictObject({ do: z.literal('read'), step: id }),
+  z.strictObject({ do: z.literal('cancel'), reason: filledLine(300) }),
+  z.strictObject({ do: z.literal('undone'), undo: id, words: filledLine(300) }),
+])
+export type DoProcedure = z.infer<typeof DoProcedure>
+
+/** The site's limits for trims. */
+export const TrimLimits = z.strictObject({
+  /** A stage is adjusted when its error is above this share of the tolerance, %. */
+  adjustAbovePct: z.number().gt(0).max(100),
+  /** A correction above this stops a procedure, % of span. */
+  plausiblePct: z.number().gt(0).max(50),
+  /** Steady: over this window, s, the fitted line changes and the readings scatter by no more than these, % of span. */
+  window_s: z.number().min(2).max(60),
+  driftPct: z.number().gt(0).max(10),
+  noisePct: z.number().gt(0).max(10),
+})
+export type TrimLimits = z.infer<typeof TrimLimits>
+export const USUAL_TRIM_LIMITS: TrimLimits = { adjustAbovePct: 70, plausiblePct: 3, window_s: 4, driftPct: 0.1, noisePct: 0.0625 } // prettier-ignore
+
+/** The transmitter behind the link, as it says that it stands. */
+export const TransmitterView = z.strictObject({
+  held: HeldSchema,
+  cases: z.array(z.string().max(40)),
+  practice: z.string().max(40),
+  log: z.array(z.strictObject({ at: z.string(), what: z.string() })),
+})
+export type TransmitterView = z.infer<typeof TransmitterView>
+/** What is done at the bench itself, not told to the device. */
+export const CommandBench = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('practice'), case: z.string().max(40) }),
+  z.strictObject({ do: z.literal('apply'), value: figure }),
+  z.strictObject({ do: z.literal('power-cycle') }),
+  z.strictObject({ do: z.literal('protect'), on: z.boolean() }),
+])
+export type CommandBench = z.infer<typeof CommandBench>
