@@ -1,5 +1,5 @@
 // Live readings of the loop's link: the newest one, and how steady the current is.
-import { LiveReading, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
+import { LiveReading, TrendSample, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
 import { stability, type Sample, type Stability } from '@calm-loop/core/check'
 import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -19,8 +19,18 @@ export const useLive = defineStore('live', () => {
   const steadiness = computed<Stability>(() => stability(samples.value, LIMITS))
   let scope: EffectScope | undefined
 
+  /** The newest samples of the trend, twenty a second; not watched by anything, but drawn anew each frame. */
+  const trend: TrendSample[] = []
+  function hearTrend(text: string | null): void {
+    const parsed = TrendSample.safeParse(JSON.parse(text ?? 'null'))
+    if (!parsed.success) return
+    if (parsed.data.t_s < (trend.at(-1)?.t_s ?? 0)) trend.length = 0
+    trend.push(parsed.data)
+    if (trend.length > 1600) trend.splice(0, 400)
+  }
+
   let opened = 0
-  async function open(loopId: string): Promise<void> {
+  async function open(loopId: string, withTrend = false): Promise<void> {
     close()
     const mine = opened
     problem.value = ''
@@ -35,12 +45,15 @@ export const useLive = defineStore('live', () => {
     }
     scope = effectScope(true)
     scope.run(() => {
-      const { data, status } = useEventSource(addressOf('linkStream', { loopId }), ['reading'] as const, {
-        autoReconnect: { delay: 1500 },
-      })
+      const { data, event, status } = useEventSource(
+        addressOf('linkStream', { loopId }, withTrend ? { trend: '1' } : {}),
+        ['reading', 'trend'] as const,
+        { autoReconnect: { delay: 1500 } },
+      )
       watch(status, (now) => (connected.value = now === 'OPEN'))
       // At once: two messages in one turn of the page are two readings, and an edge in either counts.
       const hear = (text: string | null) => {
+        if (event.value === 'trend') return hearTrend(text)
         const parsed = LiveReading.safeParse(JSON.parse(text ?? 'null'))
         if (!parsed.success) return
         connected.value = true
@@ -59,6 +72,7 @@ export const useLive = defineStore('live', () => {
     scope = undefined
     reading.value = undefined
     samples.value = []
+    trend.length = 0
     connected.value = false
     limits.value = undefined
   }
@@ -90,5 +104,20 @@ export const useLive = defineStore('live', () => {
       return false
     }
   }
-  return { held, readHeld, command, reading, samples, steadiness, connected, problem, limits, open, close, move, run }
+  return {
+    trend,
+    held,
+    readHeld,
+    command,
+    reading,
+    samples,
+    steadiness,
+    connected,
+    problem,
+    limits,
+    open,
+    close,
+    move,
+    run,
+  }
 })

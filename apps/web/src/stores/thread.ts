@@ -19,6 +19,8 @@ export const useThread = defineStore('thread', () => {
   /** Live readings by knot, while a check is under way. */
   const live = shallowRef<Readonly<Record<string, number>>>()
   const caption = ref('')
+  /** A moment of the past held on the thread, as a point found. */
+  const pinned = shallowRef<{ readonly reads: Readonly<Record<string, number>>; readonly caption: string }>()
 
   const thread = computed(() => folder.thread)
   const scales = computed(() => (thread.value ? knotScales(thread.value) : []))
@@ -35,7 +37,7 @@ export const useThread = defineStore('thread', () => {
     if (!now) return undefined
     if (held.value && now.knots.some((k) => k.id === held.value!.knotId)) return held.value
     const process = now.knots[0]!
-    const reference = live.value?.[process.id]
+    const reference = (pinned.value?.reads ?? live.value)?.[process.id]
     if (reference !== undefined) return { knotId: process.id, value: reference }
     if (lastReading.value)
       return {
@@ -52,6 +54,7 @@ export const useThread = defineStore('thread', () => {
   )
 
   const reads = computed<Readonly<Record<string, number>>>(() => {
+    if (pinned.value && !held.value) return pinned.value.reads
     if (live.value) return live.value
     const reading = lastReading.value
     if (held.value || !reading || !thread.value) return {}
@@ -70,5 +73,20 @@ export const useThread = defineStore('thread', () => {
   const release = () => (held.value = undefined)
   const valueAt = (knotId: string): KnotValue | undefined =>
     thread.value ? expected.value[knotIndex(thread.value, knotId)] : undefined
-  return { thread, scales, source, expected, reads, parted, live, caption, held, lastReading, hold, release, valueAt }
+  return {
+    pinned,
+    thread,
+    scales,
+    source,
+    expected,
+    reads,
+    parted,
+    live,
+    caption,
+    held,
+    lastReading,
+    hold,
+    release,
+    valueAt,
+  }
 })

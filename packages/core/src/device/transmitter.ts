@@ -142,7 +142,7 @@ export function inputOf(setup: TransmitterSetup, state: TransmitterState, proces
   if (state.bench && manifold.equalize !== 'open') return state.bench.value
   if (manifold.equalize === 'open') {
     // A leak lets line pressure in and out again: true zero wanders.
-    return leaks ? (span * (0.9 * Math.sin(t_s / 4) + 0.3 * Math.sin(t_s / 0.35) + 0.8)) / 100 : 0
+    return leaks ? (span * (0.9 * Math.sin(t_s / 4) + 1.2 * Math.sin(t_s / 0.35) + 0.8)) / 100 : 0
   }
   return leaks ? process - 0.02 * (process - setup.lrv) : process
 }

@@ -9,7 +9,7 @@ import type { Wiring, WiringFinding, Conditions } from '../wiring/index.ts'
 import type { Working } from '../working/index.ts'
 import type { SwitchRun } from './switch-run.ts'
 
-export type StageId = 'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'check' | 'count' | 'hand-over'
+export type StageId = 'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'trim' | 'check' | 'count' | 'hand-over'
 /** How a point tells what it sees: by a current in proportion, or by one of two states. */
 export type Family = 'current' | 'switch'
 
@@ -25,6 +25,7 @@ export const RUN_SHEETS: Readonly<Record<Family, readonly Stage[]>> = {
     { id: 'point', name: 'Point' },
     { id: 'range', name: 'Range' },
     { id: 'switch-point', name: 'Switch points' },
+    { id: 'trim', name: 'Trim' },
     { id: 'check', name: 'Check' },
     { id: 'hand-over', name: 'Hand over' },
   ],

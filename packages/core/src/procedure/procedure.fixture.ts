@@ -1,6 +1,7 @@
 // A run walked by a script: at each gate the event that passes it, as a technician and a working device would give it.
 import type { ProcedureEvent } from './events.ts'
-import { advance, expectedAt, type RunState } from './machine.ts'
+import { advance, expectedAt } from './machine.ts'
+import type { RunState } from './state.ts'
 import type { Command, Held, ProcedureId, Step, Terms } from './steps.ts'
 import { toUndo } from './undo.ts'
 

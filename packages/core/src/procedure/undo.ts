@@ -1,6 +1,6 @@
 // What a cancelled run leaves to be undone, in order, and in what state plant and device are.
-import type { RunState, World } from './machine.ts'
 import { backInService, valvesOf, VALVE_NAMES, type ValveMove } from './manifold.ts'
+import type { RunState, World } from './state.ts'
 import type { Command } from './steps.ts'
 
 export interface Undo {

@@ -31,6 +31,7 @@ const PAGES: Record<Family, Partial<Record<StageId, Component>>> = {
     wire: defineAsyncComponent(() => import('./WireStage.vue')),
     point: defineAsyncComponent(() => import('./PointStage.vue')),
     range: defineAsyncComponent(() => import('./RangeStage.vue')),
+    trim: defineAsyncComponent(() => import('./TrimStage.vue')),
     'switch-point': defineAsyncComponent(() => import('./TripStage.vue')),
     check: CheckStage,
     'hand-over': defineAsyncComponent(() => import('./HandOverStage.vue')),
@@ -68,15 +69,21 @@ watch(
   },
   { immediate: true },
 )
-watch(stage, () => working.hide())
+watch(stage, () => {
+  working.hide()
+  thread.pinned = undefined
+})
 watch(
-  () => [thread.live, thread.held, thread.lastReading] as const,
-  ([live, held, reading]) => {
-    thread.caption = live
-      ? 'Live from the stand-in.'
-      : reading && !held
-        ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
-        : ''
+  () => [thread.live, thread.held, thread.lastReading, thread.pinned] as const,
+  ([live, held, reading, pinned]) => {
+    thread.caption =
+      pinned && !held
+        ? pinned.caption
+        : live
+          ? 'Live from the stand-in.'
+          : reading && !held
+            ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
+            : ''
   },
   { immediate: true },
 )

@@ -4,11 +4,13 @@ import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFolder } from '../../stores/folder.ts'
+import { useTrim } from '../../stores/trim.ts'
 import { stageOfFinding } from './findings.ts'
 
 const props = defineProps<{ stage: StageId }>()
 const folder = useFolder()
 const router = useRouter()
+const trim = useTrim()
 
 interface Line {
   id: StageId
@@ -33,6 +35,7 @@ const lines = computed<Line[]>(() =>
             : 'not begun',
       }
     }
+    if (id === 'trim') return { id, name, ...trim.line }
     if (id === 'hand-over') {
       const signatures = folder.latestCheck?.signatures ?? []
       return {

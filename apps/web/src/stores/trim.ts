@@ -1,0 +1,124 @@
+// Trim work of the loop that is open: what was found, what it means, the guided run under way, and what the device says that it holds.
+import {
+  asFoundStanding,
+  runsOf,
+  trimSet,
+  USUAL_TRIM_LIMITS,
+  type CommandBench,
+  type DoProcedure,
+  type ProcedureChoices,
+  type TransmitterView,
+  type TrimLimits,
+  type WorkOf,
+} from '@calm-loop/contract'
+import { chainOf, foundPoint, proceduresFor, readEntries, type Chain, type CurrentKind } from '@calm-loop/core/kinds'
+import { replay, type ProcedureEvent, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { diagnoseOr, type FoundPoint, type TrimDiagnosis } from '@calm-loop/core/trim'
+import { defineStore } from 'pinia'
+import { v7 as uuid } from 'uuid'
+import { computed, ref, shallowRef } from 'vue'
+import { call, type ApiProblem } from '../api/client.ts'
+import { useFolder } from './folder.ts'
+
+export interface ShownPoint {
+  readonly entry: WorkOf<'trim-point'>
+  readonly point: FoundPoint | Refusal
+}
+export interface ShownRun {
+  readonly id: string
+  readonly entries: readonly WorkOf<'procedure'>[]
+  readonly state: RunState
+}
+
+export const useTrim = defineStore('trim', () => {
+  const folder = useFolder()
+  const problem = ref('')
+  const busy = ref(false)
+  const limits = shallowRef<TrimLimits>(USUAL_TRIM_LIMITS)
+  const device = shallowRef<TransmitterView>()
+  const log = computed(() => folder.view?.workLog ?? [])
+  const kind = computed(() => (folder.kind?.family === 'current' ? (folder.kind as CurrentKind) : undefined))
+  const chain = computed<Chain | Refusal | undefined>(() => kind.value && attempt(() => chainOf(kind.value!, folder.entries)))
+  const known = computed(() => (chain.value instanceof Refusal ? undefined : chain.value))
+  const procedures = computed<readonly ProcedureId[]>(() => {
+    const list = kind.value && attempt(() => proceduresFor(kind.value!, folder.entries))
+    return list instanceof Refusal || !list ? [] : list
+  })
+  const tolerancePct = computed(() => (kind.value ? readEntries(kind.value.fields, folder.entries).in('tolerance', '%') : undefined) ?? 0.5)
+
+  const shown = (entries: readonly WorkOf<'trim-point'>[]): ShownPoint[] =>
+    known.value ? entries.map((entry) => ({ entry, point: attempt(() => foundPoint(known.value!, entry)) })) : []
+  const found = computed(() => shown(trimSet(log.value, 'as-found')))
+  const left = computed(() => shown(trimSet(log.value, 'as-left')))
+  /** As found still counts: nothing was left since. */
+  const foundStands = computed(() => asFoundStanding(log.value).length > 0)
+  const good = (points: readonly ShownPoint[]) => points.map((p) => p.point).filter((p): p is FoundPoint => !(p instanceof Refusal))
+  const judge = (points: readonly ShownPoint[], held: boolean): TrimDiagnosis | Refusal | undefined => {
+    const c = known.value
+    if (!c || !points.length) return undefined
+    return diagnoseOr({
+      lrv: c.lrv, urv: c.urv, points: good(points), tolerancePct: tolerancePct.value, adjustAbovePct: limits.value.adjustAbovePct, hasCurrent: c.hasCurrent,
+      ...(held && device.value ? { held: { lrv: device.value.held.lrv, urv: device.value.held.urv } } : {}),
+    })
+  }
+  const diagnosis = computed(() => judge(found.value, !left.value.length))
+  const leftDiagnosis = computed(() => judge(left.value, true))
+
+  const runs = computed<ShownRun[]>(() =>
+    runsOf(log.value).map(({ run, entries }) => ({ id: run, entries, state: replay(entries.map((e) => e.event as ProcedureEvent)) })),
+  )
+  const open = computed(() => runs.value.find((r) => r.state.status === 'running' || r.state.status === 'cancelled'))
+  const last = computed(() => runs.value.at(-1))
+
+  const line = computed<{ mark: 'done' | 'open' | 'stop' | 'look'; words: string }>(() => {
+    const run = open.value
+    if (run) return run.state.status === 'cancelled' ? { mark: 'look', words: 'to be put back' } : { mark: 'look', words: `gate ${run.state.at + 1} of ${run.state.steps.length}` }
+    const judged = left.value.length && !foundStands.value ? leftDiagnosis.value : diagnosis.value
+    if (!judged || judged instanceof Refusal) return { mark: 'open', words: 'as found not taken' }
+    if (judged.verdict === 'leave') return { mark: 'done', words: left.value.length && !foundStands.value ? 'left inside' : 'leave alone' }
+    return judged.verdict === 'service' ? { mark: 'stop', words: 'no trim helps' } : { mark: 'look', words: 'to adjust' }
+  })
+
+  const loopId = () => folder.view!.loop.id
+  async function load(): Promise<void> {
+    limits.value = await call('trimLimits').catch(() => limits.value)
+    await readDevice()
+  }
+  async function readDevice(): Promise<void> {
+    device.value = await call('transmitter', { params: { loopId: loopId() } }).catch(() => undefined)
+  }
+  async function tried<T>(what: () => Promise<T>): Promise<T | undefined> {
+    problem.value = ''
+    busy.value = true
+    try {
+      return await what()
+    } catch (error) {
+      problem.value = (error as ApiProblem).message
+      return undefined
+    } finally {
+      busy.value = false
+    }
+  }
+  const bench = (body: CommandBench) =>
+    tried(async () => (device.value = await call('commandBench', { params: { loopId: loopId() }, body })))
+  /** Asks for an event of a run; what was refused stands in `problem`. The id lets a lost answer be asked for again. */
+  const act = (run: string, body: DoProcedure, eventId = uuid()): Promise<boolean> =>
+    tried(async () => {
+      await call('doProcedure', { params: { loopId: loopId(), runId: run, eventId }, body })
+      await folder.refresh()
+      await readDevice()
+      return true
+    }).then(async (done) => {
+      // What was refused may be refused because somebody went on: see where the run stands now.
+      if (!done) await folder.refresh().catch(() => undefined)
+      return done === true
+    })
+  const begin = (procedure: ProcedureId, choices: ProcedureChoices) => act(uuid(), { do: 'begin', procedure, choices })
+  const saveLimits = (body: TrimLimits) => tried(async () => (limits.value = await call('saveTrimLimits', { body })))
+
+  return {
+    problem, busy, limits, device, kind, chain, known, procedures, tolerancePct, found, left, foundStands, diagnosis, leftDiagnosis, runs, open, last, line,
+    load, readDevice, bench, act, begin, saveLimits, good,
+  }
+}) // prettier-ignore

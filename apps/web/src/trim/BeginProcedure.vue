@@ -1,0 +1,189 @@
+<script setup lang="ts">
+// Which guided work is to be begun, and what it must be told first.
+import { BUFFER_SETS, buffersOf, type BufferSet } from '@calm-loop/core/analysis'
+import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
+import { Refusal } from '@calm-loop/core/refusal'
+import { computed, reactive, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSession } from '../stores/session.ts'
+import { useTrim } from '../stores/trim.ts'
+import ChoiceField from '../widgets/ChoiceField.vue'
+import QuantityField from '../widgets/QuantityField.vue'
+
+const trim = useTrim()
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+const preferences = usePreferences()
+const SAYS: Record<ProcedureId, string> = {
+  'zero-trim': 'True zero on the sensor; the device takes it as zero. The usual cure for a mounting shift.',
+  'sensor-trim': 'A known value near each end of the range; the device makes its digital value agree.',
+  'current-trim': 'A meter in the loop at 4 and 20 mA; the device makes its output agree.',
+  'forced-current':
+    'The device drives 4, 8, 12, 16, 20 mA and both fault currents; meter, card and screen must follow.',
+  'range-change': 'What 4 and 20 mA mean, written to the device and read back.',
+  'receiver-scale': 'What the receiver shows at 4 and 20 mA.',
+  'ph-calibration': 'Two to five buffers; slope and offset of the electrode, and whether it can still be used.',
+  'flow-zero': 'No flow, pipe full; the meter takes what it measures as zero.',
+}
+const chosen = computed<ProcedureId | undefined>(() => trim.procedures.find((p) => p === route.query['procedure']))
+const choose = (p: ProcedureId) => void router.replace({ query: { do: 'guided', procedure: p } })
+const choice = reactive({
+  lower: '',
+  upper: '',
+  low: '',
+  high: '',
+  set: 'technical' as BufferSet,
+  buffers: [] as string[],
+})
+const c = computed(() => trim.known)
+const figure = (v: number, unit: string) => preferences.quantity(v, unit, { trim: true })
+watch(
+  () => choice.set,
+  (set) => (choice.buffers = buffersOf(set).slice(0, 2)),
+  { immediate: true },
+)
+const pairs = computed(() => {
+  const now = c.value
+  if (!now) return []
+  if (chosen.value === 'sensor-trim')
+    return [
+      { key: 'lower' as const, label: 'Lower trim point', knot: now.digital, standing: now.lrv },
+      { key: 'upper' as const, label: 'Upper trim point', knot: now.digital, standing: now.urv },
+    ]
+  if (chosen.value === 'range-change')
+    return [
+      { key: 'low' as const, label: 'New value at 4 mA', knot: now.digital, standing: now.lrv },
+      { key: 'high' as const, label: 'New value at 20 mA', knot: now.digital, standing: now.urv },
+    ]
+  if (chosen.value === 'receiver-scale')
+    return [
+      { key: 'low' as const, label: 'Shown at 4 mA', knot: now.controller, standing: now.receiverLow },
+      { key: 'high' as const, label: 'Shown at 20 mA', knot: now.controller, standing: now.receiverHigh },
+    ]
+  return []
+})
+async function begin(): Promise<void> {
+  if (!chosen.value) return
+  const typed = Object.fromEntries(pairs.value.map((p) => [p.key, choice[p.key]]).filter(([, v]) => v))
+  await trim.begin(chosen.value, {
+    ...typed,
+    ...(chosen.value === 'ph-calibration' ? { buffers: choice.buffers, bufferSet: choice.set } : {}),
+  })
+}
+const sets = BUFFER_SETS.map((value) => ({
+  value,
+  label: value === 'nist' ? 'NIST: 4.005, 6.865, 9.180' : 'technical: 4.00, 7.00, 10.01',
+}))
+const toggle = (b: string) =>
+  (choice.buffers = choice.buffers.includes(b) ? choice.buffers.filter((x) => x !== b) : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y))) // prettier-ignore
+</script>
+
+<template>
+  <section aria-label="Begin guided work">
+    <p v-if="trim.chain instanceof Refusal" class="look">{{ trim.chain.message }}</p>
+    <ul class="choices">
+      <li v-for="p in trim.procedures" :key="p">
+        <button type="button" class="choice" :aria-pressed="p === chosen" :data-procedure="p" @click="choose(p)">
+          <b>{{ PROCEDURE_NAMES[p] }}</b>
+          <span class="small">{{ SAYS[p] }}</span>
+        </button>
+      </li>
+    </ul>
+    <form v-if="chosen" class="terms" @submit.prevent="begin">
+      <h3>{{ PROCEDURE_NAMES[chosen] }}</h3>
+      <div v-if="pairs.length" class="pair">
+        <QuantityField
+          v-for="p in pairs"
+          :key="p.key"
+          :label="p.label"
+          :quantity="p.knot.quantity"
+          :unit="p.knot.unit"
+          :entry="{ typed: choice[p.key] }"
+          :help="`${figure(p.standing, p.knot.unit)}, as on record, unless entered.`"
+          @entry="choice[p.key] = $event.typed"
+        />
+      </div>
+      <template v-if="chosen === 'ph-calibration'">
+        <ChoiceField
+          label="Buffer set"
+          :options="sets"
+          :value="choice.set"
+          @choose="choice.set = $event as BufferSet"
+        />
+        <div class="buffers" role="group" aria-label="Buffers">
+          <v-btn
+            v-for="b in buffersOf(choice.set)"
+            :key="b"
+            :aria-pressed="choice.buffers.includes(b)"
+            :variant="choice.buffers.includes(b) ? 'flat' : 'outlined'"
+            :color="choice.buffers.includes(b) ? 'primary' : undefined"
+            @click="toggle(b)"
+            >pH {{ b }}</v-btn
+          >
+        </div>
+      </template>
+      <p v-if="trim.problem" class="bad" role="alert">{{ trim.problem }}</p>
+      <v-btn
+        v-if="session.has('technician')"
+        color="primary"
+        variant="flat"
+        type="submit"
+        :disabled="trim.busy"
+        data-test="begin-run"
+        >Begin: {{ PROCEDURE_NAMES[chosen].toLowerCase() }}</v-btn
+      >
+      <p v-else class="quiet small">Only a technician may begin guided work.</p>
+    </form>
+  </section>
+</template>
+
+<style scoped>
+.choices {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 16px;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(270px, 1fr));
+  gap: 0 24px;
+}
+.choice {
+  display: block;
+  width: 100%;
+  min-height: 92px;
+  padding: 10px 0;
+  background: none;
+  border: 0;
+  border-top: 1px solid var(--hairline);
+  font: inherit;
+  color: var(--ink);
+  text-align: left;
+  cursor: pointer;
+}
+.choice span {
+  display: block;
+  color: var(--second);
+}
+.choice[aria-pressed='true'] {
+  border-top: 3px solid var(--action);
+}
+.pair {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: 0 24px;
+  max-width: 640px;
+}
+.buffers {
+  display: flex;
+  gap: 8px;
+  margin-bottom: 12px;
+}
+.terms {
+  border-top: 1px solid var(--hairline);
+  padding-top: 12px;
+}
+.terms h3 {
+  margin-bottom: 8px;
+}
+</style>

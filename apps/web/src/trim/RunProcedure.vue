@@ -1,0 +1,168 @@
+<script setup lang="ts">
+// A guided run: its gates in order, the open one drawn large, what is passed above it with who and when; the same on every tablet.
+import { PROCEDURE_NAMES, type ProcedureEvent } from '@calm-loop/core/procedure'
+import type { WorkOf } from '@calm-loop/contract'
+import { computed, ref } from 'vue'
+import { usePreferences } from '../stores/preferences.ts'
+import { useSession } from '../stores/session.ts'
+import type { ShownRun } from '../stores/trim.ts'
+import { moment } from '../widgets/dates.ts'
+import CancelPanel from './CancelPanel.vue'
+import GateNow from './GateNow.vue'
+
+const props = defineProps<{ run: ShownRun }>()
+const session = useSession()
+const preferences = usePreferences()
+const state = computed(() => props.run.state)
+/** The entry that passed each step last. */
+const passed = computed(() => {
+  const by = new Map<string, WorkOf<'procedure'>>()
+  for (const e of props.run.entries) if ('step' in e.event && e.event.do !== 'sent') by.set(e.event.step, e)
+  return by
+})
+const words = (e: WorkOf<'procedure'>): string => {
+  const event = e.event as ProcedureEvent
+  if (event.do === 'pass') return [event.typed, event.words, event.steady ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % over ${event.steady.window_s} s` : ''].filter(Boolean).join('; ') // prettier-ignore
+  if (event.do === 'read') return event.held.stored ? 'read, stored' : 'read'
+  return ''
+}
+const whole = ref(false)
+/** Long lists are for reading afterwards; at work the last steps and the next ones are enough. */
+const shown = computed(() =>
+  state.value.steps
+    .map((step, i) => ({ step, i }))
+    .filter(
+      ({ i }) => whole.value || state.value.status === 'done' || (i >= state.value.at - 2 && i <= state.value.at + 2),
+    ),
+)
+const began = computed(() => props.run.entries[0]!)
+</script>
+
+<template>
+  <section
+    class="run"
+    :aria-label="PROCEDURE_NAMES[state.procedure]"
+    :data-run="state.procedure"
+    :data-status="state.status"
+  >
+    <div class="head">
+      <h3>{{ PROCEDURE_NAMES[state.procedure] }}</h3>
+      <p class="quiet small">
+        Begun by {{ began.by.name }}, {{ moment(began.at) }} ·
+        {{
+          state.status === 'done'
+            ? 'all gates passed'
+            : state.status === 'ended'
+              ? 'cancelled, everything put back'
+              : state.status === 'cancelled'
+                ? 'cancelled, still to be put back'
+                : `gate ${state.at + 1} of ${state.steps.length}`
+        }}
+      </p>
+    </div>
+    <v-progress-linear
+      :model-value="(100 * state.at) / state.steps.length"
+      color="primary"
+      height="6"
+      :aria-label="`${state.at} of ${state.steps.length} gates passed`"
+    />
+    <CancelPanel v-if="state.status === 'cancelled'" :run="run.id" :state="state" />
+    <template v-else>
+      <p v-if="state.at > 2 && state.status === 'running'">
+        <button type="button" class="link" :aria-expanded="whole" @click="whole = !whole">
+          {{ whole ? 'Show only the gates at hand' : `Show all ${state.steps.length} gates` }}
+        </button>
+      </p>
+      <ol>
+        <li
+          v-for="{ step, i } in shown"
+          :key="step.id"
+          :class="{ done: i < state.at, now: i === state.at && state.status === 'running' }"
+          :data-step="step.id"
+        >
+          <span class="mark figures" aria-hidden="true">{{ i < state.at ? '✓' : i + 1 }}</span>
+          <div class="body">
+            <p class="title">
+              {{ step.title }}<span v-if="i < state.at" class="visually-hidden">, passed</span>
+              <span v-if="i < state.at && passed.get(step.id)" class="quiet small">
+                <b v-if="words(passed.get(step.id)!)" class="figures">{{ words(passed.get(step.id)!) }}</b>
+                {{ passed.get(step.id)!.by.name }}, {{ moment(passed.get(step.id)!.at) }}
+              </span>
+            </p>
+            <template v-if="i === state.at && state.status === 'running'">
+              <GateNow v-if="session.has('technician')" :run="run.id" :state="state" :step="step" />
+              <p v-else class="quiet small">{{ step.says }} Only a technician may pass gates.</p>
+            </template>
+          </div>
+        </li>
+      </ol>
+      <CancelPanel v-if="state.status === 'running' && session.has('technician')" :run="run.id" :state="state" />
+      <p v-if="state.status === 'done'" role="status" class="pass">
+        All gates passed.
+        <template v-if="state.values['zero-found'] !== undefined && state.values['zero-left'] !== undefined">
+          Zero as found
+          {{
+            preferences.quantity(state.values['zero-found'], state.terms.unit, { decimals: state.terms.decimals + 1 })
+          }}, as left
+          {{
+            preferences.quantity(state.values['zero-left'], state.terms.unit, { decimals: state.terms.decimals + 1 })
+          }}.
+        </template>
+        Take as left next.
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+.head p {
+  margin: 0;
+}
+h3 {
+  font-size: 20px;
+}
+ol {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 40px minmax(0, 1fr);
+  padding: 10px 0;
+  border-top: 1px solid var(--hairline);
+}
+.mark {
+  color: var(--second);
+}
+.done .mark {
+  color: var(--action);
+}
+.now {
+  border-left: 4px solid var(--action);
+  padding-left: 10px;
+  margin-left: -14px;
+}
+.now .title {
+  font-size: 20px;
+}
+.title {
+  margin: 0;
+  font-weight: 600;
+}
+.title .quiet {
+  font-weight: 400;
+  margin-left: 12px;
+}
+li:not(.now):not(.done) .title {
+  color: var(--second);
+  font-weight: 400;
+}
+</style>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+// The trend of a witness, twenty samples a second, with how steady it is: slope and noise over the window against the limits, and seconds to go.
+import { stability, type Stability } from '@calm-loop/core/check'
+import { useElementSize, useRafFn } from '@vueuse/core'
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useLive } from '../stores/live.ts'
+
+const props = defineProps<{
+  of: 'digital' | 'current' | 'electrode'
+  /** Window, s. */
+  seconds: number
+  driftPct: number
+  noisePct: number
+  /** From the witness's own measure to what is written at the axis. */
+  show: (value: number) => string
+  /** Per cent of span that one of its own measure is. */
+  pctPer?: number
+  name: string
+}>()
+const live = useLive()
+const box = ref<HTMLElement>()
+const canvas = ref<HTMLCanvasElement>()
+const { width } = useElementSize(box)
+const HEIGHT = 170
+const SHOWN_s = 20
+const steady = shallowRef<Stability>()
+const last = ref<number>()
+const per = computed(() => props.pctPer ?? 1)
+const tone = (name: string) => getComputedStyle(box.value!).getPropertyValue(name)
+let colours: Record<'ink' | 'second' | 'hairline' | 'signal' | 'sheet' | 'ground', string>
+onMounted(() => {
+  colours = { ink: tone('--ink'), second: tone('--second'), hairline: tone('--hairline'), signal: tone('--signal'), sheet: tone('--sheet'), ground: tone('--ground') } // prettier-ignore
+})
+let drawn = -1
+let told = 0
+function draw(): void {
+  const c = canvas.value
+  const newest = live.trend.at(-1)
+  if (!c || !newest || newest.t_s === drawn || width.value < 50) return
+  drawn = newest.t_s
+  const ratio = window.devicePixelRatio || 1
+  const [w, h] = [Math.round(width.value), HEIGHT]
+  if (c.width !== w * ratio) {
+    c.width = w * ratio
+    c.height = h * ratio
+  }
+  const g = c.getContext('2d')!
+  g.setTransform(ratio, 0, 0, ratio, 0, 0)
+  g.clearRect(0, 0, w, h)
+  const points: { t: number; v: number }[] = []
+  for (let i = live.trend.length - 1; i >= 0 && live.trend[i]!.t_s > newest.t_s - SHOWN_s; i--) {
+    const v = live.trend[i]![props.of]
+    if (v !== null) points.push({ t: live.trend[i]!.t_s, v })
+  }
+  points.reverse()
+  if (!points.length) return
+  const values = points.map((p) => p.v)
+  const middle = (Math.max(...values) + Math.min(...values)) / 2
+  const half = Math.max((Math.max(...values) - Math.min(...values)) / 2, (2 * props.driftPct) / per.value) * 1.15
+  const [left, right, top, bottom] = [86, w - 8, 10, h - 24]
+  const x = (t: number) => right - ((newest.t_s - t) / SHOWN_s) * (right - left)
+  const y = (v: number) => (top + bottom) / 2 - ((v - middle) / half) * ((bottom - top) / 2)
+  g.fillStyle = colours.sheet
+  g.fillRect(x(newest.t_s - props.seconds), top, right - x(newest.t_s - props.seconds), bottom - top)
+  g.strokeStyle = colours.hairline
+  g.lineWidth = 1
+  g.font = `14px ${getComputedStyle(c).fontFamily}`
+  g.fillStyle = colours.second
+  g.textAlign = 'right'
+  g.textBaseline = 'middle'
+  for (const v of [middle + half * 0.8, middle, middle - half * 0.8]) {
+    g.beginPath()
+    g.moveTo(left, y(v))
+    g.lineTo(right, y(v))
+    g.stroke()
+    g.fillText(props.show(v), left - 6, y(v))
+  }
+  g.textAlign = 'center'
+  g.fillText('now', right - 14, h - 10)
+  g.fillText(`−${props.seconds} s`, x(newest.t_s - props.seconds), h - 10)
+  g.fillText(`−${SHOWN_s} s`, left + 16, h - 10)
+  g.strokeStyle = colours.signal
+  g.lineWidth = 1.6
+  g.beginPath()
+  points.forEach((p, i) => (i ? g.lineTo(x(p.t), y(p.v)) : g.moveTo(x(p.t), y(p.v))))
+  g.stroke()
+  // The words beside it are for reading: four times a second is enough.
+  if (newest.t_s - told < 0.25 && newest.t_s > told) return
+  told = newest.t_s
+  last.value = newest[props.of] ?? undefined
+  steady.value = stability(
+    points.map((p) => ({ t_s: p.t, value: p.v * per.value })),
+    { window_s: props.seconds, drift: props.driftPct, noise: props.noisePct },
+  )
+}
+useRafFn(draw)
+const words = computed(() => {
+  const s = steady.value
+  if (!s) return 'waiting for the device'
+  if (s.state === 'waiting') return `${Math.ceil(s.wait_s)} s to go`
+  return s.state === 'stable' ? 'stable' : s.state === 'moving' ? 'still moving' : 'too noisy'
+})
+defineExpose({ steady })
+const num = (v: number) => Math.abs(v).toFixed(3)
+</script>
+
+<template>
+  <figure ref="box" class="trend" :data-steady="steady?.state ?? 'waiting'">
+    <canvas
+      ref="canvas"
+      :style="{ width: '100%', height: `${HEIGHT}px` }"
+      role="img"
+      :aria-label="`Trend of ${name}: ${words}`"
+    />
+    <figcaption>
+      <b class="figures now">{{ last === undefined ? '' : show(last) }}</b>
+      <span class="state" :class="steady?.state">{{ words }}</span>
+      <span v-if="steady" class="small quiet figures">
+        slope {{ num(steady.drift) }} % over {{ seconds }} s, limit {{ driftPct }} %; noise {{ num(steady.noise) }} %,
+        limit {{ noisePct }} %
+      </span>
+    </figcaption>
+  </figure>
+</template>
+
+<style scoped>
+.trend {
+  margin: 8px 0;
+  font-family: var(--figures);
+}
+.trend canvas {
+  display: block;
+}
+figcaption {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  align-items: baseline;
+  font-family: var(--words);
+}
+.now {
+  font-size: 28px;
+  color: var(--signal);
+  font-weight: 500;
+}
+.stable {
+  color: var(--action);
+  font-weight: 650;
+}
+.moving,
+.noisy {
+  color: var(--look);
+  font-weight: 650;
+}
+</style>
