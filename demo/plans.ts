@@ -86,16 +86,17 @@ export const WIRED: readonly Plan[] = [
     tag: 'LT-205', service: 'Hot condensate receiver level', area: 'Concentration', kind: 'level-in-contact',
     typed: {
       ...wired, ...standard('mm', 0, 1400), sensorLow: '0 mm', sensorHigh: '2000 mm',
-      device: 'Guided-wave probe G3 on a cable', serial: 'G3-00412', controls: 'Condensate pump; high level alarm',
+      device: 'Guided-wave probe G3 on a cable', serial: 'G3-00412', sensing: 'rod or cable probe', probeLength: '1850 mm', topDeadZone: '220 mm', bottomDeadZone: '190 mm', emptyDistance: '1700 mm', fullDistance: '300 mm', controls: 'Condensate pump; high level alarm',
       tell: 'Boiler operator, radio channel 4', between: 'barrier', otherSeries: '120 Ω', cableLength: '110 m', cableTemp: '55 °C',
     },
   }),
   commissioned({
-    tag: 'LT-208', service: 'Soda day tank level', area: 'Extraction', kind: 'level-in-contact',
+    tag: 'LT-208', service: 'Soda day tank level', area: 'Extraction', kind: 'level-dp',
     typed: {
-      ...wired, ...standard('mm', 0, 2600), sensorLow: '-4000 mm', sensorHigh: '4000 mm',
+      ...wired, ...standard('mm', 0, 2600), sensorLow: '-620 mbar', sensorHigh: '620 mbar', lrv: '-2530 mmH2O', urv: '148 mmH2O', manifold: 'five-valve',
+      arrangement: 'wet-leg', sg: '1.03', emptyHeight: '200 mm', fullHeight: '2800 mm', belowTap: '300 mm', legSg: '1.05', legHeight: '2900 mm',
       device: 'Pressure cell P4, wet leg', serial: 'P4-20790', controls: 'Soda make-up; low level stops dosing FT-214',
-      tell: 'Extraction operator, radio channel 2', second: 'loop indicator', cableLength: '90 m', cableTemp: '35 °C',
+      tell: 'Extraction operator, radio channel 2', second: 'loop indicator', indicatorLow: '0 mm', indicatorHigh: '2600 mm', cableLength: '90 m', cableTemp: '35 °C',
     },
   }),
   commissioned({
@@ -176,11 +177,11 @@ export const WIRED: readonly Plan[] = [
     },
   }),
   commissioned({
-    tag: 'LY-133', service: 'Brine buffer level through the converter', area: 'Extraction', kind: 'level-in-contact', bench: 'receiver-scale',
+    tag: 'LY-133', service: 'Brine buffer level through the converter', area: 'Extraction', kind: 'level-in-contact',
     typed: {
       ...wired, ...standard('m', 0, 2.2), sensorLow: '0 m', sensorHigh: '3 m',
       device: 'Converter K2, channel 1 of two', serial: 'K2-01180', controls: 'Brine buffer display',
-      tell: 'Extraction operator, radio channel 2', receiver: 'converter, channel 1', cableLength: '70 m', cableTemp: '35 °C', shunt: '100 Ω', otherSeries: '150 Ω',
+      tell: 'Extraction operator, radio channel 2', receiver: 'converter, channel 1', channelLow: '0 m', channelHigh: '2.5 m', receiverHigh: '2.5 m', cableLength: '70 m', cableTemp: '35 °C', shunt: '100 Ω', otherSeries: '150 Ω',
     },
   }),
 ] // prettier-ignore

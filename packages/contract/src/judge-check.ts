@@ -6,6 +6,13 @@ import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import type { Check, Reading } from './loops.ts'
 
+/** What was read, on 4–20 mA: the loop current, or on a bus what the controller showed, as a current over the range would say it. */
+function readCurrent(r: Reading, { range }: Check): number {
+  const { current, controller } = r.reads
+  if (current) return convertUnit(current.value, current.unit, 'mA')
+  return 4 + (16 * (convertUnit(controller!.value, controller!.unit, range.unit) - range.lrv)) / (range.urv - range.lrv)
+}
+
 /** The check's verdict so far; null without readings. */
 export function judgeCheck(check: Check): Judgement | null {
   return judge(
@@ -15,7 +22,7 @@ export function judgeCheck(check: Check): Judgement | null {
       percent: r.percent,
       direction: r.direction,
       applied: convertUnit(r.applied.value, r.applied.unit, check.range.unit),
-      mA: convertUnit(r.reads['current']!.value, r.reads['current']!.unit, 'mA'),
+      mA: readCurrent(r, check),
       supersedes: r.supersedes ?? undefined,
     })),
     check.range,

@@ -68,6 +68,8 @@ export const LiveReading = z.strictObject({
   at_ms: z.number().optional(),
   running: z.boolean().optional(),
   edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() })).optional(),
+  /** Where no current carries the value: what it would be on 4–20 mA, so that steadiness has one measure. */
+  signal_mA: z.number().optional(),
   meter: MeterLive.optional(),
   transmitter: TransmitterLive.optional(),
 })

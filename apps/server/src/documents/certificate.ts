@@ -50,6 +50,11 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
     ]
   })
+  const onBus = check.readings.every((r) => !r.reads['current'])
+  const readWords = (r: Reading) => {
+    const read = (r.reads['current'] ?? r.reads['controller'])!
+    return formatQuantity(read.value, read.unit)
+  }
   const middle = midReading(check)
   const scales = knotScales(thread)
   const appliedAt = (reading: Reading, to: string) => convertUnit(reading.applied.value, reading.applied.unit, to)
@@ -105,8 +110,8 @@ function contentOf(folder: FolderView, check: Check): Node[] {
           [
             'Point',
             kind.check.trueInput.replace(' reached', ''),
-            'Expected mA',
-            'Read mA',
+            onBus ? 'Expected, on 4–20' : 'Expected mA',
+            onBus ? 'Read, on 4–20' : 'Read mA',
             'Error of span',
             'Also read',
             'Time UTC, how, by',
@@ -116,10 +121,7 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       },
       layout: hairlines,
     },
-    ...correctedRows(
-      check,
-      (x) => `${pointWords(x)}: ${formatQuantity(x.reads['current']!.value, x.reads['current']!.unit)}`,
-    ),
+    ...correctedRows(check, (x) => `${pointWords(x)}: ${readWords(x)}`),
     ...(strip
       ? [
           {

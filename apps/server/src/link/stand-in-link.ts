@@ -173,6 +173,7 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
         ? { reference: held.bench.value, wanted: held.bench.wanted, moving: held.bench.value !== held.bench.wanted }
         : {}),
       transmitter: benchLive(),
+      ...(device.current ? {} : { signal_mA: 4 + 0.16 * state.damped }),
       ...(meter ? { meter: meter.live() } : {}),
     }
   }

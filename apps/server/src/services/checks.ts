@@ -148,11 +148,15 @@ export function startCheck(
 }
 
 /** What a reading must hold, by the family of its point. */
-function refuseWrongReads(kind: PointKind, check: Check, take: TakeReading): void {
+function refuseWrongReads(kind: PointKind, check: Check, take: TakeReading, carriesCurrent: boolean): void {
   if (kind.family === 'current') {
-    if (!take.reads['current']) throw new Refusal('current-missing', 'A reading needs the loop current.')
     convertUnit(take.applied.value, take.applied.unit, check.range.unit)
-    convertUnit(take.reads['current'].value, take.reads['current'].unit, 'mA')
+    const { current, controller } = take.reads
+    if (current) convertUnit(current.value, current.unit, 'mA')
+    else if (!carriesCurrent) {
+      if (!controller) throw new Refusal('controller-missing', 'A reading on a bus needs what the controller shows.')
+      convertUnit(controller.value, controller.unit, check.range.unit)
+    } else throw new Refusal('current-missing', 'A reading needs the loop current.')
     return
   }
   if (!take.reads['controller']) throw new Refusal('witness-missing', 'A reading needs the controller’s state.')
@@ -191,7 +195,10 @@ export function takeReading(
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this point.')
     if (![take.applied, ...Object.values(take.reads)].every(entryIsTrue))
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
-    refuseWrongReads(kindOf(folder.loop.kind), check, take)
+    const kind = kindOf(folder.loop.kind)
+    const version = folder.versions.find((v) => v.id === check.versionId)!
+    const carriesCurrent = kind.family !== 'current' || kind.study(version.entries).thread.knots.some((k) => k.role === 'current') // prettier-ignore
+    refuseWrongReads(kind, check, take, carriesCurrent)
     const seq = (check.readings.at(-1)?.seq ?? 0) + 1
     const { percent, direction } = point
     const [row] = await tx

@@ -61,7 +61,7 @@ export const useLive = defineStore('live', () => {
         const t = parsed.data.t_s
         const before = samples.value.at(-1)?.t_s ?? 0
         const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
-        samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? 0 }]
+        samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
       }
       watch(data, hear, { flush: 'sync' })
     })

@@ -63,7 +63,7 @@ const showTrend = (v: number) =>
       : quantity(t.value.lrv + (v / 100) * span.value, t.value.unit, t.value.decimals + 1)
 const target = computed(() => (props.step.target === undefined ? '' : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`)) // prettier-ignore
 const pump = () => void trim.bench({ do: 'apply', value: props.step.kind === 'buffer' ? Number(props.step.asks) : props.step.target! }) // prettier-ignore
-const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confirm: 'Confirm', 'as-found': 'As found stands', steady: 'Take it as stable', plausible: 'Go on' } // prettier-ignore
+const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confirm: 'Confirm', 'as-found': 'As found stands', steady: 'It is stable', plausible: 'Go on' } // prettier-ignore
 </script>
 
 <template>
@@ -235,7 +235,13 @@ const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confi
           type="submit"
           :disabled="trim.busy"
           data-test="pass-gate"
-          >{{ CONFIRM[step.kind] ? `${CONFIRM[step.kind]}: ${step.title.toLowerCase()}` : 'Put it on record' }}</v-btn
+          >{{
+            CONFIRM[step.kind]
+              ? step.kind === 'steady'
+                ? 'It is stable: go on'
+                : `${CONFIRM[step.kind]}: ${step.title.toLowerCase()}`
+              : 'Put it on record'
+          }}</v-btn
         >
       </form>
     </template>

@@ -47,7 +47,7 @@ const bow = (upright: boolean) => (upright ? 'M-13 -20H13L-13 20H13Z' : 'M-20 -1
 
 <template>
   <figure class="manifold">
-    <svg class="worded" viewBox="0 0 560 330" role="group" :aria-label="`Manifold: ${title}`">
+    <svg class="worded" viewBox="-90 0 740 330" role="group" :aria-label="`Manifold: ${title}`">
       <text x="170" y="22" class="mid small">high side of the process</text>
       <text x="390" y="22" class="mid small">low side of the process</text>
       <path d="M170 30V72" class="pipe full" />
@@ -84,7 +84,7 @@ const bow = (upright: boolean) => (upright ? 'M-13 -20H13L-13 20H13Z' : 'M-20 -1
         :key="v.id"
         :transform="`translate(${v.x} ${v.y})`"
         class="valve"
-        :class="{ open: v.open, now: v.now, still }"
+        :class="{ open: v.open, wanted: v.now, still }"
         :data-valve="v.id"
         :data-state="v.open ? 'open' : 'shut'"
         role="button"
@@ -120,7 +120,7 @@ const bow = (upright: boolean) => (upright ? 'M-13 -20H13L-13 20H13Z' : 'M-20 -1
 <style scoped>
 .manifold {
   margin: 8px 0;
-  max-width: 640px;
+  max-width: 720px;
 }
 .pipe {
   fill: none;
@@ -157,13 +157,13 @@ const bow = (upright: boolean) => (upright ? 'M-13 -20H13L-13 20H13Z' : 'M-20 -1
 .valve .end {
   text-anchor: end;
 }
-.now .target {
+.valve.wanted .target {
   stroke: var(--action);
   stroke-width: 3;
   fill: var(--ground);
 }
 .valve:focus-visible {
-  outline: none;
+  outline: none !important;
 }
 .valve:focus-visible .target {
   stroke: var(--action);

@@ -122,6 +122,9 @@ const began = computed(() => props.run.entries[0]!)
   flex-wrap: wrap;
   gap: 4px 16px;
 }
+.head {
+  margin-bottom: 8px;
+}
 .head p {
   margin: 0;
 }

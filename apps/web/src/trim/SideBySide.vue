@@ -81,7 +81,7 @@ const changes = computed<Line[]>(() => {
         <tr v-for="row in rows" :key="row.name">
           <td>{{ row.name }}</td>
           <td v-for="(v, i) in row.cells" :key="i" class="figures">
-            {{ cell(v, i) || (i % 2 ? (i > 3 || left ? '' : 'not taken') : '') }}
+            {{ cell(v, i) || (i % 2 && !left && (i > 3 || row.name !== 'Loop as a whole') ? 'not taken' : '') }}
           </td>
         </tr>
       </tbody>

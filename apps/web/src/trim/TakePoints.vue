@@ -51,11 +51,11 @@ const rows = computed<Row[]>(() => {
   const reading = live.reading
   const bench = reading?.transmitter?.bench
   const appliedUnit = bench ? c.digital.unit : c.process.unit
-  const applied = { key: 'applied', label: `Applied: ${c.process.name.toLowerCase()}`, quantity: bench ? c.digital.quantity : c.process.quantity, unit: appliedUnit, live: figure(reading?.reference, appliedUnit, c.process.decimals + 1), help: 'The true input, as the standard shows it.' } as const // prettier-ignore
+  const applied = { key: 'applied', label: `Applied: ${c.process.name.toLowerCase()}`, quantity: bench ? c.digital.quantity : c.process.quantity, unit: appliedUnit, live: figure(reading?.reference, appliedUnit, c.process.decimals + 1), help: 'As the standard shows it.' } as const // prettier-ignore
   return [
     applied,
-    { key: 'digital', label: c.digital.name, quantity: c.digital.quantity, unit: c.digital.unit, live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1), help: 'On the device’s own display or communicator.' },
-    ...(c.hasCurrent ? [{ key: 'current' as const, label: 'Meter in the loop', quantity: 'current' as const, unit: 'mA', live: figure(reading?.knots['current'], 'mA', 3), help: 'Milliamps, or the volts across the shunt.' }] : []),
+    { key: 'digital', label: c.digital.name, quantity: c.digital.quantity, unit: c.digital.unit, live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1), help: 'On the device’s display.' },
+    ...(c.hasCurrent ? [{ key: 'current' as const, label: 'Meter in the loop', quantity: 'current' as const, unit: 'mA', live: figure(reading?.knots['current'], 'mA', 3), help: 'mA, or volts at the shunt.' }] : []),
     { key: 'receiver', label: 'Receiver shows', quantity: c.controller.quantity, unit: c.controller.unit, live: figure(reading?.knots['controller'], c.controller.unit, c.controller.decimals + 1), help: 'What the operator reads.' },
   ] // prettier-ignore
 })

@@ -83,7 +83,13 @@ const NOUN = computed(() => (type.value !== 'none' || c.value?.digital.quantity 
             told to drive {{ preferences.quantity(bench.fixed_mA, 'mA', { trim: true }) }}, whatever it measures
           </text>
           <text v-else x="380" y="144" class="mid small">
-            {{ onBench ? `the ${NOUN} feeds the sensor` : 'the process feeds the sensor' }}
+            {{
+              bench?.manifold['equalize'] === 'open'
+                ? 'both sides of the cell joined'
+                : onBench
+                  ? `the ${NOUN} feeds the sensor`
+                  : 'the process feeds the sensor'
+            }}
           </text>
         </svg>
       </figure>

@@ -153,20 +153,25 @@ export function observeStandIn(setup: StandInSetup, state: StandInState, shape?:
   const mA = held + meterNoise * METER_NOISE_mA
   const read: Record<string, number> = {
     ...(state.failed ? {} : { [thread.knots[at.digital]!.id]: digital }),
-    [thread.knots[at.current]!.id]: Math.round(mA * 1000) / 1000,
+    ...(at.current < 0 ? {} : { [thread.knots[at.current]!.id]: Math.round(mA * 1000) / 1000 }),
   }
-  const after = spread(thread, thread.knots[at.current]!.id, mA)
+  // Without a current the bus carries the digital value itself; a device that fails sends none.
+  const from = at.current < 0 ? at.digital : at.current
+  const after =
+    state.failed && at.current < 0 ? [] : spread(thread, thread.knots[from]!.id, at.current < 0 ? digital : mA)
   let counts: number | undefined
   thread.knots.forEach((knot, i) => {
     const value = after[i]!
-    if (i <= at.current || !value.known) return
+    if (i <= from || !value?.known) return
     read[knot.id] = knot.role === 'counts' ? (counts = Math.round(value.value)) : value.value
   })
   if (counts !== undefined) {
     const i = thread.knots.findIndex((k) => k.role === 'counts')
     const shown = spread(thread, thread.knots[i]!.id, counts).at(-1)
-    if (shown?.known) read[thread.knots.at(-1)!.id] = shape ? shape.shown(shown.value) : shown.value
+    if (shown?.known) read[thread.knots.at(-1)!.id] = shown.value
   }
+  const last = thread.knots.at(-1)!.id
+  if (shape && read[last] !== undefined) read[last] = shape.shown(read[last])
   const moving = Math.abs(state.restsAt - state.process) > 1e-9
   return { t_s: state.t_s, reference: state.process, wanted: state.wanted, moving, knots: read }
 }

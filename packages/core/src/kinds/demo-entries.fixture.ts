@@ -101,7 +101,13 @@ Object.assign(TYPED, {
   'mass-flow': direct('kg/h', 9000),
   'level-in-contact': direct('mm', 2000),
   ph: direct('pH', 14),
-})
+  // 1.03 · (200 + 300) − 1.05 · 2900 = −2530 mmH2O at empty; 1.03 · 2600 mm of span: 2678 mmH2O.
+  'level-dp': {
+    ...direct('mbar', 600),
+    arrangement: 'wet-leg', sg: '1.03', emptyHeight: '200 mm', fullHeight: '2800 mm', belowTap: '300 mm', legSg: '1.05', legHeight: '2900 mm',
+    sensorLow: '-620 mbar', sensorHigh: '620 mbar', lrv: '-2530 mmH2O', urv: '148 mmH2O', receiverLow: '0 mm', receiverHigh: '2600 mm',
+  },
+}) // prettier-ignore
 
 const flow = (unit: string, urv: number) => ({
   ...direct(unit, urv),

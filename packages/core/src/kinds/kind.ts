@@ -9,7 +9,8 @@ import type { Wiring, WiringFinding, Conditions } from '../wiring/index.ts'
 import type { Working } from '../working/index.ts'
 import type { SwitchRun } from './switch-run.ts'
 
-export type StageId = 'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'trim' | 'check' | 'count' | 'hand-over'
+export type StageId =
+  'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'trim' | 'check' | 'count' | 'hand-over'
 /** How a point tells what it sees: by a current in proportion, or by one of two states. */
 export type Family = 'current' | 'switch'
 
@@ -53,6 +54,8 @@ interface FieldBase {
   readonly default?: string
   /** Shown, and named as missing, only while this holds of the other entries. */
   readonly when?: { readonly key: string; readonly is: readonly string[] }
+  /** Entries that a device forgets, or that mean something else, once this one is changed. */
+  readonly resets?: readonly string[]
 }
 
 export type Field = FieldBase &

@@ -5,6 +5,7 @@ import { coriolis } from './coriolis/index.ts'
 import { directKinds } from './direct/index.ts'
 import { discreteSensor } from './discrete/index.ts'
 import type { CurrentKind, PointKind, SwitchKind } from './kind.ts'
+import { levelDp } from './level-dp/index.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
 import { orificeDpKind } from './orifice-dp/index.ts'
 import { rtdHead } from './rtd-head/index.ts'
@@ -17,6 +18,7 @@ export const KINDS: readonly PointKind[] = [
   coriolis,
   thermalInsertion,
   orificeDpKind,
+  levelDp,
   ...directKinds,
   discreteSensor,
 ]

@@ -2,7 +2,7 @@
 import type { TransmitterSetup } from '../device/index.ts'
 import { MANIFOLDS, valueFor, type ManifoldType, type ProcedureId, type Terms } from '../procedure/index.ts'
 import { convertUnit, parseQuantity, unitOf } from '../quantity/index.ts'
-import { Refusal } from '../refusal/index.ts'
+import { attempt, Refusal } from '../refusal/index.ts'
 import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
 import type { FoundPoint } from '../trim/index.ts'
 import type { CurrentKind, Entries } from './kind.ts'
@@ -21,6 +21,8 @@ export interface Chain {
   readonly receiverLow: number
   readonly receiverHigh: number
   readonly shunt_Ohm: number | undefined
+  /** A square root is taken at the receiver. */
+  readonly root: boolean
   readonly sensorLow: number | undefined
   readonly sensorHigh: number | undefined
 }
@@ -48,7 +50,7 @@ export function chainOf(kind: CurrentKind, entries: Entries): Chain {
   const platinum = kind.id === 'rtd-head' ? ([-200, 850] as const).map((t) => convertUnit(t, 'degC', unit)) : undefined
   return {
     thread, process: thread.knots[0]!, digital: thread.knots[digital]!, controller: thread.knots[last]!,
-    hasCurrent: byRole(thread, 'current') >= 0,
+    hasCurrent: byRole(thread, 'current') >= 0, root: kind.fields.some((f) => f.key === 'rootAt') && ['receiver', 'both'].includes(r.text('rootAt')),
     lrv: at.low, urv: at.high, receiverLow: end.low, receiverHigh: end.high,
     shunt_Ohm: kind.fields.some((f) => f.key === 'shunt') ? r.in('shunt', 'Ohm') : undefined,
     sensorLow: platinum?.[0] ?? limit('sensorLow'), sensorHigh: platinum?.[1] ?? limit('sensorHigh'),
@@ -164,6 +166,32 @@ export function currentOf(
 }
 
 /**
+ * What the receiver's value means in the digital value's unit. It may speak of the process, of the digital value, or of neither (a volume):
+ * the reading under which its scale on record lies nearest the transmitter's range is the one that is meant, so that a scale set wrong shows as an error.
+ * @throws Refusal when it cannot be traced back
+ */
+function receiverMeans(c: Chain, value: number): number {
+  const i = c.thread.knots.indexOf(c.digital)
+  const from = (knotId: string) => (v: number) => {
+    const known = spread(c.thread, knotId, v)[i]!
+    if (!known.known) throw new Refusal('outside-sensor', `The receiver’s value cannot be traced back: ${known.says}.`)
+    return known.value
+  }
+  const ways = [
+    ...(c.controller.quantity === c.process.quantity ? [(v: number) => from(c.process.id)(convertUnit(v, c.controller.unit, c.process.unit))] : []),
+    ...(c.controller.quantity === c.digital.quantity ? [(v: number) => convertUnit(v, c.controller.unit, c.digital.unit)] : []),
+  ] // prettier-ignore
+  const off = (way: (v: number) => number) => {
+    const ends = attempt(() => Math.abs(way(c.receiverLow) - c.lrv) + Math.abs(way(c.receiverHigh) - c.urv))
+    return ends instanceof Refusal ? Infinity : ends
+  }
+  const best = ways.sort((a, b) => off(a) - off(b))[0]
+  // A square root between the ends is no scale set wrong: it is undone as entered.
+  const straight = best && off(best) < 0.6 * Math.abs(c.urv - c.lrv) && !c.root
+  return straight ? best(value) : from(c.controller.id)(value)
+}
+
+/**
  * A point in the digital value's unit: what was applied goes through the sensor's own transfer, what the receiver shows goes back through its scale.
  * @throws Refusal when a value cannot be brought there
  */
@@ -184,7 +212,7 @@ export function foundPoint(c: Chain, read: ChainRead): FoundPoint {
     applied: appliedHere,
     ...(digital ? { digital: convertUnit(digital.value, digital.unit, c.digital.unit) } : {}),
     ...(current ? { mA: currentOf(current, c.shunt_Ohm) } : {}),
-    ...(receiver ? { receiver: at(c.controller.id, convertUnit(receiver.value, receiver.unit, c.controller.unit), 'The receiver’s value cannot be traced back') } : {}),
+    ...(receiver ? { receiver: receiverMeans(c, convertUnit(receiver.value, receiver.unit, c.controller.unit)) } : {}),
   } // prettier-ignore
 }
 

@@ -53,7 +53,7 @@ export function worldWords(state: RunState): { plant: string[]; device: string[]
       world.manual ? 'The loop is in manual.' : 'The loop is in automatic.',
       world.bypass === undefined ? 'No trip is by-passed by this run.' : `By-pass: ${world.bypass}.`,
       ...(valves.length ? [`Manifold: ${valves.join(', ')}.`] : []),
-      world.input === 'bench' ? `The input is off the process: the ${terms.reference} feeds it.` : 'The input is on the process.',
+      world.input === 'bench' ? 'The input is off the process.' : 'The input is on the process.',
     ],
     device: [
       ...(state.pending ? ['Unknown: the last command was never answered. Read back first.'] : []),

@@ -44,6 +44,8 @@ export type Stage = {
 export interface Thread {
   readonly knots: readonly Knot[]
   readonly stages: readonly Stage[]
+  /** Where no current carries the value: the knot whose values at the range's ends are known, and those. */
+  readonly ends?: { readonly knotId: string; readonly low: number; readonly high: number } | undefined
 }
 
 export type KnotValue =
@@ -92,7 +94,13 @@ export function spread(thread: Thread, knotId: string, value: number): KnotValue
 /** Each knot's value at the range's low and high end: the ends of its scale. Undefined where it cannot be known. */
 export function knotScales(thread: Thread): { low: number | undefined; high: number | undefined }[] {
   const current = thread.knots.findIndex((knot) => knot.role === 'current')
-  const ends = [4, 20].map((mA) => (current < 0 ? [] : spread(thread, thread.knots[current]!.id, mA)))
+  const { ends: own } = thread
+  const ends =
+    current >= 0
+      ? [4, 20].map((mA) => spread(thread, thread.knots[current]!.id, mA))
+      : own
+        ? [own.low, own.high].map((v) => spread(thread, own.knotId, v))
+        : [[], []]
   return thread.knots.map((_, i) => {
     const [low, high] = ends.map((values) => {
       const v = values[i]

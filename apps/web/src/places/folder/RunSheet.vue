@@ -157,7 +157,7 @@ function move(by: number): void {
   }
   .line {
     grid-template-columns: 24px 1fr;
-    min-width: 104px;
+    min-width: 92px;
   }
 }
 </style>

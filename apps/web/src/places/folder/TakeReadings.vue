@@ -26,6 +26,7 @@ const {
   nominal,
   process,
   controller,
+  witness,
   waiting,
   applied,
   current,
@@ -88,9 +89,9 @@ onKeyStroke(['b', 'B'], (event) => {
           </div>
           <div data-entry="current">
             <QuantityField
-              label="Loop current read"
-              quantity="current"
-              unit="mA"
+              :label="witness.role === 'current' ? 'Loop current read' : 'Controller shows'"
+              :quantity="witness.quantity"
+              :unit="witness.unit"
               :entry="current"
               help="Empty takes the live figure."
               large
@@ -106,7 +107,13 @@ onKeyStroke(['b', 'B'], (event) => {
           <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
           expected for that
           <span class="figures big" data-test="expected">{{
-            expected === undefined ? 'needs the true input' : preferences.quantity(expected, 'mA')
+            expected === undefined
+              ? 'needs the true input'
+              : preferences.quantity(
+                  expected,
+                  witness.unit,
+                  witness.role === 'current' ? {} : { decimals: witness.decimals + 1 },
+                )
           }}</span>
         </p>
         <WordsField
@@ -122,7 +129,7 @@ onKeyStroke(['b', 'B'], (event) => {
         <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="take"
           >Take reading</v-btn
         >
-        <div data-entry="controller" class="also">
+        <div v-if="witness !== controller" data-entry="controller" class="also">
           <QuantityField
             label="Controller shows (optional)"
             :quantity="controller.quantity"

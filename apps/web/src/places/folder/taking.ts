@@ -30,6 +30,8 @@ export function useTaking(check: () => Check) {
   })
   const process = computed(() => thread.value.knots[0]!)
   const controller = computed(() => thread.value.knots.at(-1)!)
+  /** What the check is judged by: the loop current, or on a bus what the controller shows. */
+  const witness = computed(() => thread.value.knots.find((k) => k.role === 'current') ?? controller.value)
 
   /** Index of the point at hand; −1 when all are read. */
   const at = ref(firstOpen())
@@ -47,7 +49,8 @@ export function useTaking(check: () => Check) {
     return point.value ? lrv + (point.value.percent / 100) * (urv - lrv) : lrv
   })
   const liveEntry = (knotId: string): Entry | undefined => {
-    const knot = thread.value.knots.find((k) => k.id === knotId)!
+    const knot = thread.value.knots.find((k) => k.id === knotId)
+    if (!knot) return undefined
     const value = live.connected ? live.reading?.knots[knotId] : undefined
     return value === undefined ? undefined : fixed(value, knot.unit, knot.decimals)
   }
@@ -61,7 +64,7 @@ export function useTaking(check: () => Check) {
   const expected = computed(() => {
     const value = entryIn(trueNow.value, process.value.unit)
     if (value === undefined) return undefined
-    const index = thread.value.knots.findIndex((k) => k.role === 'current')
+    const index = thread.value.knots.indexOf(witness.value)
     const found = spread(thread.value, process.value.id, value)[index]
     return found?.known ? found.value : undefined
   })
@@ -75,8 +78,8 @@ export function useTaking(check: () => Check) {
         : `Enter the true input first: there is no live ${folder.kind!.check.reference}.`
     if (currentEntry?.value === undefined)
       return typed
-        ? 'The loop current cannot be read; see the entry.'
-        : 'Type the loop current: there is no live reading to take.'
+        ? 'What was read cannot be understood; see the entry.'
+        : `Type the reading: there is no live ${witness.value.name.toLowerCase()} to take.`
     if (isTyped(shown.value) && shown.value.value === undefined)
       return 'What the controller shows cannot be read; see the entry.'
     if (earlier.value && !reason.value.trim())
@@ -91,11 +94,12 @@ export function useTaking(check: () => Check) {
   function take(): void {
     if (!point.value) return
     const typed = isTyped(current.value)
-    const currentEntry = typed ? current.value : liveEntry('current')
+    const currentEntry = typed ? current.value : liveEntry(witness.value.id)
     says.value = objection(currentEntry)
     if (says.value) return
-    const reads: TakeReading['reads'] = { current: currentEntry as Reading['applied'] }
+    const reads: TakeReading['reads'] = { [witness.value.id]: currentEntry as Reading['applied'] }
     for (const id of ['digital', 'volts', 'counts', controller.value.id]) {
+      if (id === witness.value.id) continue
       const entry = id === controller.value.id && isTyped(shown.value) ? shown.value : liveEntry(id)
       if (entry?.value !== undefined) reads[id] = entry as Reading['applied']
     }
@@ -130,6 +134,7 @@ export function useTaking(check: () => Check) {
     nominal,
     process,
     controller,
+    witness,
     waiting,
     applied,
     current,

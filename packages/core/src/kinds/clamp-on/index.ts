@@ -75,7 +75,7 @@ function threadOf(r: Reader, c: ClampOn) {
     })),
   ]
   const tail = currentTail(r, digital)
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 } // prettier-ignore
 
 /** Flow at the middle of the range, m³/h; undefined while there is no range. */

@@ -54,7 +54,7 @@ function threadOf(r: Reader, c: Coriolis) {
     })),
   ]
   const tail = currentTail(r, digital)
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 } // prettier-ignore
 
 /** Density of the reference at a temperature, kg/m³: clean water, or dry air, at atmospheric pressure. @throws Refusal */

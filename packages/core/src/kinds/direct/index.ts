@@ -1,8 +1,8 @@
 // Kinds of point whose transmitter gives the measured value as it is: pressure, flow, level in contact, pH.
 import { gravestFirst, type Finding } from '../../findings/index.ts'
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
-import { straightStage, type Knot } from '../../thread/index.ts'
-import type { Entries, Field, CurrentKind } from '../kind.ts'
+import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
+import type { CurrentKind, Entries, Field, Figure } from '../kind.ts'
 import { missingByStage, readEntries, type Reader } from '../reader.ts'
 import {
   currentTail,
@@ -15,6 +15,8 @@ import {
   tripFindings,
   wireFields,
 } from '../two-wire/index.ts'
+import { electrode } from './electrode.ts'
+import { probe } from './probe.ts'
 
 interface Measured {
   readonly id: string
@@ -28,6 +30,13 @@ interface Measured {
   readonly causes: readonly string[]
   readonly reference: string
   readonly cautions: readonly string[]
+  /** What this kind has besides: entries, figures, faults, a knot between process and digital value. */
+  readonly more?: {
+    readonly fields: readonly Field[]
+    figures?(r: Reader): readonly Figure[]
+    findings?(r: Reader): readonly Finding[]
+    sensor?(r: Reader, process: Knot): { readonly knot: Knot; readonly stages: readonly [Stage, Stage] }
+  }
 }
 
 const limits = ({ quantity, unit, process }: Measured): Field[] =>
@@ -72,6 +81,7 @@ function directKind(m: Measured): CurrentKind {
     ...wireFields,
     ...limits(m),
     ...(m.quantity === 'pressure' ? [manifoldField] : []),
+    ...(m.more?.fields ?? []),
     ...rangeFields(m.quantity, m.unit),
     ...tripFields(m.quantity, m.unit),
   ]
@@ -98,19 +108,19 @@ function directKind(m: Measured): CurrentKind {
         numbers: `${show(v, unit)} = ${show(v, unit)}`,
         source: 'A sensor without error reports what is there',
       })
+      const process = knot('process', 'process', m.process, `True ${m.process.toLowerCase()} at the sensor.`)
+      const sensor = m.more?.sensor?.(r, process)
       return {
         thread: {
-          knots: [
-            knot('process', 'process', m.process, `True ${m.process.toLowerCase()} at the sensor.`),
-            digital,
-            ...tail.knots,
-          ],
-          stages: [straightStage('Sensor', m.causes, [0, 1], [0, 1], same), ...tail.stages],
+          knots: [process, ...(sensor ? [sensor.knot] : []), digital, ...tail.knots],
+          stages: [...(sensor?.stages ?? [straightStage('Sensor', m.causes, [0, 1], [0, 1], same)]), ...tail.stages],
+          ends: tail.ends,
         },
-        figures: wiring.figures,
+        figures: [...wiring.figures, ...(m.more?.figures?.(r) ?? [])],
         findings: gravestFirst([
           ...wiring.findings,
           ...limitFindings(r, unit),
+          ...(m.more?.findings?.(r) ?? []),
           ...rangeFindings(r, unit),
           ...tripFindings(r, unit),
         ]),
@@ -163,13 +173,13 @@ export const directKinds: readonly CurrentKind[] = [
   {
     id: 'level-in-contact', name: 'Level by probe or pressure', summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
     quantity: 'length', unit: 'mm', decimals: 0, process: 'Level', reference: 'dip gauge or sight glass',
-    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'],
+    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'], more: probe,
     cautions: [manual, 'Hot or corrosive contents under pressure: nothing is opened without the site’s permit.'],
   },
   {
     id: 'ph', name: 'pH', summary: 'A pH electrode with its transmitter; 4–20 mA.',
     quantity: 'acidity', unit: 'pH', decimals: 2, process: 'pH', reference: 'buffer',
-    causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'],
+    causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'], more: electrode,
     cautions: [manual, 'Corrosive contents: goggles and gloves; rinse before and after each buffer.'],
   },
 ].map((m) => directKind(m as Measured)) // prettier-ignore

@@ -64,6 +64,7 @@ export const fields: readonly Field[] = [
       { value: 'distance', label: 'distance to surface' },
     ],
     default: 'level',
+    resets: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
   },
   {
     key: 'airTemp',
@@ -150,5 +151,18 @@ export const fields: readonly Field[] = [
     when: { key: 'shape', is: ['box'] },
   },
   ...rangeFields('length', 'mm'),
+  {
+    key: 'shownAs',
+    stage: 'range',
+    group: 'Receiver',
+    type: 'choice',
+    label: 'The controller shows',
+    help: 'A volume comes from its table of the tank: the tank’s shape is entered under Point.',
+    options: [
+      { value: 'level', label: 'level' },
+      { value: 'volume', label: 'volume, from the level' },
+    ],
+    default: 'level',
+  },
   ...tripFields('length', 'mm'),
 ]

@@ -1,7 +1,7 @@
 // A kind of point: level measured from above by the time an ultrasonic echo takes through the air.
 import { gravestFirst } from '../../findings/index.ts'
-import { airSoundSpeed, airTemperatureErrorPct } from '../../level/index.ts'
-import { formatQuantity as show } from '../../quantity/index.ts'
+import { airSoundSpeed, airTemperatureErrorPct, tankHeight_m } from '../../level/index.ts'
+import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { siStage, type Knot, type Stage } from '../../thread/index.ts'
 import type { Entries, Figure, CurrentKind } from '../kind.ts'
@@ -83,7 +83,52 @@ function threadOf(r: Reader, g: Geometry) {
     ),
   ]
   const tail = currentTail(r, digital)
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  const table = r.text('shownAs') === 'volume' ? volumeTable(r, g, tail.knots.at(-1)!) : undefined
+  const shown = table
+    ? [...tail.knots.slice(0, -1), { ...tail.knots.at(-1)!, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' }, table.knot] // prettier-ignore
+    : tail.knots
+  return {
+    knots: [...knots, ...shown],
+    stages: [...stages, ...tail.stages, ...(table ? [table.stage] : [])],
+    ends: tail.ends,
+  }
+}
+
+/** Level at which a tank holds a volume, mm: halved until it is found, the volume growing with the level. */
+function levelAt(g: Geometry, volume: number): number {
+  let [low, high] = [0, g.tank ? tankHeight_m(g.tank) * 1000 : 0]
+  if (volume < 0 || volume > (volumeAt(g, high) ?? -1) * (1 + 1e-12)) throw new Refusal('level-outside-tank', 'more than the tank holds')
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2
+    if ((volumeAt(g, middle) ?? 0) < volume) low = middle
+    else high = middle
+  }
+  return (low + high) / 2
+} // prettier-ignore
+
+/** The controller's table of the tank: from the level that it was sent to the volume that it shows. */
+function volumeTable(r: Reader, g: Geometry, from: Knot): { knot: Knot; stage: Stage } {
+  const causes = ['volume table made for another tank', 'level counted from another bottom']
+  const knot: Knot = { id: 'controller', role: 'controller', name: 'Controller shows', explains: 'What the operator trusts: the volume of its table.', quantity: 'volume', unit: 'm3', decimals: 2 } // prettier-ignore
+  const needs = g.tank ? [] : r.missing('tankDepth', 'diameter', 'tankLength', 'tankWidth')
+  const stage = stageOr('Volume table', causes, g.tank || needs.length ? needs : ['the tank’s shape'], () => ({
+    title: 'Volume table',
+    causes,
+    ready: true,
+    forward: (v) => {
+      const volume = volumeAt(g, convertUnit(v, from.unit, 'mm'))
+      if (volume === undefined) throw new Refusal('level-outside-tank', 'that level lies outside the tank')
+      return volume
+    },
+    inverse: (v) => convertUnit(levelAt(g, v), 'mm', from.unit),
+    working: (v) => ({
+      title: 'Volume shown',
+      formula: 'V(level) of the tank’s shape',
+      numbers: `${r.text('shape')} at ${show(v, from.unit, { trim: true })} = ${show(volumeAt(g, convertUnit(v, from.unit, 'mm')) ?? 0, 'm3', { decimals: 2 })}`,
+      source: 'Solid geometry, heads as halves of one ellipsoid',
+    }),
+  }))
+  return { knot, stage }
 }
 
 function figuresOf(r: Reader, g: Geometry): Figure[] {

@@ -165,7 +165,7 @@ function threadOf(r: Reader, p: Plate) {
     ...(atTransmitter ? {} : { ends: [0, dpUrv] as const, shows: { quantity: 'mass-flow' as const, unit } }),
     root: rootAt === 'receiver' || rootAt === 'both',
   })
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 } // prettier-ignore
 
 const rootFlow = (dp_mbar: number, full: { dp_kPa: number }, urv_kgph: number): number =>

@@ -81,7 +81,7 @@ function threadOf(r: Reader) {
     })),
   ]
   const tail = currentTail(r, digital)
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
 
 function findingsOf(r: Reader): Finding[] {

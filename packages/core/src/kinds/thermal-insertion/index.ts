@@ -144,7 +144,7 @@ function threadOf(r: Reader) {
     stageOr('Meter', reckons, needs, () => ({ title: 'Meter', causes: reckons, ready: true, forward: inverse, inverse: forward })),
   ]
   const tail = currentTail(r, digital)
-  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages] }
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 } // prettier-ignore
 
 function gasDensity(r: Reader): number | Refusal | undefined {

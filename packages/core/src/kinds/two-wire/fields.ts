@@ -70,6 +70,9 @@ const CONDUCTORS = [
 const arrangement = { stage: 'wire', group: 'Arrangement', type: 'choice' } as const
 const same = (...values: string[]) => values.map((value) => ({ value, label: value }))
 const FOUR_WIRE = ['four-wire active', 'four-wire passive', 'isolated, fed by jumper']
+/** Only where a current carries the value. */
+const carriesCurrent = { key: 'output', is: ['two-wire', 'three-wire', ...FOUR_WIRE] }
+const CONVERTERS = ['converter, channel 1', 'converter, channel 2']
 
 /** Entries of Wire: who powers what, what stands between, and what the loop is made of. */
 export const wireFields: readonly Field[] = [
@@ -194,6 +197,7 @@ export const wireFields: readonly Field[] = [
     label: 'Receiver shunt',
     help: 'Resistor in the input card across which it reads the loop. 250 Ω turns 4–20 mA into 1–5 V.',
     required: true,
+    when: carriesCurrent,
   },
   {
     key: 'otherSeries',
@@ -280,8 +284,14 @@ export const manifoldField: Field = {
   default: 'none',
 }
 
+/** What a receiver shows, where it is another quantity than the transmitter's. */
+interface Shown {
+  readonly quantity: QuantityName
+  readonly unit: string
+}
+
 /** Entries of Range at both ends of the wire, for a point that measures `quantity`, in `unit`. */
-export function rangeFields(quantity: QuantityName, unit: string): Field[] {
+export function rangeFields(quantity: QuantityName, unit: string, shown: Shown = { quantity, unit }): Field[] {
   return [
     {
       key: 'lrv',
@@ -328,6 +338,7 @@ export function rangeFields(quantity: QuantityName, unit: string): Field[] {
         { value: 'high', label: 'high' },
       ],
       required: true,
+      when: carriesCurrent,
     },
     {
       key: 'faultCurrent',
@@ -339,6 +350,7 @@ export function rangeFields(quantity: QuantityName, unit: string): Field[] {
       label: 'Fault current',
       help: 'At most 3.6 mA when low, at least 21 mA when high (NAMUR NE 43).',
       required: true,
+      when: carriesCurrent,
     },
     {
       key: 'highestCurrent',
@@ -350,6 +362,7 @@ export function rangeFields(quantity: QuantityName, unit: string): Field[] {
       label: 'Highest current it can drive',
       help: 'The voltage budget must hold at this current.',
       default: '22 mA',
+      when: carriesCurrent,
     },
     {
       key: 'tolerance',
@@ -372,6 +385,7 @@ export function rangeFields(quantity: QuantityName, unit: string): Field[] {
       label: 'Counts at 4 mA',
       help: 'The input card’s raw number at 4 mA.',
       required: true,
+      when: carriesCurrent,
     },
     {
       key: 'countsHigh',
@@ -383,28 +397,67 @@ export function rangeFields(quantity: QuantityName, unit: string): Field[] {
       label: 'Counts at 20 mA',
       help: 'The input card’s raw number at 20 mA.',
       required: true,
+      when: carriesCurrent,
     },
     {
       key: 'receiverLow',
       stage: 'range',
       group: 'Receiver',
       type: 'quantity',
-      quantity,
-      unit,
+      quantity: shown.quantity,
+      unit: shown.unit,
       label: 'Controller shows at 4 mA',
       help: 'Low end of the controller’s scale.',
       required: true,
+      when: carriesCurrent,
     },
     {
       key: 'receiverHigh',
       stage: 'range',
       group: 'Receiver',
       type: 'quantity',
-      quantity,
-      unit,
+      quantity: shown.quantity,
+      unit: shown.unit,
       label: 'Controller shows at 20 mA',
       help: 'High end of the controller’s scale.',
       required: true,
+      when: carriesCurrent,
     },
+    {
+      key: 'inputType',
+      stage: 'range',
+      group: 'Converter channel',
+      type: 'choice',
+      label: 'Input type of the channel',
+      help: 'Changing it makes the channel forget its scale.',
+      options: same('4–20 mA', '0–20 mA', '1–5 V'),
+      default: '4–20 mA',
+      when: { key: 'receiver', is: CONVERTERS },
+      resets: ['channelLow', 'channelHigh', 'countsLow', 'countsHigh'],
+    },
+    ...(['Low', 'High'] as const).map((end): Field => ({
+      key: `channel${end}`,
+      stage: 'range',
+      group: 'Converter channel',
+      type: 'quantity',
+      quantity: shown.quantity,
+      unit: shown.unit,
+      label: `Channel value at ${end === 'Low' ? 4 : 20} mA`,
+      help: 'What the converter itself takes the current for.',
+      required: true,
+      when: { key: 'receiver', is: CONVERTERS },
+    })),
+    ...(['Low', 'High'] as const).map((end): Field => ({
+      key: `indicator${end}`,
+      stage: 'range',
+      group: 'Loop indicator',
+      type: 'quantity',
+      quantity: shown.quantity,
+      unit: shown.unit,
+      label: `Indicator shows at ${end === 'Low' ? 4 : 20} mA`,
+      help: 'Its scale plate, or what is set in it.',
+      required: true,
+      when: { key: 'second', is: ['loop indicator'] },
+    })),
   ]
 }

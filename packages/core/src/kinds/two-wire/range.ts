@@ -3,11 +3,13 @@ import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import type { Reader } from '../reader.ts'
 
-/** Faults of the range entries that hold for every kind. */
-export function rangeFindings(r: Reader, unit: string): Finding[] {
+/** Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another quantity */
+export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[] {
   const findings: Finding[] = []
+  const scaleUnit = shown ?? unit
   const at = (key: string) => r.in(key, unit)
-  const [lrv, urv, low, high] = [at('lrv'), at('urv'), at('receiverLow'), at('receiverHigh')]
+  const [lrv, urv] = [at('lrv'), at('urv')]
+  const [low, high] = [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
   const stop = (code: string, fields: string[], what: string, why: string, action: string) =>
     findings.push({ code, grade: 'stop', fields, what, why, sure: 'Certain.', action })
   if (lrv !== undefined && lrv === urv)
@@ -52,6 +54,7 @@ export function rangeFindings(r: Reader, unit: string): Finding[] {
       'Enter 0 s or more.',
     )
   if (
+    !shown &&
     lrv !== undefined &&
     urv !== undefined &&
     low !== undefined &&
@@ -73,6 +76,26 @@ export function rangeFindings(r: Reader, unit: string): Finding[] {
       })
     }
   }
+  const readAt = (what: string, lowKey: string, highKey: string, code: string) => {
+    const [a, b] = [r.in(lowKey, scaleUnit), r.in(highKey, scaleUnit)]
+    const [c, d] = shown
+      ? [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
+      : [r.in('lrv', unit), r.in('urv', unit)]
+    if (a === undefined || b === undefined || c === undefined || d === undefined || a === b || c === d) return
+    const apart = Math.max(Math.abs(a - c), Math.abs(b - d))
+    if (apart <= 1e-6 * Math.abs(d - c)) return
+    const scale = (v: number) => show(v, scaleUnit, { trim: true })
+    findings.push({
+      code, grade: 'look', fields: [lowKey, highKey],
+      what: `The ${what} is scaled ${scale(a)} to ${scale(b)}, ${shown ? 'the controller' : 'the transmitter'} ${scale(c)} to ${scale(d)}.`,
+      why: `Halfway up, at 12 mA, it shows ${scale((a + b) / 2)} where ${scale((c + d) / 2)} is meant.`,
+      sure: 'Nearly certain.', action: 'Set its scale to the same two values.',
+    }) // prettier-ignore
+  }
+  if (r.text('second') === 'loop indicator')
+    readAt('loop indicator', 'indicatorLow', 'indicatorHigh', 'indicator-disagrees')
+  if (r.text('receiver').startsWith('converter'))
+    readAt('converter channel', 'channelLow', 'channelHigh', 'channel-disagrees')
   const fault = r.in('faultCurrent', 'mA')
   const action = r.text('faultAction')
   if (fault !== undefined && ((action === 'low' && fault > 3.6) || (action === 'high' && fault < 21)))

@@ -1,7 +1,7 @@
 // The thread of a two-wire point from its digital value to the controller.
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
+import { straightStage, type Knot, type Stage, type Thread } from '../../thread/index.ts'
 import type { Reader } from '../reader.ts'
 
 const notReady = (title: string, causes: readonly string[], needs: readonly string[]): Stage => ({
@@ -26,6 +26,40 @@ export interface TailTerms {
   readonly shows?: { readonly quantity: QuantityName; readonly unit: string }
   /** The controller takes the square root of the signal. */
   readonly root?: boolean
+}
+
+/** A value on a bus: the controller shows the digital value itself, in its own unit. No current, no scale in between. */
+function busTail(
+  r: Reader,
+  digital: Knot,
+  terms: TailTerms,
+): { knots: Knot[]; stages: Stage[]; ends?: Thread['ends'] } {
+  const causes = [
+    'another device answers at this address',
+    'value taken in another unit',
+    'stale value: the bus is cut',
+  ]
+  const [low, high] = terms.ends ?? [r.in('lrv', digital.unit), r.in('urv', digital.unit)]
+  return {
+    knots: [
+      {
+        ...digital,
+        id: 'controller',
+        role: 'controller',
+        name: 'Controller shows',
+        explains: 'What the operator trusts.',
+      },
+    ],
+    stages: [
+      straightStage('Bus value', causes, [0, 1], [0, 1], (v) => ({
+        title: 'What the controller shows',
+        formula: 'shown = digital value',
+        numbers: `${show(v, digital.unit)} = ${show(v, digital.unit)}`,
+        source: 'A bus carries the value itself',
+      })),
+    ],
+    ...(low === undefined || high === undefined ? {} : { ends: { knotId: digital.id, low, high } }),
+  }
 }
 
 /** The controller's scale with a square root: none of the signal gives the low end, all of it the high end. */
@@ -53,8 +87,32 @@ function rootStage(
   }
 }
 
+type Ends = readonly [low: string, high: string, unit: string]
+
+/** One scale onto another, between the entries of its ends. */
+function scaleOf(r: Reader, title: string, causes: readonly string[], from: Ends, to: Ends, root: boolean | undefined): Stage {
+  return stageOr(title, causes, r.missing(from[0], from[1], to[0], to[1]), () => {
+    const [low, high] = [r.in(from[0], from[2])!, r.in(from[1], from[2])!]
+    const [a, b] = [r.in(to[0], to[2])!, r.in(to[1], to[2])!]
+    if (root) return rootStage(title, causes, [low, high], [a, b], to[2])
+    const n = (v: number, unit: string) => show(v, unit, { trim: true })
+    const counts = from[2] === 'counts'
+    return straightStage(title, causes, [low, high], [a, b], (x) => ({
+      title: title === 'Channel scale' ? 'What the channel takes it for' : 'What the controller shows',
+      formula: counts ? 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)' : 'value = low + share of the channel’s scale · (high − low)',
+      numbers: `${n(a, to[2])} + (${show(x, from[2])} − ${n(low, from[2])}) / ${n(high - low, from[2])} × ${n(b - a, to[2])} = ${n(a + ((x - low) / (high - low)) * (b - a), to[2])}`,
+      source: counts ? 'The controller’s scale as entered' : 'The scales as entered',
+    }))
+  })
+} // prettier-ignore
+
 /** Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in its unit. */
-export function currentTail(r: Reader, digital: Knot, terms: TailTerms = {}): { knots: Knot[]; stages: Stage[] } {
+export function currentTail(
+  r: Reader,
+  digital: Knot,
+  terms: TailTerms = {},
+): { knots: Knot[]; stages: Stage[]; ends?: Thread['ends'] } {
+  if (r.text('output') === 'digital bus') return busTail(r, digital, terms)
   const shows = terms.shows ?? digital
   const controllerUnit = r.missing('receiverHigh').length ? shows.unit : r.unit('receiverHigh')
   const knots: Knot[] = [
@@ -95,6 +153,11 @@ export function currentTail(r: Reader, digital: Knot, terms: TailTerms = {}): { 
       decimals: controllerUnit === 'm' ? 3 : controllerUnit === 'mm' ? 0 : 1,
     },
   ]
+  // A converter stands between: what it takes the current for is a knot of its own, and the display scales that.
+  const converter = r.text('receiver').startsWith('converter')
+  const controller = knots.at(-1)!
+  if (converter)
+    knots.splice(-1, 0, { ...controller, id: 'channel', role: 'counts', name: 'Converter channel', explains: 'What the converter itself takes the current for.' }) // prettier-ignore
   const shunt = r.in('shunt', 'Ohm')
   const n = (v: number, unit: string) => show(v, unit, { trim: true })
   const rangeCauses = ['range set differently from the record', 'current trim off', 'output saturated or in fault']
@@ -140,22 +203,35 @@ export function currentTail(r: Reader, digital: Knot, terms: TailTerms = {}): { 
           }),
         )
       }),
-      stageOr(
-        'Receiver scale',
-        scaleCauses,
-        r.missing('countsLow', 'countsHigh', 'receiverLow', 'receiverHigh'),
-        () => {
-          const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
-          const [a, b] = [r.in('receiverLow', controllerUnit)!, r.in('receiverHigh', controllerUnit)!]
-          if (terms.root) return rootStage('Receiver scale', scaleCauses, [low, high], [a, b], controllerUnit)
-          return straightStage('Receiver scale', scaleCauses, [low, high], [a, b], (counts) => ({
-            title: 'What the controller shows',
-            formula: 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)',
-            numbers: `${n(a, controllerUnit)} + (${show(counts, 'counts')} − ${n(low, 'counts')}) / ${n(high - low, 'counts')} × ${n(b - a, controllerUnit)} = ${n(a + ((counts - low) / (high - low)) * (b - a), controllerUnit)}`,
-            source: 'The controller’s scale as entered',
-          }))
-        },
-      ),
+      ...(converter
+        ? [
+            scaleOf(
+              r,
+              'Channel scale',
+              ['channel scaled differently from the transmitter', 'input type of the channel changed'],
+              ['countsLow', 'countsHigh', 'counts'],
+              ['channelLow', 'channelHigh', controllerUnit],
+              false,
+            ),
+            scaleOf(
+              r,
+              'Display scale',
+              scaleCauses,
+              ['channelLow', 'channelHigh', controllerUnit],
+              ['receiverLow', 'receiverHigh', controllerUnit],
+              terms.root,
+            ),
+          ]
+        : [
+            scaleOf(
+              r,
+              'Receiver scale',
+              scaleCauses,
+              ['countsLow', 'countsHigh', 'counts'],
+              ['receiverLow', 'receiverHigh', controllerUnit],
+              terms.root,
+            ),
+          ]),
     ],
   }
 }
