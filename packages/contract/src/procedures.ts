@@ -143,5 +143,7 @@ export const CommandBench = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('apply'), value: figure }),
   z.strictObject({ do: z.literal('power-cycle') }),
   z.strictObject({ do: z.literal('protect'), on: z.boolean() }),
+  /** The record is about to change: the device goes on holding the range that it holds now. */
+  z.strictObject({ do: z.literal('keep') }),
 ])
 export type CommandBench = z.infer<typeof CommandBench>

@@ -11,6 +11,7 @@ import {
   electrode_mV,
   heldBy,
   inputOf,
+  keepRange,
   moveProcess,
   normal,
   observeMeter,
@@ -283,6 +284,7 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
     },
     async bench(command: CommandBench) {
       if (command.do === 'practice') return settle(beginCase(device, held, command.case))
+      if (command.do === 'keep') return settle(keepRange(device, held))
       if (command.do === 'power-cycle') return settle(powerCycle(held, at()))
       if (command.do === 'protect') return settle({ ...held, protected: command.on })
       if (!held.bench)

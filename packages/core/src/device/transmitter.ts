@@ -213,6 +213,13 @@ export function shownOf(setup: TransmitterSetup, state: TransmitterState, value:
   return receiver.low + ((value - setup.receiverLow) / (setup.receiverHigh - setup.receiverLow)) * (receiver.high - receiver.low)
 } // prettier-ignore
 
+/** The range and the scale it works by become its own, whatever the record says from now on. */
+export function keepRange(setup: TransmitterSetup, state: TransmitterState): TransmitterState {
+  const range = rangeOf(setup, state)
+  const receiver = state.receiver ?? { low: setup.receiverLow, high: setup.receiverHigh }
+  return { ...state, active: { ...state.active, ...range }, stored: { ...state.stored, ...range }, receiver }
+}
+
 export function heldBy(setup: TransmitterSetup, state: TransmitterState): Held {
   const { active, stored } = state
   return {

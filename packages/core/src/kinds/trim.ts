@@ -170,7 +170,7 @@ export function currentOf(
  * the reading under which its scale on record lies nearest the transmitter's range is the one that is meant, so that a scale set wrong shows as an error.
  * @throws Refusal when it cannot be traced back
  */
-function receiverMeans(c: Chain, value: number): number {
+export function receiverMeans(c: Chain, value: number): number {
   const i = c.thread.knots.indexOf(c.digital)
   const from = (knotId: string) => (v: number) => {
     const known = spread(c.thread, knotId, v)[i]!

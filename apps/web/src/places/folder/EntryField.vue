@@ -4,6 +4,7 @@ import type { Field } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
+import { useReEnter } from '../../stores/re-enter.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
@@ -16,8 +17,16 @@ const suggestions = computed(() =>
   props.field.type === 'text' ? props.field.suggest?.(folder.entries).join('\n') : undefined,
 )
 const offered = computed(() => (suggestions.value ? suggestions.value.split('\n') : undefined))
-const set = (to: Entry) => folder.set(props.field.key, to)
-const say = (text: string) => set({ typed: text })
+const reEnter = useReEnter()
+const set = (to: Entry) => {
+  folder.set(props.field.key, to)
+  reEnter.touched(props.field.key)
+}
+function say(text: string): void {
+  const before = typed.value || props.field.default || ''
+  set({ typed: text })
+  if (props.field.resets && before && text !== before) void reEnter.changed(props.field, before, text)
+}
 </script>
 
 <template>

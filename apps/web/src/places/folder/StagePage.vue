@@ -6,6 +6,7 @@ import { useFolder } from '../../stores/folder.ts'
 import FigureList from '../../widgets/FigureList.vue'
 import FindingList from '../../widgets/FindingList.vue'
 import { stageOfFinding } from './findings.ts'
+import ReEnterList from './ReEnterList.vue'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
 
@@ -32,6 +33,7 @@ const findings = computed(
   <section :aria-label="title">
     <h2 class="visually-hidden">{{ title }}</h2>
     <div v-if="$slots['drawing']" class="drawing"><slot name="drawing" /></div>
+    <ReEnterList />
     <FindingList :findings="findings" />
     <slot name="beside" />
     <div class="entries-and-figures" :class="{ one: !figures.length }">

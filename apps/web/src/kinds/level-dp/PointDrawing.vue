@@ -1,0 +1,163 @@
+<script setup lang="ts">
+// The vessel from the side, to scale in height: taps, the cell below, the leg on its low side, and the level on the thread; beside it the pressures at empty and full.
+import { dpLevelOf, readEntries, zeroWords } from '@calm-loop/core/kinds'
+import { convertUnit } from '@calm-loop/core/quantity'
+import { Refusal } from '@calm-loop/core/refusal'
+import { computed } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { usePreferences } from '../../stores/preferences.ts'
+import { useThread } from '../../stores/thread.ts'
+
+const folder = useFolder()
+const thread = useThread()
+const preferences = usePreferences()
+const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const mm = (key: string) => r.value.in(key, 'mm')
+const range = computed(() => dpLevelOf(r.value))
+const known = computed(() => (range.value && !(range.value instanceof Refusal) ? range.value : undefined))
+const h = computed(() => ({
+  empty: mm('emptyHeight') ?? 0, full: mm('fullHeight') ?? 2000, below: mm('belowTap') ?? 0,
+  leg: r.value.text('arrangement') === 'wet-leg' ? mm('legHeight') : undefined,
+})) // prettier-ignore
+const ends = computed(() => {
+  const { full, below, leg } = h.value
+  const low = Math.min(0, -below)
+  const high = Math.max(full * 1.12, leg === undefined ? 0 : leg - below, 1)
+  return { low, high }
+})
+const [TOP, FLOOR] = [34, 300]
+const y = (above: number) => FLOOR - ((above - ends.value.low) / (ends.value.high - ends.value.low)) * (FLOOR - TOP)
+const level = computed(() => {
+  const k = thread.expected[0]
+  return k?.known ? convertUnit(k.value, thread.thread!.knots[0]!.unit, 'mm') + h.value.empty : undefined
+})
+const show = (v: number) => preferences.quantity(v, 'mm', { trim: true, decimals: 0 })
+const pressureUnit = computed(() => thread.thread?.knots[1]?.unit ?? 'mbar')
+const pressure = (mmH2O: number) =>
+  preferences.quantity(convertUnit(mmH2O, 'mmH2O', pressureUnit.value), pressureUnit.value, { decimals: 1 })
+const arrangement = computed(() => r.value.text('arrangement'))
+/** Pressures on one scale: none of it in the middle of things, so that a shifted zero is seen. */
+const scale = computed(() => {
+  if (!known.value) return undefined
+  const all = [known.value.lrv_mmH2O, known.value.urv_mmH2O, 0]
+  const [low, high] = [Math.min(...all), Math.max(...all)]
+  const at = (v: number) => FLOOR - 10 - ((v - low) / (high - low || 1)) * (FLOOR - TOP - 20)
+  return { at, low: known.value.lrv_mmH2O, high: known.value.urv_mmH2O }
+})
+const words = computed(() =>
+  known.value
+    ? zeroWords(known.value.lrv_mmH2O, pressure)
+    : range.value instanceof Refusal
+      ? range.value.message
+      : 'Heights and densities are still to be entered.',
+)
+</script>
+
+<template>
+  <svg class="worded" viewBox="0 0 760 336" role="img" :aria-label="`Vessel and cell: ${words}`">
+    <path :d="`M150 ${y(ends.high)}V${y(Math.min(0, h.empty) - 1)}H330V${y(ends.high)}`" class="vessel" />
+    <path v-if="arrangement && arrangement !== 'open'" :d="`M150 ${y(ends.high)}H330`" class="vessel" />
+    <rect
+      v-if="level !== undefined"
+      x="151"
+      width="178"
+      :y="y(Math.max(0, Math.min(level, ends.high)))"
+      :height="Math.max(0, y(0) - y(Math.max(0, Math.min(level, ends.high))))"
+      class="liquid"
+    />
+    <template
+      v-for="m in [
+        { at: h.empty, words: '0 %' },
+        { at: h.full, words: '100 %' },
+      ]"
+      :key="m.words"
+    >
+      <line x1="142" x2="330" :y1="y(m.at)" :y2="y(m.at)" class="mark" />
+      <text x="134" :y="y(m.at) + 5" class="end figures">{{ m.words }}, {{ show(m.at) }}</text>
+    </template>
+    <path :d="`M330 ${y(0)}H356V${y(-h.below)}H380`" class="line" :class="{ filled: true }" />
+    <text x="362" :y="(y(0) + y(-h.below)) / 2 - 12" class="small">
+      {{ h.below ? `${show(Math.abs(h.below))} ${h.below > 0 ? 'below' : 'above'} the tap` : 'at the tap' }}
+    </text>
+    <rect x="380" :y="y(-h.below) - 16" width="64" height="32" class="cell" />
+    <text x="396" :y="y(-h.below) + 6" class="mid">H</text>
+    <text x="428" :y="y(-h.below) + 6" class="mid">L</text>
+    <template v-if="arrangement === 'wet-leg' || arrangement === 'dry-leg'">
+      <path
+        :d="`M444 ${y(-h.below)}H486V${y(h.leg === undefined ? ends.high * 0.96 : h.leg - h.below)}H330`"
+        class="line"
+        :class="{ filled: arrangement === 'wet-leg' }"
+      />
+      <text x="494" :y="(y(-h.below) + y(h.full)) / 2" class="small">
+        {{ arrangement === 'wet-leg' ? 'wet leg' : 'dry leg' }}
+      </text>
+      <text v-if="h.leg !== undefined" x="494" :y="(y(-h.below) + y(h.full)) / 2 + 20" class="small figures">
+        {{ show(h.leg) }}
+      </text>
+    </template>
+    <text v-else-if="arrangement === 'open'" x="452" :y="y(-h.below) + 6" class="small">open to air</text>
+    <template v-if="scale">
+      <line x1="640" x2="640" :y1="TOP + 6" :y2="FLOOR - 4" class="axis" />
+      <line x1="640" x2="640" :y1="scale.at(scale.low)" :y2="scale.at(scale.high)" class="range" />
+      <line x1="628" x2="652" :y1="scale.at(0)" :y2="scale.at(0)" class="zero" />
+      <text x="622" :y="scale.at(0) + 5" class="end small">no pressure</text>
+      <circle cx="640" :cy="scale.at(scale.low)" r="4.5" class="dot" />
+      <circle cx="640" :cy="scale.at(scale.high)" r="4.5" class="dot" />
+      <text x="656" :y="scale.at(scale.low) + 5" class="figures">{{ pressure(scale.low) }}</text>
+      <text
+        x="656"
+        :y="scale.at(scale.high) + (Math.abs(scale.at(scale.high) - scale.at(0)) < 14 ? -8 : 5)"
+        class="figures"
+      >
+        {{ pressure(scale.high) }}
+      </text>
+      <text x="640" y="22" class="mid small">4 to 20 mA</text>
+    </template>
+    <text x="380" y="328" class="mid">{{ words }}</text>
+  </svg>
+</template>
+
+<style scoped>
+.vessel {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.liquid {
+  fill: var(--action);
+  opacity: 0.25;
+}
+.mark {
+  stroke: var(--second);
+  stroke-dasharray: 4 4;
+}
+.line {
+  fill: none;
+  stroke: var(--hairline);
+  stroke-width: 6;
+}
+.line.filled {
+  stroke: var(--action);
+}
+.cell {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.6;
+}
+.axis {
+  stroke: var(--second);
+}
+.range {
+  stroke: var(--action);
+  stroke-width: 6;
+}
+.zero {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.dot {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+</style>
