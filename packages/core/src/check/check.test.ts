@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { normal } from '../device/index.ts'
 import {
   judge,
   multiPointCheck,
@@ -126,4 +127,45 @@ describe('steadiness', () => {
   ])('%s', (state, window) => expect(stability(window, limits).state).toBe(state))
   it('waits when nothing has come yet', () =>
     expect(stability([], limits)).toMatchObject({ state: 'waiting', wait_s: 4 }))
+
+  // Twenty samples a second with seeded noise, as the trend has them.
+  const trend = (f: (t: number) => number, sigma: number, seed: number, seconds = 12): Sample[] => {
+    let state = seed
+    return Array.from({ length: seconds * 20 + 1 }, (_, i) => {
+      const [n, next] = normal(state)
+      state = next
+      return { t_s: i / 20, value: f(i / 20) + sigma * n }
+    })
+  }
+  const site = { window_s: 4, drift: 0.1, noise: 0.0625 }
+  const seeds = Array.from({ length: 40 }, (_, i) => 1000 + 7919 * i)
+  const states = (f: (t: number) => number, sigma: number, seconds = 12) =>
+    seeds.map((seed) => stability(trend(f, sigma, seed, seconds), site).state)
+  it('calls quiet noise stable, whatever the seed', () => {
+    expect(new Set(states(() => 50, 0.03))).toEqual(new Set(['stable']))
+  })
+  it('never calls a drift of twice the limit stable, noise or not', () => {
+    expect(states((t) => 50 + 0.05 * t, 0.03)).not.toContain('stable')
+    expect(states((t) => 50 - 0.05 * t, 0)).not.toContain('stable')
+  })
+  it('never calls a ringing reading stable before it has died down, and does afterwards', () => {
+    const ringing = (t: number) => 50 + 2 * Math.exp(-t / 3) * Math.cos(4 * t)
+    // After 7 s it still swings by 0.2 %.
+    expect(states(ringing, 0.02, 7)).not.toContain('stable')
+    expect(stability(trend(ringing, 0.02, 5, 30), site).state).toBe('stable')
+  })
+  it('never calls noise of twice the limit stable', () => {
+    expect(new Set(states(() => 50, 0.125))).not.toContain('stable')
+  })
+  it('finds slope and noise as they were put in', () => {
+    const found = seeds.map((seed) =>
+      stability(
+        trend((t) => 50 + 0.04 * t, 0.05, seed),
+        site,
+      ),
+    )
+    const mean = (of: (s: (typeof found)[number]) => number) => found.reduce((sum, s) => sum + of(s), 0) / found.length
+    expect(mean((s) => s.drift)).toBeCloseTo(0.16, 2)
+    expect(mean((s) => s.noise)).toBeCloseTo(0.05, 2)
+  })
 })

@@ -177,15 +177,20 @@ export function receiverMeans(c: Chain, value: number): number {
     if (!known.known) throw new Refusal('outside-sensor', `The receiver’s value cannot be traced back: ${known.says}.`)
     return known.value
   }
+  // The digital value itself comes first: where both ways fit, the controller repeats what the transmitter says.
   const ways = [
-    ...(c.controller.quantity === c.process.quantity ? [(v: number) => from(c.process.id)(convertUnit(v, c.controller.unit, c.process.unit))] : []),
     ...(c.controller.quantity === c.digital.quantity ? [(v: number) => convertUnit(v, c.controller.unit, c.digital.unit)] : []),
+    ...(c.controller.quantity === c.process.quantity ? [(v: number) => from(c.process.id)(convertUnit(v, c.controller.unit, c.process.unit))] : []),
   ] // prettier-ignore
   const off = (way: (v: number) => number) => {
     const ends = attempt(() => Math.abs(way(c.receiverLow) - c.lrv) + Math.abs(way(c.receiverHigh) - c.urv))
     return ends instanceof Refusal ? Infinity : ends
   }
-  const best = ways.sort((a, b) => off(a) - off(b))[0]
+  const slack = 1e-6 * Math.abs(c.urv - c.lrv)
+  const best = ways.reduce<(typeof ways)[number] | undefined>(
+    (a, b) => (!a || off(b) < off(a) - slack ? b : a),
+    undefined,
+  )
   // A square root between the ends is no scale set wrong: it is undone as entered.
   const straight = best && off(best) < 0.6 * Math.abs(c.urv - c.lrv) && !c.root
   return straight ? best(value) : from(c.controller.id)(value)

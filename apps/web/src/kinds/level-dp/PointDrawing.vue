@@ -54,7 +54,7 @@ const words = computed(() =>
 </script>
 
 <template>
-  <svg class="worded" viewBox="0 0 760 336" role="img" :aria-label="`Vessel and cell: ${words}`">
+  <svg class="worded" viewBox="0 0 760 356" role="img" :aria-label="`Vessel and cell: ${words}`">
     <path :d="`M150 ${y(ends.high)}V${y(Math.min(0, h.empty) - 1)}H330V${y(ends.high)}`" class="vessel" />
     <path v-if="arrangement && arrangement !== 'open'" :d="`M150 ${y(ends.high)}H330`" class="vessel" />
     <rect
@@ -76,8 +76,8 @@ const words = computed(() =>
       <text x="134" :y="y(m.at) + 5" class="end figures">{{ m.words }}, {{ show(m.at) }}</text>
     </template>
     <path :d="`M330 ${y(0)}H356V${y(-h.below)}H380`" class="line" :class="{ filled: true }" />
-    <text x="362" :y="(y(0) + y(-h.below)) / 2 - 12" class="small">
-      {{ h.below ? `${show(Math.abs(h.below))} ${h.below > 0 ? 'below' : 'above'} the tap` : 'at the tap' }}
+    <text x="240" :y="Math.max(y(0), y(-h.below)) + 22" class="mid small">
+      cell {{ h.below ? `${show(Math.abs(h.below))} ${h.below > 0 ? 'below' : 'above'} the tap` : 'at the tap' }}
     </text>
     <rect x="380" :y="y(-h.below) - 16" width="64" height="32" class="cell" />
     <text x="396" :y="y(-h.below) + 6" class="mid">H</text>
@@ -97,23 +97,23 @@ const words = computed(() =>
     </template>
     <text v-else-if="arrangement === 'open'" x="452" :y="y(-h.below) + 6" class="small">open to air</text>
     <template v-if="scale">
-      <line x1="640" x2="640" :y1="TOP + 6" :y2="FLOOR - 4" class="axis" />
-      <line x1="640" x2="640" :y1="scale.at(scale.low)" :y2="scale.at(scale.high)" class="range" />
-      <line x1="628" x2="652" :y1="scale.at(0)" :y2="scale.at(0)" class="zero" />
-      <text x="622" :y="scale.at(0) + 5" class="end small">no pressure</text>
-      <circle cx="640" :cy="scale.at(scale.low)" r="4.5" class="dot" />
-      <circle cx="640" :cy="scale.at(scale.high)" r="4.5" class="dot" />
-      <text x="656" :y="scale.at(scale.low) + 5" class="figures">{{ pressure(scale.low) }}</text>
+      <line x1="592" x2="592" :y1="TOP + 6" :y2="FLOOR - 4" class="axis" />
+      <line x1="592" x2="592" :y1="scale.at(scale.low)" :y2="scale.at(scale.high)" class="range" />
+      <line x1="580" x2="604" :y1="scale.at(0)" :y2="scale.at(0)" class="zero" />
+      <text x="574" :y="scale.at(0) + 5" class="end small">no pressure</text>
+      <circle cx="592" :cy="scale.at(scale.low)" r="4.5" class="dot" />
+      <circle cx="592" :cy="scale.at(scale.high)" r="4.5" class="dot" />
+      <text x="608" :y="scale.at(scale.low) + 5" class="figures">{{ pressure(scale.low) }}</text>
       <text
-        x="656"
+        x="608"
         :y="scale.at(scale.high) + (Math.abs(scale.at(scale.high) - scale.at(0)) < 14 ? -8 : 5)"
         class="figures"
       >
         {{ pressure(scale.high) }}
       </text>
-      <text x="640" y="22" class="mid small">4 to 20 mA</text>
+      <text x="592" y="22" class="mid small">4 to 20 mA</text>
     </template>
-    <text x="380" y="328" class="mid">{{ words }}</text>
+    <text x="380" y="348" class="mid">{{ words }}</text>
   </svg>
 </template>
 

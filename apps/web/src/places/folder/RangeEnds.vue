@@ -14,7 +14,7 @@ const folder = useFolder()
 const thread = useThread()
 const trim = useTrim()
 const preferences = usePreferences()
-const [TOP, BOTTOM] = [46, 216]
+const [TOP, BOTTOM] = [60, 226]
 const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
 const has = (key: string) => folder.kind!.fields.some((f) => f.key === key)
 const digital = computed(() => thread.thread?.knots.find((k) => k.role === 'digital'))
@@ -139,7 +139,7 @@ const title = computed(() =>
   <figure class="ends">
     <svg
       class="worded"
-      :viewBox="`0 0 ${width} 262`"
+      :viewBox="`0 0 ${width} 268`"
       role="img"
       :aria-label="title"
       :style="{ maxWidth: `${width * 1.1}px` }"
@@ -195,7 +195,7 @@ const title = computed(() =>
         r="6"
         class="ring"
       />
-      <text v-if="carries" :x="CURRENT" y="250" class="middle small">
+      <text v-if="carries" :x="CURRENT" y="258" class="middle small">
         {{
           fault === undefined
             ? 'fault current to be entered'
