@@ -12,6 +12,7 @@ export default defineConfig({
   use: {
     launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium' },
     actionTimeout: 10_000,
+    testIdAttribute: 'data-test',
     trace: 'off',
   },
   projects: [

@@ -4,7 +4,9 @@ import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loo
 import { clampOnGeometry, runTrials } from '@calm-loop/core/flow'
 import { gasProperties, waterProperties } from '@calm-loop/core/fluid'
 import { currentKindOf } from '@calm-loop/core/kinds'
+import { replay } from '@calm-loop/core/procedure'
 import { spread } from '@calm-loop/core/thread'
+import { diagnose } from '@calm-loop/core/trim'
 import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
 import type { Folder, FolderView } from '@calm-loop/contract'
 import { readFileSync } from 'node:fs'
@@ -16,6 +18,7 @@ import { certificatePdf } from '../../apps/server/src/documents/certificate.ts'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { TERMS, walk } from '../../packages/core/src/procedure/procedure.fixture.ts'
 import { listLoops } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { row, sample, type Row } from './measure.ts'
@@ -68,6 +71,48 @@ async function flow(): Promise<Row[]> {
     row('clamp-on point: thread, figures, findings from its entries', 'µs', await sample(() => kind.study(demoEntries('clamp-on')), { samples: 60, batch: 10 })),
     row('100 000 trials of a clamp-on flow', 'ms', await sample(trials, { samples: 7, warm: 1 }), 1500, 'p95'),
   ] // prettier-ignore
+}
+
+/** Diagnosis, and a long run replayed. */
+async function trim(): Promise<Row[]> {
+  const points = Array.from({ length: 11 }, (_, i) => {
+    const applied = 60 * i
+    const mA = 4 + (16 * (applied + 7)) / 600
+    return { applied, digital: applied + 7 + (i % 3) / 10, mA, receiver: ((mA - 4) / 16) * 600 }
+  })
+  const found = { lrv: 0, urv: 600, points, tolerancePct: 0.5, adjustAbovePct: 70, hasCurrent: true }
+  const { events } = walk('current-trim', TERMS)
+  // Two hundred events: the longest procedure, with the same reading refused its read-back again and again.
+  const long = [...events.slice(0, events.findIndex((e) => e.do === 'sent' && e.command.do === 'drive'))]
+  const drive = { do: 'drive', mA: 4 } as const
+  while (long.length < 198) long.push({ do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 }, { do: 'answered', step: 'drive-4', taken: false, says: 'busy' }) // prettier-ignore
+  long.push({ do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 }, { do: 'answered', step: 'drive-4', taken: true, says: '' })
+  return [
+    row('diagnosis of 11 points', 'µs', await sample(() => diagnose(found), { samples: 100, batch: 200 }), 1000, 'p95'),
+    row(`a procedure of ${long.length} events replayed`, 'ms', await sample(() => replay(long), { samples: 100, batch: 5 }), 5, 'p95'),
+  ]
+} // prettier-ignore
+
+/** Frames of the guided page while its trend is drawn twenty times a second. */
+async function trend(page: Page, base: string): Promise<Row> {
+  await page.goto(`${base}/loops?`)
+  await page.getByRole('link', { name: 'PDT-118' }).click()
+  const loopId = page.url().split('/')[4]!
+  const runId = uuid()
+  const act = (body: object) => callAs(page, 'PUT', `/api/loops/${loopId}/procedures/${runId}/events/${uuid()}`, body)
+  const steps = [
+    { do: 'begin', procedure: 'zero-trim', choices: {} }, { do: 'pass', step: 'told', words: 'bench' }, { do: 'pass', step: 'manual' }, { do: 'pass', step: 'trips', words: 'none fed' },
+    { do: 'pass', step: 'as-found' }, { do: 'pass', step: 'warning' }, { do: 'valve', step: 'out-1-low', move: { valve: 'low', to: 'shut' } },
+    { do: 'valve', step: 'out-2-equalize', move: { valve: 'equalize', to: 'open' } }, { do: 'valve', step: 'out-3-high', move: { valve: 'high', to: 'shut' } }, { do: 'pass', step: 'off-process' },
+  ] // prettier-ignore
+  for (const body of steps) if ((await act(body)) !== 200) throw new Error(`refused: ${JSON.stringify(body)}`)
+  await page.goto(`${base}/loops/${loopId}/trim?do=guided`)
+  await page.locator('.trend').waitFor()
+  await page.waitForTimeout(3000)
+  await page.evaluate(readFileSync(new URL('./watch-frames.js', import.meta.url), 'utf8'))
+  const watched = () => page.evaluate(() => (window as unknown as { frames_ms: number[] }).frames_ms)
+  while ((await watched()).length < 905) await page.waitForTimeout(500)
+  return row('frame with a live trend at 20 Hz (900 frames)', 'ms', (await watched()).slice(5), 32, 'p95')
 }
 
 const usual: Conditions = {
@@ -230,6 +275,7 @@ async function pages(only: (name: string) => boolean): Promise<Row[]> {
     await page.getByRole('button', { name: 'Ailsa Fenn' }).click()
     await page.getByRole('heading', { name: 'Loops' }).waitFor()
     const found = only('switches') ? await switches(page, server.base) : []
+    if (only('trend')) found.push(await trend(page, server.base))
     if (only('section')) found.push(await section(page, server.base))
     if (!only('typing')) return found
     await page.goto(`${server.base}/loops?`)
@@ -365,7 +411,8 @@ const rows = [
   ...(only('certificate') ? [await certificate()] : []),
   ...(only('register') ? await register() : []),
   ...(only('flow') ? await flow() : []),
-  ...(only('typing') || only('switches') || only('section') ? await pages(only) : []),
+  ...(only('trim') ? await trim() : []),
+  ...(only('typing') || only('switches') || only('section') || only('trend') ? await pages(only) : []),
 ]
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,

@@ -1,7 +1,7 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
 import { midReading, type Reading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
-import { departures, knotIndex, knotScales, spread, type KnotValue } from '@calm-loop/core/thread'
+import { departures, knotScales, spread, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useFolder } from './folder.ts'
@@ -72,7 +72,7 @@ export const useThread = defineStore('thread', () => {
   }
   const release = () => (held.value = undefined)
   const valueAt = (knotId: string): KnotValue | undefined =>
-    thread.value ? expected.value[knotIndex(thread.value, knotId)] : undefined
+    expected.value[thread.value?.knots.findIndex((k) => k.id === knotId) ?? -1]
   return {
     pinned,
     thread,

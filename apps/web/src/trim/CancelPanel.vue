@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Cancelling a run, and afterwards: in what state plant and device are, and what must still be undone, in order.
 import { toUndo, worldWords, type RunState } from '@calm-loop/core/procedure'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useTrim } from '../stores/trim.ts'
 import WordsField from '../widgets/WordsField.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
@@ -18,9 +18,12 @@ async function cancel(): Promise<void> {
   if (await trim.act(props.run, { do: 'cancel', reason: reason.value.trim() })) asking.value = false
 }
 async function undone(): Promise<void> {
-  if (first.value && (await trim.act(props.run, { do: 'undone', undo: first.value.id, words: words.value.trim() })))
-    words.value = ''
+  if (first.value) await trim.act(props.run, { do: 'undone', undo: first.value.id, words: words.value.trim() })
 }
+watch(
+  () => first.value?.id,
+  () => (words.value = ''),
+)
 const step = computed(() => props.state.steps.find((s) => s.id === props.state.cancelled?.step)?.title ?? '')
 </script>
 

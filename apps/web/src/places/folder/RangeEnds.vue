@@ -92,7 +92,7 @@ const rungs = computed(() =>
 function meantBy(mA: number): number | undefined {
   const t = thread.thread
   const i = t?.knots.findIndex((k) => k.role === 'digital') ?? -1
-  const v = t && i >= 0 ? spread(t, 'current', mA)[i] : undefined
+  const v = t && i >= 0 && carries.value ? spread(t, 'current', mA)[i] : undefined
   return v?.known ? v.value : undefined
 }
 /** All scales share one axis of meaning, so that a disagreement is a slope. */

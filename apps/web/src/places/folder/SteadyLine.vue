@@ -38,7 +38,7 @@ const words = computed(() => {
       <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !live.connected }" />
     </svg>
     <span v-if="live.reading && live.connected" class="figures live" data-test="live">{{
-      preferences.quantity(live.reading.knots['current'] ?? 0, 'mA')
+      preferences.quantity(live.reading.knots['current'] ?? live.reading.signal_mA ?? 0, 'mA')
     }}</span>
     <svg :viewBox="`0 0 ${W} ${H}`" :width="W" :height="H" aria-hidden="true"><path :d="path" class="trend" /></svg>
     <span class="words" :class="live.steadiness.state">{{ words }}</span>
