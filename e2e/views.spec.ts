@@ -129,6 +129,67 @@ test('nothing runs off the page, and what is touched is large enough @both', asy
   }
 })
 
+const RANGE_WORKS = ['Both ends', 'Convert', 'Table', 'Re-range']
+const TRIM_WORKS = ['As found', 'Guided work', 'As left', 'Bench']
+test('the work at Range and Trim is accessible in both themes, fits its page, and is large enough @both', async ({
+  page,
+  home,
+}, info) => {
+  test.slow()
+  const { found, scan } = scanner(page)
+  const look = async (view: string) => {
+    await page.waitForTimeout(400)
+    const { wide, small } = await measured(page)
+    expect(wide, view).toBeLessThanOrEqual(0)
+    expect(small, view).toEqual([])
+    if (info.project.name === 'desk') await scan(view)
+  }
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'PDT-118')
+  for (const [id, works] of [['range', RANGE_WORKS], ['trim', TRIM_WORKS]] as const) {
+    await stage(page, id)
+    for (const work of works) {
+      await page.getByRole('tab', { name: work }).click()
+      await look(work)
+    }
+  }
+  await page.goto(`${home}/loops`)
+  await openLoop(page, 'LT-208')
+  await stage(page, 'point')
+  await look('LT-208 point')
+  await stage(page, 'trim')
+  await page.getByTestId('take-point').click()
+  await expect(page.locator('[data-points="as-found"] tbody tr').first()).toBeVisible()
+  await page.getByRole('tab', { name: 'Guided work' }).click()
+  const begin = page.locator('[data-procedure="zero-trim"]')
+  await begin.or(page.locator('[data-run]')).first().waitFor()
+  if (await begin.isVisible()) {
+    await begin.click()
+    await look('what can be begun')
+    await page.getByTestId('begin-run').click()
+    for (const id of ['told', 'manual', 'trips', 'as-found', 'warning']) {
+      const gate = page.locator(`[data-gate="${id}"]`)
+      await gate.waitFor()
+      const words = gate.locator('input')
+      if (await words.count()) await words.fill('none fed')
+      await page.getByTestId('pass-gate').click()
+    }
+    await page.locator('[data-gate="out-1-low"]').waitFor()
+    await look('manifold')
+    for (const id of ['low', 'equalize', 'high', 'vent-high', 'vent-low']) {
+      await expect(page.locator('.valve.wanted')).toHaveAttribute('data-valve', id)
+      await page.locator(`[data-valve="${id}"]`).click()
+    }
+    await page.locator('[data-gate="off-process"]').waitFor()
+    await page.getByTestId('pass-gate').click()
+  }
+  await page.locator('[data-gate="stable"]').waitFor()
+  await look('trend')
+  await page.getByTestId('cancel').click()
+  await look('before cancelling')
+  expect(found).toEqual([])
+}) // prettier-ignore
+
 test('the keyboard alone finds a tag, walks the run sheet and moves the thread', async ({ page, home }) => {
   await signInAs(page, home, 'Ailsa Fenn')
   await page.keyboard.press('/')

@@ -67,10 +67,12 @@ const pairs = computed(() => {
 async function begin(): Promise<void> {
   if (!chosen.value) return
   const typed = Object.fromEntries(pairs.value.map((p) => [p.key, choice[p.key]]).filter(([, v]) => v))
-  await trim.begin(chosen.value, {
+  const done = await trim.begin(chosen.value, {
     ...typed,
     ...(chosen.value === 'ph-calibration' ? { buffers: choice.buffers, bufferSet: choice.set } : {}),
   })
+  // The run stands in sight from now on, and stays there when it is over.
+  if (done) await router.replace({ query: { do: 'guided' } })
 }
 const sets = BUFFER_SETS.map((value) => ({
   value,

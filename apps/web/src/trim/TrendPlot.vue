@@ -32,12 +32,15 @@ onMounted(() => {
   colours = { ink: tone('--ink'), second: tone('--second'), hairline: tone('--hairline'), signal: tone('--signal'), sheet: tone('--sheet'), ground: tone('--ground') } // prettier-ignore
 })
 let drawn = -1
+/** The window begins when the gate opens: what was measured before belongs to another state of the plant. */
+let since: number | undefined
 let told = 0
 function draw(): void {
   const c = canvas.value
   const newest = live.trend.at(-1)
   if (!c || !newest || newest.t_s === drawn || width.value < 50) return
   drawn = newest.t_s
+  since = Math.min(since ?? newest.t_s, newest.t_s)
   const ratio = window.devicePixelRatio || 1
   const [w, h] = [Math.round(width.value), HEIGHT]
   if (c.width !== w * ratio) {
@@ -89,7 +92,7 @@ function draw(): void {
   told = newest.t_s
   last.value = newest[props.of] ?? undefined
   steady.value = stability(
-    points.map((p) => ({ t_s: p.t, value: p.v * per.value })),
+    points.filter((p) => p.t >= since!).map((p) => ({ t_s: p.t, value: p.v * per.value })),
     { window_s: props.seconds, drift: props.driftPct, noise: props.noisePct },
   )
 }
