@@ -97,7 +97,8 @@ async function trim(): Promise<Row[]> {
 async function trend(page: Page, base: string): Promise<Row> {
   await page.goto(`${base}/loops?`)
   await page.getByRole('link', { name: 'PDT-118' }).click()
-  const loopId = page.url().split('/')[4]!
+  await page.waitForURL(/loops\/[0-9a-f-]{36}/)
+  const loopId = page.url().split('/')[4]!.split('?')[0]!
   const runId = uuid()
   const act = (body: object) => callAs(page, 'PUT', `/api/loops/${loopId}/procedures/${runId}/events/${uuid()}`, body)
   const steps = [
