@@ -61,7 +61,6 @@ const TermsSchema = z.strictObject({
   receiverUnit: line(20).optional(),
   receiverDecimals: figure.optional(),
   buffers: z.array(line(10)).max(5).optional(),
-  bufferSet: z.enum(['technical', 'nist']).optional(),
 })
 
 /** An event of a run as it is kept. */
@@ -99,7 +98,6 @@ export const ProcedureChoices = z.strictObject({
   low: line(60).optional(),
   high: line(60).optional(),
   buffers: z.array(line(10)).max(5).optional(),
-  bufferSet: z.enum(['technical', 'nist']).optional(),
 })
 export type ProcedureChoices = z.infer<typeof ProcedureChoices>
 

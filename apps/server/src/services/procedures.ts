@@ -21,7 +21,7 @@ import {
   type RunState,
   type SteadyEvidence,
 } from '@calm-loop/core/procedure'
-import { Refusal } from '@calm-loop/core/refusal'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { and, count, eq } from 'drizzle-orm'
 import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
@@ -96,8 +96,8 @@ async function readRun(
 const openOf = (log: readonly WorkEntry[], but: string) =>
   runsOf(log).find(({ run, entries }) => {
     if (run === but) return false
-    const { status } = replay(entries.map((e) => e.event as ProcedureEvent))
-    return status === 'running' || status === 'cancelled'
+    const state = attempt(() => replay(entries.map((e) => e.event as ProcedureEvent)))
+    return !(state instanceof Refusal) && (state.status === 'running' || state.status === 'cancelled')
   })
 
 /** Puts an event on record; its guards are those of the core. @throws Refusal */

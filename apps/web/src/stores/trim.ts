@@ -66,7 +66,11 @@ export const useTrim = defineStore('trim', () => {
   const leftDiagnosis = computed(() => judge(left.value, true))
 
   const runs = computed<ShownRun[]>(() =>
-    runsOf(log.value).map(({ run, entries }) => ({ id: run, entries, state: replay(entries.map((e) => e.event as ProcedureEvent)) })),
+    runsOf(log.value).flatMap(({ run, entries }) => {
+      // A run that a later version can no longer follow stays on record and out of the way.
+      const state = attempt(() => replay(entries.map((e) => e.event as ProcedureEvent)))
+      return state instanceof Refusal ? [] : [{ id: run, entries, state }]
+    }),
   )
   const open = computed(() => runs.value.find((r) => r.state.status === 'running' || r.state.status === 'cancelled'))
   const last = computed(() => runs.value.at(-1))

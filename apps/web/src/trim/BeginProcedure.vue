@@ -1,15 +1,15 @@
 <script setup lang="ts">
 // Which guided work is to be begun, and what it must be told first.
-import { BUFFER_SETS, buffersOf, type BufferSet } from '@calm-loop/core/analysis'
+import { BUFFER_SETS, bufferPh, buffersOf } from '@calm-loop/core/analysis'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
-import { Refusal } from '@calm-loop/core/refusal'
-import { computed, reactive, watch } from 'vue'
+import { computed, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useTrim } from '../stores/trim.ts'
-import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import WordsField from '../widgets/WordsField.vue'
 
 const trim = useTrim()
 const session = useSession()
@@ -34,16 +34,11 @@ const choice = reactive({
   upper: '',
   low: '',
   high: '',
-  set: 'technical' as BufferSet,
-  buffers: [] as string[],
+  buffers: ['4.00', '7.00'] as string[],
+  own: '',
 })
 const c = computed(() => trim.known)
 const figure = (v: number, unit: string) => preferences.quantity(v, unit, { trim: true })
-watch(
-  () => choice.set,
-  (set) => (choice.buffers = buffersOf(set).slice(0, 2)),
-  { immediate: true },
-)
 const pairs = computed(() => {
   const now = c.value
   if (!now) return []
@@ -69,15 +64,25 @@ async function begin(): Promise<void> {
   const typed = Object.fromEntries(pairs.value.map((p) => [p.key, choice[p.key]]).filter(([, v]) => v))
   const done = await trim.begin(chosen.value, {
     ...typed,
-    ...(chosen.value === 'ph-calibration' ? { buffers: choice.buffers, bufferSet: choice.set } : {}),
+    ...(chosen.value === 'ph-calibration' ? { buffers: choice.buffers } : {}),
   })
   // The run stands in sight from now on, and stays there when it is over.
   if (done) await router.replace({ query: { do: 'guided' } })
 }
-const sets = BUFFER_SETS.map((value) => ({
-  value,
-  label: value === 'nist' ? 'NIST: 4.005, 6.865, 9.180' : 'technical: 4.00, 7.00, 10.01',
+const SETS = BUFFER_SETS.map((id) => ({
+  id,
+  name: id === 'nist' ? 'NIST set' : 'technical set',
+  buffers: buffersOf(id),
 }))
+const known = SETS.flatMap((s) => s.buffers)
+const owned = computed(() => choice.buffers.filter((b) => !known.includes(b)))
+/** A buffer of the site's own: its pH as on the bottle. */
+function addOwn(): void {
+  const name = choice.own.trim().replace(',', '.')
+  if (attempt(() => bufferPh(name, 25)) instanceof Refusal || choice.buffers.includes(name)) return
+  toggle(name)
+  choice.own = ''
+}
 const toggle = (b: string) =>
   (choice.buffers = choice.buffers.includes(b) ? choice.buffers.filter((x) => x !== b) : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y))) // prettier-ignore
 </script>
@@ -108,15 +113,11 @@ const toggle = (b: string) =>
         />
       </div>
       <template v-if="chosen === 'ph-calibration'">
-        <ChoiceField
-          label="Buffer set"
-          :options="sets"
-          :value="choice.set"
-          @choose="choice.set = $event as BufferSet"
-        />
-        <div class="buffers" role="group" aria-label="Buffers">
+        <p class="small quiet">Two to five buffers, at least half a pH apart, on both sides of what is measured.</p>
+        <div v-for="set in SETS" :key="set.id" class="buffers" role="group" :aria-label="set.name">
+          <span class="small quiet">{{ set.name }}</span>
           <v-btn
-            v-for="b in buffersOf(choice.set)"
+            v-for="b in set.buffers"
             :key="b"
             :aria-pressed="choice.buffers.includes(b)"
             :variant="choice.buffers.includes(b) ? 'flat' : 'outlined'"
@@ -124,6 +125,19 @@ const toggle = (b: string) =>
             @click="toggle(b)"
             >pH {{ b }}</v-btn
           >
+        </div>
+        <div class="buffers" role="group" aria-label="own buffers">
+          <span class="small quiet">own</span>
+          <v-btn v-for="b in owned" :key="b" variant="flat" color="primary" aria-pressed="true" @click="toggle(b)"
+            >pH {{ b }}</v-btn
+          >
+          <WordsField
+            label="Own buffer, its pH at its temperature"
+            :value="choice.own"
+            @typed="choice.own = $event"
+            @enter="addOwn"
+          />
+          <v-btn type="button" :disabled="!choice.own.trim()" @click="addOwn">Add</v-btn>
         </div>
       </template>
       <p v-if="trim.problem" class="bad" role="alert">{{ trim.problem }}</p>
@@ -178,8 +192,16 @@ const toggle = (b: string) =>
 }
 .buffers {
   display: flex;
+  flex-wrap: wrap;
+  align-items: center;
   gap: 8px;
   margin-bottom: 12px;
+}
+.buffers > .small {
+  width: 110px;
+}
+.buffers > :deep(.entry) {
+  width: min(320px, 100%);
 }
 .terms {
   border-top: 1px solid var(--hairline);

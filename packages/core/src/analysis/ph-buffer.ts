@@ -40,3 +40,16 @@ export function phBuffer({ set, nominal, temp_C }: { set: BufferSet; nominal: nu
   const i = Math.min(row.length - 2, Math.floor(place))
   return { ph: row[i]! + (place - i) * (row[i + 1]! - row[i]!) }
 }
+
+/**
+ * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it; any other is the site's own, whose pH is taken as named.
+ * @throws Refusal `out-of-range`, `not-a-buffer`
+ */
+export function bufferPh(name: string, temp_C: number): { ph: number; set: BufferSet | 'own' } {
+  const set = BUFFER_SETS.find((s) => buffersOf(s).includes(name))
+  if (set) return { ...phBuffer({ set, nominal: Number(name), temp_C }), set }
+  const ph = Number(name)
+  if (name.trim() === '' || !(ph >= 0 && ph <= 14))
+    throw new Refusal('not-a-buffer', `“${name}” is not a buffer: its pH lies between 0 and 14.`)
+  return { ph, set: 'own' }
+}

@@ -102,7 +102,6 @@ export interface TrimChoices {
   readonly low?: string | undefined
   readonly high?: string | undefined
   readonly buffers?: readonly string[] | undefined
-  readonly bufferSet?: 'technical' | 'nist' | undefined
 }
 
 /** The terms of a run, from the record and what was chosen. @throws Refusal */
@@ -143,7 +142,7 @@ export function termsOf(
     faultLow_mA: fault !== undefined && fault < 4 ? fault : 3.6, faultHigh_mA: fault !== undefined && fault > 20 ? fault : 21.5,
     ...(c.shunt_Ohm === undefined ? {} : { shunt_Ohm: c.shunt_Ohm }),
     receiverUnit: c.controller.unit, receiverDecimals: c.controller.decimals,
-    ...(procedure === 'ph-calibration' ? { buffers: [...(choices.buffers ?? [])], bufferSet: choices.bufferSet ?? 'technical' } : {}),
+    ...(procedure === 'ph-calibration' ? { buffers: [...(choices.buffers ?? [])] } : {}),
   } // prettier-ignore
 }
 

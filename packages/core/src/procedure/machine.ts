@@ -1,5 +1,5 @@
 // The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why not.
-import { idealSlope_mV, phBuffer, phCalibration, type PhPoint } from '../analysis/index.ts'
+import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
 import { convertUnit, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import type { ProcedureEvent } from './events.ts'
@@ -83,7 +83,9 @@ function begin(procedure: ProcedureId, terms: Terms): RunState {
   if (procedure === 'ph-calibration') {
     const buffers = terms.buffers ?? []
     if (buffers.length < 2 || buffers.length > 5) refuse('buffers-missing', 'Choose two to five buffers.')
-    if (new Set(buffers.map(Number)).size < buffers.length) refuse('same-buffer', 'The same buffer is chosen twice: two points at one pH give no slope.')
+    const phs = buffers.map((b) => bufferPh(b, 25).ph)
+    if (phs.some((a, i) => phs.some((b, k) => k > i && Math.abs(a - b) < 0.5)))
+      refuse('same-buffer', 'The same buffer is chosen twice, or two within half a pH of each other: such points give no slope.')
   }
   return {
     procedure, terms, steps: stepsOf(procedure, terms), status: 'running', at: 0, pending: undefined, lastWrite: undefined, values: {}, held: undefined, note: '', cancelled: undefined, undone: [], events: 1,
@@ -170,7 +172,7 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
     }
     case 'buffer': {
       const temp = valueFor(event.typed, 'temperature', 'degC', t)
-      const { ph } = phBuffer({ set: t.bufferSet ?? 'technical', nominal: Number(step.asks), temp_C: temp })
+      const { ph } = bufferPh(step.asks!, temp)
       return { [step.id]: temp, [`ph-${step.id.slice(7)}`]: ph }
     }
     case 'reading': {

@@ -12,7 +12,7 @@ export const TERMS: Terms = {
   lower: 0, upper: 600, faultLow_mA: 3.6, faultHigh_mA: 21.5, shunt_Ohm: 250, toLow: 0, toHigh: 500, receiverUnit: 'mbar',
 } // prettier-ignore
 export const PH_TERMS: Terms = {
-  ...TERMS, tag: 'AT-221', unit: 'pH', quantity: 'acidity', decimals: 2, lrv: 2, urv: 12, sensorLow: 0, sensorHigh: 14, manifold: 'none', lower: 2, upper: 12, toLow: 2, toHigh: 11, buffers: ['4.00', '7.00', '10.01'], bufferSet: 'technical', reference: 'buffer',
+  ...TERMS, tag: 'AT-221', unit: 'pH', quantity: 'acidity', decimals: 2, lrv: 2, urv: 12, sensorLow: 0, sensorHigh: 14, manifold: 'none', lower: 2, upper: 12, toLow: 2, toHigh: 11, buffers: ['4.00', '7.00', '10.01'], reference: 'buffer',
 } // prettier-ignore
 export const termsFor = (procedure: ProcedureId, manifold: Terms['manifold'] = 'three-valve'): Terms =>
   procedure === 'ph-calibration' ? PH_TERMS : { ...TERMS, manifold: procedure === 'flow-zero' ? 'none' : manifold }

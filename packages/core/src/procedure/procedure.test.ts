@@ -250,6 +250,15 @@ describe('buffers', () => {
     for (const buffers of [['4.00', '4.00'], ['7.00']])
       expect(refusal(() => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } })).code).toMatch(/buffer/) // prettier-ignore
   })
+  it('takes two to five buffers, of either set and of the site’s own, and only such as lie apart', () => {
+    const begin = (buffers: string[]) => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } }) // prettier-ignore
+    expect(
+      walk('ph-calibration', { ...PH_TERMS, buffers: ['1.68', '4.00', '6.865', '9.180', '10.01'] }).state.status,
+    ).toBe('done')
+    for (const buffers of [['4.00', '4.005'], ['7.00', '6.865', '10.01'], ['9.180', '9.5', '4.00']]) expect(refusal(() => begin(buffers)).code).toBe('same-buffer') // prettier-ignore
+    expect(refusal(() => begin(['4.00', '15'])).code).toBe('not-a-buffer')
+    expect(refusal(() => begin(['1.68', '4.00', '6.865', '9.180', '10.01', '12.45'])).code).toBe('buffers-missing')
+  })
   it('sees buffers exchanged, and the electrode left in the same one', () => {
     const state = goTo('ph-calibration', 'electrode-2')
     expect(refusal(() => at(2, 340, state)).code).toBe('buffers-swapped')

@@ -104,7 +104,6 @@ export interface Terms {
   readonly receiverDecimals?: number | undefined
   /** Buffers, lowest first, as printed on the bottle. */
   readonly buffers?: readonly string[] | undefined
-  readonly bufferSet?: 'technical' | 'nist' | undefined
 }
 
 export type StepKind =

@@ -16,6 +16,7 @@ import {
   wireFields,
 } from '../two-wire/index.ts'
 import { electrode } from './electrode.ts'
+import { cutoff } from './cutoff.ts'
 import { probe } from './probe.ts'
 
 interface Measured {
@@ -161,13 +162,13 @@ export const directKinds: readonly CurrentKind[] = [
   {
     id: 'volume-flow', name: 'Volume flow', summary: 'A flow meter that reports a volume flow; 4–20 mA.',
     quantity: 'volume-flow', unit: 'm3/h', decimals: 1, process: 'Flow', reference: 'reference meter or simulated flow',
-    causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'],
+    causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'], more: cutoff('volume-flow', 'm3/h'),
     cautions: [manual, 'Hot or pressurised pipe, work at height: use the meter’s own simulation where the process cannot be moved.'],
   },
   {
     id: 'mass-flow', name: 'Mass flow', summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
     quantity: 'mass-flow', unit: 'kg/h', decimals: 0, process: 'Mass flow', reference: 'reference meter or simulated flow',
-    causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'],
+    causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'], more: cutoff('mass-flow', 'kg/h'),
     cautions: [manual, 'Hot or corrosive contents: use the meter’s own simulation where the process cannot be moved.'],
   },
   {
