@@ -27,7 +27,7 @@ test('from a nameplate to a verdict, and from “cannot work” to a way that do
   const desk = info.project.name === 'desk'
   await signInAs(page, home, 'Ailsa Fenn')
   await newPoint(page, desk ? 'ZS-611' : 'ZS-612')
-  await expect(page.getByText('Still needs: output stage')).toBeVisible()
+  await expect(page.getByText('Still needs: output stage').first()).toBeVisible()
   await enter(page, { output: 'NPN', supply: '24 V', common: 'negative pole', maxOut: '200 mA', contact: 'NO' })
   await expect(fit(page)).toHaveText('Cannot work')
   await enter(page, NAMEPLATE)

@@ -263,7 +263,7 @@ describe('the site’s limits', () => {
     const { runId, answer } = await begin(loopId, 'receiver-scale')
     expect(answer.status).toBe(200)
     expect((await stateOf(loopId, runId)).terms).toMatchObject({ plausiblePct: 1.5, stability: { window_s: 3 } })
-    expect((await view(loopId)).held.receiverHigh).toBeCloseTo(2.75, 9)
+    expect((await view(loopId)).held).toMatchObject({ receiverHigh: 2.5, urv: 2.2 })
   })
 })
 

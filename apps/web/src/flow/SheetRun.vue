@@ -85,7 +85,7 @@ const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.val
       <h3>{{ sheet.title }}</h3>
       <span class="quiet small">{{ done.size }} of {{ sheet.steps.length }} steps</span>
     </div>
-    <ol>
+    <ol class="steps">
       <li
         v-for="(step, i) in sheet.steps"
         :key="step.id"
@@ -149,36 +149,6 @@ const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.val
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-}
-ol {
-  list-style: none;
-  margin: 8px 0 0;
-  padding: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: 36px minmax(0, 1fr);
-  padding: 8px 0;
-  border-top: 1px solid var(--hairline);
-}
-.mark {
-  color: var(--second);
-}
-.done .mark {
-  color: var(--action);
-}
-.now {
-  border-left: 3px solid var(--action);
-  padding-left: 9px;
-  margin-left: -12px;
-}
-.title {
-  margin: 0;
-  font-weight: 600;
-}
-.title .quiet {
-  font-weight: 400;
-  margin-left: 12px;
 }
 .later {
   margin: 0;

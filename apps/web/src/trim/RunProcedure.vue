@@ -22,6 +22,8 @@ const passed = computed(() => {
 })
 const words = (e: WorkOf<'procedure'>): string => {
   const event = e.event as ProcedureEvent
+  if (event.do === 'pass' && event.typed && event.also?.['controller'] !== undefined && e.event.do === 'pass' && state.value.steps.find((x) => 'step' in event && x.id === event.step)?.of === 'current')
+    return `${event.typed}; receiver ${preferences.quantity(event.also['controller'], state.value.terms.receiverUnit ?? state.value.terms.unit, { decimals: (state.value.terms.receiverDecimals ?? 1) + 1 })}` // prettier-ignore
   if (event.do === 'pass') return [event.typed, event.words, event.steady ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % over ${event.steady.window_s} s` : ''].filter(Boolean).join('; ') // prettier-ignore
   if (event.do === 'read') return event.held.stored ? 'read, stored' : 'read'
   return ''
@@ -73,7 +75,7 @@ const began = computed(() => props.run.entries[0]!)
           {{ whole ? 'Show only the gates at hand' : `Show all ${state.steps.length} gates` }}
         </button>
       </p>
-      <ol>
+      <ol class="steps">
         <li
           v-for="{ step, i } in shown"
           :key="step.id"
@@ -131,38 +133,8 @@ const began = computed(() => props.run.entries[0]!)
 h3 {
   font-size: 20px;
 }
-ol {
-  list-style: none;
-  margin: 8px 0 0;
-  padding: 0;
-}
-li {
-  display: grid;
-  grid-template-columns: 40px minmax(0, 1fr);
-  padding: 10px 0;
-  border-top: 1px solid var(--hairline);
-}
-.mark {
-  color: var(--second);
-}
-.done .mark {
-  color: var(--action);
-}
-.now {
-  border-left: 4px solid var(--action);
-  padding-left: 10px;
-  margin-left: -14px;
-}
 .now .title {
   font-size: 20px;
-}
-.title {
-  margin: 0;
-  font-weight: 600;
-}
-.title .quiet {
-  font-weight: 400;
-  margin-left: 12px;
 }
 li:not(.now):not(.done) .title {
   color: var(--second);
