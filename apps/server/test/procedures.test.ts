@@ -253,17 +253,85 @@ describe('pH at AT-221, whose electrode is worn', () => {
   }, 60_000) // prettier-ignore
 })
 
+describe('the other procedures, each led to its end against the bench', () => {
+  const applied = (loopId: string) => async (value: number) => {
+    await bench(loopId, { do: 'apply', value })
+    for (let i = 0; i < 40 && Math.abs((await live(loopId)).reference - value) > 1e-6; i++)
+      await new Promise((resolve) => setTimeout(resolve, 250))
+  }
+  const found = async (loopId: string, unit: string, values: readonly string[]) => {
+    const set = uuid()
+    for (const v of values) expect((await point(loopId, v, unit, v, set)).status).toBe(200)
+  }
+  it('lower and upper sensor trim, through the manifold with the hand pump', async () => {
+    const loopId = await idOf('PDT-118')
+    // What an earlier test left open is broken off first.
+    const open = runsOf((await folder(loopId)).workLog).at(-1)!.run
+    for (let i = 0; i < 30 && (await stateOf(loopId, open)).status === 'cancelled'; i++) {
+      const state = await stateOf(loopId, open)
+      const first = toUndo(state)[0]!
+      if (first.kind === 'valve') await act(loopId, open, { do: 'valve', step: first.id, move: first.move })
+      else await act(loopId, open, { do: 'undone', undo: first.id, words: 'done' })
+    }
+    await bench(loopId, { do: 'practice', case: 'sensor-span' })
+    await found(loopId, 'mbar', ['0', '600'])
+    const { runId, answer } = await begin(loopId, 'sensor-trim')
+    expect(answer.status).toBe(200)
+    const state = await runTo(loopId, runId, () => false, applied(loopId))
+    expect(state.status).toBe('done')
+    expect(Math.abs(state.values['found-upper']! - 600)).toBeGreaterThan(4)
+    expect(Math.abs(state.values['left-upper']! - 600)).toBeLessThan(1.5)
+  }, 90_000)
+  it('forced-current check: seven currents, and the transmitter measures again', async () => {
+    const loopId = await idOf('TT-405')
+    const { runId } = await begin(loopId, 'forced-current')
+    const state = await runTo(loopId, runId, () => false)
+    expect(state.status).toBe('done')
+    for (const [id, mA] of [
+      ['4', 4],
+      ['12', 12],
+      ['20', 20],
+      ['fault-low', 3.5],
+      ['fault-high', 21.5],
+    ] as const)
+      expect(Math.abs(state.values[`meter-${id}`]! - mA)).toBeLessThan(0.15)
+    expect((await live(loopId)).transmitter!.fixed_mA).toBeNull()
+    expect(state.world.device).toBe('untouched')
+  }, 90_000)
+  it('range change and receiver re-scale, each read back', async () => {
+    const loopId = await idOf('LY-133')
+    const left = runsOf((await folder(loopId)).workLog).at(-1)
+    if (left) await act(loopId, left.run, { do: 'cancel', reason: 'test over' })
+    await found(loopId, 'm', ['0', '2'])
+    const ranged = await begin(loopId, 'range-change', { high: '2500 mm' })
+    expect((await runTo(loopId, ranged.runId, () => false)).status).toBe('done')
+    const scaled = await begin(loopId, 'receiver-scale', { high: '2.2 m' })
+    expect((await runTo(loopId, scaled.runId, () => false)).status).toBe('done')
+    expect((await view(loopId)).held).toMatchObject({ urv: 2.5, receiverHigh: 2.2, stored: true })
+    expect((await begin(loopId, 'range-change', { high: '0 m' })).answer.status).toBe(200)
+  }, 60_000)
+  it('flow zero: the meter averages its zero at no flow', async () => {
+    const loopId = await idOf('FT-210')
+    await found(loopId, 'kg/h', ['0', '9000'])
+    const { runId, answer } = await begin(loopId, 'flow-zero')
+    expect(answer.status).toBe(200)
+    const state = await runTo(loopId, runId, () => false)
+    expect(state.status).toBe('done')
+    expect(Math.abs(state.values['zero-left']!)).toBeLessThan(45)
+    expect((await live(loopId)).transmitter!.bench).toBeNull()
+  }, 90_000)
+})
+
 describe('the site’s limits', () => {
   it('are set by a reviewer and stand in the next run', async () => {
     const limits = { adjustAbovePct: 50, plausiblePct: 1.5, window_s: 3, driftPct: 0.1, noisePct: 0.07 }
     expect((await ailsa.call('saveTrimLimits', {}, limits)).status).toBe(403)
     expect((await magnus.call('saveTrimLimits', {}, { ...limits, plausiblePct: 0 })).status).toBe(400)
     expect((await magnus.call('saveTrimLimits', {}, limits)).body).toEqual(limits)
-    const loopId = await idOf('LY-133')
+    const loopId = await idOf('LT-205')
     const { runId, answer } = await begin(loopId, 'receiver-scale')
     expect(answer.status).toBe(200)
     expect((await stateOf(loopId, runId)).terms).toMatchObject({ plausiblePct: 1.5, stability: { window_s: 3 } })
-    expect((await view(loopId)).held).toMatchObject({ receiverHigh: 2.5, urv: 2.2 })
   })
 })
 
