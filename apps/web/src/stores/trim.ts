@@ -50,9 +50,10 @@ export const useTrim = defineStore('trim', () => {
   const shown = (entries: readonly WorkOf<'trim-point'>[]): ShownPoint[] =>
     known.value ? entries.map((entry) => ({ entry, point: attempt(() => foundPoint(known.value!, entry)) })) : []
   const found = computed(() => shown(trimSet(log.value, 'as-found')))
-  const left = computed(() => shown(trimSet(log.value, 'as-left')))
   /** As found still counts: nothing was left since. */
   const foundStands = computed(() => asFoundStanding(log.value).length > 0)
+  /** As left of the work at hand; that of earlier work does not belong beside a newer as found. */
+  const left = computed(() => (foundStands.value ? [] : shown(trimSet(log.value, 'as-left'))))
   const good = (points: readonly ShownPoint[]) => points.map((p) => p.point).filter((p): p is FoundPoint => !(p instanceof Refusal))
   const judge = (points: readonly ShownPoint[], held: boolean): TrimDiagnosis | Refusal | undefined => {
     const c = known.value

@@ -2,6 +2,7 @@
 // Which guided work is to be begun, and what it must be told first.
 import { BUFFER_SETS, bufferPh, buffersOf } from '@calm-loop/core/analysis'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { receiverWanted } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
 import { computed, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -54,8 +55,8 @@ const pairs = computed(() => {
     ]
   if (chosen.value === 'receiver-scale')
     return [
-      { key: 'low' as const, label: 'Shown at 4 mA', knot: now.controller, standing: now.receiverLow },
-      { key: 'high' as const, label: 'Shown at 20 mA', knot: now.controller, standing: now.receiverHigh },
+      { key: 'low' as const, label: 'Shown at 4 mA', knot: now.controller, standing: receiverWanted(now).low },
+      { key: 'high' as const, label: 'Shown at 20 mA', knot: now.controller, standing: receiverWanted(now).high },
     ]
   return []
 })
@@ -108,7 +109,7 @@ const toggle = (b: string) =>
           :quantity="p.knot.quantity"
           :unit="p.knot.unit"
           :entry="{ typed: choice[p.key] }"
-          :help="`${figure(p.standing, p.knot.unit)}, as on record, unless entered.`"
+          :help="`${figure(p.standing, p.knot.unit)}, ${chosen === 'receiver-scale' ? 'as the transmitter means it' : 'as on record'}, unless entered.`"
           @entry="choice[p.key] = $event.typed"
         />
       </div>

@@ -3,6 +3,7 @@
 import { PROCEDURE_NAMES, type ProcedureEvent } from '@calm-loop/core/procedure'
 import type { WorkOf } from '@calm-loop/contract'
 import { computed, ref } from 'vue'
+import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import type { ShownRun } from '../stores/trim.ts'
@@ -12,6 +13,7 @@ import GateNow from './GateNow.vue'
 
 const props = defineProps<{ run: ShownRun }>()
 const session = useSession()
+const folder = useFolder()
 const preferences = usePreferences()
 const state = computed(() => props.run.state)
 /** The entry that passed each step last. */
@@ -109,6 +111,10 @@ const began = computed(() => props.run.entries[0]!)
           {{
             preferences.quantity(state.values['zero-left'], state.terms.unit, { decimals: state.terms.decimals + 1 })
           }}.
+        </template>
+        <template v-if="state.procedure === 'range-change' || state.procedure === 'receiver-scale'">
+          Put the same on record under <router-link :to="`/loops/${folder.view!.loop.id}/range`">Range</router-link>, if
+          it is not there yet.
         </template>
         Take as left next.
       </p>

@@ -30,7 +30,7 @@ const anew = ref<string>()
 const standing = computed(() => trimSet(folder.view?.workLog ?? [], props.phase))
 const set = computed(() => {
   if (anew.value) return anew.value
-  const open = props.phase === 'as-found' ? trim.foundStands : true
+  const open = props.phase === 'as-found' ? trim.foundStands : !trim.foundStands
   return (open ? standing.value.at(-1)?.set : undefined) ?? uuid()
 })
 watch(() => props.phase, () => (anew.value = undefined)) // prettier-ignore

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { knotScales, spread } from '../thread/index.ts'
 import { demoEntries } from './demo-entries.fixture.ts'
-import { appliedEntry, chainOf, currentKindOf, foundPoint, KINDS, proceduresFor, receiverMeans, termsOf, transmitterFor } from './index.ts' // prettier-ignore
+import { appliedEntry, chainOf, currentKindOf, foundPoint, KINDS, proceduresFor, receiverMeans, receiverWanted, termsOf, transmitterFor } from './index.ts' // prettier-ignore
 
 const SITE = { plausiblePct: 3, window_s: 4, driftPct: 0.1, noisePct: 0.06 }
 const chain = (kind: string, changed: Record<string, string> = {}) =>
@@ -48,6 +48,12 @@ it('a receiver scaled differently on record shows as an error of the receiver', 
   const level = chain('level-dp', { receiverHigh: '3000 mm' })
   // 1500 mm of 2600 mm: −2530 + 1500/2600 · 2678 mmH2O
   expect(receiverMeans(level, 1500)).toBeCloseTo(-2530 + (1500 / 2600) * 2678, 6)
+})
+it('a receiver is re-scaled to what the transmitter means', () => {
+  expect(receiverWanted(chain('pressure', { receiverHigh: '0.75 bar' }))).toEqual({ low: 0, high: 0.6 })
+  expect(receiverWanted(chain('level-dp'))).toEqual({ low: 0, high: 2600 })
+  const distance = chain('level-from-above', { reports: 'distance', lrv: '3600 mm', urv: '600 mm' })
+  expect(receiverWanted(distance)).toEqual({ low: 0, high: 3000 })
 })
 it('the meter may be read in volts across the shunt', () => {
   const c = chain('pressure')

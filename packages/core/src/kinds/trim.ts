@@ -90,6 +90,16 @@ export function proceduresFor(kind: CurrentKind, entries: Entries): ProcedureId[
   ]
 }
 
+/** What the receiver should show at 4 and 20 mA: what the transmitter means, where both speak of the same; else what is on record. */
+export function receiverWanted(c: Chain): { low: number; high: number } {
+  if (c.controller.quantity !== c.digital.quantity || c.root) return { low: c.receiverLow, high: c.receiverHigh }
+  // A level measured as a distance is not shown as one.
+  if (Math.sign(c.urv - c.lrv) !== Math.sign(c.receiverHigh - c.receiverLow))
+    return { low: c.receiverLow, high: c.receiverHigh }
+  const at = (v: number) => Number(convertUnit(v, c.digital.unit, c.controller.unit).toPrecision(12))
+  return { low: at(c.lrv), high: at(c.urv) }
+}
+
 export interface TrimSite {
   readonly plausiblePct: number
   readonly window_s: number
@@ -137,7 +147,7 @@ export function termsOf(
     reference: kind.check.reference, process: c.process.name,
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
     ...(procedure === 'range-change' ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit } : {}),
-    ...(atReceiver ? { toLow: to(choices.low, c.receiverLow), toHigh: to(choices.high, c.receiverHigh), toUnit: c.controller.unit } : {}),
+    ...(atReceiver ? { toLow: to(choices.low, receiverWanted(c).low), toHigh: to(choices.high, receiverWanted(c).high), toUnit: c.controller.unit } : {}),
     // The other way round the device was never asked: what standards grant is checked there.
     faultLow_mA: fault !== undefined && fault < 4 ? fault : 3.6, faultHigh_mA: fault !== undefined && fault > 20 ? fault : 21.5,
     ...(c.shunt_Ohm === undefined ? {} : { shunt_Ohm: c.shunt_Ohm }),
