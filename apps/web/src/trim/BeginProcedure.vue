@@ -29,6 +29,8 @@ const SAYS: Record<ProcedureId, string> = {
   'flow-zero': 'No flow, pipe full; the meter takes what it measures as zero.',
 }
 const chosen = computed<ProcedureId | undefined>(() => trim.procedures.find((p) => p === route.query['procedure']))
+/** Inside a sentence; “pH” stays as it is. */
+const sentence = (name: string) => (name.startsWith('pH') ? name : name[0]!.toLowerCase() + name.slice(1))
 const choose = (p: ProcedureId) => void router.replace({ query: { do: 'guided', procedure: p } })
 const choice = reactive({
   lower: '',
@@ -149,7 +151,7 @@ const toggle = (b: string) =>
         type="submit"
         :disabled="trim.busy"
         data-test="begin-run"
-        >Begin: {{ PROCEDURE_NAMES[chosen].toLowerCase() }}</v-btn
+        >Begin: {{ sentence(PROCEDURE_NAMES[chosen]) }}</v-btn
       >
       <p v-else class="quiet small">Only a technician may begin guided work.</p>
     </form>

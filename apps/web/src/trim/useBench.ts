@@ -22,7 +22,12 @@ export function useBench() {
       if (!reading || !knots[0]) return (thread.live = undefined)
       // What the bench applies is in the digital value's unit; the process knot may speak of something else.
       const same = !reading.transmitter?.bench || digital?.unit === knots[0].unit
-      thread.live = { ...(same ? { [knots[0].id]: reading.reference } : {}), ...reading.knots }
+      const mV = reading.transmitter?.electrode_mV
+      thread.live = {
+        ...(same ? { [knots[0].id]: reading.reference } : {}),
+        ...(mV !== undefined && knots.some((k) => k.id === 'electrode') ? { electrode: mV } : {}),
+        ...reading.knots,
+      }
     },
   )
   onBeforeUnmount(() => {
