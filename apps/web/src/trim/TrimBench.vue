@@ -48,8 +48,8 @@ const witnesses = computed(() => {
   if (!k) return []
   return [
     { id: 'input', name: onBench.value ? 'Applied at the bench' : k.process.name, text: live.reading ? preferences.quantity(live.reading.reference, unit.value.unit, { decimals: unit.value.decimals + 1 }) : 'no value' },
-    { id: 'digital', name: k.digital.name, text: now('digital', k.digital.unit, k.digital.decimals + 1) },
     ...(bench.value?.electrode_mV === undefined ? [] : [{ id: 'electrode', name: 'Electrode', text: preferences.quantity(bench.value.electrode_mV, 'mV', { decimals: 1 }) }]),
+    { id: 'digital', name: k.digital.name, text: now('digital', k.digital.unit, k.digital.decimals + 1) },
     ...(k.hasCurrent ? [{ id: 'current', name: 'Meter', text: now('current', 'mA', 3) }] : []),
     { id: 'controller', name: 'Receiver', text: now('controller', k.controller.unit, k.controller.decimals + 1) },
   ] // prettier-ignore
@@ -95,7 +95,11 @@ const NOUN = computed(() => (type.value !== 'none' || c.value?.digital.quantity 
       </figure>
       <div v-if="session.has('technician')" class="do">
         <QuantityField
-          :label="onBench ? `Set the ${NOUN} to` : `Move the ${c.process.name.toLowerCase()} to`"
+          :label="
+            onBench
+              ? `Set the ${NOUN} to`
+              : `Move the ${c.process.name === 'pH' ? 'pH' : c.process.name.toLowerCase()} to`
+          "
           :quantity="unitOf(unit.unit).quantity"
           :unit="unit.unit"
           :entry="wanted"
