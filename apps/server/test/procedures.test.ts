@@ -318,7 +318,11 @@ describe('the other procedures, each led to its end against the bench', () => {
     const state = await runTo(loopId, runId, () => false)
     expect(state.status).toBe('done')
     expect(Math.abs(state.values['zero-left']!)).toBeLessThan(45)
-    expect((await live(loopId)).transmitter!.bench).toBeNull()
+    // The process came back only after the average was taken, not in the middle of it.
+    const after = await live(loopId)
+    expect(after.transmitter!.bench).toBeNull()
+    expect(after.meter!.zeroed).toBeDefined()
+    expect(after.meter!.phase).toBe('running')
   }, 90_000)
 })
 

@@ -67,6 +67,7 @@ function meterBench(model: MeterModel, seed: number) {
   const lasts = () =>
     ({ searching: model.search_s, health: model.health_s, zeroing: state.zeroing.length_s })[state.phase as string] ?? 0
   return {
+    zeroing: () => state.phase === 'zeroing',
     step(process: number, dt_s: number): MeterShown {
       state = stepMeter(model, state, process, dt_s)
       return (shown = observeMeter(model, state, process))
@@ -193,6 +194,8 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
     return digitalOf(device, held, fed, noise(), { ...setup.faults, noisePct: setup.noisePct })
   }
   const sample = (): void => {
+    // While a meter averages its zero nothing it shows is steady: the process must not be let back on before it is done.
+    if (meter?.zeroing()) return forget()
     const seen = observeStandIn(setup, state, shape)
     const [digital, mA] = [seen.knots[thread.knots[digitalKnot]!.id], seen.knots['current']]
     const keep = (witness: Witness, value: number | undefined) => {
