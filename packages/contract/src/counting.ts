@@ -2,7 +2,7 @@
 import { refuseUnsound, type EdgeTrain as CoreTrain } from '@calm-loop/core/discrete'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { z } from 'zod'
-import { Author, Day, filledLine, Id, Instant, line } from './primitives.ts'
+import { Author, Day, EpochMs, filledLine, Id, Instant, line } from './primitives.ts'
 
 /** Longest text of gaps: some two million changes. */
 export const GAPS_LIMIT = 24_000_000
@@ -23,7 +23,7 @@ export const coreTrain = (train: Pick<EdgeTrain, 'startMs' | 'startState' | 'gap
 
 const Content = z.strictObject({
   /** Milliseconds since 1970-01-01 UTC at which `startState` was known. */
-  startMs: z.number().int(),
+  startMs: EpochMs,
   startState: z.boolean(),
   /** Milliseconds to each change, with spaces between. */
   gaps: z.string().max(GAPS_LIMIT),

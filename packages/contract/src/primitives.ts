@@ -4,8 +4,21 @@ import { z } from 'zod'
 
 /** Made by the client (UUIDv7), so that a write can be sent again without harm. */
 export const Id = z.uuid().meta({ description: 'UUID, version 7 where the client makes it' })
-export const Instant = z.iso.datetime({ precision: 3 }).meta({ description: 'UTC, to the millisecond' })
-export const Day = z.iso.date()
+/** Years that a record can be of: anything else is a slip, or a clock that was never set. */
+const [FIRST_YEAR, LAST_YEAR] = [1900, 2200]
+const inYears = (text: string) => Number(text.slice(0, 4)) >= FIRST_YEAR && Number(text.slice(0, 4)) <= LAST_YEAR
+const YEARS = `must lie between the years ${FIRST_YEAR} and ${LAST_YEAR}`
+export const Instant = z.iso
+  .datetime({ precision: 3 })
+  .refine(inYears, YEARS)
+  .meta({ description: 'UTC, to the millisecond' })
+export const Day = z.iso.date().refine(inYears, YEARS)
+/** Milliseconds since 1970-01-01 UTC, up to the year 2200. */
+export const EpochMs = z
+  .number()
+  .int()
+  .min(0)
+  .max(Date.UTC(LAST_YEAR, 0, 1))
 
 /** A line of text without control characters. */
 export const line = (most: number) =>

@@ -1,6 +1,6 @@
 // The log of work at a point: steps of run sheets, sound speeds judged, zeroes, health checks, read-backs, surveys. Nothing in it is ever changed.
 import { z } from 'zod'
-import { Author, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
+import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
 import { ProcedureEventSchema } from './procedures.ts'
 
 /** Most rows of a survey that are sent at once. */
@@ -61,7 +61,7 @@ const SurveyBegun = z.strictObject({
   note: line(200),
 })
 /** Time in ms since 1970, flow, total, sound speed in m/s, signal in %; null where the meter did not show it. */
-export const SurveyRow = z.tuple([z.number().int(), small.nullable(), small, small.nullable(), small.nullable()])
+export const SurveyRow = z.tuple([EpochMs, small.nullable(), small, small.nullable(), small.nullable()])
 export type SurveyRow = z.infer<typeof SurveyRow>
 const SurveyRows = z.strictObject({
   what: z.literal('survey-rows'),

@@ -23,7 +23,7 @@ const TITLES: Record<number, string> = {
 export class HttpProblem extends Error {
   readonly status: number
   readonly code: string
-  readonly extra: Partial<Pick<Problem, 'fields' | 'current'>>
+  readonly extra: Partial<Pick<Problem, 'fields' | 'current'>> & { retryAfter_s?: number }
   constructor(status: number, code: string, says: string, extra: HttpProblem['extra'] = {}) {
     super(says)
     this.status = status
@@ -33,6 +33,51 @@ export class HttpProblem extends Error {
 }
 
 export const notFound = (what: string) => new HttpProblem(404, 'not-found', `${what} is not here.`)
+
+/** Codes of the network and messages of the driver that mean: the database is away, or about to be. */
+const AWAY_CODES = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'ENOTFOUND',
+  'EAI_AGAIN',
+  '25006',
+  '40001',
+  '40P01',
+])
+const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|client has encountered a connection error|not queryable|Cannot use a pool after calling end/i // prettier-ignore
+
+/** Whether an error, or what caused it, says that the database cannot be reached or has just been lost. */
+export function isDatabaseAway(error: unknown): boolean {
+  for (
+    let e = error as { code?: unknown; message?: unknown; cause?: unknown } | undefined;
+    e;
+    e = e.cause as typeof e
+  ) {
+    const code = typeof e.code === 'string' ? e.code : ''
+    if (AWAY_CODES.has(code) || /^(08|53|57|58)/.test(code)) return true
+    if (typeof e.message === 'string' && AWAY_WORDS.test(e.message)) return true
+  }
+  return false
+}
+
+/** Refusals of the database's own functions: a status, a code and words. */
+function refusedByFunction(error: unknown): HttpProblem | undefined {
+  const { code, message } = error as { code?: string; message?: string }
+  const [name, says] = message?.split('|') ?? []
+  return code?.startsWith('CL') && name && says ? new HttpProblem(Number(code.slice(2)), name, says) : undefined
+}
+
+/** What PostgreSQL refuses because of what was sent, by the class of its code. */
+function refusedByDatabase(code: string): HttpProblem | undefined {
+  if (code === '23505')
+    return new HttpProblem(409, 'id-reused', 'Something else is already on record under this id or name.')
+  if (code === '23503') return new HttpProblem(409, 'unknown-reference', 'This names something that is not on record.')
+  if (code.startsWith('22') || code.startsWith('23'))
+    return new HttpProblem(400, 'invalid-input', 'A figure, date or text in it is beyond what can be kept.')
+  return undefined
+}
 
 function problemOf(error: unknown): HttpProblem | undefined {
   if (error instanceof HttpProblem) return error
@@ -52,16 +97,15 @@ function problemOf(error: unknown): HttpProblem | undefined {
       'stale-page',
       'This page is older than your session. Reload it; what you typed is kept.',
     )
+  if (error instanceof URIError) return new HttpProblem(400, 'invalid-input', 'The address is not written correctly.')
   if (typeof status === 'number' && status >= 400 && status < 500)
     return new HttpProblem(status, 'invalid-input', String((error as Error).message))
-  if (code === 'ECONNREFUSED' || code === 'ECONNRESET' || code?.startsWith('57') || code?.startsWith('08'))
-    return new HttpProblem(
-      503,
-      'database-away',
-      'The database cannot be reached just now. Nothing was stored; try again.',
-    )
-  return undefined
+  if (isDatabaseAway(error)) return databaseAway()
+  return refusedByFunction(error) ?? (typeof code === 'string' ? refusedByDatabase(code) : undefined)
 }
+
+export const databaseAway = (): HttpProblem =>
+  new HttpProblem(503, 'database-away', 'The database cannot be reached just now. Nothing was stored; try again.')
 
 /** Answers every error as problem details; what is not expected is logged and its text kept from the caller. */
 export const answerProblem: ErrorRequestHandler = (error, req, res, next) => {
@@ -71,14 +115,17 @@ export const answerProblem: ErrorRequestHandler = (error, req, res, next) => {
     problemOf(error) ??
     (cause ? problemOf(cause) : undefined) ??
     new HttpProblem(500, 'internal', 'The error is in the log with this request’s id. Nothing was stored.')
-  if (problem.status >= 500) req.log?.error({ err: error }, 'request failed')
+  if (problem.status === 500) req.log?.error({ err: error }, 'request failed')
+  if (problem.status === 503) res.set('retry-after', '1')
+  if (problem.extra.retryAfter_s !== undefined) res.set('retry-after', String(problem.extra.retryAfter_s))
+  const { retryAfter_s: _, ...extra } = problem.extra
   const body: Problem = {
     type: 'about:blank',
     title: TITLES[problem.status] ?? 'Refused',
     status: problem.status,
     detail: problem.message,
     code: problem.code,
-    ...problem.extra,
+    ...extra,
   }
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(body))
 }
