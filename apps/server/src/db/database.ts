@@ -1,4 +1,5 @@
 // The connection to PostgreSQL: migrations as the owner, everything else as the application's restricted role.
+import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
@@ -9,21 +10,45 @@ export const APPLICATION_ROLE = 'calm_loop_app'
 const MIGRATIONS = fileURLToPath(new URL('../../drizzle', import.meta.url))
 /** Any number; keeps two servers from migrating at once. */
 const MIGRATION_LOCK = 7_204_118
+const CONNECTIONS = 12
 
 export type Database = NodePgDatabase<typeof schema>
 /** Inside a transaction or outside of one. */
 export type Queries = Database | Parameters<Parameters<Database['transaction']>[0]>[0]
 
-/** Brings the tables up to date. */
-export async function migrateDatabase(url: string): Promise<void> {
+/** The database was written by a newer program than this one. */
+export class NewerDatabase extends Error {}
+
+/** @throws NewerDatabase */
+async function refuseNewer(client: pg.Client): Promise<void> {
+  const journal = JSON.parse(readFileSync(`${MIGRATIONS}/meta/_journal.json`, 'utf8')) as { entries: { when: number }[] }
+  const newest = Math.max(...journal.entries.map((e) => e.when))
+  const { rows } = await client.query<{ there: string | null }>(`select to_regclass('drizzle.__drizzle_migrations')::text there`)
+  if (!rows[0]!.there) return
+  const applied = await client.query<{ newest: string | null }>('select max(created_at) newest from drizzle.__drizzle_migrations')
+  if (Number(applied.rows[0]!.newest ?? 0) > newest)
+    throw new NewerDatabase('This database was written by a newer version of Calm Loop than the one that is starting. Start the newer version; nothing was changed.')
+} // prettier-ignore
+
+/** Does `work` as the owner of the tables, one server at a time. */
+export async function asOwner<T>(url: string, work: (db: Database, client: pg.Client) => Promise<T>): Promise<T> {
   const client = new pg.Client({ connectionString: url })
+  client.on('error', () => undefined)
   await client.connect()
   try {
     await client.query('select pg_advisory_lock($1)', [MIGRATION_LOCK])
-    await migrate(drizzle(client), { migrationsFolder: MIGRATIONS })
+    return await work(drizzle(client, { schema }), client)
   } finally {
-    await client.end()
+    await client.end().catch(() => undefined)
   }
+}
+
+/** Brings the tables up to date. @throws NewerDatabase */
+export function migrateDatabase(url: string): Promise<void> {
+  return asOwner(url, async (_db, client) => {
+    await refuseNewer(client)
+    await migrate(drizzle(client), { migrationsFolder: MIGRATIONS })
+  })
 }
 
 /** Options that make a connection act as the application's role whatever user it signs in as. */
@@ -32,8 +57,10 @@ export function applicationConnection(url: string): pg.ClientConfig {
 }
 
 export function openDatabase(url: string): { db: Database; pool: pg.Pool } {
-  const pool = new pg.Pool({ ...applicationConnection(url), max: 12, connectionTimeoutMillis: 5000 })
-  // An idle connection may be lost at any time (server restarted); the next query opens another.
+  const pool = new pg.Pool({ ...applicationConnection(url), max: CONNECTIONS, connectionTimeoutMillis: 5000 })
+  // A connection may be lost at any time (server restarted, killed, failed over): at rest the next query opens another,
+  // at work the query under way is refused. Neither may end the program.
   pool.on('error', () => undefined)
+  pool.on('connect', (client) => void client.on('error', () => undefined))
   return { db: drizzle(pool, { schema }), pool }
 }

@@ -1,4 +1,4 @@
-// The tables. Readings, gates, signatures, wiring log, edges, count log and audit entries are append-only: the application's role may only read and add (see drizzle/0001_rights.sql).
+// The tables. What the application's role may do with each is settled by the migrations: records are append-only, and people, keys and the audit chain change through functions of the owner only (drizzle/0011_guards.sql).
 import type {
   AddCountEntry,
   AddSiteRow,
@@ -7,12 +7,14 @@ import type {
   PointEntries,
   ReadEntry,
   Role,
+  Seal,
+  Signature,
   WorkBody,
 } from '@calm-loop/contract'
 import type { TransmitterState } from '@calm-loop/core/device'
 import { sql, type SQL } from 'drizzle-orm'
 import {
-  bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uuid, type AnyPgColumn,
+  bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uniqueIndex, uuid, type AnyPgColumn,
 } from 'drizzle-orm/pg-core' // prettier-ignore
 
 const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
@@ -31,6 +33,12 @@ export const people = pgTable('people', {
   passwordHash: text('password_hash'),
   roles: text('roles').array().$type<Role[]>().notNull(),
   demo: boolean('demo').notNull().default(false),
+  disabled: boolean('disabled').notNull().default(false),
+  /** Counts what ends a person's sessions: a new password, other roles, being disabled. */
+  stamp: integer('stamp').notNull().default(0),
+  /** SHA-256 of a one-time code with which a new password may be set, and until when. */
+  resetHash: text('reset_hash'),
+  resetUntil: instant('reset_until'),
 })
 
 /** Shape of connect-pg-simple. */
@@ -121,6 +129,8 @@ export const checks = pgTable(
     ambient: text('ambient').notNull(),
     startedById: person('started_by'),
     startedAt: instant('started_at').notNull(),
+    /** When and by whom it was brought in from elsewhere; null for a check of this installation. */
+    imported: jsonb('imported').$type<{ at: string; byId: string | null }>(),
   },
   (t) => [index('checks_loop').on(t.loopId, t.startedAt)],
 )
@@ -160,6 +170,8 @@ export const readings = pgTable(
     byId: person('by'),
     takenAt: instant('taken_at').notNull(),
     savedAt: instant('saved_at').notNull(),
+    /** When the server's link gave the live figures; null for a typed reading. */
+    sampledAt: instant('sampled_at'),
   },
   (t) => [unique('readings_seq').on(t.checkId, t.seq)],
 )
@@ -171,7 +183,7 @@ export const signatures = pgTable(
     checkId: uuid('check_id')
       .notNull()
       .references(() => checks.id),
-    role: text('role').$type<'performed' | 'reviewed'>().notNull(),
+    role: text('role').$type<Signature['role']>().notNull(),
     byId: person('by'),
     /** The name as it stood when it was signed. */
     name: text('name').notNull(),
@@ -179,8 +191,52 @@ export const signatures = pgTable(
     statement: text('statement').notNull(),
     digest: text('digest').notNull(),
   },
-  (t) => [unique('signatures_once').on(t.checkId, t.role)],
+  (t) => [
+    // A check is taken over by as many installations as it travels through; all else is signed once.
+    uniqueIndex('signatures_once')
+      .on(t.checkId, t.role)
+      .where(sql`role <> 'accepted'`),
+    index('signatures_digest').on(t.digest),
+  ],
 )
+
+/** What vouches for a signature: signed with an installation's key, and chained to the seal before it. */
+export const seals = pgTable(
+  'seals',
+  {
+    signatureId: uuid('signature_id')
+      .primaryKey()
+      .references(() => signatures.id),
+    /** Of this installation's chain; false for one that came with an import. */
+    own: boolean('own').notNull(),
+    body: jsonb('body').$type<Seal>().notNull(),
+    seq: integer('seq').notNull(),
+    hash: text('hash').notNull(),
+  },
+  (t) => [
+    uniqueIndex('seals_chain')
+      .on(t.seq)
+      .where(sql`own`),
+    index('seals_hash').on(t.hash),
+  ],
+)
+
+/** Public keys: this installation's own, and those of others that an administrator trusts. */
+export const sealKeys = pgTable('seal_keys', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  publicKey: text('public_key').notNull(),
+  own: boolean('own').notNull(),
+  trusted: boolean('trusted').notNull(),
+  since: instant('since').notNull(),
+})
+
+/** Wrong passwords of late, by what was guessed at. */
+export const guesses = pgTable('guesses', {
+  key: text('key').primaryKey(),
+  wrong: integer('wrong').notNull(),
+  at: instant('at').notNull(),
+})
 
 /** Gates and readings of the wiring work. */
 export const wireLog = pgTable(
@@ -277,6 +333,10 @@ export const audit = pgTable(
     action: text('action').notNull(),
     loopId: uuid('loop_id'),
     details: jsonb('details').notNull(),
+    /** Place in the chain, the hash of the entry before, and this one's: set when the transaction commits. */
+    chain: integer('chain'),
+    previous: text('previous'),
+    hash: text('hash'),
   },
-  (t) => [index('audit_loop').on(t.loopId, t.id)],
+  (t) => [index('audit_loop').on(t.loopId, t.id), uniqueIndex('audit_chain').on(t.chain)],
 )
