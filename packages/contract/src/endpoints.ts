@@ -4,14 +4,32 @@ import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
 import * as L from './loops.ts'
-import { NewPerson, Person, Session, SignIn } from './people.ts'
+import {
+  AuditPage,
+  AuditQuery,
+  ChangePassword,
+  Duties,
+  FirstPerson,
+  ListedPerson,
+  NewPerson,
+  OpenSession,
+  Person,
+  PersonAccess,
+  ResetCode,
+  Session,
+  SignIn,
+  UseResetCode,
+  type Duty,
+  type Role,
+} from './people.ts'
 import { Id } from './primitives.ts'
+import { Digest, KeyId, SealKey, TrustKey } from './seals.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
 import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
 
-/** Who may call: anyone; anyone signed in; only people with the role. */
-export type Access = 'anyone' | 'signed-in' | 'technician' | 'reviewer'
+/** Who may call: anyone; anyone signed in; only people with the role; those to whom the site gives the duty. */
+export type Access = 'anyone' | 'signed-in' | Role | `duty:${Duty}`
 
 /** What a route answers with when it is not JSON. */
 export type Media =
@@ -66,6 +84,7 @@ function endpoint<
   } as Endpoint<P, Q, B, R>
 }
 
+const person = z.object({ personId: Id })
 const loop = z.object({ loopId: Id })
 const check = z.object({ loopId: Id, checkId: Id })
 /** For what volts are given: a loop current in mA (12 where it is not), or a target there (1) or not (0). */
@@ -94,7 +113,7 @@ export const endpoints = {
     path: '/api/first-person',
     access: 'anyone',
     summary: 'Make the first user of an empty installation',
-    body: NewPerson,
+    body: FirstPerson,
     response: Session,
   }),
   people: endpoint({
@@ -102,16 +121,121 @@ export const endpoints = {
     path: '/api/people',
     access: 'signed-in',
     summary: 'Everyone with a sign-in',
-    response: z.array(Person),
+    response: z.array(ListedPerson),
   }),
   addPerson: endpoint({
     method: 'put',
     path: '/api/people/:personId',
-    access: 'reviewer',
+    access: 'administrator',
     summary: 'Add a person',
-    params: z.object({ personId: Id }),
+    params: person,
     body: NewPerson,
     response: Person,
+  }),
+  setAccess: endpoint({
+    method: 'put',
+    path: '/api/people/:personId/access',
+    access: 'administrator',
+    summary: 'Change someone’s roles, or disable them; their sessions end at once',
+    params: person,
+    body: PersonAccess,
+    response: z.array(ListedPerson),
+  }),
+  issueReset: endpoint({
+    method: 'post',
+    path: '/api/people/:personId/reset',
+    access: 'administrator',
+    summary: 'Make a one-time code with which someone sets a new password',
+    params: person,
+    response: ResetCode,
+  }),
+  useReset: endpoint({
+    method: 'post',
+    path: '/api/password-reset',
+    access: 'anyone',
+    summary: 'Set a new password with a one-time code, and sign in',
+    body: UseResetCode,
+    response: Session,
+  }),
+  changePassword: endpoint({
+    method: 'put',
+    path: '/api/session/password',
+    access: 'signed-in',
+    summary: 'Change one’s own password; other sessions end',
+    body: ChangePassword,
+    response: Session,
+  }),
+  sessions: endpoint({
+    method: 'get',
+    path: '/api/people/:personId/sessions',
+    access: 'signed-in',
+    summary: 'Open sessions: one’s own, or as administrator anyone’s',
+    params: person,
+    response: z.array(OpenSession),
+  }),
+  endSession: endpoint({
+    method: 'delete',
+    path: '/api/people/:personId/sessions/:sessionId',
+    access: 'signed-in',
+    summary: 'End a session; “all” ends every other one',
+    params: person.extend({ sessionId: z.string().regex(/^([0-9a-f]{16}|all)$/) }),
+    response: z.array(OpenSession),
+  }),
+  duties: endpoint({
+    method: 'get',
+    path: '/api/settings/duties',
+    access: 'signed-in',
+    summary: 'Which role keeps the kit, sets limits, adds rows',
+    response: Duties,
+  }),
+  saveDuties: endpoint({
+    method: 'put',
+    path: '/api/settings/duties',
+    access: 'administrator',
+    summary: 'Set which role keeps the kit, sets limits, adds rows',
+    body: Duties,
+    response: Duties,
+  }),
+  audit: endpoint({
+    method: 'get',
+    path: '/api/audit',
+    access: 'reviewer',
+    summary: 'The audit trail, newest first',
+    query: AuditQuery,
+    response: AuditPage,
+  }),
+  auditCsv: endpoint({
+    method: 'get',
+    path: '/api/audit.csv',
+    access: 'reviewer',
+    summary: 'The audit trail as CSV (RFC 4180)',
+    query: AuditQuery.omit({ before: true }),
+    media: 'text/csv',
+  }),
+  sealKeys: endpoint({
+    method: 'get',
+    path: '/api/seal-keys',
+    access: 'signed-in',
+    summary: 'Public keys: this installation’s own and those trusted here',
+    response: z.array(SealKey),
+  }),
+  trustKey: endpoint({
+    method: 'put',
+    path: '/api/seal-keys/:keyId',
+    access: 'administrator',
+    summary: 'Trust the key of another installation, or withdraw the trust',
+    params: z.object({ keyId: KeyId }),
+    body: TrustKey,
+    response: z.array(SealKey),
+  }),
+  verify: endpoint({
+    method: 'get',
+    path: '/api/verify/:digest',
+    access: 'anyone',
+    stateless: true,
+    summary: 'Whether the certificate with this fingerprint stands on record here, unchanged; nothing else is told',
+    params: z.object({ digest: Digest }),
+    response: z.strictObject({ stands: z.boolean() }),
   }),
 
   loops: endpoint({
@@ -347,7 +471,7 @@ export const endpoints = {
   saveGear: endpoint({
     method: 'put',
     path: '/api/gear/:gearId',
-    access: 'technician',
+    access: 'duty:kit',
     summary: 'Add or change test equipment',
     params: z.object({ gearId: Id }),
     body: L.Gear,
@@ -442,7 +566,7 @@ export const endpoints = {
   saveTrimLimits: endpoint({
     method: 'put',
     path: '/api/settings/trim-limits',
-    access: 'reviewer',
+    access: 'duty:limits',
     summary: 'Set the site’s limits for trims',
     body: TrimLimits,
     response: TrimLimits,
@@ -491,7 +615,7 @@ export const endpoints = {
   addSiteRow: endpoint({
     method: 'put',
     path: '/api/site-rows/:rowId',
-    access: 'technician',
+    access: 'duty:rows',
     summary: 'Add a row to the site’s own tables',
     params: z.object({ rowId: Id }),
     body: AddSiteRow,

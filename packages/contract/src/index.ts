@@ -1,5 +1,6 @@
 export * from './primitives.ts'
 export * from './people.ts'
+export * from './seals.ts'
 export * from './wire-log.ts'
 export * from './procedures.ts'
 export * from './work-log.ts'

@@ -76,16 +76,32 @@ export interface CheckVerdict {
   readonly errorPct: number | null
 }
 
-/** The verdict of any check, by the entries it was begun with; null without readings. */
+/** The verdict of any check, by the entries it was begun with; null without readings. What has a broken seal never passes. */
 export function verdictOfCheck(kindId: string, entries: Entries, check: Check): CheckVerdict | null {
+  const whole = !check.signatures.some((s) => s.standing === 'broken')
   if (kindOf(kindId).family === 'switch') {
     const judged = judgeSwitchCheck(kindId, entries, check)
-    return judged && { pass: judged.pass, errorPct: judged.distanceErrorPct }
+    return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct }
   }
   const judged = judgeCheck(check)
-  return judged && { pass: judged.result.pass, errorPct: judged.result.maxErrorPct }
+  return judged && { pass: judged.result.pass && whole, errorPct: judged.result.maxErrorPct }
 }
 
 /** The entries that a check was begun with. */
 export const entriesOfCheck = (versions: readonly { id: string; entries: Entries }[], check: Check): Entries =>
   versions.find((v) => v.id === check.versionId)?.entries ?? {}
+
+/**
+ * Whether a check counts here: `open` while nobody signed; `broken` when something signed was changed afterwards;
+ * `imported` when it came from elsewhere and no reviewer of this installation has accepted it; else `counts`.
+ */
+export function standOfCheck(check: Pick<Check, 'signatures' | 'imported'>): 'open' | 'broken' | 'imported' | 'counts' {
+  if (check.signatures.some((s) => s.standing === 'broken')) return 'broken'
+  if (check.imported && !check.signatures.some((s) => s.role === 'accepted' && s.standing === 'sealed'))
+    return 'imported'
+  return check.signatures.some((s) => s.role === 'performed') ? 'counts' : 'open'
+}
+
+/** The fingerprint that a certificate carries: the digest of what was signed, as its newest seal holds it. Undefined while nobody signed. */
+export const newestFingerprint = (check: Pick<Check, 'signatures'>): string | undefined =>
+  check.signatures.at(-1)?.digest

@@ -72,6 +72,8 @@ export const LiveReading = z.strictObject({
   signal_mA: z.number().optional(),
   meter: MeterLive.optional(),
   transmitter: TransmitterLive.optional(),
+  /** Proves to the server, within its time, that it gave these figures. */
+  token: z.string().optional(),
 })
 export type LiveReading = z.infer<typeof LiveReading>
 /** Moves the stand-in's process, or lets a discrete point's machine run by itself. */
@@ -120,8 +122,10 @@ export type WatchedPoint = z.infer<typeof WatchedPoint>
 
 export const LoopEvent = z.strictObject({
   loopId: z.uuid(),
-  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work']),
+  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work', 'clash']),
   id: z.uuid(),
   by: z.string(),
+  /** Of a clash: what happened, in words. */
+  says: z.string().optional(),
 })
 export type LoopEvent = z.infer<typeof LoopEvent>

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WorkEntry } from './work-log.ts'
+import { Seal, SealStanding } from './seals.ts'
 import { WireEntry } from './wire-log.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
@@ -10,7 +11,15 @@ export const Tag = z
   .trim()
   .regex(/^[A-Z]{1,6}-?[0-9]{1,6}[A-Z0-9-]{0,8}$/, 'letters and a number, such as LT-112')
 
-export const LoopState = z.enum(['half-entered', 'ready', 'in-check', 'awaiting-review', 'passed', 'failed'])
+export const LoopState = z.enum([
+  'half-entered',
+  'ready',
+  'in-check',
+  'awaiting-review',
+  'passed',
+  'failed',
+  'seal-broken',
+])
 export type LoopState = z.infer<typeof LoopState>
 
 export const loopStateWords: Record<LoopState, string> = {
@@ -20,6 +29,7 @@ export const loopStateWords: Record<LoopState, string> = {
   'awaiting-review': 'awaits review',
   passed: 'in tolerance',
   failed: 'out of tolerance',
+  'seal-broken': 'seal broken',
 }
 
 export const LoopIdentity = z.strictObject({
@@ -95,10 +105,18 @@ export const PlannedPoint = z.strictObject({
   direction: Direction,
 })
 
-export const GearUsed = z.strictObject({ id: Id, name: line(120), serial: line(80), uncertainty: line(120), due: Day })
+export const GearUsed = z.strictObject({
+  id: Id,
+  name: line(120),
+  serial: line(80),
+  uncertainty: line(120),
+  due: Day,
+  /** Why it was used past its due date. */
+  expiredReason: line(300).optional(),
+})
 export type GearUsed = z.infer<typeof GearUsed>
 
-export const Gear = GearUsed.extend({ measures: filledLine(120), range: line(120) })
+export const Gear = GearUsed.omit({ expiredReason: true }).extend({ measures: filledLine(120), range: line(120) })
 export type Gear = z.infer<typeof Gear>
 
 export const Gate = z.strictObject({
@@ -131,6 +149,8 @@ export const Reading = z.strictObject({
   by: Author,
   takenAt: Instant,
   savedAt: Instant,
+  /** When the server's link gave the live figures; absent for a typed reading. */
+  sampledAt: Instant.optional(),
 })
 export type Reading = z.infer<typeof Reading>
 export const TakeReading = Reading.pick({
@@ -141,17 +161,28 @@ export const TakeReading = Reading.pick({
   supersedes: true,
   reason: true,
   takenAt: true,
-}).refine((r) => r.supersedes === null || r.reason.trim() !== '', 'a correction needs its reason')
+})
+  .extend({
+    /** Token of the live sample that the figures were taken from; a reading is only live with one. */
+    sample: z.string().max(2000).optional(),
+  })
+  .refine((r) => r.supersedes === null || r.reason.trim() !== '', 'a correction needs its reason')
 export type TakeReading = z.infer<typeof TakeReading>
 
 export const Signature = z.strictObject({
   id: Id,
-  role: z.enum(['performed', 'reviewed']),
+  /** Accepted: a reviewer of this installation takes over a check that came from elsewhere. */
+  role: z.enum(['performed', 'reviewed', 'accepted']),
   by: Author,
   at: Instant,
   statement: line(400),
   /** SHA-256 of the canonical form of what was signed. */
   digest: z.string().regex(/^[0-9a-f]{64}$/),
+  seal: Seal.optional(),
+  /** How it stands, found out at each reading; never in a bundle. */
+  standing: SealStanding.optional(),
+  /** Whose key it was verified against. */
+  keyName: z.string().optional(),
 })
 export type Signature = z.infer<typeof Signature>
 export const Sign = z.strictObject({
@@ -180,6 +211,8 @@ export const Check = z.strictObject({
   gates: z.array(Gate),
   readings: z.array(Reading),
   signatures: z.array(Signature),
+  /** When and by whom it was brought in from elsewhere: it keeps this mark for good. */
+  imported: z.strictObject({ at: Instant, by: Author.nullable() }).optional(),
 })
 export type Check = z.infer<typeof Check>
 export const StartCheck = z.strictObject({
@@ -190,6 +223,10 @@ export const StartCheck = z.strictObject({
   /** Loop in manual, operations told: confirmed before anything is moved. */
   told: filledLine(120),
   gateId: Id,
+  /** The gate's words as they stood on the page. */
+  words: filledLine(300),
+  /** Why equipment is used that is past its due date; needed where some is. */
+  expiredReason: line(300).default(''),
 })
 export type StartCheck = z.infer<typeof StartCheck>
 
@@ -216,10 +253,11 @@ export const FolderView = Folder.extend({ row: LoopRow, trains: z.array(TrainHea
 export type FolderView = z.infer<typeof FolderView>
 
 export const BUNDLE_FORMAT = 'calm-loop/folder'
-export const BUNDLE_VERSION = 1
+export const BUNDLE_VERSION = 2
 export const Bundle = z.strictObject({
   format: z.literal(BUNDLE_FORMAT),
-  version: z.literal(BUNDLE_VERSION),
+  /** 1 knew neither seals nor marks of import; everything else is the same. */
+  version: z.union([z.literal(1), z.literal(BUNDLE_VERSION)]),
   folder: WholeFolder,
 })
 export type Bundle = z.infer<typeof Bundle>

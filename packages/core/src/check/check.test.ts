@@ -5,7 +5,9 @@ import {
   judge,
   multiPointCheck,
   stability,
+  gateWording,
   standingReadings,
+  wordingVersion,
   upAndDown,
   type RecordedReading,
   type Sample,
@@ -86,6 +88,15 @@ describe('judging readings on record', () => {
       reading('c', 1, 25, 'up', 750, 8, 'b'),
     ]
     expect(standingReadings(all).map((r) => r.id)).toEqual(['a', 'c'])
+  })
+  it('lets no second reading replace the first without naming it', () => {
+    const all = [reading('a', 0, 0, 'up', 0, 4.48), reading('b', 0, 0, 'up', 0, 4.001)]
+    expect(standingReadings(all).map((r) => r.id)).toEqual(['a'])
+  })
+  it('knows the words that have stood at a gate, by version', () => {
+    const words = gateWording('loop-released', 'switch')
+    expect(wordingVersion('loop-released', 'switch', words)).toBeGreaterThan(0)
+    expect(wordingVersion('loop-released', 'current', words)).toBeUndefined()
   })
   it('keeps the errors that the plain check gives', () => {
     fc.assert(

@@ -21,14 +21,18 @@ export interface CheckRange {
   readonly urv: number
 }
 
-/** The readings that count: those that no later one corrects, the newest for each planned point, in the order of the plan. */
+/**
+ * The readings that count: those that no later one corrects, in the order of the plan. A second reading of a point that corrects nothing
+ * does not replace the first.
+ */
 export function standingReadings<T extends Pick<RecordedReading, 'id' | 'pointIndex' | 'supersedes'>>(
   readings: readonly T[],
 ): T[] {
   const corrected = new Set(readings.map((r) => r.supersedes))
-  const newest = new Map<number, T>()
-  for (const reading of readings) if (!corrected.has(reading.id)) newest.set(reading.pointIndex, reading)
-  return [...newest.values()].sort((a, b) => a.pointIndex - b.pointIndex)
+  const standing = new Map<number, T>()
+  for (const reading of readings)
+    if (!corrected.has(reading.id) && !standing.has(reading.pointIndex)) standing.set(reading.pointIndex, reading)
+  return [...standing.values()].sort((a, b) => a.pointIndex - b.pointIndex)
 }
 
 export interface JudgedReading {
