@@ -1,0 +1,47 @@
+// Seals as the register shows them: held against the record at each reading, but worked out anew only where something has changed.
+import { sql } from 'drizzle-orm'
+import type { LoopRow } from '@calm-loop/contract'
+import type { Queries } from '../db/database.ts'
+import { loopsWithBrokenSeal } from './folder.ts'
+
+/** By loop: the hash of all that its seals vouch for, when it was last worked out, and how that came out. */
+const known = new Map<string, { hash: string; broken: boolean }>()
+const MOST_KNOWN = 50_000
+
+/** SHA-256 of everything that the signed checks of each loop rest on; loops without a signature are left out. */
+async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string; hash: string }[]> {
+  const list = sql.param([...ids])
+  const { rows } = await db.execute<{ id: string; hash: string }>(sql`
+    with c as (select * from checks where loop_id = any(${list}::uuid[])),
+    parts as (
+      select loop_id, 'c' || c::text part from c
+      union all select c.loop_id, 'r' || r::text from c join readings r on r.check_id = c.id
+      union all select c.loop_id, 'g' || g::text from c join gates g on g.check_id = c.id
+      union all select c.loop_id, 's' || s::text from c join signatures s on s.check_id = c.id
+      union all select c.loop_id, 'z' || z::text from c join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id
+      union all select c.loop_id, 'y' || y.hash from c join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id and z.own join seals y on y.own and y.seq = z.seq - 1
+      union all select distinct v.loop_id, 'v' || v::text from versions v where v.id in (select version_id from c)
+    )
+    select l.id, encode(sha256(convert_to(concat_ws('~', l.tag, l.service, l.area, l.kind, string_agg(part, '~' order by part),
+      (select string_agg(k::text, '~' order by k.id) from seal_keys k)), 'UTF8')), 'hex') hash
+    from parts join loops l on l.id = parts.loop_id
+    where exists (select from c join signatures s on s.check_id = c.id where c.loop_id = l.id)
+    group by l.id`)
+  return rows
+}
+
+/** Rows of the register; where a seal is broken that is what the row says, whatever was noted before. */
+export async function withSeals(db: Queries, rows: readonly LoopRow[]): Promise<LoopRow[]> {
+  const now = rows.length ? await hashes(db, rows.map((r) => r.id)) : []
+  const changed = now.filter(({ id, hash }) => known.get(id)?.hash !== hash)
+  if (known.size > MOST_KNOWN) known.clear()
+  const broken = await loopsWithBrokenSeal(db, changed.map((c) => c.id))
+  for (const { id, hash } of changed) known.set(id, { hash, broken: broken.has(id) })
+  const signed = new Set(now.map((n) => n.id))
+  const bad = rows.filter((r) => signed.has(r.id) && known.get(r.id)!.broken)
+  const unnoted = bad.filter((r) => r.state !== 'seal-broken').map((r) => r.id)
+  // So that the filter finds it too.
+  if (unnoted.length) await db.execute(sql`update loops set state = 'seal-broken' where id = any(${sql.param(unnoted)}::uuid[])`)
+  const ids = new Set(bad.map((r) => r.id))
+  return rows.map((r) => (ids.has(r.id) ? { ...r, state: 'seal-broken' } : r))
+} // prettier-ignore
