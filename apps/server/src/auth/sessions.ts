@@ -1,27 +1,33 @@
-// Sign-in: sessions in the database, a cookie that stays on this site, a token with every write, and a limit on guessing.
-import type { Person, Session } from '@calm-loop/contract'
+// Sign-in: sessions in the database, a cookie that stays on this site, a token with every write; ended at once when their person changes.
+import type { OpenSession, Person, Session } from '@calm-loop/contract'
 import connectPgSimple from 'connect-pg-simple'
 import { csrfSync } from 'csrf-sync'
-import { eq } from 'drizzle-orm'
+import { and, desc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm'
 import type { Request, RequestHandler } from 'express'
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit'
 import session from 'express-session'
 import type pg from 'pg'
-import type { Database } from '../db/database.ts'
-import { people } from '../db/schema.ts'
-import { HttpProblem } from '../http/problems.ts'
+import type { Logger } from 'pino'
+import type { Database, Queries } from '../db/database.ts'
+import { people, sessions } from '../db/schema.ts'
 import type { Guards, SignedInRequest } from '../http/mount.ts'
-import { readSetting } from '../services/settings.ts'
+import { publicSessionId, type Streams } from '../http/streams.ts'
+import { announceEnded } from '../services/events.ts'
+import { readDuties, readSetting } from '../services/settings.ts'
 
 declare module 'express-session' {
   interface SessionData {
     personId?: string
+    /** The person's stamp when it began: a person who has changed since has no session any more. */
+    stamp?: number
+    since?: string
+    address?: string
+    browser?: string
   }
 }
 
 const WORKDAY_ms = 12 * 3600 * 1000
 
-export const { generateToken, csrfSynchronisedProtection } = csrfSync({
+const { generateToken, csrfSynchronisedProtection } = csrfSync({
   getTokenFromRequest: (req) => req.headers['x-csrf-token'] as string | undefined,
 })
 
@@ -30,65 +36,104 @@ export function personOf(row: typeof people.$inferSelect): Person {
 }
 
 /** What every route but the stateless ones goes through. */
-export function sessionGuards(db: Database, pool: pg.Pool, secret: string): Guards {
+export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: Logger): Guards {
   const Store = connectPgSimple(session)
   const cookies = session({
     name: 'calm-loop',
     secret,
     resave: false,
+    // Who only looks leaves no session behind.
     saveUninitialized: false,
     rolling: true,
-    store: new Store({ pool, tableName: 'sessions', pruneSessionInterval: 3600 }),
+    store: new Store({
+      pool,
+      tableName: 'sessions',
+      pruneSessionInterval: 3600,
+      errorLog: (...words: unknown[]) => log.warn({ says: String(words[0]) }, 'session store'),
+    }),
     cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: WORKDAY_ms },
   })
   const whoIsIt: RequestHandler = async (req, _res, next) => {
-    const id = req.session.personId
-    if (id) {
-      const [row] = await db.select().from(people).where(eq(people.id, id))
-      if (row) (req as SignedInRequest).person = personOf(row)
+    const { personId, stamp } = req.session
+    if (personId) {
+      const [row] = await db.select().from(people).where(eq(people.id, personId))
+      if (row && !row.disabled && row.stamp === (stamp ?? 0)) (req as SignedInRequest).person = personOf(row)
     }
     next()
   }
-  return { session: [cookies, whoIsIt], csrf: csrfSynchronisedProtection }
+  const roleOf: Guards['roleOf'] = async (duty) => (await readDuties(db))[duty]
+  return { session: [cookies, whoIsIt], csrf: csrfSynchronisedProtection, roleOf }
 }
 
-/** Ten wrong passwords in a quarter of an hour from one address for one name; right ones do not count. */
-export const signInLimit: RequestHandler = rateLimit({
-  windowMs: 15 * 60_000,
-  limit: 10,
-  skipSuccessfulRequests: true,
-  standardHeaders: 'draft-8',
-  legacyHeaders: false,
-  keyGenerator: (req) =>
-    `${ipKeyGenerator(req.ip ?? '')} ${String((req.body as { signIn?: string } | undefined)?.signIn ?? '').toLowerCase()}`,
-  handler: () => {
-    throw new HttpProblem(
-      429,
-      'too-many-tries',
-      'Too many wrong passwords. Wait a quarter of an hour, or ask a reviewer.',
-    )
-  },
-})
-
 /** Starts a fresh session for a person, so that a session id from before signing in is worth nothing. */
-export function startSession(req: Request, personId: string): Promise<void> {
-  return new Promise((resolve, reject) =>
+export async function startSession(db: Queries, req: Request, personId: string): Promise<void> {
+  const [row] = await db.select({ stamp: people.stamp }).from(people).where(eq(people.id, personId))
+  await new Promise<void>((resolve, reject) =>
     req.session.regenerate((error) => {
-      if (error) return reject(error)
+      if (error) return reject(error as Error)
       req.session.personId = personId
+      req.session.stamp = row?.stamp ?? 0
+      req.session.since = new Date().toISOString()
+      req.session.address = (req.ip ?? '').slice(0, 80)
+      req.session.browser = String(req.headers['user-agent'] ?? '').replace(/\p{Cc}/gu, '').slice(0, 300)
       resolve()
     }),
   )
-}
+} // prettier-ignore
 
 /** What the page needs to know about its session. */
 export async function describeSession(db: Database, req: Request, person: Person | null): Promise<Session> {
-  const everyone = await db.select().from(people)
+  const [someone] = await db.select({ id: people.id }).from(people).where(isNotNull(people.passwordHash)).limit(1)
   const demo = await readSetting<{ password: string }>(db, 'demo')
+  const cast = demo ? await db.select().from(people).where(and(eq(people.demo, true), eq(people.disabled, false))) : []
   return {
     person,
-    csrfToken: generateToken(req),
-    empty: !everyone.some((row) => row.passwordHash !== null),
-    demo: demo ? { people: everyone.filter((row) => row.demo).map(personOf), password: demo.password } : null,
+    csrfToken: person ? generateToken(req) : '',
+    empty: !someone,
+    duties: await readDuties(db),
+    demo: demo ? { people: cast.map(personOf), password: demo.password } : null,
   }
+} // prettier-ignore
+
+const ofPerson = (personId: string) => eq(sql`${sessions.sess}->>'personId'`, personId)
+
+/** Open sessions of a person, the newest first. */
+export async function listSessions(db: Queries, personId: string, here: string): Promise<OpenSession[]> {
+  const [person] = await db.select().from(people).where(eq(people.id, personId))
+  if (!person || person.disabled) return []
+  const rows = await db
+    .select()
+    .from(sessions)
+    .where(and(ofPerson(personId), gt(sessions.expire, sql`localtimestamp`)))
+    .orderBy(desc(sessions.expire))
+  return rows.flatMap(({ sid, sess, expire }) => {
+    const kept = sess as { stamp?: number; since?: string; address?: string; browser?: string }
+    if ((kept.stamp ?? 0) !== person.stamp) return []
+    return [{
+      id: publicSessionId(sid), since: kept.since ?? null, until: expire.toISOString(),
+      address: kept.address ?? '', browser: kept.browser ?? '', here: sid === here,
+    }]
+  })
+} // prettier-ignore
+
+/** Ends sessions of a person and their streams, on all servers: one by its public id, or all but `but`. */
+export async function endSessions(db: Queries, personId: string, which: { only?: string; but?: string } = {}): Promise<void> {
+  const rows = await db.select({ sid: sessions.sid }).from(sessions).where(ofPerson(personId))
+  const gone = rows
+    .map((r) => r.sid)
+    .filter((sid) => (which.only === undefined || publicSessionId(sid) === which.only) && publicSessionId(sid) !== which.but)
+  if (gone.length) await db.delete(sessions).where(inArray(sessions.sid, gone))
+  await announceEnded(db, { personId, ...which })
+} // prettier-ignore
+
+/** Ends streams whose session has gone or run out meanwhile, whatever was heard. */
+export async function sweepStreams(db: Queries, streams: Streams): Promise<void> {
+  const ids = streams.sessionIds()
+  if (!ids.length) return
+  const rows = await db
+    .select({ sid: sessions.sid })
+    .from(sessions)
+    .innerJoin(people, eq(sql`${people.id}::text`, sql`${sessions.sess}->>'personId'`))
+    .where(and(inArray(sessions.sid, ids), gt(sessions.expire, sql`localtimestamp`), eq(people.disabled, false), eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp))) // prettier-ignore
+  streams.keepOnly(new Set(rows.map((r) => r.sid)))
 }

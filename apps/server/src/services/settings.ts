@@ -1,4 +1,5 @@
 // Settings of the installation, kept in the database so that several servers share them.
+import { Duties, USUAL_DUTIES } from '@calm-loop/contract'
 import { randomBytes } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
@@ -23,4 +24,16 @@ export async function sessionSecret(db: Queries): Promise<string> {
 /** Keeps a setting in place of what stood there. */
 export async function overwriteSetting(db: Queries, key: string, value: unknown): Promise<void> {
   await db.insert(settings).values({ key, value }).onConflictDoUpdate({ target: settings.key, set: { value } })
+}
+
+/** Which role has which of the site's duties. */
+export async function readDuties(db: Queries): Promise<Duties> {
+  const kept = Duties.safeParse(await readSetting(db, 'duties'))
+  return kept.success ? kept.data : USUAL_DUTIES
+}
+
+/** The secret that marks live samples, made once for this database. */
+export async function linkSecret(db: Queries): Promise<string> {
+  await settleSetting(db, 'link-secret', randomBytes(32).toString('hex'))
+  return (await readSetting<string>(db, 'link-secret'))!
 }
