@@ -1,6 +1,14 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and signed.
-import { standingByPoint, type Check, type FolderView, type Reading } from '@calm-loop/contract'
-import { day, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
+import {
+  newestFingerprint,
+  standingByPoint,
+  standOfCheck,
+  type Check,
+  type FolderView,
+  type Reading,
+  type Signature,
+} from '@calm-loop/contract'
+import { day, figure, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
 
 export const WIDTH = 515
 /** Drawings are made larger than they are printed, so that their letters match the text. */
@@ -17,7 +25,7 @@ function gearRows(check: Check): Node[] {
         (g) =>
           [
             g.name,
-            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ${day(g.due)}${g.due < on ? ' — EXPIRED when used' : ''}`,
+            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ${day(g.due)}${g.due < on ? ' — EXPIRED when used' : ''}${g.expiredReason ? `: ${g.expiredReason}` : ''}`,
           ] as const,
       ),
     ),
@@ -29,9 +37,56 @@ export const gearUsed = (check: Check): Node => ({
   unbreakable: true,
 })
 
+export interface Paper {
+  /** Where the application is reached, for the code that leads to its page of verification. */
+  readonly address: string
+}
+
+const STOP = '#9B1C31'
+const LOOK = '#8A5A00'
+/** What a reader must know before anything else: a broken seal, or a check that came from elsewhere. */
+function standingRows(check: Check): Node[] {
+  const stand = standOfCheck(check)
+  if (stand === 'broken')
+    return [text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', { bold: true, fontSize: 13, color: STOP, margin: [0, 0, 0, 4] })]
+  if (!check.imported) return []
+  const accepted = check.signatures.find((s) => s.role === 'accepted' && s.standing === 'sealed')
+  return [text(
+    `Made elsewhere, brought in on ${day(check.imported.at)}${check.imported.by ? ` by ${check.imported.by.name}` : ''}. ${accepted ? `Accepted here by ${accepted.by.name}, ${when(accepted.at)}.` : 'NOT ACCEPTED HERE: it does not count as a check of this installation.'}`,
+    { bold: true, color: LOOK, margin: [0, 0, 0, 4] },
+  )]
+} // prettier-ignore
+
+/** How a signature stands, in words. */
+export function sealWords(s: Signature): string {
+  if (s.standing === 'sealed') return `Sealed${s.seal && s.seal.sealedAt.slice(0, 16) > s.at.slice(0, 16) ? ` later, ${when(s.seal.sealedAt)}` : ''}; verified.`
+  if (s.standing === 'verified') return `Signed at ${when(s.at)}, verified against the key “${s.keyName ?? ''}” that is trusted here.`
+  if (s.standing === 'claimed') return 'Claimed, not verified.'
+  return s.standing === 'broken' ? 'SEAL BROKEN.' : ''
+} // prettier-ignore
+
+/** The fingerprint of what was signed, and the code that leads to where it can be verified. */
+export function fingerprint(check: Check, { address }: Paper): Node[] {
+  const digest = newestFingerprint(check)
+  if (!digest || standOfCheck(check) !== 'counts') return []
+  return [{
+    unbreakable: true,
+    margin: [0, 10, 0, 0],
+    columns: [
+      { qr: `${address}/verify?is=${digest}`, fit: 84, width: 100, foreground: INK },
+      { stack: [
+        text('Fingerprint of this certificate (SHA-256)', { color: SECOND, fontSize: 9 }),
+        figure(digest.slice(0, 32), { fontSize: 9 }), figure(digest.slice(32), { fontSize: 9 }),
+        text(`Whether it stands on record unchanged is told at ${address}/verify, to anyone who has the fingerprint.`, { color: SECOND, fontSize: 8, margin: [0, 4, 0, 0] }),
+      ] },
+    ],
+  }]
+} // prettier-ignore
+
 /** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
 export function titleRows(
   folder: FolderView,
+  check: Check,
   pass: boolean | undefined,
   [good, bad]: readonly [string, string],
 ): Node[] {
@@ -44,6 +99,7 @@ export function titleRows(
       ],
     },
     { canvas: [{ type: 'line', x1: 0, y1: 4, x2: WIDTH, y2: 4, lineWidth: 1, lineColor: INK }], margin: [0, 0, 0, 8] },
+    ...standingRows(check),
     text(pass === undefined ? 'No reading was taken.' : pass ? good : bad, {
       fontSize: 16,
       bold: true,
@@ -85,7 +141,6 @@ export function correctedRows(check: Check, words: (reading: Reading) => string)
 }
 
 export function confirmedAndSigned(check: Check): Node {
-  const performed = performedBy(check)
   return {
     stack: [
       heading('Confirmed and signed'),
@@ -100,11 +155,10 @@ export function confirmedAndSigned(check: Check): Node {
         ...check.signatures.map(
           (s) =>
             [
-              s.role === 'performed' ? 'Performed by' : 'Reviewed by',
-              `${s.by.name}, ${when(s.at)}. ${s.statement}`,
+              s.role === 'performed' ? 'Performed by' : s.role === 'accepted' ? 'Accepted by' : 'Reviewed by',
+              `${s.by.name}, ${when(s.at)}. ${s.statement} ${sealWords(s)}`,
             ] as const,
         ),
-        ...(performed ? [['Fingerprint', `SHA-256 ${performed.digest}`] as const] : []),
       ]),
     ],
     unbreakable: true,

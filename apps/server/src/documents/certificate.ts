@@ -1,5 +1,5 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
-import { judgeCheck, midReading, type Check, type FolderView, type Reading } from '@calm-loop/contract'
+import { judgeCheck, midReading, standOfCheck, type Check, type FolderView, type Reading } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
 import { currentKindOf, kindOf, readEntries } from '@calm-loop/core/kinds'
 import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
@@ -10,11 +10,13 @@ import {
   confirmedAndSigned,
   correctedRows,
   DRAWN,
+  fingerprint,
   gearUsed,
   signedSoFar,
   titleRows,
   WIDTH,
 } from './certificate-parts.ts'
+import type { Paper } from './certificate-parts.ts'
 import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
@@ -27,13 +29,13 @@ function otherReads(reading: Reading): string {
 }
 
 /** The definition's content for a check of a folder. */
-function contentOf(folder: FolderView, check: Check): Node[] {
+function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = currentKindOf(folder.loop.kind)
   const version = folder.versions.find((v) => v.id === check.versionId)!
   const r = readEntries(kind.fields, version.entries)
   const { thread } = kind.study(version.entries)
   const judged = judgeCheck(check)
-  const pass = judged?.result.pass
+  const pass = judged ? judged.result.pass && standOfCheck(check) !== 'broken' : undefined
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
   const unit = check.range.unit
@@ -71,7 +73,7 @@ function contentOf(folder: FolderView, check: Check): Node[] {
     )
 
   return [
-    ...titleRows(folder, pass, ['Within tolerance', 'Out of tolerance']),
+    ...titleRows(folder, check, pass, ['Within tolerance', 'Out of tolerance']),
     ...(judged
       ? [
           text(
@@ -155,14 +157,18 @@ function contentOf(folder: FolderView, check: Check): Node[] {
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),
+    ...fingerprint(check, paper),
   ]
 }
 
+export type { Paper }
 /** The certificate of a check as PDF. */
-export function certificatePdf(folder: FolderView, check: Check): Promise<Buffer> {
+export function certificatePdf(folder: FolderView, check: Check, paper: Paper): Promise<Buffer> {
   return documentPdf(
     `${folder.loop.tag} certificate of check`,
     `${folder.loop.tag}, check of ${day(check.startedAt)}`,
-    kindOf(folder.loop.kind).family === 'switch' ? switchContent(folder, check) : contentOf(folder, check),
+    kindOf(folder.loop.kind).family === 'switch'
+      ? switchContent(folder, check, paper)
+      : contentOf(folder, check, paper),
   )
 }

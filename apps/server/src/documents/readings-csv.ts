@@ -1,7 +1,14 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
-import { judgeCheck, judgeSwitchCheck, standingByPoint, type Check, type Reading } from '@calm-loop/contract'
+import {
+  judgeCheck,
+  judgeSwitchCheck,
+  standingByPoint,
+  standOfCheck,
+  type Check,
+  type Reading,
+} from '@calm-loop/contract'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
-import { csvText } from '../services/register-csv.ts'
+import { csvText } from '../services/register-text.ts'
 import { SWITCH_COLUMNS, targetColumn } from './switch-certificate.ts'
 
 interface Columns {
@@ -38,6 +45,12 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
           check,
         )
       : switchColumns(kindId, entries, check)
+  const seal = {
+    open: 'not signed',
+    broken: 'SEAL BROKEN',
+    imported: 'from elsewhere, not accepted',
+    counts: 'sealed',
+  }[standOfCheck(check)]
   const used = keys.filter((key) => check.readings.some((r) => r.reads[key]))
   const standing = new Set([...standingByPoint(check).values()].map((r) => r.id))
   return csvText(
@@ -50,6 +63,7 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
       ...used.flatMap((key) => [key, `${key}_unit`]),
       ...header,
       'stands',
+      'seal',
       'source',
       'corrects',
       'reason',
@@ -67,6 +81,7 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
       ...used.flatMap((key) => [r.reads[key]?.value, r.reads[key]?.unit]),
       ...row(r),
       standing.has(r.id) ? 'yes' : 'corrected',
+      seal,
       r.source,
       r.supersedes,
       r.reason,

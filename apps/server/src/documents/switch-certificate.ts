@@ -1,5 +1,5 @@
 // The certificate of a discrete check: both states with what was expected, the witnesses point by point, the distances, names and times.
-import { entriesOfCheck, judgeSwitchCheck, type Check, type FolderView } from '@calm-loop/contract'
+import { standOfCheck, entriesOfCheck, judgeSwitchCheck, type Check, type FolderView } from '@calm-loop/contract'
 import { targetWords, withTarget } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, STATE_WORDS, switchKindOf, VERDICT_WORDS, type Lane } from '@calm-loop/core/kinds'
@@ -7,6 +7,8 @@ import { formatNumber, formatQuantity as show } from '@calm-loop/core/quantity'
 import { switchDrawing, toSvg } from '@calm-loop/drawing'
 import {
   confirmedAndSigned,
+  fingerprint,
+  type Paper,
   correctedRows,
   DRAWN,
   gearUsed,
@@ -32,7 +34,7 @@ function expectedRow(words: string, l: Lane): Node[] {
 }
 
 /** The definition's content for a check of a discrete point. */
-export function switchContent(folder: FolderView, check: Check): Node[] {
+export function switchContent(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = switchKindOf(folder.loop.kind)
   const entries = entriesOfCheck(folder.versions, check)
   const version = folder.versions.find((v) => v.id === check.versionId)!
@@ -57,7 +59,7 @@ export function switchContent(folder: FolderView, check: Check): Node[] {
     ]
   })
   return [
-    ...titleRows(folder, judged?.pass, ['Every witness agrees', 'Does not agree']),
+    ...titleRows(folder, check, judged ? judged.pass && standOfCheck(check) !== 'broken' : undefined, ['Every witness agrees', 'Does not agree']),
     ...(judged
       ? [
           text(
@@ -135,6 +137,7 @@ export function switchContent(folder: FolderView, check: Check): Node[] {
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),
+    ...fingerprint(check, paper),
   ]
 } // prettier-ignore
 

@@ -6,7 +6,7 @@ import { energise, wiringSheet, type Energised, type SheetLine } from '@calm-loo
 import { layoutWiring, toSvg, wiringDrawing, type Scene } from '@calm-loop/drawing'
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { deskOfFolder } from '../services/wire-log.ts'
-import { csvText } from '../services/register-csv.ts'
+import { csvText } from '../services/register-text.ts'
 import { documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
 

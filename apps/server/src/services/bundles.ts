@@ -1,17 +1,6 @@
-// A loop folder out into a JSON bundle and back in, byte for byte.
-import {
-  Bundle,
-  BUNDLE_FORMAT,
-  BUNDLE_VERSION,
-  canonicalJson,
-  coreTrain,
-  type Author,
-  type WholeFolder,
-} from '@calm-loop/contract'
-import { refuseUnsound } from '@calm-loop/core/discrete'
-import { KINDS } from '@calm-loop/core/kinds'
-import { attempt, Refusal } from '@calm-loop/core/refusal'
-import { eq, inArray } from 'drizzle-orm'
+// A loop folder brought in from a JSON bundle: with the marks of where it came from, and the seals of others as they are.
+import type { Author, WholeFolder } from '@calm-loop/contract'
+import { eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import {
   checks,
@@ -19,7 +8,6 @@ import {
   edgeTrains,
   gates,
   loops,
-  people,
   readings,
   signatures,
   versions,
@@ -27,93 +15,13 @@ import {
   workLog,
 } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
+import type { Sealer } from '../seals/sealer.ts'
+import { contentOfDigest, keepSeal, makeSeal } from '../seals/seals.ts'
+import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
-import { trainRow } from './counting.ts'
-import { readWholeFolder, signedDigest } from './folder.ts'
+import { readWholeFolder } from './folder.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
-
-/** The bundle's text: sorted keys, two spaces, a line feed at the end. */
-export function bundleText(folder: WholeFolder): string {
-  const { loop, versions, checks, wireLog, countLog, workLog, edges } = folder
-  // What only some points have stands there only where there is some.
-  const some = {
-    ...(countLog.length ? { countLog } : {}),
-    ...(workLog.length ? { workLog } : {}),
-    ...(edges.length ? { edges } : {}),
-  }
-  const whole = { loop, versions, checks, wireLog, ...some }
-  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`
-}
-
-const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
-  new HttpProblem(422, code, `${says} Nothing was stored.`, fields ? { fields } : {})
-
-/** Reads a bundle's text. @throws HttpProblem `not-json`, `newer-version`, `not-a-bundle` */
-export function parseBundle(text: string): Bundle {
-  let value: unknown
-  try {
-    value = JSON.parse(text)
-  } catch {
-    throw refuse('not-json', 'This is not JSON, or the file ends too early: it may not have been copied whole.')
-  }
-  const head = value as { format?: unknown; version?: unknown } | null
-  if (head?.format !== BUNDLE_FORMAT)
-    throw refuse('not-a-bundle', 'This is not a loop folder made by this application.')
-  if (typeof head.version === 'number' && head.version > BUNDLE_VERSION)
-    throw refuse(
-      'newer-version',
-      `This bundle is of version ${head.version}; this installation reads up to ${BUNDLE_VERSION}. Update it first.`,
-    )
-  const parsed = Bundle.safeParse(value)
-  if (!parsed.success)
-    throw refuse(
-      'not-a-bundle',
-      'The bundle is damaged: some of it is missing or not of the right form.',
-      parsed.error.issues.slice(0, 20).map((i) => ({ path: i.path.join('.'), rule: i.message })),
-    )
-  refuseFalse(parsed.data.folder)
-  return parsed.data
-}
-
-/** A bundle that contradicts itself, or whose signed content is not what was signed. */
-function refuseFalse(folder: WholeFolder): void {
-  if (!KINDS.some((k) => k.id === folder.loop.kind))
-    throw refuse('unknown-kind', `This installation does not know the kind of point “${folder.loop.kind}”.`)
-  const ids = [
-    ...folder.versions,
-    ...folder.checks,
-    ...folder.wireLog,
-    ...folder.countLog,
-    ...folder.workLog,
-    ...folder.edges,
-    ...folder.checks.flatMap((c) => [...c.gates, ...c.readings, ...c.signatures]),
-  ].map((x) => x.id)
-  if (new Set(ids).size !== ids.length)
-    throw refuse('not-a-bundle', 'The bundle is damaged: one id stands for two things.')
-  folder.versions.forEach((v, i) => {
-    if (v.number !== i + 1 || v.parentId !== (folder.versions[i - 1]?.id ?? null))
-      throw refuse('not-a-bundle', 'The bundle is damaged: its versions do not follow one another.')
-  })
-  folder.edges.forEach((train, i) => {
-    const unsound = attempt(() => refuseUnsound(coreTrain(train)))
-    const { endMs, changes } = trainRow(train)
-    const before = folder.edges[i - 1]
-    if (unsound instanceof Refusal || endMs !== train.endMs || changes !== train.changes || (before && before.endMs >= train.startMs))
-      throw refuse('not-a-bundle', 'The bundle is damaged: its counted changes do not follow one another.')
-  }) // prettier-ignore
-  for (const check of folder.checks) {
-    const version = folder.versions.find((v) => v.id === check.versionId)
-    if (!version)
-      throw refuse('not-a-bundle', 'The bundle is damaged: a check was made with entries that are not in it.')
-    for (const signature of check.signatures)
-      if (signature.digest !== signedDigest(folder.loop, version, check))
-        throw refuse(
-          'signature-broken',
-          `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it was changed afterwards.`,
-        )
-  }
-}
 
 function authorsOf(folder: WholeFolder): Author[] {
   return [
@@ -131,14 +39,17 @@ function authorsOf(folder: WholeFolder): Author[] {
   ]
 }
 
-async function store(tx: Queries, folder: WholeFolder): Promise<void> {
+/** Where a folder comes from: from elsewhere, or as this installation's own history (the demo plant). */
+export interface ImportedAs {
+  readonly byId: string | null
+  /** Seals with this key what was signed, as the demo plant's own past. */
+  readonly own?: Sealer
+}
+
+async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs): Promise<void> {
   const { createdAt, ...loop } = folder.loop
   const known = new Map(authorsOf(folder).map((a) => [a.id, a.name]))
-  if (known.size)
-    await tx
-      .insert(people)
-      .values([...known].map(([id, name]) => ({ id, name, roles: [] })))
-      .onConflictDoNothing()
+  for (const [id, name] of known) await tx.execute(sql`select person_known(${id}::uuid, ${name})`)
   await tx.insert(loops).values({ ...loop, createdAt: new Date(createdAt), state: 'half-entered' })
   for (const { author, startedAt, savedAt, sealedAt, ...v } of folder.versions)
     await tx.insert(versions).values({
@@ -171,64 +82,75 @@ async function store(tx: Queries, folder: WholeFolder): Promise<void> {
     await tx.insert(edgeTrains).values({ ...train, loopId: loop.id, byId: by.id, at: new Date(at) })
   const head = folder.versions.at(-1)
   if (head) await tx.update(loops).set({ headVersionId: head.id }).where(eq(loops.id, loop.id))
-  for (const { startedBy, startedAt, gates: g, readings: r, signatures: s, ...check } of folder.checks) {
+  const imported = own ? null : { at: new Date().toISOString(), byId }
+  for (const { startedBy, startedAt, gates: g, readings: r, signatures: s, imported: _, ...check } of folder.checks) {
     await tx
       .insert(checks)
-      .values({ ...check, loopId: loop.id, startedById: startedBy.id, startedAt: new Date(startedAt) })
+      .values({ ...check, loopId: loop.id, startedById: startedBy.id, startedAt: new Date(startedAt), imported })
     if (g.length)
       await tx
         .insert(gates)
         .values(g.map(({ by, at, ...x }) => ({ ...x, checkId: check.id, byId: by.id, at: new Date(at) })))
     if (r.length)
       await tx.insert(readings).values(
-        r.map(({ by, takenAt, savedAt, ...x }) => ({
+        r.map(({ by, takenAt, savedAt, sampledAt, ...x }) => ({
           ...x,
           checkId: check.id,
           byId: by.id,
           takenAt: new Date(takenAt),
           savedAt: new Date(savedAt),
+          sampledAt: sampledAt ? new Date(sampledAt) : null,
         })),
       )
     if (s.length)
       await tx
         .insert(signatures)
         .values(
-          s.map(({ by, at, ...x }) => ({ ...x, checkId: check.id, byId: by.id, name: by.name, at: new Date(at) })),
+          s.map(({ by, at, seal: _, standing: _standing, keyName: _key, ...x }) => ({
+            ...x,
+            checkId: check.id,
+            byId: by.id,
+            name: by.name,
+            at: new Date(at),
+          })),
         )
+    for (const { seal } of s) if (seal && !own) await keepSeal(tx, seal)
+  }
+}
+
+/** Seals the signatures of a folder as this installation's own past. */
+async function sealOwn(tx: Queries, sealer: Sealer, folder: WholeFolder): Promise<void> {
+  for (const check of folder.checks) {
+    const version = folder.versions.find((v) => v.id === check.versionId)!
+    for (const signature of check.signatures) {
+      const content = contentOfDigest(signature.digest, folder.loop, version, check)
+      await makeSeal(tx, sealer, { loop: folder.loop, version, check, signature, ...(content ? { content } : {}) })
+    }
   }
 }
 
 /** Adds a folder; one that is already here, byte for byte, is left as it is. */
-export function importBundle(
-  db: Database,
-  text: string,
-  byId: string | null,
-): Promise<{ added: string[]; already: string[] }> {
-  const { folder } = parseBundle(text)
+export async function importBundle(db: Database, workers: Workers, bytes: Uint8Array, as: ImportedAs): Promise<{ added: string[]; already: string[] }> {
+  const { folder } = await workers.run('parseBundle', bytes)
   return inOneTurn(db, `loop ${folder.loop.id}`, async (tx) => {
     const [same] = await tx.select().from(loops).where(eq(loops.id, folder.loop.id))
     if (same) {
-      if (bundleText(await readWholeFolder(tx, same.id)) === bundleText(folder))
-        return { added: [], already: [same.tag] }
-      throw new HttpProblem(
-        409,
-        'folder-differs',
-        `${same.tag} is already here and has gone on since; a folder is never overwritten. Nothing was stored.`,
-      )
+      const here = await readWholeFolder(tx, same.id)
+      if ((await workers.run('bundleText', here)) === (await workers.run('bundleText', folder))) return { added: [], already: [same.tag] }
+      throw new HttpProblem(409, 'folder-differs', `${same.tag} is already here and has gone on since; a folder is never overwritten. Nothing was stored.`)
     }
     const [tag] = await tx.select().from(loops).where(eq(loops.tag, folder.loop.tag))
-    if (tag)
-      throw new HttpProblem(409, 'tag-taken', `Another loop here has the tag ${folder.loop.tag}. Nothing was stored.`)
-    const versionIds = folder.versions.map((v) => v.id)
-    if (versionIds.length && (await tx.select().from(versions).where(inArray(versions.id, versionIds)).limit(1)).length)
-      throw new HttpProblem(
-        409,
-        'id-reused',
-        'Parts of this folder are already here under another loop. Nothing was stored.',
-      )
-    await store(tx, folder)
-    await refreshSummary(tx, folder.loop.id)
-    await record(tx, byId, 'folder-imported', folder.loop.id, { tag: folder.loop.tag })
+    if (tag) throw new HttpProblem(409, 'tag-taken', `Another loop here has the tag ${folder.loop.tag}. Nothing was stored.`)
+    try {
+      await store(tx, folder, as)
+    } catch (error) {
+      const { code } = ((error as { cause?: unknown }).cause ?? error) as { code?: string }
+      if (code === '23505') throw new HttpProblem(409, 'id-reused', 'Parts of this folder are already here under another loop. Nothing was stored.')
+      throw error
+    }
+    if (as.own) await sealOwn(tx, as.own, folder)
+    await refreshSummary(tx, workers, folder.loop.id)
+    await record(tx, as.byId, 'folder-imported', folder.loop.id, { tag: folder.loop.tag })
     return { added: [folder.loop.tag], already: [] }
   })
-}
+} // prettier-ignore

@@ -1,15 +1,12 @@
 // What a discrete point counted: changes in trains that never overlap, and the log of stops and rejected pieces.
 import {
   canonicalJson,
-  coreTrain,
-  gapsOf,
   type AddCountEntry,
   type AddEdges,
   type CountEntry,
   type Person,
   type TrainHead,
 } from '@calm-loop/contract'
-import { endOf } from '@calm-loop/core/discrete'
 import { switchKindOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { and, asc, eq, gte, lte } from 'drizzle-orm'
@@ -19,12 +16,8 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
+import { trainRow } from './train-row.ts'
 import { inOneTurn } from './turns.ts'
-
-/** A train's row; its end and number of changes follow from its gaps. */
-export function trainRow(train: AddEdges) {
-  return { ...train, endMs: endOf(coreTrain(train)), changes: gapsOf(train.gaps).length }
-}
 
 async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
   const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))

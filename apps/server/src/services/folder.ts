@@ -1,11 +1,10 @@
 // A loop's folder, read from the tables in the form of the contract.
 import {
-  canonicalJson,
+  standOfCheck,
   type Author,
   type Check,
   type CountEntry,
   type EdgeTrain,
-  type Folder,
   type FolderView,
   type LoopRow,
   type Reading,
@@ -16,7 +15,6 @@ import {
   type WireEntry,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { createHash } from 'node:crypto'
 import { and, asc, eq, inArray, ne } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {
@@ -33,6 +31,7 @@ import {
   workLog,
 } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
+import { withStandings } from '../seals/seals.ts'
 
 export type Names = Map<string, string>
 export const author = (names: Names, id: string): Author => ({ id, name: names.get(id) ?? 'unknown' })
@@ -64,6 +63,7 @@ export const readingOf = (row: typeof readings.$inferSelect, names: Names): Read
   by: author(names, row.byId),
   takenAt: row.takenAt.toISOString(),
   savedAt: row.savedAt.toISOString(),
+  ...(row.sampledAt ? { sampledAt: row.sampledAt.toISOString() } : {}),
 })
 
 export const gateOf = (row: typeof gates.$inferSelect, names: Names): Check['gates'][number] => ({
@@ -146,17 +146,46 @@ export async function namesOf(db: Queries): Promise<Names> {
   return new Map((await db.select({ id: people.id, name: people.name }).from(people)).map((p) => [p.id, p.name]))
 }
 
+const identityOf = ({ id, tag, service, area, kind, createdAt }: typeof loops.$inferSelect) => ({ id, tag, service, area, kind, createdAt: createdAt.toISOString() }) // prettier-ignore
+
+/** The checks of loops with all that belongs to them, each signature with how its seal stands. */
+async function readChecks(db: Queries, of: readonly { loop: ReturnType<typeof identityOf>; versions: readonly Version[] }[], names: Names): Promise<Check[][]> {
+  const loopIds = of.map((f) => f.loop.id)
+  const rows = await db.select().from(checks).where(inArray(checks.loopId, loopIds)).orderBy(asc(checks.startedAt), asc(checks.id))
+  const ids = rows.map((c) => c.id)
+  const [gateRows, readingRows, signatureRows] = ids.length
+    ? [
+        await db.select().from(gates).where(inArray(gates.checkId, ids)).orderBy(asc(gates.at), asc(gates.id)),
+        await db.select().from(readings).where(inArray(readings.checkId, ids)).orderBy(asc(readings.seq)),
+        await db.select().from(signatures).where(inArray(signatures.checkId, ids)).orderBy(asc(signatures.at), asc(signatures.id)),
+      ]
+    : [[], [], []]
+  const mine = <T extends { checkId: string }>(all: T[], id: string) => all.filter((row) => row.checkId === id)
+  const checkOf = (c: (typeof rows)[number]): Check => ({
+    id: c.id,
+    versionId: c.versionId,
+    phase: c.phase,
+    tolerancePct: c.tolerancePct,
+    range: c.range,
+    points: c.points,
+    gear: c.gear,
+    ambient: c.ambient,
+    startedBy: author(names, c.startedById),
+    startedAt: c.startedAt.toISOString(),
+    gates: mine(gateRows, c.id).map((g) => gateOf(g, names)),
+    readings: mine(readingRows, c.id).map((r) => readingOf(r, names)),
+    signatures: mine(signatureRows, c.id).map(signatureOf),
+    ...(c.imported ? { imported: { at: c.imported.at, by: c.imported.byId ? author(names, c.imported.byId) : null } } : {}),
+  })
+  return withStandings(db, of.map(({ loop, versions: v }) => ({ loop, versions: v, checks: rows.filter((c) => c.loopId === loop.id).map(checkOf) })))
+} // prettier-ignore
+
 /** The whole folder; the rows of surveys only when `whole`. @throws HttpProblem 404 */
 export async function readFolder(db: Queries, loopId: string, whole = false): Promise<FolderView> {
   const [loop] = await db.select().from(loops).where(eq(loops.id, loopId))
   if (!loop) throw notFound('This loop')
   const names = await namesOf(db)
   const versionRows = await db.select().from(versions).where(eq(versions.loopId, loopId)).orderBy(asc(versions.number))
-  const checkRows = await db
-    .select()
-    .from(checks)
-    .where(eq(checks.loopId, loopId))
-    .orderBy(asc(checks.startedAt), asc(checks.id))
   const wireRows = await db.select().from(wireLog).where(eq(wireLog.loopId, loopId)).orderBy(asc(wireLog.seq))
   const countRows = await db.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
   const ofLoop = eq(workLog.loopId, loopId)
@@ -170,61 +199,37 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     .from(edgeTrains)
     .where(eq(edgeTrains.loopId, loopId))
     .orderBy(asc(edgeTrains.startMs))
-  const ids = checkRows.map((c) => c.id)
-  const of = <T extends { checkId: string }>(rows: T[], id: string) => rows.filter((row) => row.checkId === id)
-  const [gateRows, readingRows, signatureRows] = ids.length
-    ? [
-        await db.select().from(gates).where(inArray(gates.checkId, ids)).orderBy(asc(gates.at), asc(gates.id)),
-        await db.select().from(readings).where(inArray(readings.checkId, ids)).orderBy(asc(readings.seq)),
-        await db
-          .select()
-          .from(signatures)
-          .where(inArray(signatures.checkId, ids))
-          .orderBy(asc(signatures.at), asc(signatures.id)),
-      ]
-    : [[], [], []]
+  const found = { loop: identityOf(loop), versions: versionRows.map((v) => versionOf(v, names)) }
   return {
     row: rowOf(loop),
-    loop: {
-      id: loop.id,
-      tag: loop.tag,
-      service: loop.service,
-      area: loop.area,
-      kind: loop.kind,
-      createdAt: loop.createdAt.toISOString(),
-    },
-    versions: versionRows.map((v) => versionOf(v, names)),
+    ...found,
     wireLog: wireRows.map((w) => wireEntryOf(w, names)),
     workLog: workRows.map((w) => workEntryOf(w, names)),
     countLog: countRows.map((c) => countEntryOf(c, names)),
     trains: trainRows.map((t) => trainHeadOf(t, names)),
-    checks: checkRows.map((c) => ({
-      id: c.id,
-      versionId: c.versionId,
-      phase: c.phase,
-      tolerancePct: c.tolerancePct,
-      range: c.range,
-      points: c.points,
-      gear: c.gear,
-      ambient: c.ambient,
-      startedBy: author(names, c.startedById),
-      startedAt: c.startedAt.toISOString(),
-      gates: of(gateRows, c.id).map((g) => gateOf(g, names)),
-      readings: of(readingRows, c.id).map((r) => readingOf(r, names)),
-      signatures: of(signatureRows, c.id).map(signatureOf),
-    })),
+    checks: (await readChecks(db, [found], names))[0]!,
   }
 }
+
+/** Which of these loops have a check whose seal is broken. */
+export async function loopsWithBrokenSeal(db: Queries, loopIds: readonly string[]): Promise<Set<string>> {
+  if (!loopIds.length) return new Set()
+  const rows = await db.select().from(loops).where(inArray(loops.id, [...loopIds]))
+  const names = await namesOf(db)
+  const used = await db
+    .select({ version: versions })
+    .from(versions)
+    .where(inArray(versions.id, db.select({ id: checks.versionId }).from(checks).where(inArray(checks.loopId, [...loopIds]))))
+  const found = rows.map((loop) => ({
+    loop: identityOf(loop),
+    versions: used.filter(({ version }) => version.loopId === loop.id).map(({ version }) => versionOf(version, names)),
+  }))
+  const read = await readChecks(db, found, names)
+  return new Set(found.filter((_, i) => read[i]!.some((c) => standOfCheck(c) === 'broken')).map((f) => f.loop.id))
+} // prettier-ignore
 
 /** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */
 export async function readWholeFolder(db: Queries, loopId: string): Promise<WholeFolder> {
   const { row: _, trains: _heads, ...folder } = await readFolder(db, loopId, true)
   return { ...folder, edges: await wholeTrains(db, loopId) }
-}
-
-/** SHA-256 over what a signature vouches for: the loop, the entries it was checked with, the check and all its readings and gates. */
-export function signedDigest(loop: Folder['loop'], version: Version, check: Check): string {
-  const { signatures: _, ...content } = check
-  const said = { loop: { id: loop.id, tag: loop.tag, kind: loop.kind }, entries: version.entries, check: content }
-  return createHash('sha256').update(canonicalJson(said)).digest('hex')
 }

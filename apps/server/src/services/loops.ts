@@ -10,6 +10,8 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, rowOf, versionOf } from './folder.ts'
+import type { Workers } from '../workers/pool.ts'
+import { withSeals } from './sealed-register.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
 
@@ -53,7 +55,7 @@ export async function listLoops(db: Queries, query: z.output<typeof LoopQuery>):
     .where(and(...conditions(query)))
     .orderBy(asc(loops.tag))
     .limit(limit + 1)
-  const page = rows.slice(0, limit).map(rowOf)
+  const page = await withSeals(db, rows.slice(0, limit).map(rowOf))
   return { loops: page, next: rows.length > limit ? page.at(-1)!.tag : null, areas: await listAreas(db) }
 }
 
@@ -83,6 +85,7 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
  */
 export function saveVersion(
   db: Database,
+  workers: Workers,
   loopId: string,
   versionId: string,
   save: SaveVersion,
@@ -146,7 +149,7 @@ export function saveVersion(
       await record(tx, person.id, 'version-started', loopId, { versionId, number: row.number })
     }
     if (save.seal) await record(tx, person.id, 'version-recorded', loopId, { versionId, reason: save.reason })
-    await refreshSummary(tx, loopId)
+    await refreshSummary(tx, workers, loopId)
     await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
     return versionOf(row, names)
   })

@@ -101,7 +101,7 @@ const openOf = (log: readonly WorkEntry[], but: string) =>
   })
 
 /** Puts an event on record; its guards are those of the core. @throws Refusal */
-async function append(db: Database, loopId: string, run: string, id: string, person: Person, make: (r: Awaited<ReturnType<typeof readRun>>) => ProcedureEvent | Promise<ProcedureEvent>): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
+async function append(db: Database, loopId: string, run: string, id: string, person: Person, make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const now = await readRun(tx, loopId, run)
     const names = await namesOf(tx)
@@ -111,7 +111,7 @@ async function append(db: Database, loopId: string, run: string, id: string, per
       if (known.what !== 'procedure' || body.run !== run) throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
       return { entry: workEntryOf(known, names), event: body.event as ProcedureEvent, state: now.state!, known: true }
     }
-    const event = await make(now)
+    const event = await make({ ...now, tx })
     if (event.do === 'begin') {
       if (now.state) throw new HttpProblem(409, 'id-reused', 'A run of this id was begun already.')
       const open = openOf(now.log, run)
@@ -158,12 +158,12 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
   const held = wish.do === 'read' ? await heldOf(link) : undefined
   let before: RunState | undefined
-  const done = await append(db, loopId, run, id, person, async ({ folder, state, log }) => {
+  const done = await append(db, loopId, run, id, person, async ({ folder, state, log, tx }) => {
     before = state
     switch (wish.do) {
       case 'begin': {
         const kind = currentKindOf(folder.loop.kind)
-        const terms = termsOf(kind, folder.versions.at(-1)?.entries ?? {}, folder.loop.tag, wish.procedure, await trimLimits(db), wish.choices)
+        const terms = termsOf(kind, folder.versions.at(-1)?.entries ?? {}, folder.loop.tag, wish.procedure, await trimLimits(tx), wish.choices)
         return { do: 'begin', procedure: wish.procedure, terms }
       }
       case 'pass': {

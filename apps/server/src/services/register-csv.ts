@@ -1,99 +1,34 @@
 // The register as CSV (RFC 4180), out and in.
-import { LoopIdentity } from '@calm-loop/contract'
-import { KINDS } from '@calm-loop/core/kinds'
 import { asc, eq } from 'drizzle-orm'
-import { parse } from 'csv-parse/sync'
-import { stringify } from 'csv-stringify/sync'
 import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
 import { loops } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
+import type { Workers } from '../workers/pool.ts'
+import type { LoopRow } from '@calm-loop/contract'
+import { rowOf } from './folder.ts'
 import { createLoop } from './loops.ts'
+import { withSeals } from './sealed-register.ts'
 import { inOneTurn } from './turns.ts'
 
-const COLUMNS = ['tag', 'service', 'area', 'kind'] as const
-/** A cell that a spreadsheet would run as a formula is led by an apostrophe. */
-const safe = (cell: unknown) => (typeof cell === 'string' && /^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)
+/** Loops whose seals are looked at together. */
+const BATCH = 200
 
-/** Text of a CSV file: header, CRLF, formulas made harmless. */
-export function csvText(header: readonly string[], rows: readonly (readonly unknown[])[]): string {
-  return stringify([header, ...rows.map((row) => row.map(safe))], { record_delimiter: 'windows' })
-}
-
-/** What the errors of a kind are per cent of. */
-const pctOf = (kind: string) => (KINDS.find((k) => k.id === kind)?.family === 'switch' ? 'operate distance' : 'span')
-
-export async function registerCsv(db: Queries): Promise<string> {
-  const rows = await db.select().from(loops).orderBy(asc(loops.tag))
-  return csvText(
-    [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tolerance_pct', 'pct_of'],
-    rows.map((r) => [
-      r.tag,
-      r.service,
-      r.area,
-      r.kind,
-      r.state,
-      r.nextDue,
-      r.lastErrorPct,
-      r.tolerancePct,
-      pctOf(r.kind),
-    ]),
-  )
-}
-
-function readRows(text: string): { line: number; record: Record<string, string> }[] {
-  try {
-    const rows = parse(text, {
-      columns: (header: string[]) => header.map((h) => h.trim().toLowerCase()),
-      bom: true,
-      info: true,
-      skip_empty_lines: true,
-      trim: true,
-    }) as unknown as { info: { lines: number }; record: Record<string, string> }[]
-    return rows.map(({ info, record }) => ({ line: info.lines, record }))
-  } catch (error) {
-    throw new HttpProblem(
-      422,
-      'not-csv',
-      `This is not a whole CSV file: ${(error as Error).message}. Nothing was stored.`,
-    )
-  }
+export async function registerCsv(db: Queries, workers: Workers, signal?: AbortSignal): Promise<string> {
+  const all = (await db.select().from(loops).orderBy(asc(loops.tag))).map(rowOf)
+  const rows: LoopRow[] = []
+  for (let i = 0; i < all.length; i += BATCH) rows.push(...(await withSeals(db, all.slice(i, i + BATCH))))
+  return workers.run('registerText', rows, signal)
 }
 
 /** Adds the loops of a CSV with the columns tag, service, area, kind. One bad row, and nothing is stored. */
-export function importRegister(
+export async function importRegister(
   db: Database,
-  text: string,
+  workers: Workers,
+  bytes: Uint8Array,
   byId: string,
 ): Promise<{ added: string[]; already: string[] }> {
-  const rows = readRows(text)
-  const lacking = COLUMNS.filter((c) => !(c in (rows[0]?.record ?? {})))
-  if (lacking.length)
-    throw new HttpProblem(
-      422,
-      'not-csv',
-      `The file needs a header and at least one row; missing columns: ${lacking.join(', ')}. Nothing was stored.`,
-    )
-  const bad: { path: string; rule: string }[] = []
-  const good: { line: number; identity: LoopIdentity }[] = []
-  for (const { line, record } of rows) {
-    const parsed = LoopIdentity.safeParse(Object.fromEntries(COLUMNS.map((c) => [c, record[c]])))
-    if (!parsed.success)
-      bad.push({
-        path: `line ${line}`,
-        rule: parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '),
-      })
-    else if (!KINDS.some((k) => k.id === parsed.data.kind))
-      bad.push({ path: `line ${line}`, rule: `kind: must be one of ${KINDS.map((k) => k.id).join(', ')}` })
-    else good.push({ line, identity: parsed.data })
-  }
-  if (bad.length)
-    throw new HttpProblem(
-      422,
-      'bad-rows',
-      `${bad.length} of ${rows.length} rows cannot be taken. Correct them and send the file again; nothing was stored.`,
-      { fields: bad.slice(0, 100) },
-    )
+  const good = await workers.run('parseRegister', bytes)
   return inOneTurn(db, 'register import', async (tx) => {
     const added: string[] = []
     const already: string[] = []

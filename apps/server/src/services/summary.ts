@@ -1,58 +1,25 @@
-// What the register says of a loop, worked out from its folder whenever that changes.
-import { entriesOfCheck, verdictOfCheck, type FolderView, type LoopState } from '@calm-loop/contract'
-import { kindOf, readEntries } from '@calm-loop/core/kinds'
-import { attempt, Refusal } from '@calm-loop/core/refusal'
+// What the register says of a loop, kept in step with its folder whenever that changes.
+import { Refusal } from '@calm-loop/core/refusal'
 import { eq } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { loops } from '../db/schema.ts'
+import { HttpProblem } from '../http/problems.ts'
+import type { Workers } from '../workers/pool.ts'
 import { readFolder } from './folder.ts'
 
-const DEFAULT_INTERVAL_months = 12
-
-/** Same day so many months later; the last day of a shorter month. */
-export function monthsLater(day: string, months: number): string {
-  const [y, m, d] = day.split('-').map(Number) as [number, number, number]
-  const last = new Date(Date.UTC(y, m - 1 + months + 1, 0)).getUTCDate()
-  return new Date(Date.UTC(y, m - 1 + months, Math.min(d, last))).toISOString().slice(0, 10)
-}
-
-export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
-  const head = folder.versions.at(-1)
-  const kind = kindOf(folder.loop.kind)
-  const entries = head?.entries ?? {}
-  const study = kind.study(entries)
-  const complete =
-    Object.values(study.missing).every((m) => m.length === 0) && !study.findings.some((f) => f.grade === 'stop')
-  const signed = folder.checks.filter((c) => c.signatures.some((s) => s.role === 'performed'))
-  const last = signed.at(-1)
-  const newest = folder.checks.at(-1)
-  const judged = last ? verdictOfCheck(kind.id, entriesOfCheck(folder.versions, last), last) : null
-  const reviewed = last?.signatures.find((s) => s.role === 'reviewed')
-  const state: LoopState = !complete
-    ? 'half-entered'
-    : newest && newest !== last
-      ? 'in-check'
-      : !last
-        ? 'ready'
-        : !judged?.pass
-          ? 'failed'
-          : reviewed
-            ? 'passed'
-            : 'awaiting-review'
-  const months = Number.parseInt(readEntries(kind.fields, entries).text('interval'), 10) || DEFAULT_INTERVAL_months
-  const performed = last?.signatures.find((s) => s.role === 'performed')
-  return {
-    state,
-    lastErrorPct: judged?.errorPct ?? null,
-    tolerancePct: last?.tolerancePct ?? null,
-    nextDue: performed ? monthsLater(performed.at.slice(0, 10), months) : null,
-  }
-}
-
 /** Keeps the register's row in step with the folder. */
-export async function refreshSummary(tx: Queries, loopId: string): Promise<void> {
-  const folder = await readFolder(tx, loopId)
-  const summary = attempt(() => summaryOf(folder))
-  if (summary instanceof Refusal) return
-  await tx.update(loops).set(summary).where(eq(loops.id, loopId))
+export async function refreshSummary(tx: Queries, workers: Workers, loopId: string): Promise<void> {
+  const { loop, versions, checks } = await readFolder(tx, loopId)
+  // Of the versions only the newest and those that were checked matter.
+  const used = new Set([versions.at(-1)?.id, ...checks.map((c) => c.versionId)])
+  const folder = { loop, versions: versions.filter((v) => used.has(v.id)), checks }
+  try {
+    await tx
+      .update(loops)
+      .set(await workers.run('summary', folder))
+      .where(eq(loops.id, loopId))
+  } catch (error) {
+    // A loop that cannot be worked out keeps its row as it was.
+    if (!(error instanceof Refusal) && !(error instanceof HttpProblem && error.code === 'too-much-work')) throw error
+  }
 }

@@ -1,36 +1,19 @@
 // Watching many discrete points at once: which they are, and one stream of their states.
 import type { PointStates, WatchedPoint } from '@calm-loop/contract'
-import { KINDS, kindOf, readEntries, type Entries } from '@calm-loop/core/kinds'
-import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { KINDS } from '@calm-loop/core/kinds'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/database.ts'
 import { loops, versions } from '../db/schema.ts'
 import type { Links } from '../link/links.ts'
+import type { Workers } from '../workers/pool.ts'
 
 /** At most so many are watched at once: one screen holds no more. */
 const MOST = 50
 export const WATCH_ms = 50
 const SWITCHES = KINDS.filter((k) => k.family === 'switch').map((k) => k.id)
 
-function pointOf(row: { id: string; tag: string; service: string; kind: string; entries: Entries | null }): WatchedPoint {
-  const kind = kindOf(row.kind)
-  const entries = row.entries ?? {}
-  const r = readEntries(kind.fields, entries)
-  const study = attempt(() => kind.study(entries))
-  const lanes = !(study instanceof Refusal) && 'run' in study ? study.run.lanes : undefined
-  return {
-    loopId: row.id,
-    tag: row.tag,
-    service: row.service,
-    name: r.text('pointName'),
-    meansTrue: r.text('meansTrue') || 'true',
-    meansFalse: r.text('meansFalse') || 'false',
-    says: lanes ? '' : 'sensor and input are not entered yet',
-  }
-} // prettier-ignore
-
 /** The first discrete points by tag. */
-export async function watchedPoints(db: Database): Promise<WatchedPoint[]> {
+export async function watchedPoints(db: Database, workers: Workers): Promise<WatchedPoint[]> {
   const rows = await db
     .select({ id: loops.id, tag: loops.tag, service: loops.service, kind: loops.kind, entries: versions.entries })
     .from(loops)
@@ -38,12 +21,12 @@ export async function watchedPoints(db: Database): Promise<WatchedPoint[]> {
     .where(inArray(loops.kind, SWITCHES))
     .orderBy(asc(loops.tag))
     .limit(MOST)
-  return rows.map(pointOf)
+  return workers.run('watched', rows)
 }
 
 /** Tells the states of all points at a steady pace until the returned function is called. */
-export async function watchStates(db: Database, links: Links, tell: (states: PointStates) => void): Promise<() => void> {
-  const points = await watchedPoints(db)
+export async function watchStates(db: Database, workers: Workers, links: Links, tell: (states: PointStates) => void): Promise<() => void> {
+  const points = await watchedPoints(db, workers)
   const states = points.map(() => -1)
   const counts = points.map(() => 0)
   const stops: (() => void)[] = []

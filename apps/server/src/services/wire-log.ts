@@ -1,5 +1,5 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
-import { canonicalJson, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
+import { canonicalJson, standingReadings, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
 import { entryIsTrue, kindOf, type Desk } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -45,6 +45,9 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
           ? undefined
           : entry.spot.conductor
     if (lost !== undefined) throw new Refusal('no-such-terminal', `There is no ${lost} in this wiring.`)
+    const standing = standingReadings(log).find((r) => canonicalJson(r.spot) === canonicalJson(entry.spot))
+    if (standing && entry.supersedes !== standing.id)
+      throw new HttpProblem(409, 'already-read', `${standing.by.name} has read this spot: ${standing.read.typed}. That reading stands; say what is wrong with it to correct it.`, { current: standing }) // prettier-ignore
     if (entry.supersedes && !log.some((e) => e.what === 'reading' && e.id === entry.supersedes))
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this loop.')
   }

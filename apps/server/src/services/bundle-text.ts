@@ -1,0 +1,138 @@
+// A loop folder as the text of a JSON bundle, and what such a text must be to be taken. Without the database, so that it can be done in a worker.
+import {
+  Bundle,
+  BUNDLE_FORMAT,
+  BUNDLE_VERSION,
+  canonicalJson,
+  coreTrain,
+  verdictOfCheck,
+  type Check,
+  type WholeFolder,
+} from '@calm-loop/contract'
+import { refuseUnsound } from '@calm-loop/core/discrete'
+import { entryIsTrue, falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { HttpProblem } from '../http/problems.ts'
+import { unstorable } from '../http/storable.ts'
+import { contentOfDigest } from '../seals/seals.ts'
+import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
+import { trainRow } from './train-row.ts'
+import { decodeText } from './text.ts'
+
+/** The bundle's text: sorted keys, two spaces, a line feed at the end. */
+export function bundleText(folder: WholeFolder): string {
+  const { loop, versions, checks, wireLog, countLog, workLog, edges } = folder
+  // What only some points have stands there only where there is some.
+  const some = {
+    ...(countLog.length ? { countLog } : {}),
+    ...(workLog.length ? { workLog } : {}),
+    ...(edges.length ? { edges } : {}),
+  }
+  // How a seal stands is found out by whoever reads it, and who brings it in marks it anew: so what comes out is what went in.
+  const signed = checks.map(({ imported: _, ...c }) => ({
+    ...c,
+    signatures: c.signatures.map(({ standing: _, keyName: _key, ...s }) => s),
+  }))
+  const whole = { loop, versions, checks: signed, wireLog, ...some }
+  return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`
+}
+
+const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
+  new HttpProblem(422, code, `${says} Nothing was stored.`, fields ? { fields } : {})
+
+/** Reads a bundle as it was sent. @throws HttpProblem `not-utf-8`, `not-json`, `newer-version`, `not-a-bundle` and what refuses an untrue one */
+export function parseBundle(bytes: Uint8Array): Bundle {
+  const text = decodeText(bytes)
+  let value: unknown
+  try {
+    value = JSON.parse(text)
+  } catch {
+    throw refuse('not-json', 'This is not JSON, or the file ends too early: it may not have been copied whole.')
+  }
+  const head = value as { format?: unknown; version?: unknown } | null
+  if (head?.format !== BUNDLE_FORMAT)
+    throw refuse('not-a-bundle', 'This is not a loop folder made by this application.')
+  if (typeof head.version === 'number' && head.version > BUNDLE_VERSION)
+    throw refuse(
+      'newer-version',
+      `This bundle is of version ${head.version}; this installation reads up to ${BUNDLE_VERSION}. Update it first.`,
+    )
+  const odd = unstorable(value)
+  if (odd) throw refuse('not-a-bundle', 'The bundle is damaged: some of it cannot be kept.', [odd])
+  const parsed = Bundle.safeParse(value)
+  if (!parsed.success)
+    throw refuse(
+      'not-a-bundle',
+      'The bundle is damaged: some of it is missing or not of the right form.',
+      parsed.error.issues.slice(0, 20).map((i) => ({ path: i.path.join('.'), rule: i.message })),
+    )
+  refuseFalse(parsed.data.folder)
+  return parsed.data
+}
+
+/** A bundle that contradicts itself, or whose signed content is not what was signed. */
+function refuseFalse(folder: WholeFolder): void {
+  if (!KINDS.some((k) => k.id === folder.loop.kind))
+    throw refuse('unknown-kind', `This installation does not know the kind of point “${folder.loop.kind}”.`)
+  const ids = [
+    ...folder.versions,
+    ...folder.checks,
+    ...folder.wireLog,
+    ...folder.countLog,
+    ...folder.workLog,
+    ...folder.edges,
+    ...folder.checks.flatMap((c) => [...c.gates, ...c.readings, ...c.signatures]),
+  ].map((x) => x.id)
+  if (new Set(ids).size !== ids.length)
+    throw refuse('not-a-bundle', 'The bundle is damaged: one id stands for two things.')
+  folder.versions.forEach((v, i) => {
+    if (v.number !== i + 1 || v.parentId !== (folder.versions[i - 1]?.id ?? null))
+      throw refuse('not-a-bundle', 'The bundle is damaged: its versions do not follow one another.')
+  })
+  folder.edges.forEach((train, i) => {
+    const unsound = attempt(() => refuseUnsound(coreTrain(train)))
+    const { endMs, changes } = trainRow(train)
+    const before = folder.edges[i - 1]
+    if (unsound instanceof Refusal || endMs !== train.endMs || changes !== train.changes || (before && before.endMs >= train.startMs))
+      throw refuse('not-a-bundle', 'The bundle is damaged: its counted changes do not follow one another.')
+  }) // prettier-ignore
+  folder.checks.forEach((check) => refuseFalseCheck(folder, check))
+  refuseFalseEntries(folder)
+}
+
+/** A check whose signatures are not for what it holds, or whose readings could not be judged. */
+function refuseFalseCheck(folder: WholeFolder, check: Check): void {
+  const version = folder.versions.find((v) => v.id === check.versionId)
+  if (!version) throw refuse('not-a-bundle', 'The bundle is damaged: a check was made with entries that are not in it.')
+  for (const signature of check.signatures)
+    if (contentOfDigest(signature.digest, folder.loop, version, check) === undefined)
+      throw refuse(
+        'signature-broken',
+        `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it was changed afterwards.`,
+      )
+  const onBus = !carriesCurrent(folder.loop.kind, version.entries)
+  for (const r of check.readings) {
+    if (![r.applied, ...Object.values(r.reads)].every(entryIsTrue))
+      throw refuse('entry-mismatch', `What was typed and what was understood do not agree in reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)}.`)
+    const wrong = attempt(() => refuseWrongReads(kindOf(folder.loop.kind), check, r, !onBus))
+    if (wrong instanceof Refusal) throw refuse(wrong.code, `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`)
+  }
+  const unjudged = attempt(() => verdictOfCheck(folder.loop.kind, version.entries, check))
+  if (unjudged instanceof Refusal) throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
+} // prettier-ignore
+
+/** Typed text that does not give the value stored beside it. */
+function refuseFalseEntries(folder: WholeFolder): void {
+  const { fields } = kindOf(folder.loop.kind)
+  for (const version of folder.versions) {
+    const untrue = falseEntries(fields, version.entries)
+    if (untrue.length)
+      throw refuse('entry-mismatch', `What was typed and what was understood do not agree in version ${version.number}: ${untrue.join(', ')}.`)
+  }
+  const read = [
+    ...folder.wireLog.flatMap((e) => (e.what === 'reading' ? [e.read] : [])),
+    ...folder.workLog.flatMap((e) => (e.what === 'trim-point' ? [e.applied, e.digital, e.current, e.receiver] : e.what === 'step' ? [e.value] : [])),
+  ]
+  if (read.some((r) => r && !entryIsTrue(r)))
+    throw refuse('entry-mismatch', 'What was typed and what was understood do not agree in the log of the work.')
+} // prettier-ignore

@@ -1,0 +1,50 @@
+// What the register says of a loop, worked out from its folder.
+import { entriesOfCheck, standOfCheck, verdictOfCheck, type FolderView, type LoopState } from '@calm-loop/contract'
+import { kindOf, readEntries } from '@calm-loop/core/kinds'
+
+const DEFAULT_INTERVAL_months = 12
+
+/** Same day so many months later; the last day of a shorter month. */
+export function monthsLater(day: string, months: number): string {
+  const [y, m, d] = day.split('-').map(Number) as [number, number, number]
+  const last = new Date(Date.UTC(y, m - 1 + months + 1, 0)).getUTCDate()
+  return new Date(Date.UTC(y, m - 1 + months, Math.min(d, last))).toISOString().slice(0, 10)
+}
+
+export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
+  const head = folder.versions.at(-1)
+  const kind = kindOf(folder.loop.kind)
+  const entries = head?.entries ?? {}
+  const study = kind.study(entries)
+  const complete =
+    Object.values(study.missing).every((m) => m.length === 0) && !study.findings.some((f) => f.grade === 'stop')
+  const signed = folder.checks.filter((c) => standOfCheck(c) === 'counts')
+  const broken = folder.checks.some((c) => standOfCheck(c) === 'broken')
+  const last = signed.at(-1)
+  const newest = folder.checks.filter((c) => standOfCheck(c) !== 'imported').at(-1)
+  const judged = last ? verdictOfCheck(kind.id, entriesOfCheck(folder.versions, last), last) : null
+  const reviewed = last?.signatures.find(
+    (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),
+  )
+  const state: LoopState = broken
+    ? 'seal-broken'
+    : !complete
+      ? 'half-entered'
+      : newest && newest !== last
+        ? 'in-check'
+        : !last
+          ? 'ready'
+          : !judged?.pass
+            ? 'failed'
+            : reviewed
+              ? 'passed'
+              : 'awaiting-review'
+  const months = Number.parseInt(readEntries(kind.fields, entries).text('interval'), 10) || DEFAULT_INTERVAL_months
+  const performed = last?.signatures.find((s) => s.role === 'performed')
+  return {
+    state,
+    lastErrorPct: judged?.errorPct ?? null,
+    tolerancePct: last?.tolerancePct ?? null,
+    nextDue: performed ? monthsLater(performed.at.slice(0, 10), months) : null,
+  }
+}

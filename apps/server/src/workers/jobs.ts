@@ -1,0 +1,40 @@
+// What is worked out away from the server's event loop: drawings, documents, large texts, the judging of imports and of whole loops.
+import type { AuditEntry, Check, FolderView, WholeFolder } from '@calm-loop/contract'
+import type { Entries } from '@calm-loop/core/kinds'
+import type { Pair } from '../services/watch-points.ts'
+import { pointOf } from '../services/watch-points.ts'
+import { certificatePdf, type Paper } from '../documents/certificate.ts'
+import { renderPdf, runs } from '../documents/pdf.ts'
+import { readingsCsv } from '../documents/readings-csv.ts'
+import { setupSheetPdf } from '../documents/setup-sheet.ts'
+import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
+import { bundleText, parseBundle } from '../services/bundle-text.ts'
+import { csvText, parseRegister, registerText } from '../services/register-text.ts'
+import { summaryOf } from '../services/summary-of.ts'
+
+/** Text of a file as it was sent: UTF-8, or it is not taken. */
+type Bytes = Uint8Array
+
+export const jobs = {
+  /** Loads fonts and code before someone waits for them. */
+  warm: () => renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }).then(() => undefined),
+  certificate: (a: { folder: FolderView; check: Check; paper: Paper }) => certificatePdf(a.folder, a.check, a.paper),
+  readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
+  setupPdf: (folder: FolderView) => setupSheetPdf(folder),
+  wiringPdf: (a: { folder: FolderView; signal: Signal }) => wiringPdf(a.folder, a.signal),
+  wiringSvg: (a: { folder: FolderView; signal: Signal }) => wiringSvg(a.folder, a.signal),
+  wiringCsv: (a: { folder: FolderView; signal: Signal }) => wiringCsv(a.folder, a.signal),
+  csv: (a: { header: readonly string[]; rows: readonly (readonly unknown[])[] }) => csvText(a.header, a.rows),
+  auditCsv: (entries: readonly AuditEntry[]) =>
+    csvText(
+      ['place', 'at', 'by', 'action', 'loop', 'details', 'hash', 'whole'],
+      entries.map((e) => [e.place, e.at, e.by?.name ?? '', e.action, e.loop?.tag ?? '', e.details, e.hash, e.whole ? 'yes' : 'NO']),
+    ),
+  registerText,
+  parseRegister: (bytes: Bytes) => parseRegister(bytes),
+  bundleText: (folder: WholeFolder) => bundleText(folder),
+  parseBundle: (bytes: Bytes) => parseBundle(bytes),
+  summary: (folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) => summaryOf(folder),
+  watched: (rows: readonly Pair[]) => rows.map(pointOf),
+} // prettier-ignore
+export type Jobs = typeof jobs

@@ -1,0 +1,20 @@
+// A worker thread: does one job at a time and brings its refusals back whole.
+import { Refusal } from '@calm-loop/core/refusal'
+import { HttpProblem } from '../http/problems.ts'
+import { jobs, type Jobs } from './jobs.ts'
+
+export type Outcome =
+  | { done: unknown }
+  | { problem: { status: number; code: string; says: string; extra: HttpProblem['extra'] } }
+  | { refusal: { code: string; says: string } }
+
+export default async function work({ name, input }: { name: keyof Jobs; input: unknown }): Promise<Outcome> {
+  try {
+    return { done: await (jobs[name] as (given: unknown) => unknown)(input) }
+  } catch (error) {
+    if (error instanceof HttpProblem)
+      return { problem: { status: error.status, code: error.code, says: error.message, extra: error.extra } }
+    if (error instanceof Refusal) return { refusal: { code: error.code, says: error.message } }
+    throw error
+  }
+}
