@@ -10,8 +10,8 @@ import { PLANS, WIRED, type History, type Plan } from './plans.ts'
 import { entryOf, later } from './record.ts'
 import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { bundleText } from '../apps/server/src/services/bundles.ts'
-import { signedDigest } from '../apps/server/src/services/folder.ts'
+import { bundleText } from '../apps/server/src/services/bundle-text.ts'
+import { digestOf } from '../apps/server/src/seals/seals.ts'
 
 const read = (file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as never
 const { people } = read('./people.json') as { people: { id: string; name: string; signIn: string }[] }
@@ -144,7 +144,7 @@ function checkOf(
     ...measured(),
     signatures: [],
   }
-  const digest = signedDigest(loop, version, check)
+  const digest = digestOf(1, loop, version, check)!
   check.signatures.push(
     {
       id: makeId(later(h.at, 2700)),

@@ -7,12 +7,16 @@ import { join } from 'node:path'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
-import { sessionGuards } from './auth/sessions.ts'
+import { sessionGuards, sweepStreams } from './auth/sessions.ts'
 import type { Database } from './db/database.ts'
 import { mounter } from './http/mount.ts'
-import { answerProblem, HttpProblem } from './http/problems.ts'
+import { answerProblem, databaseAway, HttpProblem } from './http/problems.ts'
+import { makeStreams } from './http/streams.ts'
+import { SERIALIZERS } from './log.ts'
+import { sampleTokens } from './link/samples.ts'
 import { linksFor, type Links } from './link/links.ts'
 import { mountAccess } from './routes/access.ts'
+import { mountAudit } from './routes/audit.ts'
 import { mountChecks } from './routes/checks.ts'
 import { mountCounting } from './routes/counting.ts'
 import { mountWiring } from './routes/wiring.ts'
@@ -21,7 +25,9 @@ import { mountLinks } from './routes/links.ts'
 import { mountWork } from './routes/work.ts'
 import { mountLoops } from './routes/loops.ts'
 import type { EventHub } from './services/events.ts'
-import { sessionSecret } from './services/settings.ts'
+import type { Sealer } from './seals/sealer.ts'
+import { linkSecret, sessionSecret } from './services/settings.ts'
+import type { Workers } from './workers/pool.ts'
 
 export interface Parts {
   readonly db: Database
@@ -29,14 +35,35 @@ export interface Parts {
   readonly hub: EventHub
   readonly log: Logger
   readonly webRoot?: string | undefined
+  readonly workers: Workers
+  readonly sealer: Sealer
+  readonly trustProxy?: string | undefined
+  readonly publicUrl?: string | undefined
 }
 
+const READY_ms = 1500
+const SWEEP_ms = 20_000
+
+/** Whether the database answers, and takes writes, in time. */
+async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
+  const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), READY_ms).unref())
+  const asked = pool.query<{ standby: boolean }>('select pg_is_in_recovery() standby').then((r) => !r.rows[0]!.standby, () => false)
+  return Promise.race([asked, late])
+} // prettier-ignore
+
 export async function makeApp(parts: Parts): Promise<{ app: Express; links: Links }> {
-  const { db, pool, hub, log, webRoot } = parts
+  const { db, pool, hub, log, webRoot, workers, sealer, publicUrl } = parts
   const app = express()
   app.disable('x-powered-by')
+  if (parts.trustProxy !== undefined)
+    app.set('trust proxy', /^\d+$/.test(parts.trustProxy) ? Number(parts.trustProxy) : parts.trustProxy)
   app.use(
-    pinoHttp({ logger: log, genReqId: () => randomUUID(), autoLogging: { ignore: (req) => req.url === '/healthz' } }),
+    pinoHttp({
+      logger: log,
+      genReqId: () => randomUUID(),
+      autoLogging: { ignore: (req) => req.url === '/healthz' },
+      serializers: SERIALIZERS,
+    }),
   )
   app.use(
     helmet({
@@ -57,6 +84,10 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
       strictTransportSecurity: false,
     }),
   )
+  app.use((req, res, next) => {
+    if (req.secure) res.set('strict-transport-security', 'max-age=15552000')
+    next()
+  })
   app.use(
     compression({
       filter: (req, res) => res.getHeader('content-type') !== 'text/event-stream' && compression.filter(req, res),
@@ -65,19 +96,28 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
 
   app.get('/healthz', (_req, res) => void res.json({ ok: true }))
   app.get('/readyz', async (_req, res) => {
-    await pool.query('select 1')
+    if (!(await databaseAnswers(pool))) throw databaseAway()
     res.json({ ok: true })
   })
 
+  const streams = makeStreams()
+  app.locals['streams'] = streams
+  hub.onSessionsEnded((ended) => streams.end(ended))
+  hub.onDatabase((there) => streams.tellAll('server', { database: there ? 'here' : 'away' }))
+  const sweep = setInterval(() => void sweepStreams(db, streams).catch(() => undefined), SWEEP_ms)
+  sweep.unref()
+
   const links = linksFor(db)
-  const mount = mounter(app, sessionGuards(db, pool, await sessionSecret(db)))
+  const samples = sampleTokens(await linkSecret(db))
+  const mount = mounter(app, sessionGuards(db, pool, await sessionSecret(db), log))
   mountAccess(mount, db)
-  mountLoops(mount, db, hub)
-  mountChecks(mount, db)
-  mountWiring(mount, db)
-  mountLinks(mount, db, links)
-  mountCounting(mount, db, links)
-  mountWork(mount, db, links)
+  mountAudit(mount, db, workers)
+  mountLoops(mount, db, hub, workers)
+  mountChecks(mount, { db, workers, sealer, samples, publicUrl })
+  mountWiring(mount, db, workers)
+  mountLinks(mount, db, links, samples)
+  mountCounting(mount, db, links, workers)
+  mountWork(mount, db, links, workers)
   mountDescriptions(mount)
 
   app.use('/api', () => {

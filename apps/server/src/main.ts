@@ -1,11 +1,19 @@
-// Starts the server: configuration, migrations, demo, listening; and stops it cleanly.
-import { pino } from 'pino'
+// Starts the server: configuration, migrations, keys, demo, listening; and stops it cleanly.
 import { makeApp } from './app.ts'
 import { readConfig } from './config.ts'
-import { migrateDatabase, openDatabase } from './db/database.ts'
-import { renderPdf, runs } from './documents/pdf.ts'
-import { openEventHub } from './services/events.ts'
+import { asOwner, migrateDatabase, NewerDatabase, openDatabase } from './db/database.ts'
+import { isDatabaseAway } from './http/problems.ts'
+import { errorWords, makeLog } from './log.ts'
+import { openSealer } from './seals/sealer.ts'
 import { loadDemo } from './services/demo.ts'
+import { openEventHub } from './services/events.ts'
+import { isEmpty, issueSetupCode } from './services/people.ts'
+import { registerKeys, sealOlder } from './services/seal-keys.ts'
+import { openWorkers } from './workers/pool.ts'
+
+/** Ended with this, the start command does not try again: only a person can mend it. */
+const FOR_A_PERSON = 2
+const TRY_AGAIN = 3
 
 /** Why the server cannot start, in words; the database's address without its password. */
 function explain(error: unknown): string {
@@ -18,38 +26,56 @@ function explain(error: unknown): string {
   if (code === '3D000') return `The database of ${at} does not exist. Create it, or correct DATABASE_URL.`
   if (code === '42501')
     return `The user of ${at} may not prepare the tables (${message}). Give MIGRATION_DATABASE_URL with the owner’s sign-in.`
-  return message
+  // Of a failed query only its code: its parameters are nobody's business here.
+  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL refused while the tables were prepared (${code}).` : message
 }
 
 async function prepare() {
   const config = readConfig(process.env)
-  const log = pino({ level: config.LOG_LEVEL })
-  await migrateDatabase(config.MIGRATION_DATABASE_URL ?? config.DATABASE_URL)
+  const log = makeLog(config.LOG_LEVEL)
+  const owner = config.MIGRATION_DATABASE_URL ?? config.DATABASE_URL
+  const sealer = openSealer(config.SEAL_KEY_FILE)
+  await migrateDatabase(owner)
+  const workers = openWorkers()
+  await asOwner(owner, async (db) => {
+    await registerKeys(db, sealer)
+    await sealOlder(db, sealer)
+    if (config.DEMO === '1' && (await loadDemo(db, workers, sealer)))
+      console.log('Loaded the demo plant, Holmsay Kelp Works.')
+  })
   const { db, pool } = openDatabase(config.DATABASE_URL)
-  if (config.DEMO === '1' && (await loadDemo(db))) console.log('Loaded the demo plant, Holmsay Kelp Works.')
   const hub = await openEventHub(config.DATABASE_URL)
-  const made = await makeApp({ db, pool, hub, log, webRoot: config.WEB_ROOT })
-  return { config, pool, hub, ...made }
+  if (await isEmpty(db)) process.send?.({ setupCode: await issueSetupCode(db) })
+  const { WEB_ROOT: webRoot, TRUST_PROXY: trustProxy, PUBLIC_URL: publicUrl } = config
+  const made = await makeApp({ db, pool, hub, log, workers, sealer, webRoot, trustProxy, publicUrl })
+  return { config, log, pool, hub, workers, ...made }
 }
 
-const { config, pool, hub, app, links } = await prepare().catch((error: unknown) => {
+const { config, log, pool, hub, app, links, workers } = await prepare().catch((error: unknown) => {
   const inner = (error as { cause?: unknown }).cause ?? error
   console.error(explain(inner))
-  process.exit(2)
+  const away = isDatabaseAway(error) && !(error instanceof NewerDatabase)
+  process.exit(away ? TRY_AGAIN : FOR_A_PERSON)
 })
+
+// What nobody waited for any more may fail; it is told, and the server goes on.
+process.on('unhandledRejection', (reason) => log.error({ err: errorWords(reason) }, 'unhandled rejection'))
 
 const server = app.listen(config.PORT, config.HOST, (error?: Error) => {
   if (error) {
     console.error(`Cannot listen on port ${config.PORT}: ${error.message}`)
-    process.exit(1)
+    process.exit(FOR_A_PERSON)
   }
   const address = server.address()
   const port = typeof address === 'object' && address ? address.port : config.PORT
   process.send?.({ port })
   console.log(`listening ${port}`)
   // The first document loads fonts and code; do that before someone waits for it.
-  setTimeout(() => void renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }), 1500).unref()
+  setTimeout(() => void workers.run('warm', undefined).catch(() => undefined), 500).unref()
 })
+// Headers that trickle in hold no connection for long.
+server.headersTimeout = 20_000
+server.requestTimeout = 120_000
 
 let stopping = false
 async function stop(): Promise<void> {
@@ -60,6 +86,7 @@ async function stop(): Promise<void> {
   server.closeAllConnections()
   await hub.close().catch(() => undefined)
   await pool.end().catch(() => undefined)
+  await workers.close().catch(() => undefined)
   process.exit(0)
 }
 process.on('SIGTERM', () => void stop())

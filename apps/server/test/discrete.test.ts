@@ -2,11 +2,14 @@ import { LiveReading, PointStates, type FolderView, type LoopPage } from '@calm-
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { parse } from 'csv-parse/sync'
 import pg from 'pg'
+import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { applicationConnection } from '../src/db/database.ts'
-import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+import { givenBack, listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
 
+/** Taken a little after any check here was begun, and not ahead of the clock. */
+const BEGUN = Date.now() + 60_000
 let server: TestServer
 let ailsa: Visitor
 let magnus: Visitor
@@ -34,7 +37,7 @@ async function point(changed: Record<string, string> = {}) {
   return ids
 }
 const begin = (ids: object, percents = [100, 0]) =>
-  ailsa.call('startCheck', ids, { phase: 'as-found', percents, gearIds: [], ambient: '', told: 'Bree', gateId: (ids as { gateId: string }).gateId }) // prettier-ignore
+  ailsa.call('startCheck', ids, { phase: 'as-found', percents, gearIds: [], ambient: '', told: 'Bree', words: gateWording('loop-in-manual', 'switch'), gateId: (ids as { gateId: string }).gateId }) // prettier-ignore
 const state = (on: boolean) => ({ typed: `${on ? 1 : 0} state`, value: on ? 1 : 0, unit: 'state' })
 const states = (on: boolean, changed: object = {}) => ({ sensorLamp: state(on), inputLamp: state(on), controller: state(on), ...changed }) // prettier-ignore
 const reading = (pointIndex: number, distance: number, reads: object = states(pointIndex % 2 === 0)) => ({
@@ -44,7 +47,7 @@ const reading = (pointIndex: number, distance: number, reads: object = states(po
   source: 'typed',
   supersedes: null,
   reason: '',
-  takenAt: new Date(1_800_000_000_000 + pointIndex).toISOString(),
+  takenAt: new Date(BEGUN + pointIndex).toISOString(),
 })
 const take = (ids: object, body: object, readingId = uuid()) => ailsa.call('takeReading', { ...ids, readingId }, body)
 
@@ -57,7 +60,7 @@ describe('a discrete check', () => {
     expect((await take(ids, reading(1, 8.5))).status).toBe(200)
     expect((await take(ids, reading(2, 7.8))).status).toBe(200)
     expect((await take(ids, reading(3, 8.5))).status).toBe(200)
-    await ailsa.call('confirmGate', { ...ids, gateId: uuid() }, { gate: 'loop-released', words: 'Given back.', told: 'Bree' }) // prettier-ignore
+    await ailsa.call('confirmGate', { ...ids, gateId: uuid() }, givenBack('switch')) // prettier-ignore
     const p = { ...ids, signatureId: uuid() }
     const signed = await ailsa.call('sign', p, { role: 'performed', statement: 'Done.', password: 'kelp and salt' })
     expect(signed.status, signed.text).toBe(200)

@@ -1,16 +1,24 @@
 // A whole server on a database of its own, and people who talk to it over HTTP.
 import { endpoints, type EndpointName, type Problem } from '@calm-loop/contract'
 import { randomUUID } from 'node:crypto'
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import type { AddressInfo } from 'node:net'
 import pg from 'pg'
-import { pino } from 'pino'
 import { v7 as uuid } from 'uuid'
 import { inject } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { makeApp } from '../src/app.ts'
-import { migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
+import { gateWording } from '@calm-loop/core/check'
+import { asOwner, migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
+import { makeLog } from '../src/log.ts'
+import { openSealer, type Sealer } from '../src/seals/sealer.ts'
+import { registerKeys, sealOlder } from '../src/services/seal-keys.ts'
+import { openWorkers } from '../src/workers/pool.ts'
 import { loadDemo } from '../src/services/demo.ts'
 import { openEventHub } from '../src/services/events.ts'
+import { isEmpty, issueSetupCode } from '../src/services/people.ts'
 
 export interface Answer {
   status: number
@@ -66,34 +74,71 @@ export class Visitor {
   }
 }
 
+/** One pool for all servers of a test file: its threads take a second to start. */
+const workers = openWorkers()
+
 export interface TestServer {
   base: string
+  /** Code for the first user; empty where there are users. */
+  setupCode: string
+  ownerUrl: string
+  sealer: Sealer
   db: Database
   applicationUrl: string
   visitor(): Visitor
   as(signIn: 'ailsa' | 'rona' | 'magnus'): Promise<Visitor>
+  /** Makes the first user of an empty server and returns them signed in. */
+  founder(): Promise<Visitor>
   stop(): Promise<void>
 }
 
 /** Starts a server on a new database, with the demo plant unless `empty`. */
-export async function startServer({ empty = false } = {}): Promise<TestServer> {
+export async function startServer({
+  empty = false,
+  log,
+}: { empty?: boolean; log?: (line: string) => void } = {}): Promise<TestServer> {
   const name = `t_${randomUUID().replace(/-/g, '')}`
   const owner = new pg.Client({ connectionString: inject('ownerUrl') })
   await owner.connect()
   await owner.query(`create database ${name}`)
   await owner.end()
   const at = (url: string) => url.replace(/\/calm_loop$/, `/${name}`)
-  await migrateDatabase(at(inject('ownerUrl')))
+  const ownerUrl = at(inject('ownerUrl'))
+  const sealer = openSealer(join(mkdtempSync(join(tmpdir(), 'calm-loop-key-')), 'seal-key.json'))
+  await migrateDatabase(ownerUrl)
+  await asOwner(ownerUrl, async (owner) => {
+    await registerKeys(owner, sealer)
+    await sealOlder(owner, sealer)
+    if (!empty) await loadDemo(owner, workers, sealer)
+  })
   const applicationUrl = at(inject('applicationUrl'))
   const { db, pool } = openDatabase(applicationUrl)
-  if (!empty) await loadDemo(db)
   const hub = await openEventHub(applicationUrl)
-  const { app, links } = await makeApp({ db, pool, hub, log: pino({ level: process.env['LOG_LEVEL'] ?? 'silent' }) })
+  const { app, links } = await makeApp({
+    db,
+    pool,
+    hub,
+    workers,
+    sealer,
+    log: log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent'),
+  })
   const server = app.listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  const setupCode = (await isEmpty(db)) ? await issueSetupCode(db) : ''
   return {
     base,
+    setupCode,
+    async founder() {
+      const who = new Visitor(base)
+      const body = { id: uuid(), name: 'Una Marsh', signIn: 'una', password: 'quite long enough', code: setupCode }
+      const answer = await who.call('firstPerson', {}, body)
+      if (answer.status !== 200) throw new Error(answer.text)
+      who.token = (answer.body as { csrfToken: string }).csrfToken
+      return who
+    },
+    ownerUrl,
+    sealer,
     db,
     applicationUrl,
     visitor: () => new Visitor(base),
@@ -158,7 +203,9 @@ export async function checkBegun(who: Visitor, tag: string, changed: Record<stri
     ambient: '',
     told: 'Bree',
     gateId: ids.gateId,
+    words: gateWording('loop-in-manual', 'current'),
   }
+  begunAt = Date.now()
   const answers = [
     await who.call('createLoop', ids, create),
     await who.call('saveVersion', ids, version),
@@ -168,6 +215,15 @@ export async function checkBegun(who: Visitor, tag: string, changed: Record<stri
   if (bad) throw new Error(bad.text)
   return { ...ids, create, version, start }
 }
+
+/** When the newest check was begun: its readings are of after that. */
+let begunAt = Date.now()
+/** The loop given back, in the words of its gate. */
+export const givenBack = (family: 'current' | 'switch' = 'current') => ({
+  gate: 'loop-released',
+  words: gateWording('loop-released', family),
+  told: 'Bree',
+})
 
 /** One reading of the check at a planned point of 0, 50, 100 % up and down. */
 export function readingAt(pointIndex: number, error_mA = 0.02) {
@@ -180,6 +236,6 @@ export function readingAt(pointIndex: number, error_mA = 0.02) {
     source: 'typed',
     supersedes: null as string | null,
     reason: '',
-    takenAt: new Date(1_800_000_000_000 + pointIndex).toISOString(),
+    takenAt: new Date(begunAt + pointIndex).toISOString(),
   }
 }

@@ -1,8 +1,8 @@
 import { type Check, type FolderView, type Version } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { monthsLater } from '../src/services/summary.ts'
-import { checkBegun, mA, mm, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { monthsLater } from '../src/services/summary-of.ts'
+import { checkBegun, givenBack, mA, mm, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
 
 let server: TestServer
 let ailsa: Visitor
@@ -35,9 +35,7 @@ describe('every write can be sent twice', () => {
     }
     const gateId = uuid()
     await once(() =>
-      ailsa
-        .call('confirmGate', { ...p, gateId }, { gate: 'loop-released', words: 'Given back.', told: 'Bree' })
-        .then(({ status, text }) => ({ status, text })),
+      ailsa.call('confirmGate', { ...p, gateId }, givenBack()).then(({ status, text }) => ({ status, text })),
     )
     await once(() =>
       ailsa
@@ -214,11 +212,7 @@ describe('a check', () => {
     })
     for (let i = 0; i < 6; i++) await rona.call('takeReading', { ...b, readingId: uuid() }, readingAt(i))
     expect((await sign(rona, 'performed')).problem.code).toBe('loop-not-released')
-    await rona.call(
-      'confirmGate',
-      { ...b, gateId: uuid() },
-      { gate: 'loop-released', words: 'Given back.', told: 'Bree' },
-    )
+    await rona.call('confirmGate', { ...b, gateId: uuid() }, givenBack())
     const magnus = await server.as('magnus')
     expect((await sign(magnus, 'reviewed')).problem.code).toBe('not-yet-signed')
     expect((await sign(magnus, 'performed')).problem.code).toBe('wrong-role')
@@ -236,11 +230,7 @@ describe('a check', () => {
   it('says out of tolerance when it is', async () => {
     const b = await checkBegun(ailsa, 'LT-834')
     for (let i = 0; i < 6; i++) await ailsa.call('takeReading', { ...b, readingId: uuid() }, readingAt(i, 0.2))
-    await ailsa.call(
-      'confirmGate',
-      { ...b, gateId: uuid() },
-      { gate: 'loop-released', words: 'Given back.', told: 'Bree' },
-    )
+    await ailsa.call('confirmGate', { ...b, gateId: uuid() }, givenBack())
     await ailsa.call(
       'sign',
       { ...b, signatureId: uuid() },

@@ -36,6 +36,8 @@ export interface TransmitterLink {
 }
 
 export interface DeviceLink {
+  /** Unit of each knot that it reads, by the knot's id. */
+  readonly units: Readonly<Record<string, string>>
   readonly description: z.infer<typeof LinkDescription>
   /** Calls `listener` with each live reading until the returned function is called; `closed` when the link ends before that. */
   subscribe(listener: (reading: LiveReading) => void, closed?: () => void): () => void

@@ -303,6 +303,7 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
     now: () => reading().knots,
   }
   return {
+    units: Object.fromEntries(thread.knots.map((k) => [k.id, k.unit])),
     description: {
       driver: 'stand-in',
       family: 'current',

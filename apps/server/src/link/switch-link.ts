@@ -81,6 +81,7 @@ export function openSwitchLink(loopId: string, kind: SwitchKind, entries: Entrie
   }, TELL_ms)
   timer.unref()
   return {
+    units: { sensorLamp: 'state', inputLamp: 'state', controller: 'state', signal: 'V' },
     description: { driver: 'stand-in', family: 'switch', unit: 'mm', lowest: 0, highest: setup.furthest_mm },
     subscribe(listener, closed) {
       listener({ ...reading(), edges: [] })

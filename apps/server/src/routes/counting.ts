@@ -7,13 +7,14 @@ import { pipeline } from 'node:stream/promises'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
+import type { Workers } from '../workers/pool.ts'
 import { addCountEntry, addEdges } from '../services/counting.ts'
 import { readFolder, wholeTrains } from '../services/folder.ts'
 import { watchedPoints, watchStates } from '../services/watch.ts'
 
-const BATCH = 4000
+const BATCH = 1000
 
-export function mountCounting(mount: Mount, db: Database, links: Links): void {
+export function mountCounting(mount: Mount, db: Database, links: Links, workers: Workers): void {
   mount('addEdges', ({ params: p, body, person }) => addEdges(db, p.loopId, p.trainId, body, person))
   mount('addCountEntry', ({ params: p, body, person }) => addCountEntry(db, p.loopId, p.entryId, body, person))
   mount('edges', async ({ params }) => {
@@ -38,11 +39,11 @@ export function mountCounting(mount: Mount, db: Database, links: Links): void {
     res.set('cache-control', 'no-transform')
     await pipeline(Readable.from(batches()), res)
   })
-  mount('watchPoints', () => watchedPoints(db))
+  mount('watchPoints', () => watchedPoints(db, workers))
   mount('watchStream', async ({ res }) => {
     let stop: () => void = () => undefined
     const send = openEventStream(res, () => stop())
-    const end = await watchStates(db, links, (states) => send('states', states))
+    const end = await watchStates(db, workers, links, (states) => send('states', states))
     if (res.closed || res.destroyed) end()
     else stop = end
   })

@@ -3,9 +3,10 @@ import { Refusal } from '@calm-loop/core/refusal'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
+import type { SampleTokens } from '../link/samples.ts'
 import { record } from '../services/audit.ts'
 
-export function mountLinks(mount: Mount, db: Database, links: Links): void {
+export function mountLinks(mount: Mount, db: Database, links: Links, samples: SampleTokens): void {
   mount('link', async ({ params }) => (await links.of(params.loopId)).description)
   mount('linkStream', async ({ params, query, res }) => {
     const link = await links.of(params.loopId)
@@ -13,7 +14,13 @@ export function mountLinks(mount: Mount, db: Database, links: Links): void {
     const send = openEventStream(res, () => stop())
     // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new one.
     const unhear = link.subscribe(
-      (reading) => send('reading', reading),
+      (reading) => {
+        const at_ms = reading.at_ms ?? Date.now()
+        const knots = Object.fromEntries(
+          Object.entries(reading.knots).map(([id, value]) => [id, { value, unit: link.units[id] ?? '' }]),
+        )
+        send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
+      },
       () => void res.end(),
     )
     const untrend = query.trend ? link.trend?.((sample) => send('trend', sample)) : undefined

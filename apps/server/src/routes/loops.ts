@@ -3,32 +3,38 @@ import { Bundle } from '@calm-loop/contract'
 import { z } from 'zod'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
-import { bundleText, importBundle } from '../services/bundles.ts'
+import { importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
 import { createLoop, listLoops, saveVersion } from '../services/loops.ts'
 import { importRegister, registerCsv } from '../services/register-csv.ts'
 import { inOneTurn } from '../services/turns.ts'
+import type { Workers } from '../workers/pool.ts'
 
-export function mountLoops(mount: Mount, db: Database, hub: EventHub): void {
-  mount('registerCsv', async ({ res }) => {
+export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: Workers): void {
+  mount('registerCsv', async ({ res, signal }) => {
     res
       .type('text/csv; charset=utf-8')
       .attachment('loops.csv')
-      .send(await registerCsv(db))
+      .send(await registerCsv(db, workers, signal))
   })
-  mount('importRegister', ({ body, person }) => importRegister(db, body, person.id))
+  mount('importRegister', ({ body, person }) => importRegister(db, workers, body, person.id))
   mount('loops', ({ query }) => listLoops(db, query))
   mount('createLoop', ({ params, body, person }) =>
     inOneTurn(db, `loop ${params.loopId}`, (tx) => createLoop(tx, params.loopId, body, person.id)),
   )
   mount('folder', ({ params }) => readFolder(db, params.loopId))
-  mount('saveVersion', ({ params, body, person }) => saveVersion(db, params.loopId, params.versionId, body, person))
-  mount('bundle', async ({ params, res }) => {
+  mount('saveVersion', ({ params, body, person }) =>
+    saveVersion(db, workers, params.loopId, params.versionId, body, person),
+  )
+  mount('bundle', async ({ params, res, signal }) => {
     const folder = await readWholeFolder(db, params.loopId)
-    res.type('application/json').attachment(`${folder.loop.tag}.calm-loop.json`).send(bundleText(folder))
+    res
+      .type('application/json')
+      .attachment(`${folder.loop.tag}.calm-loop.json`)
+      .send(await workers.run('bundleText', folder, signal))
   })
-  mount('importBundle', ({ body, person }) => importBundle(db, body, person.id))
+  mount('importBundle', ({ body, person }) => importBundle(db, workers, body, { byId: person.id }))
   mount('bundleSchema', async ({ res }) => void res.json(z.toJSONSchema(Bundle, { unrepresentable: 'any' })))
   mount('loopEvents', async ({ params, res }) => {
     const stop = hub.subscribe(params.loopId, (event) => send('change', event))

@@ -1,6 +1,7 @@
 // The wiring log, and the wiring sheet as PDF, SVG and CSV.
 import type { Database } from '../db/database.ts'
-import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
+import type { Signal } from '../documents/wiring-sheet.ts'
+import type { Workers } from '../workers/pool.ts'
 import type { Mount } from '../http/mount.ts'
 import { readFolder } from '../services/folder.ts'
 import { addWireEntry } from '../services/wire-log.ts'
@@ -13,27 +14,27 @@ const signalOf = (query: { mA?: number | undefined; target?: '0' | '1' | undefin
   target: query.target !== '0',
 })
 
-export function mountWiring(mount: Mount, db: Database): void {
+export function mountWiring(mount: Mount, db: Database, workers: Workers): void {
   mount('addWireEntry', ({ params: p, body, person }) => addWireEntry(db, p.loopId, p.entryId, body, person))
-  mount('wiringPdf', async ({ params, query, res }) => {
+  mount('wiringPdf', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} wiring.pdf"`)
-      .send(await wiringPdf(folder, signalOf(query)))
+      .send(await workers.run('wiringPdf', { folder, signal: signalOf(query) }, signal))
   })
-  mount('wiringSvg', async ({ params, query, res }) => {
+  mount('wiringSvg', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('image/svg+xml')
       .attachment(`${folder.loop.tag} wiring.svg`)
-      .send(await wiringSvg(folder, signalOf(query)))
+      .send(await workers.run('wiringSvg', { folder, signal: signalOf(query) }, signal))
   })
-  mount('wiringCsv', async ({ params, query, res }) => {
+  mount('wiringCsv', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('text/csv; charset=utf-8')
       .attachment(`${folder.loop.tag} wiring.csv`)
-      .send(await wiringCsv(folder, signalOf(query)))
+      .send(await workers.run('wiringCsv', { folder, signal: signalOf(query) }, signal))
   })
 }

@@ -1,15 +1,14 @@
 // Work at a point: its log, its surveys, its set-up sheet; and the site's own rows.
 import { workOf } from '@calm-loop/contract'
 import type { Database } from '../db/database.ts'
-import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
 import { readFolder } from '../services/folder.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
-import { csvText } from '../services/register-csv.ts'
+import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
 
-export function mountWork(mount: Mount, db: Database, links: Links): void {
+export function mountWork(mount: Mount, db: Database, links: Links, workers: Workers): void {
   mount('doProcedure', ({ params: p, body, person }) =>
     doProcedure(db, links, p.loopId, p.runId, p.eventId, body, person),
   )
@@ -17,7 +16,7 @@ export function mountWork(mount: Mount, db: Database, links: Links): void {
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
   mount('addWork', ({ params: p, body, person }) => addWork(db, p.loopId, p.entryId, body, person))
   mount('survey', ({ params }) => surveyOf(db, params.loopId, params.surveyId))
-  mount('surveyCsv', async ({ params, res }) => {
+  mount('surveyCsv', async ({ params, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     const log = await surveyOf(db, params.loopId, params.surveyId)
     const [begun] = workOf(log, 'survey')
@@ -27,18 +26,22 @@ export function mountWork(mount: Mount, db: Database, links: Links): void {
       .type('text/csv; charset=utf-8')
       .attachment(`${folder.loop.tag} survey ${begun!.at.slice(0, 10)}.csv`)
       .send(
-        csvText(
-          ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct'],
-          rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? '')]),
+        await workers.run(
+          'csv',
+          {
+            header: ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct'],
+            rows: rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? '')]),
+          },
+          signal,
         ),
       )
   })
-  mount('setupPdf', async ({ params, res }) => {
+  mount('setupPdf', async ({ params, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} set-up sheet.pdf"`)
-      .send(await setupSheetPdf(folder))
+      .send(await workers.run('setupPdf', folder, signal))
   })
   mount('siteRows', () => readSiteRows(db))
   mount('addSiteRow', ({ params, body, person }) => addSiteRow(db, params.rowId, body, person))
