@@ -9,8 +9,10 @@ const ROOT = join(import.meta.dirname, '..')
 export interface Running {
   base: string
   folder: string
+  /** All that the start command has printed. */
+  printed(): string
   /** Process ids of the start command and of the server it runs. */
-  pids(): { start: number; server: number }
+  pids(): { start: number; server: number; database: number }
   /** Ends it as Ctrl-C does. */
   stop(): Promise<void>
   /** Resolves when the start command has ended. */
@@ -32,18 +34,22 @@ export async function run(folder: string, args: string[] = []): Promise<Running>
   const base = await new Promise<string>((resolve, reject) => {
     child.stdout!.on('data', (text: Buffer) => {
       printed += String(text)
-      const match = /ready:\s+(http:\S+)/.exec(printed)
+      const match = /ready:\s+(http:\S+)\s/.exec(printed)
       if (match) resolve(match[1]!)
     })
     child.once('exit', () => reject(new Error(`It did not start:\n${printed}`)))
   })
+  const note = () =>
+    JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { serverPid: number; databasePid: number }
   return {
     base,
     folder,
+    printed: () => printed,
     ended,
     pids: () => ({
       start: child.pid!,
-      server: (JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { serverPid: number }).serverPid,
+      server: note().serverPid,
+      database: note().databasePid,
     }),
     async stop() {
       child.kill('SIGINT')

@@ -1,34 +1,63 @@
-// `npm start`: everything from a bare clone to a printed address. `-- --empty` starts without the demo plant.
+// `npm start`: everything from a bare clone to a printed address, kept running. `-- --empty` starts without the demo plant.
 import { spawn } from 'node:child_process'
-import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { homedir } from 'node:os'
-import { basename, join } from 'node:path'
-import { ensurePackages, isRoot, ROOT } from './lib/install.mjs'
+import { mkdirSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { dataFolder, runningNote, sealKeyFile } from './lib/data-folder.mjs'
+import { holdLock, readObject, writeWhole } from './lib/files.mjs'
+import { ensurePackages, ROOT } from './lib/install.mjs'
 import { freePort, openCluster } from './lib/postgres.mjs'
 import { giveUp, say } from './lib/say.mjs'
 import { ensureWebBuilt } from './lib/web.mjs'
+
+/** Exit code with which the server says that only a person can mend it. */
+const FOR_A_PERSON = 2
+const LOOK_EVERY_ms = 250
+const FIRST_WAIT_ms = 250
+const LONGEST_WAIT_ms = 15_000
+/** After so long without trouble the next trouble is met at once again. */
+const CALM_ms = 60_000
+const OTHER_START_ms = 180_000
 
 const empty = process.argv.includes('--empty')
 const unknown = process.argv.slice(2).filter((a) => a !== '--empty')
 if (unknown.length) giveUp(`Unknown: ${unknown.join(' ')}. The only option is --empty (start without the demo plant).`)
 
-/** A lasting place for this clone's records, reachable for the database's user. */
-function dataFolder() {
-  if (process.env.CALM_LOOP_DATA) return process.env.CALM_LOOP_DATA
-  const base = isRoot ? '/var/lib' : (process.env.XDG_DATA_HOME ?? join(homedir(), '.local', 'share'))
-  const clone = `${basename(ROOT)}-${createHash('sha256').update(ROOT).digest('hex').slice(0, 8)}`
-  return join(base, 'calm-loop', empty ? `${clone}-empty` : clone)
+const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** Address of what runs from this folder and answers. */
+async function addressHere(note) {
+  const address = readObject(note)?.address
+  if (typeof address !== 'string') return undefined
+  return fetch(`${address}/healthz`, { signal: AbortSignal.timeout(2000) }).then((r) => (r.ok ? address : undefined), () => undefined)
+} // prettier-ignore
+
+/** The right to run from this folder; where another start has it, its address is told instead. */
+async function takeTurn(folder, note) {
+  mkdirSync(folder, { recursive: true, mode: 0o711 })
+  let told = false
+  for (const until = Date.now() + OTHER_START_ms; Date.now() < until; await sleep(500)) {
+    const lock = await holdLock(join(folder, 'start.lock'))
+    if (lock) return lock
+    const address = await addressHere(note)
+    if (address) {
+      say(`Calm Loop is already running from this clone: ${address}`)
+      process.exit(0)
+    }
+    if (!told) say('Another start from this clone is under way; waiting for it')
+    told = true
+  }
+  return giveUp('Another start from this clone has been under way for three minutes. End it, then try again.')
 }
 
-async function alreadyRunning(note) {
-  if (!existsSync(note)) return undefined
-  const { pid, address } = JSON.parse(readFileSync(note, 'utf8'))
-  try {
-    process.kill(pid, 0)
-    return (await fetch(`${address}/healthz`)).ok ? address : undefined
-  } catch {
-    return undefined
+/** Waits longer each time something fails, and forgets after a calm while. */
+function backOff() {
+  let wait = 0
+  let last = 0
+  return () => {
+    const now = Date.now()
+    wait = now - last > CALM_ms ? FIRST_WAIT_ms : Math.min(LONGEST_WAIT_ms, wait * 2)
+    last = now + wait
+    return wait
   }
 }
 
@@ -38,13 +67,9 @@ async function choosePort() {
 }
 
 ensurePackages()
-const folder = dataFolder()
-const note = join(folder, 'running.json')
-const elsewhere = await alreadyRunning(note)
-if (elsewhere) {
-  say(`Calm Loop is already running from this clone: ${elsewhere}`)
-  process.exit(0)
-}
+const folder = dataFolder(empty)
+const note = runningNote(folder)
+await takeTurn(folder, note)
 const webRoot = ensureWebBuilt()
 
 let cluster
@@ -54,46 +79,107 @@ else {
   cluster = await openCluster(folder).catch((error) => giveUp(error.message))
 }
 
-const server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
-  cwd: ROOT,
-  stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-  env: {
-    ...process.env,
-    NODE_ENV: 'production',
-    DATABASE_URL: process.env.DATABASE_URL ?? cluster.applicationUrl,
-    ...(process.env.DATABASE_URL ? {} : { MIGRATION_DATABASE_URL: cluster.ownerUrl }),
-    PORT: String(await choosePort()),
-    DEMO: empty ? '0' : '1',
-    WEB_ROOT: webRoot,
-  },
-})
-server.stdout.on('data', (text) => {
-  for (const line of String(text).trim().split('\n')) if (!line.startsWith('listening ')) say(line)
-})
-let ready = false
-server.on('message', ({ port }) => {
-  ready = true
-  const address = `http://127.0.0.1:${port}`
-  mkdirSync(folder, { recursive: true })
-  writeFileSync(note, JSON.stringify({ pid: process.pid, serverPid: server.pid, address }))
-  console.log(`\n  Calm Loop is ready:  ${address}\n\n  Ctrl-C stops it.\n`)
-})
-
 let stopping = false
+let server
+let port = await choosePort()
+let announced = false
+
+/** The code for the first user, when there is none yet. */
+const setupWords = (code) => (code ? `  Code for the first user:  ${code}\n\n` : '')
+
+function startServer() {
+  let setupCode = ''
+  server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      DATABASE_URL: process.env.DATABASE_URL ?? cluster.applicationUrl,
+      ...(process.env.DATABASE_URL ? {} : { MIGRATION_DATABASE_URL: cluster.ownerUrl }),
+      SEAL_KEY_FILE: sealKeyFile(folder),
+      PORT: String(port),
+      DEMO: empty ? '0' : '1',
+      WEB_ROOT: webRoot,
+    },
+  })
+  server.stdout.on('data', (text) => {
+    for (const line of String(text).trim().split('\n')) if (!line.startsWith('listening ')) say(line)
+  })
+  server.on('message', (message) => {
+    if (message.setupCode) setupCode = message.setupCode
+    if (message.port) ready(message.port, setupCode)
+  })
+  return new Promise((resolve) => server.once('exit', (code, signal) => resolve({ code, signal })))
+}
+
+function ready(now, setupCode) {
+  port = now
+  const address = `http://${process.env.HOST && process.env.HOST !== '0.0.0.0' ? process.env.HOST : '127.0.0.1'}:${port}`
+  writeWhole(note, JSON.stringify({ pid: process.pid, serverPid: server.pid, databasePid: cluster?.pid(), address }))
+  if (announced) say('The server is back.')
+  else console.log(`\n${setupWords(setupCode)}  Calm Loop is ready:  ${address}\n\n  Ctrl-C stops it.\n`)
+  announced = true
+} // prettier-ignore
+
+/** Runs the server, and again when it ends by itself. */
+async function keepServer() {
+  const wait = backOff()
+  for (;;) {
+    const { code, signal } = await startServer()
+    if (stopping) return
+    const how = signal ?? `code ${code}`
+    if (!announced) fail('The server could not start; the reason stands above.')
+    if (code === FOR_A_PERSON) fail(`The server ended (${how}) for a reason that only a person can mend; it stands above. All that was shown as saved is kept.`)
+    const ms = wait()
+    say(`The server ended by itself (${how}). All that was shown as saved is kept; starting it again${ms >= 1000 ? ` in ${Math.round(ms / 1000)} s` : ''}.`)
+    await sleep(ms)
+    if (stopping) return
+  }
+} // prettier-ignore
+
+/** Looks whether the private database lives, and starts it again when it has died. */
+async function keepDatabase() {
+  const wait = backOff()
+  for (;;) {
+    await sleep(LOOK_EVERY_ms)
+    if (stopping) return
+    if (cluster.lives()) continue
+    const ms = wait()
+    say('PostgreSQL has ended by itself; starting it again. What was shown as saved is kept.')
+    await sleep(ms)
+    if (stopping) return
+    await cluster.revive().then(
+      () => {
+        say('PostgreSQL is back.')
+        const now = readObject(note)
+        if (now) writeWhole(note, JSON.stringify({ ...now, databasePid: cluster.pid() }))
+      },
+      (error) => say(`PostgreSQL does not start yet: ${error.message}`),
+    )
+  }
+}
+
+function end(code) {
+  stopping = true
+  cluster?.stop()
+  rmSync(note, { force: true })
+  process.exit(code)
+}
+function fail(words) {
+  console.error(`\n${words}\n`)
+  end(1)
+}
+
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => {
     stopping = true
-    server.kill('SIGTERM')
+    server?.kill('SIGTERM')
   })
-server.on('exit', (code, signal) => {
-  cluster?.stop()
-  rmSync(note, { force: true })
-  if (stopping) {
-    say('Stopped.')
-    process.exit(0)
-  }
-  if (!ready) giveUp('The server could not start; the reason stands above.')
-  giveUp(
-    `The server ended by itself (${signal ?? `code ${code}`}). All that was shown as saved is kept; run npm start again.`,
-  )
-})
+// After the key was rotated: the server is started anew.
+process.on('SIGUSR2', () => server?.kill('SIGTERM'))
+
+if (cluster) void keepDatabase()
+await keepServer()
+say('Stopped.')
+end(0)
