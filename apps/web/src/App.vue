@@ -5,6 +5,7 @@ import { ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
 import KeysSheet from './frame/KeysSheet.vue'
 import PlaceRail from './frame/PlaceRail.vue'
+import SessionEnded from './frame/SessionEnded.vue'
 import TopLine from './frame/TopLine.vue'
 import { usePreferences } from './stores/preferences.ts'
 import { useSession } from './stores/session.ts'
@@ -39,6 +40,7 @@ onKeyStroke('/', (event) => {
       <PlaceRail v-if="session.person" />
       <div class="body">
         <TopLine v-if="session.person" @keys="keysOpen = true" />
+        <SessionEnded v-if="session.person" />
         <main id="place" class="place" tabindex="-1">
           <router-view />
         </main>

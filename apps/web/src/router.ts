@@ -21,6 +21,12 @@ export const router = createRouter({
     { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
     { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
     { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
+    { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },
+    {
+      path: '/verify',
+      component: () => import('./places/verify/VerifyFingerprint.vue'),
+      meta: { open: true, title: 'Verify a certificate' },
+    },
     {
       path: '/guide',
       component: () => import('./places/guide/InterfaceGuide.vue'),

@@ -20,6 +20,16 @@ export class ApiProblem extends Error {
 }
 
 let csrfToken = ''
+/** Told when the server says that nobody is signed in any more. */
+let onEnded: () => void = () => undefined
+export function whenSessionEnds(told: () => void): void {
+  onEnded = told
+}
+/** Looks whether the session still stands: a stream that will not open does not say why. */
+export async function askSession(): Promise<void> {
+  const answer = await send(endpoints.session as Endpoint, '/api/session', undefined).catch(() => undefined)
+  if (answer?.status === 200 && !(answer.body as { person: unknown }).person) onEnded()
+}
 /** Keeps the token that goes with every write. */
 export function rememberToken(token: string): void {
   csrfToken = token
@@ -85,11 +95,14 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
     const session = await send(endpoints.session as Endpoint, '/api/session', undefined)
-    rememberToken((session.body as { csrfToken: string }).csrfToken)
+    const now = session.body as { csrfToken: string; person: unknown }
+    if (!now.person) onEnded()
+    rememberToken(now.csrfToken)
     answer = await send(e, address, sent.body)
   }
   if (answer.status >= 200 && answer.status < 300) return answer.body as z.output<Of<N>['response']>
   const problem = (answer.body ?? {}) as Partial<Problem>
+  if (answer.status === 401 && problem.code === 'not-signed-in') onEnded()
   throw new ApiProblem({
     ...problem,
     status: answer.status,

@@ -57,7 +57,7 @@ async function keep(table: SiteRow['table']): Promise<void> {
         <v-btn v-if="session.has('technician')" variant="text" @click="fill(row)">Fill it in</v-btn>
       </li>
     </ul>
-    <form v-for="t in own" :key="t" class="keep" @submit.prevent="keep(t)">
+    <form v-for="t in session.hasDuty('rows') ? own : []" :key="t" class="keep" @submit.prevent="keep(t)">
       <WordsField :label="`Keep this ${NAMES[t]} for the site, as`" :value="name" @typed="name = $event" />
       <WordsField label="Where its figures come from" :value="source" @typed="source = $event" />
       <v-btn type="submit" :disabled="!name.trim() || !source.trim()">Keep the row</v-btn>

@@ -4,17 +4,22 @@ import {
   mdiAccountMultipleOutline,
   mdiHelpCircleOutline,
   mdiLightSwitch,
+  mdiLinkLock,
   mdiToolboxOutline,
   mdiTransitConnectionHorizontal,
 } from '@mdi/js'
+import { computed } from 'vue'
+import { useSession } from '../stores/session.ts'
 
-const places = [
+const session = useSession()
+const places = computed(() => [
   { to: '/loops', name: 'Loops', icon: mdiTransitConnectionHorizontal },
   { to: '/watch', name: 'Watch', icon: mdiLightSwitch },
   { to: '/kit', name: 'Kit', icon: mdiToolboxOutline },
   { to: '/people', name: 'People', icon: mdiAccountMultipleOutline },
+  ...(session.has('reviewer') ? [{ to: '/audit', name: 'Audit', icon: mdiLinkLock }] : []),
   { to: '/guide', name: 'Guide', icon: mdiHelpCircleOutline },
-]
+])
 </script>
 
 <template>

@@ -11,6 +11,8 @@ import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { clock } from '../widgets/dates.ts'
+import OwnAccount from './OwnAccount.vue'
+import WaitingPanel from './WaitingPanel.vue'
 
 const emit = defineEmits<{ keys: [] }>()
 const router = useRouter()
@@ -19,6 +21,8 @@ const preferences = usePreferences()
 const outbox = useOutbox()
 const folder = useFolder()
 
+const showWaiting = ref(false)
+const showAccount = ref(false)
 const found = ref<LoopRow[]>([])
 const chosen = ref<string | null>(null)
 const search = useDebounceFn(async (q: string) => {
@@ -31,11 +35,12 @@ function go(id: string | null): void {
   void router.push(`/loops/${id}`)
 }
 const coverage = computed(() => {
-  if (outbox.offline || folder.status === 'offline')
-    return {
-      words: `out of coverage; ${outbox.waiting.length || 'your'} ${outbox.waiting.length === 1 ? 'entry waits' : 'entries wait'} here`,
-      tone: 'look',
-    }
+  const waits = `${outbox.waiting.length || 'your'} ${outbox.waiting.length === 1 ? 'entry waits' : 'entries wait'} here`
+  if (outbox.full) return { words: 'this device is full', tone: 'stop' }
+  if (outbox.refused.length) return { words: `${outbox.refused.length} could not be sent`, tone: 'stop' }
+  if (session.ended) return { words: `signed out; ${waits}`, tone: 'look' }
+  if (session.databaseAway) return { words: `the server’s database is away; ${waits}`, tone: 'look' }
+  if (outbox.offline || folder.status === 'offline') return { words: `out of coverage; ${waits}`, tone: 'look' }
   if (outbox.waiting.length) return { words: `saving ${outbox.waiting.length}`, tone: 'second' }
   if (folder.status === 'saving' || folder.status === 'typing') return { words: 'saving', tone: 'second' }
   if (folder.status === 'refused') return { words: 'not saved', tone: 'stop' }
@@ -73,13 +78,28 @@ async function leave(): Promise<void> {
         </template>
       </v-autocomplete>
     </div>
-    <span
-      class="coverage"
-      role="status"
-      data-test="coverage"
-      :style="{ color: `rgb(var(--v-theme-${coverage.tone}))` }"
-      >{{ coverage.words }}</span
+    <button
+      v-if="outbox.others.length"
+      type="button"
+      class="link others"
+      data-test="others-wait"
+      @click="showWaiting = true"
     >
+      entries of others wait here
+    </button>
+    <span class="coverage" role="status">
+      <button
+        type="button"
+        class="link"
+        data-test="coverage"
+        :style="{ color: `rgb(var(--v-theme-${coverage.tone}))` }"
+        @click="showWaiting = true"
+      >
+        {{ coverage.words }}
+      </button>
+    </span>
+    <WaitingPanel v-model="showWaiting" />
+    <OwnAccount v-model="showAccount" />
     <v-menu :close-on-content-click="false">
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" variant="text" :prepend-icon="mdiAccountOutline">{{ session.person?.name }}</v-btn>
@@ -95,6 +115,7 @@ async function leave(): Promise<void> {
           :title="`Decimal mark: ${preferences.decimalMark === '.' ? 'point, 3.2' : 'comma, 3,2'}`"
           @click="preferences.decimalMark = preferences.decimalMark === '.' ? ',' : '.'"
         />
+        <v-list-item role="menuitem" title="Password and sessions" @click="showAccount = true" />
         <v-list-item role="menuitem" title="Keys   ?" @click="emit('keys')" />
         <v-list-item role="menuitem" title="Sign out" @click="leave" />
       </v-list>
@@ -120,7 +141,20 @@ async function leave(): Promise<void> {
 }
 .coverage {
   margin-left: auto;
+}
+.coverage .link,
+.others {
+  min-height: 44px;
+  background: none;
+  border: 0;
+  font: inherit;
   font-size: 14px;
+  cursor: pointer;
+  text-align: right;
+}
+.others {
+  color: var(--look);
+  text-decoration: underline;
 }
 @media (max-width: 1000px) {
   .top {

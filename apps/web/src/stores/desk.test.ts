@@ -1,3 +1,4 @@
+import { USUAL_DUTIES } from '@calm-loop/contract'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { kindOf } from '@calm-loop/core/kinds'
 import { connect, takeOut } from '@calm-loop/core/wiring'
@@ -27,7 +28,13 @@ const entries = () => {
 
 /** The desk of a loop that is open, for someone with these roles. */
 async function deskFor(...roles: ('technician' | 'reviewer')[]) {
-  useSession().session = { person: { ...ailsa, signIn: 'a', roles }, csrfToken: 't', empty: false, demo: null }
+  useSession().session = {
+    person: { ...ailsa, signIn: 'a', roles },
+    csrfToken: 't',
+    empty: false,
+    duties: USUAL_DUTIES,
+    demo: null,
+  }
   await useFolder().open(LOOP)
   return useDesk()
 }

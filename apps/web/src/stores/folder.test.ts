@@ -1,3 +1,4 @@
+import { USUAL_DUTIES } from '@calm-loop/contract'
 import type { FolderView, Reading, SaveVersion, Version } from '@calm-loop/contract'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -63,6 +64,7 @@ beforeEach(() => {
     person: { ...ailsa, signIn: 'ailsa', roles: ['technician'] },
     csrfToken: 't',
     empty: false,
+    duties: USUAL_DUTIES,
     demo: null,
   }
 })
@@ -110,6 +112,7 @@ describe('entries being typed', () => {
       person: { ...ailsa, signIn: 'ailsa', roles: ['technician'] },
       csrfToken: 't',
       empty: false,
+      duties: USUAL_DUTIES,
       demo: null,
     }
     answerSave = (id, body) => json(200, version({ ...body, id, number: 2 }))
@@ -131,6 +134,7 @@ describe('entries being typed', () => {
       person: { ...rona, signIn: 'rona', roles: ['technician'] },
       csrfToken: 't',
       empty: false,
+      duties: USUAL_DUTIES,
       demo: null,
     }
     const hers = useFolder()

@@ -3,11 +3,12 @@ import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/
 import { canonicalJson } from '@calm-loop/contract'
 import { entryWords, kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
-import { useDebounceFn, useEventSource, useEventListener } from '@vueuse/core'
+import { useDebounceFn, useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import { computed, effectScope, ref, shallowRef, watch, type EffectScope } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
+import { openStream } from '../api/stream.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useSession } from './session.ts'
 
@@ -25,7 +26,7 @@ export const useFolder = defineStore('folder', () => {
   const refusal = ref('')
   const clashes = ref<Clash[]>([])
   const news = ref('')
-  let scope: EffectScope | undefined
+  let closeStream: (() => void) | undefined
   let nextId: string | undefined
 
   /** What one person typed is not restored as another's. */
@@ -48,7 +49,9 @@ export const useFolder = defineStore('folder', () => {
   const head = computed(() => view.value?.versions.at(-1))
   const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
   const openCheck = computed(() =>
-    latestCheck.value && !latestCheck.value.signatures.length ? latestCheck.value : undefined,
+    latestCheck.value && !latestCheck.value.signatures.length && !latestCheck.value.imported
+      ? latestCheck.value
+      : undefined,
   )
   const entriesOf = (version: Version | undefined): Entries => version?.entries ?? NO_ENTRIES
   const dirty = () => canonicalJson(entries.value) !== canonicalJson(entriesOf(base.value))
@@ -88,21 +91,21 @@ export const useFolder = defineStore('folder', () => {
   }
 
   function listen(loopId: string): void {
-    scope?.stop()
-    scope = effectScope(true)
-    scope.run(() => {
-      const { data, event } = useEventSource(addressOf('loopEvents', { loopId }), ['change'] as const, {
-        autoReconnect: { delay: 2000 },
-      })
-      watch(data, (text) => {
-        if (event.value === 'change' && text) void heard(JSON.parse(text) as LoopEvent)
-      })
+    closeStream?.()
+    let openedBefore = false
+    closeStream = openStream(addressOf('loopEvents', { loopId }), {
+      on: { change: (text) => void heard(JSON.parse(text) as LoopEvent) },
+      opened: (open) => {
+        // Opened again: what happened meanwhile was not heard.
+        if (open && openedBefore) void refresh().catch(() => undefined)
+        openedBefore ||= open
+      },
     })
   }
 
   function close(): void {
-    scope?.stop()
-    scope = undefined
+    closeStream?.()
+    closeStream = undefined
   }
 
   let asked = 0
@@ -128,6 +131,10 @@ export const useFolder = defineStore('folder', () => {
 
   /** Someone (perhaps this page) changed the loop. */
   async function heard(event: LoopEvent): Promise<void> {
+    if (event.what === 'clash') {
+      news.value = event.says ?? ''
+      return
+    }
     if (
       event.what === 'version' &&
       (status.value === 'saving' || event.id === nextId) &&
@@ -237,7 +244,7 @@ export const useFolder = defineStore('folder', () => {
       return true
     } catch (error) {
       const problem = error as ApiProblem
-      status.value = problem.status === 0 || problem.status >= 500 ? 'offline' : 'refused'
+      status.value = problem.status === 0 || problem.status >= 500 || problem.status === 401 ? 'offline' : 'refused'
       refusal.value = problem.message
       if (problem.code === 'version-conflict' && problem.current) {
         const theirs = problem.current as Version
@@ -247,7 +254,8 @@ export const useFolder = defineStore('folder', () => {
           base.value = theirs
           void saveSoon()
         } else meet(theirs)
-      } else if (status.value === 'offline') setTimeout(() => status.value === 'offline' && void save(reason), 2500)
+      } else if (status.value === 'offline' && problem.status !== 401)
+        setTimeout(() => status.value === 'offline' && void save(reason), 1500)
       return false
     }
   }
@@ -270,6 +278,16 @@ export const useFolder = defineStore('folder', () => {
     )
     view.value = { ...view.value, checks }
   }
+
+  // Signed in again on this page: what was typed meanwhile is sent.
+  watch(
+    () => session.ended,
+    (ended) => {
+      if (ended || !view.value) return
+      if (dirty()) void save()
+      else void refresh().catch(() => undefined)
+    },
+  )
 
   return {
     view,

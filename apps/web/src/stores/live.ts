@@ -1,10 +1,10 @@
 // Live readings of the loop's link: the newest one, and how steady the current is.
 import { LiveReading, TrendSample, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
 import { stability, type Sample, type Stability } from '@calm-loop/core/check'
-import { useEventSource } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, effectScope, ref, shallowRef, watch, type EffectScope } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
+import { openStream } from '../api/stream.ts'
 
 /** Site's limits for a steady loop current: 0.1 % of span drift and 0.06 % noise over 4 s. */
 const LIMITS = { window_s: 4, drift: 0.016, noise: 0.01 }
@@ -17,7 +17,7 @@ export const useLive = defineStore('live', () => {
   const problem = ref('')
   const limits = shallowRef<{ unit: string; lowest: number; highest: number }>()
   const steadiness = computed<Stability>(() => stability(samples.value, LIMITS))
-  let scope: EffectScope | undefined
+  let closeStream: (() => void) | undefined
 
   /** The newest samples of the trend, twenty a second; not watched by anything, but drawn anew each frame. */
   const trend: TrendSample[] = []
@@ -43,33 +43,26 @@ export const useLive = defineStore('live', () => {
       if (mine === opened) problem.value = (error as ApiProblem).message
       return
     }
-    scope = effectScope(true)
-    scope.run(() => {
-      const { data, event, status } = useEventSource(
-        addressOf('linkStream', { loopId }, withTrend ? { trend: '1' } : {}),
-        ['reading', 'trend'] as const,
-        { autoReconnect: { delay: 1500 } },
-      )
-      watch(status, (now) => (connected.value = now === 'OPEN'))
-      // At once: two messages in one turn of the page are two readings, and an edge in either counts.
-      const hear = (text: string | null) => {
-        if (event.value === 'trend') return hearTrend(text)
-        const parsed = LiveReading.safeParse(JSON.parse(text ?? 'null'))
-        if (!parsed.success) return
-        connected.value = true
-        reading.value = parsed.data
-        const t = parsed.data.t_s
-        const before = samples.value.at(-1)?.t_s ?? 0
-        const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
-        samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
-      }
-      watch(data, hear, { flush: 'sync' })
+    closeStream = openStream(addressOf('linkStream', { loopId }, withTrend ? { trend: '1' } : {}), {
+      on: { reading: hear, trend: hearTrend },
+      opened: (open) => (connected.value = open),
     })
+  }
+  /** At once: two messages in one turn of the page are two readings, and an edge in either counts. */
+  function hear(text: string): void {
+    const parsed = LiveReading.safeParse(JSON.parse(text))
+    if (!parsed.success) return
+    connected.value = true
+    reading.value = parsed.data
+    const t = parsed.data.t_s
+    const before = samples.value.at(-1)?.t_s ?? 0
+    const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
+    samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
   }
   function close(): void {
     opened++
-    scope?.stop()
-    scope = undefined
+    closeStream?.()
+    closeStream = undefined
     reading.value = undefined
     samples.value = []
     trend.length = 0

@@ -1,119 +1,201 @@
-import type { Session } from '@calm-loop/contract'
-import { createPinia, setActivePinia } from 'pinia'
+// The outbox: nothing written is lost, each thing is sent once and in order, by one tab for all of a person, in nobody else's name.
+import 'fake-indexeddb/auto'
+import { USUAL_DUTIES, type Session } from '@calm-loop/contract'
+import { deleteDB } from 'idb'
+import { createPinia, setActivePinia, type Pinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
+import { closeRoom, keepWrite, takeLeftovers } from './waiting-room.ts'
 
 const person = (id: string): Session => ({
   person: { id, name: id, signIn: id, roles: ['technician'] },
   csrfToken: 't',
   empty: false,
+  duties: USUAL_DUTIES,
   demo: null,
 })
-const reading = (id: string) => ({
+const reading = (id: string, tag = 'LT-1') => ({
   id,
   endpoint: 'takeReading' as const,
   params: { loopId: 'l', checkId: 'c', readingId: id },
   body: { pointIndex: 0 },
+  tag,
 })
 const answer = (status: number, body: object = {}) => new Response(JSON.stringify(body), { status })
 
 let sent: string[]
 let respond: (id: string) => Response | Promise<Response>
+const tabs: ReturnType<typeof useOutbox>[] = []
+/** A page of its own, signed in as this person. */
+function tab(who = 'ailsa'): ReturnType<typeof useOutbox> {
+  const pinia: Pinia = createPinia()
+  setActivePinia(pinia)
+  useSession(pinia).session = person(who)
+  const outbox = useOutbox(pinia)
+  tabs.push(outbox)
+  return outbox
+}
 beforeEach(() => {
-  vi.useFakeTimers()
   localStorage.clear()
-  setActivePinia(createPinia())
   sent = []
   respond = () => answer(200, { ok: true })
   vi.stubGlobal('fetch', (address: string) => {
     const id = address.split('/').at(-1)!
-    sent.push(id)
+    if (id !== 'session') sent.push(id)
     return Promise.resolve(respond(id))
   })
-  useSession().session = person('ailsa')
 })
-afterEach(() => {
-  vi.useRealTimers()
+afterEach(async () => {
+  tabs.splice(0).forEach((t) => t.close())
+  await closeRoom()
+  await deleteDB('calm-loop')
   vi.unstubAllGlobals()
 })
-const settle = () => vi.advanceTimersByTimeAsync(0)
+const refuse = () => Promise.reject(new TypeError('no network'))
+const until = (good: () => void) => vi.waitFor(good, { timeout: 8000, interval: 20 })
 
 describe('the outbox', () => {
   it('sends in order and tells who waits for the answer', async () => {
-    const outbox = useOutbox()
+    const outbox = tab()
     const saved: unknown[] = []
     for (const id of ['1', '2', '3']) outbox.put(reading(id), (r) => saved.push(r))
-    await settle()
+    await until(() => expect(saved).toHaveLength(3))
     expect(sent).toEqual(['1', '2', '3'])
-    expect(saved).toHaveLength(3)
-    expect(outbox.pending).toEqual([])
+    await until(() => expect(outbox.pending).toEqual([]))
   })
-  it('keeps what could not be sent, on the device too, and sends it again in order', async () => {
-    respond = () => Promise.reject(new TypeError('no network'))
-    const outbox = useOutbox()
+  it('keeps what could not be sent, and sends it again in order', async () => {
+    respond = refuse
+    const outbox = tab()
     outbox.put(reading('1'))
     outbox.put(reading('2'))
-    await settle()
-    expect(outbox.offline).toBe(true)
-    expect(JSON.parse(localStorage.getItem('calm-loop.outbox')!)).toHaveLength(2)
+    await until(() => expect(outbox.offline).toBe(true))
+    expect(outbox.waiting.map((w) => w.id)).toEqual(['1', '2'])
     respond = () => answer(200)
-    await vi.advanceTimersByTimeAsync(2500)
+    await until(() => expect(outbox.pending).toEqual([]))
     expect(sent.slice(-2)).toEqual(['1', '2'])
     expect(outbox.offline).toBe(false)
-    expect(JSON.parse(localStorage.getItem('calm-loop.outbox')!)).toEqual([])
+  })
+  it('loses nothing of two tabs that are both out of coverage, and sends each thing once', async () => {
+    respond = refuse
+    const [one, two] = [tab(), tab()]
+    const all: string[] = []
+    for (let i = 0; i < 10; i++) {
+      ;(i % 2 ? one : two).put(reading(`r${i}`))
+      all.push(`r${i}`)
+      await one.settled()
+      await two.settled()
+    }
+    await until(() => expect(two.waiting).toHaveLength(10))
+    respond = () => answer(200)
+    sent = []
+    await until(() => expect([one.pending.length, two.pending.length]).toEqual([0, 0]))
+    // Once each, in the order in which they were entered; only the first may have been asked for again.
+    expect(sent).toEqual(all)
+  })
+  it('tells the tab that wrote it also when another tab has sent it', async () => {
+    respond = refuse
+    const [one, two] = [tab(), tab()]
+    const heard: unknown[] = []
+    one.put(reading('1'), (r) => heard.push(r))
+    await until(() => expect(two.waiting).toHaveLength(1))
+    respond = () => answer(200)
+    await two.flush()
+    await until(() => expect(heard).toHaveLength(1))
   })
   it('does not take an answer that breaks off on the way for a refusal', async () => {
-    const broken = () =>
-      new Response(
-        new ReadableStream({
-          start: (controller) => controller.error(new TypeError('Failed to fetch')),
-        }),
-        { status: 200 },
-      )
-    respond = broken
-    const outbox = useOutbox()
+    respond = () =>
+      new Response(new ReadableStream({ start: (c) => c.error(new TypeError('Failed to fetch')) }), { status: 200 })
+    const outbox = tab()
     outbox.put(reading('1'))
-    await settle()
-    expect(outbox.pending).toMatchObject([{ id: '1' }])
-    expect(outbox.pending[0]!.refused).toBeUndefined()
+    await until(() => expect(outbox.offline).toBe(true))
+    expect(outbox.refused).toEqual([])
     respond = () => answer(200)
-    await vi.advanceTimersByTimeAsync(2500)
-    expect(outbox.pending).toEqual([])
+    await until(() => expect(outbox.pending).toEqual([]))
   })
-  it('keeps a refused write with the reason, and goes on with the next', async () => {
+  it('puts what the server will never take into the tray with its reason, and goes on with the next', async () => {
     respond = (id) => (id === '1' ? answer(409, { code: 'signed', detail: 'This check is signed.' }) : answer(200))
-    const outbox = useOutbox()
+    const outbox = tab()
     outbox.put(reading('1'))
     outbox.put(reading('2'))
-    await settle()
-    expect(outbox.pending).toMatchObject([{ id: '1', refused: 'This check is signed.' }])
-    outbox.dismiss('1')
+    await until(() => expect(outbox.refused).toMatchObject([{ id: '1', refused: 'This check is signed.' }]))
+    await until(() => expect(outbox.waiting).toEqual([]))
+    await outbox.dismiss('1')
     expect(outbox.pending).toEqual([])
   })
-  it('finds after a reload what was still waiting', async () => {
-    respond = () => Promise.reject(new TypeError('no network'))
-    useOutbox().put(reading('1'))
-    await settle()
-    setActivePinia(createPinia())
-    useSession().session = person('ailsa')
-    respond = () => answer(200)
-    const again = useOutbox()
-    await settle()
-    expect(again.pending).toEqual([])
-  })
-  it('sends nothing in another person’s name', async () => {
-    respond = () => Promise.reject(new TypeError('no network'))
-    const outbox = useOutbox()
+  it('gives up a write over which the server breaks each time', async () => {
+    respond = (id) => (id === '1' ? answer(500, { code: 'internal', detail: 'The error is in the log.' }) : answer(200))
+    const outbox = tab()
     outbox.put(reading('1'))
-    await settle()
+    outbox.put(reading('2'))
+    await until(() => expect(outbox.refused).toMatchObject([{ id: '1' }]))
+    await until(() => expect(outbox.waiting).toEqual([]))
+    expect(sent.filter((id) => id === '1').length).toBe(5)
+  })
+  it('waits through a database that is away', async () => {
+    let away = true
+    respond = () => (away ? answer(503, { code: 'database-away' }) : answer(200))
+    const outbox = tab()
+    outbox.put(reading('1'))
+    await until(() => expect(outbox.offline).toBe(true))
+    away = false
+    await until(() => expect(outbox.pending).toEqual([]))
+  })
+  it('finds after a reload what was still waiting, even what had not yet reached the room', async () => {
+    respond = refuse
+    const outbox = tab()
+    outbox.put(reading('1'))
+    await until(() => expect(outbox.offline).toBe(true))
+    outbox.close()
+    const write = { ...reading('2'), by: 'ailsa', byName: 'ailsa', at: 1 }
+    localStorage.setItem('calm-loop.journal.2', JSON.stringify(write))
+    localStorage.setItem('calm-loop.journal.3', '{"cut')
+    localStorage.setItem('calm-loop.outbox', JSON.stringify([{ ...reading('old'), by: 'ailsa' }]))
+    respond = () => answer(200)
+    const again = tab()
+    await until(() => expect(sent).toContain('old'))
+    await until(() => expect(again.pending).toEqual([]))
+    expect(sent.filter((id) => ['2', 'old'].includes(id))).toHaveLength(2)
+    expect(localStorage.length).toBe(0)
+  })
+  it('stores a write once, however often its note is found', async () => {
+    const write = { ...reading('1'), by: 'nobody', byName: '', at: 1 }
+    await keepWrite(write)
+    localStorage.setItem('calm-loop.journal.1', JSON.stringify(write))
+    await takeLeftovers()
+    const outbox = tab('rona')
+    await until(() => expect(outbox.others).toMatchObject([{ count: 1 }]))
+  })
+  it('sends nothing in another person’s name, and says only that something waits', async () => {
+    respond = refuse
+    const hers = tab('ailsa')
+    hers.put(reading('1'))
+    await until(() => expect(hers.offline).toBe(true))
+    hers.close()
     sent = []
     respond = () => answer(200)
-    useSession().session = person('rona')
-    await vi.advanceTimersByTimeAsync(10_000)
+    const mine = tab('rona')
+    await until(() => expect(mine.others).toMatchObject([{ name: 'ailsa', count: 1 }]))
+    await mine.flush()
+    expect(mine.pending).toEqual([])
     expect(sent).toEqual([])
-    useSession().session = person('ailsa')
-    await vi.advanceTimersByTimeAsync(3000)
-    expect(sent).toEqual(['1'])
+    const again = tab('ailsa')
+    await until(() => expect(sent).toEqual(['1']))
+    await until(() => expect(again.pending).toEqual([]))
   })
+  it('stops when the session has ended, keeps what is entered, and goes on after signing in again', async () => {
+    let out = true
+    respond = (id) => (id === 'session' ? answer(200, person('ailsa')) : out ? answer(401, { code: 'not-signed-in' }) : answer(200))
+    const outbox = tab()
+    const session = useSession()
+    outbox.put(reading('1'))
+    await until(() => expect(session.ended).toBe(true))
+    outbox.put(reading('2'))
+    await outbox.settled()
+    expect(outbox.waiting).toHaveLength(2)
+    out = false
+    await session.signInAgain('secret')
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect(sent.slice(-2)).toEqual(['1', '2'])
+  }) // prettier-ignore
 })

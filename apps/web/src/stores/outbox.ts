@@ -1,90 +1,151 @@
-// Writes that must not be lost: kept on this device until the server has said that it has them, sent in order, sent again after a failure.
+// Writes that must not be lost: kept on this device until the server has said that it has them, sent once and in order by one tab for all.
 import type { EndpointName } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { ApiProblem, call } from '../api/client.ts'
 import { useSession } from './session.ts'
+import {
+  dropWrite,
+  exclusively,
+  keepWrite,
+  nextWrite,
+  noteDown,
+  noteWrite,
+  takeLeftovers,
+  watchRoom,
+  type NewWrite,
+  type Write,
+} from './waiting-room.ts'
 
-export interface Pending {
-  /** Who wrote it: it is sent in nobody else's name. */
-  readonly by: string
-  /** Id of the thing written. */
-  readonly id: string
-  readonly endpoint: EndpointName
-  readonly params: Record<string, string>
-  readonly body: unknown
-  /** Why the server refused it; it stays here until someone has seen that. */
-  refused?: string
-}
+/** A write as the pages see it. */
+export type Pending = NewWrite & Partial<Pick<Write, 'seq' | 'tries'>>
 
-const KEY = 'calm-loop.outbox'
-const AGAIN_ms = 2000
-
-function kept(): Pending[] {
-  try {
-    return JSON.parse(localStorage.getItem(KEY) ?? '[]') as Pending[]
-  } catch {
-    return []
-  }
-}
+const AGAIN_ms = 1000
+/** A server that breaks over one and the same write so often will not take it. */
+const MOST_TRIES = 5
+const FULL =
+  'This device can keep nothing more. Free some space before you go on; what stands here is on this page only.'
 
 export const useOutbox = defineStore('outbox', () => {
   const session = useSession()
-  const pending = ref<Pending[]>(kept())
-  const sending = ref(false)
+  const stored = shallowRef<readonly Pending[]>([])
+  /** On their way into the waiting room. */
+  const coming = shallowRef<readonly Pending[]>([])
   const offline = ref(false)
-  const waiting = computed(() => pending.value.filter((p) => !p.refused && p.by === session.person?.id))
+  /** This device cannot keep anything more: said before anything is lost. */
+  const full = ref('')
+  const all = computed(() => [...stored.value, ...coming.value.filter((c) => !stored.value.some((s) => s.id === c.id))])
+  const me = computed(() => session.person?.id ?? '')
+  const pending = computed(() => all.value.filter((p) => p.by === me.value))
+  const waiting = computed(() => pending.value.filter((p) => p.refused === undefined))
+  const refused = computed(() => pending.value.filter((p) => p.refused !== undefined))
+  /** That others’ entries wait here is told; what they are is not. */
+  const others = computed(() => {
+    const found = new Map<string, { name: string; count: number; since: number }>()
+    for (const { by, byName, at } of all.value) {
+      if (by === me.value) continue
+      const known = found.get(by) ?? { name: byName, count: 0, since: at }
+      found.set(by, { name: known.name, count: known.count + 1, since: Math.min(known.since, at) })
+    }
+    return [...found.values()]
+  })
   const saved = new Map<string, (result: unknown) => void>()
   let timer: ReturnType<typeof setTimeout> | undefined
+  let storing: Promise<unknown> = takeLeftovers().catch(() => undefined)
 
-  const keep = () => localStorage.setItem(KEY, JSON.stringify(pending.value))
+  const stopWatching = watchRoom((writes) => {
+    const gone = stored.value.filter((s) => !writes.some((w) => w.id === s.id))
+    stored.value = writes
+    coming.value = coming.value.filter((c) => !writes.some((w) => w.id === c.id))
+    // Sent by another tab: what it was answered is not known here.
+    for (const { id } of gone) tell(id, undefined)
+    // Whoever sent it, the server was reached.
+    if (gone.length) offline.value = false
+  })
+  function tell(id: string, result: unknown): void {
+    const hear = saved.get(id)
+    saved.delete(id)
+    hear?.(result)
+  }
 
-  /** Queues a write; `onSaved` runs with the server's answer. */
-  function put(item: Omit<Pending, 'by'>, onSaved?: (result: unknown) => void): void {
+  /** Queues a write; `onSaved` runs with the server's answer, or with nothing where another tab has sent it. */
+  function put(item: { id: string; endpoint: EndpointName; params: Record<string, string>; body: unknown; tag?: string }, onSaved?: (result: unknown) => void): void {
     if (onSaved) saved.set(item.id, onSaved)
-    pending.value.push({ ...item, by: session.person?.id ?? '' })
-    keep()
-    void flush()
-  }
+    const { person } = session
+    const write: NewWrite = { ...item, tag: item.tag ?? '', by: person?.id ?? '', byName: person?.name ?? '', at: Date.now() }
+    coming.value = [...coming.value, write]
+    // At once: the page may be gone before the room has it.
+    full.value = noteDown(write) ? full.value : FULL
+    storing = storing
+      .then(() => keepWrite(write))
+      .then(() => (full.value = ''))
+      .catch(() => (full.value = FULL))
+    // Sent once it is stored; the storing of the next does not wait for the sending.
+    void storing.then(() => flush())
+  } // prettier-ignore
 
-  async function flush(): Promise<void> {
-    if (sending.value) return
-    sending.value = true
-    clearTimeout(timer)
+  /** Sends one write. Says whether to go on with the next. */
+  async function sendOne(next: Write): Promise<boolean> {
     try {
-      for (let next = waiting.value[0]; next; next = waiting.value[0]) {
-        try {
-          const result = await call(next.endpoint, { params: next.params, body: next.body } as never)
-          pending.value = pending.value.filter((p) => p.id !== next!.id)
-          offline.value = false
-          saved.get(next.id)?.(result)
-          saved.delete(next.id)
-        } catch (error) {
-          const problem = error as ApiProblem
-          if (problem.status === 0 || problem.status >= 500 || problem.status === 401) {
-            offline.value = problem.status !== 401
-            timer = setTimeout(() => void flush(), AGAIN_ms)
-            return
-          }
-          const refused = pending.value.find((p) => p.id === next!.id)
-          if (refused) refused.refused = problem.message
-        }
-        keep()
+      const result = await call(next.endpoint, { params: next.params, body: next.body } as never)
+      offline.value = false
+      stored.value = stored.value.filter((s) => s.id !== next.id)
+      await dropWrite(next.id)
+      tell(next.id, result)
+      return true
+    } catch (error) {
+      const problem = error as ApiProblem
+      if (problem.status === 401 || problem.code === 'stale-page') return false
+      if (problem.status === 500 && next.tries + 1 < MOST_TRIES) await noteWrite(next.id, { tries: next.tries + 1 })
+      const later = problem.status === 0 || problem.status === 429 || problem.status > 500 || (problem.status === 500 && next.tries + 1 < MOST_TRIES)
+      if (later) {
+        offline.value = problem.status === 0 || problem.status > 500
+        timer = setTimeout(() => void flush(), AGAIN_ms)
+        return false
       }
-    } finally {
-      keep()
-      sending.value = false
+      await noteWrite(next.id, { refused: problem.message, refusedCode: problem.code, ...(problem.current ? { current: problem.current } : {}) })
+      return true
     }
+  } // prettier-ignore
+
+  let asked = false
+  let closed = false
+  /** Sends what waits, as long as it goes; one tab at a time. */
+  async function flush(): Promise<void> {
+    const by = session.person?.id
+    if (!by || session.ended || asked || closed) return
+    asked = true
+    clearTimeout(timer)
+    await storing.catch(() => undefined)
+    await exclusively(`outbox.${by}`, async () => {
+      // Whoever writes from now on asks again.
+      asked = false
+      for (;;) {
+        const next = session.person?.id === by && !session.ended && !closed ? await nextWrite(by) : undefined
+        if (!next || !(await sendOne(next))) return
+      }
+    }).catch(() => undefined)
+    asked = false
   }
-  function dismiss(id: string): void {
-    pending.value = pending.value.filter((p) => p.id !== id)
-    keep()
+  /** Puts away a refused write, when somebody has seen why. */
+  async function dismiss(id: string): Promise<void> {
+    stored.value = stored.value.filter((s) => s.id !== id)
+    await dropWrite(id)
   }
-  window.addEventListener('online', () => void flush())
+  /** Everything in the room has been stored and one round of sending has passed: for tests. */
+  const settled = () => storing
+  const online = () => void flush()
+  window.addEventListener('online', online)
   watch(
-    () => session.person?.id,
+    () => [session.person?.id, session.ended],
     () => void flush(),
     { immediate: true },
   )
-  return { pending, waiting, offline, put, flush, dismiss }
+  function close(): void {
+    closed = true
+    stopWatching()
+    clearTimeout(timer)
+    window.removeEventListener('online', online)
+  }
+  return { pending, waiting, refused, others, offline, full, put, flush, dismiss, settled, close }
 })

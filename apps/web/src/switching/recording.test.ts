@@ -1,3 +1,4 @@
+import 'fake-indexeddb/auto'
 import { AddEdges, coreTrain, type LiveReading } from '@calm-loop/contract'
 import { edgesOf } from '@calm-loop/core/discrete'
 import { createPinia, setActivePinia } from 'pinia'

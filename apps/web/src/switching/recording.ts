@@ -53,6 +53,7 @@ export function useRecording() {
         id,
         endpoint: 'addEdges',
         params: { loopId: folder.view.loop.id, trainId: id },
+        tag: folder.view.loop.tag,
         body: { startMs, startState, gaps: gapsText(gaps), origin: 'live', note: 'watched' },
       },
       () => void folder.refresh(),

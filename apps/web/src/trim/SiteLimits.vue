@@ -42,9 +42,11 @@ async function save(): Promise<void> {
     </summary>
     <p class="small quiet">
       Slope is the change of the least-squares line over the window; noise the standard deviation about that line.
-      <template v-if="!session.has('reviewer')">A reviewer may change them.</template>
+      <template v-if="!session.hasDuty('limits')"
+        >A {{ session.session?.duties.limits ?? 'reviewer' }} may change them.</template
+      >
     </p>
-    <form v-if="session.has('reviewer')" class="fields" @submit.prevent="save">
+    <form v-if="session.hasDuty('limits')" class="fields" @submit.prevent="save">
       <QuantityField
         v-for="f in FIELDS"
         :key="f.key"

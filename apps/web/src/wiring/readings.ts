@@ -32,7 +32,7 @@ export function useReadings() {
   function add(body: object): void {
     const id = uuid()
     const params = { loopId: folder.view!.loop.id, entryId: id }
-    outbox.put({ id, endpoint: 'addWireEntry', params, body }, () => void folder.refresh())
+    outbox.put({ id, endpoint: 'addWireEntry', params, body, tag: folder.view!.loop.tag }, () => void folder.refresh())
   }
   /** Puts a reading on record; one of the same spot is replaced, for a reason. */
   function put(spot: LoopSpot, read: Entry, expected: number | null, signal_mA: number | null, reason: string): void {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
 import type { Gear } from '@calm-loop/contract'
+import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
@@ -41,6 +42,8 @@ const blocked = computed(() => {
   const missing = Object.entries(folder.study?.missing ?? {}).flatMap(([id, labels]) => (id === 'count' ? [] : labels))
   return missing.length ? `Still to be entered: ${missing.join(', ')}.` : ''
 })
+const expiredReason = ref('')
+const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'switch' : 'current'))
 const expired = computed(() => kit.value.filter((g) => chosen.value.includes(g.id) && g.due < today()))
 const toggle = (id: string) =>
   (chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id])
@@ -59,6 +62,8 @@ async function begin(): Promise<void> {
         ambient: ambient.value.trim(),
         told: told.value.trim(),
         gateId,
+        words: words.value,
+        expiredReason: expired.value.length ? expiredReason.value.trim() : '',
       },
     })
     await folder.refresh()
@@ -124,29 +129,30 @@ async function begin(): Promise<void> {
           >
         </label>
         <p v-if="expired.length" class="look">
-          {{ expired.map((g) => g.name).join(', ') }}: expired. It can be used; the certificate will say so.
+          {{ expired.map((g) => g.name).join(', ') }}: past its due date. It can be used for a reason; the certificate
+          carries both.
         </p>
+        <WordsField
+          v-if="expired.length"
+          label="Why it is used past its due date"
+          :value="expiredReason"
+          needed
+          @typed="expiredReason = $event"
+        />
       </div>
       <div class="gate">
         <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M9 6V50M31 6V50M2 24H38" /></svg>
         <div>
           <h3>{{ discrete ? 'Gate: machine safe to move' : 'Gate: loop in manual' }}</h3>
           <p>{{ folder.kind?.check.cautions.join(' ') }}</p>
+          <p>
+            By beginning you confirm: <b>{{ words }}</b>
+          </p>
           <p v-if="folder.entries['tell']?.typed" class="quiet">
             To be told: {{ folder.entries['tell']?.typed }}. It controls:
             {{ folder.entries['controls']?.typed || 'not entered' }}.
           </p>
-          <WordsField
-            label="Who in operations was told"
-            :value="told"
-            needed
-            :help="
-              discrete
-                ? 'By beginning you confirm: operations told, machine isolated or moved by hand only, trips by-passed with permission or none.'
-                : 'By beginning you confirm: operations told, loop in manual, trips by-passed with permission or none.'
-            "
-            @typed="told = $event"
-          />
+          <WordsField label="Who in operations was told" :value="told" needed @typed="told = $event" />
         </div>
       </div>
       <p v-if="says" class="bad" role="alert">{{ says }}</p>
@@ -155,7 +161,7 @@ async function begin(): Promise<void> {
         color="primary"
         variant="flat"
         size="large"
-        :disabled="!!blocked || !percents || !told.trim()"
+        :disabled="!!blocked || !percents || !told.trim() || (expired.length > 0 && !expiredReason.trim())"
         :loading="busy"
       >
         {{ discrete ? 'Confirm machine safe and begin' : 'Confirm loop in manual and begin' }}</v-btn

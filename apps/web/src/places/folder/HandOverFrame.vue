@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents, and earlier checks.
-import { standingByPoint, type Check } from '@calm-loop/contract'
+import { standingByPoint, standOfCheck, type Check } from '@calm-loop/contract'
 import { computed } from 'vue'
 import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { moment } from '../../widgets/dates.ts'
+import GradeMark from '../../widgets/GradeMark.vue'
 import CheckHistory from './CheckHistory.vue'
 import SignCheck from './SignCheck.vue'
 
@@ -17,14 +18,29 @@ const emit = defineEmits<{ choose: [id: string] }>()
 const folder = useFolder()
 /** A verdict over some of the points is not yet the check's. */
 const whole = computed(() => !!props.check && standingByPoint(props.check).size === props.check.points.length)
+const stand = computed(() => props.check && standOfCheck(props.check))
 const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check?.id ?? '' }))
 </script>
 
 <template>
   <section aria-label="Hand over">
     <template v-if="check">
+      <p v-if="stand === 'broken'" class="standing bad" role="alert" data-test="stand">
+        <GradeMark grade="stop" /> Seal broken: what was signed is not what stands here. It is no certificate, and it
+        never passes. Whoever looks after this installation must find out what was changed.
+      </p>
+      <p v-else-if="check.imported" class="standing look" data-test="stand">
+        <GradeMark grade="look" /> Made elsewhere, brought in {{ moment(check.imported.at)
+        }}{{ check.imported.by ? ` by ${check.imported.by.name}` : '' }}.
+        {{
+          stand === 'imported'
+            ? 'It does not count as a check of this installation until a reviewer accepts it.'
+            : 'A reviewer of this installation has accepted it.'
+        }}
+      </p>
       <div class="verdict">
-        <h2 v-if="verdict" :class="verdict.pass ? 'pass' : 'fail'" data-test="verdict">
+        <h2 v-if="stand === 'broken'" class="fail" data-test="verdict">Seal broken</h2>
+        <h2 v-else-if="verdict" :class="verdict.pass ? 'pass' : 'fail'" data-test="verdict">
           {{ verdict.words }}{{ whole ? '' : ' so far' }}
         </h2>
         <h2 v-else>Nothing read yet</h2>
@@ -55,6 +71,14 @@ const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.ch
 </template>
 
 <style scoped>
+.standing {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+.look {
+  color: var(--look);
+}
 .verdict {
   display: flex;
   align-items: baseline;

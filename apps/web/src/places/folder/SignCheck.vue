@@ -1,33 +1,33 @@
 <script setup lang="ts">
 // The loop given back to operations, then two signatures by two people.
-import type { Check } from '@calm-loop/contract'
+import { standOfCheck, type Check, type Signature } from '@calm-loop/contract'
+import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
+import SealMark from '../../widgets/SealMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
 const session = useSession()
 const gateId = uuid()
-const ids = { performed: uuid(), reviewed: uuid() }
+const ids = { performed: uuid(), reviewed: uuid(), accepted: uuid() }
 const told = ref('')
 const password = ref('')
 const says = ref('')
 const busy = ref(false)
 
 const discrete = computed(() => folder.kind?.family === 'switch')
-const RELEASED = computed(() =>
-  discrete.value
-    ? 'Work finished, tools and hands out. Operations told; by-passes removed; machine given back to the operator.'
-    : 'Work finished. Operations told; by-passes removed; loop back in automatic by the operator.',
-)
+const RELEASED = computed(() => gateWording('loop-released', discrete.value ? 'switch' : 'current'))
+const ROLE_WORDS = { performed: 'Performed by', reviewed: 'Reviewed by', accepted: 'Accepted by' }
 const STATEMENTS = {
   performed: 'I took these readings with the equipment named.',
   reviewed: 'I have reviewed this record and agree with its verdict.',
+  accepted: 'I have reviewed this record from elsewhere and take it over as a check of this installation.',
 }
 const gateName = (gate: string) =>
   gate === 'loop-in-manual'
@@ -48,16 +48,23 @@ const handIn = computed(() =>
     (by) => by.id === session.person?.id,
   ),
 )
-const next = computed<'read' | 'release' | 'performed' | 'reviewed' | 'done'>(() =>
-  reviewed.value
+const stand = computed(() => standOfCheck(props.check))
+const next = computed<'read' | 'release' | 'performed' | 'reviewed' | 'accepted' | 'done'>(() =>
+  stand.value === 'broken'
     ? 'done'
-    : performed.value
-      ? 'reviewed'
-      : !allRead.value
-        ? 'read'
-        : !released.value
-          ? 'release'
-          : 'performed',
+    : props.check.imported
+      ? stand.value === 'imported' && performed.value
+        ? 'accepted'
+        : 'done'
+      : reviewed.value
+        ? 'done'
+        : performed.value
+          ? 'reviewed'
+          : !allRead.value
+            ? 'read'
+            : !released.value
+              ? 'release'
+              : 'performed',
 )
 /** The signature that this person may give now. */
 const signing = computed(() => {
@@ -70,6 +77,13 @@ const signing = computed(() => {
     }
   if (next.value === 'reviewed' && session.has('reviewer') && !handIn.value)
     return { role: 'reviewed' as const, title: 'Countersign as reviewer', warning: '', verb: 'Countersign' }
+  if (next.value === 'accepted' && session.has('reviewer'))
+    return {
+      role: 'accepted' as const,
+      title: 'Accept it as a check of this installation',
+      warning: '',
+      verb: 'Accept',
+    }
   return undefined
 })
 const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check.id }))
@@ -94,7 +108,7 @@ const release = () =>
       body: { gate: 'loop-released', words: RELEASED.value, told: told.value.trim() },
     }),
   )
-const sign = (role: 'performed' | 'reviewed') =>
+const sign = (role: Signature['role']) =>
   run(() =>
     call('sign', {
       params: { ...params.value, signatureId: ids[role] },
@@ -110,8 +124,12 @@ const sign = (role: 'performed' | 'reviewed') =>
         <b>{{ gateName(g.gate) }}</b>: {{ g.by.name }}, {{ moment(g.at) }}; told {{ g.told }}.
       </li>
       <li v-for="s in check.signatures" :key="s.id">
-        <b>{{ s.role === 'performed' ? 'Performed by' : 'Reviewed by' }} {{ s.by.name }}</b
+        <b>{{ ROLE_WORDS[s.role] }} {{ s.by.name }}</b
         >, {{ moment(s.at) }}. {{ s.statement }}
+        <SealMark v-if="s.standing" :standing="s.standing" />
+        <span v-if="s.standing === 'verified'" class="quiet small">
+          against the key “{{ s.keyName }}” that is trusted here</span
+        >
       </li>
     </ol>
     <p v-if="next === 'read'" class="quiet">
@@ -141,6 +159,7 @@ const sign = (role: 'performed' | 'reviewed') =>
         >{{ signing.verb }} as {{ session.person?.name }}</v-btn
       >
     </form>
+    <p v-else-if="next === 'accepted'" class="quiet">A reviewer of this installation may accept it.</p>
     <p v-else-if="next === 'reviewed'" class="quiet">
       {{
         session.has('reviewer')

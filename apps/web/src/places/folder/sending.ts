@@ -26,7 +26,9 @@ export function useSending(check: () => Check) {
     const id = uuid()
     const checkId = check().id
     const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
-    outbox.put({ id, endpoint: 'takeReading', params, body }, (saved) => folder.addReading(checkId, saved as Reading))
+    outbox.put({ id, endpoint: 'takeReading', params, body, tag: folder.view!.loop.tag }, (saved) =>
+      saved ? folder.addReading(checkId, saved as Reading) : void folder.refresh().catch(() => undefined),
+    )
   }
   return { standing, waiting, firstOpen, send }
 }

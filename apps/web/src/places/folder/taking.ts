@@ -107,10 +107,11 @@ export function useTaking(check: () => Check) {
       pointIndex: point.value.index,
       applied: trueNow.value as Reading['applied'],
       reads,
-      source: typed ? 'typed' : 'live',
+      ...(typed || !live.reading?.token
+        ? { source: 'typed', takenAt: new Date().toISOString() }
+        : { source: 'live', sample: live.reading.token, takenAt: new Date(live.reading.at_ms!).toISOString() }),
       supersedes: earlier.value?.id ?? null,
       reason: reason.value.trim(),
-      takenAt: new Date().toISOString(),
     }
     send(body)
     go(firstOpen())

@@ -104,10 +104,11 @@ export function useTakingStates(check: () => Check) {
       pointIndex: point.value.index,
       applied: (changed ?? stateEntry(there.value)) as Reading['applied'],
       reads,
-      source: anyTyped ? 'typed' : 'live',
+      ...(anyTyped || !live.reading?.token
+        ? { source: 'typed', takenAt: new Date().toISOString() }
+        : { source: 'live', sample: live.reading.token, takenAt: new Date(live.reading.at_ms!).toISOString() }),
       supersedes: earlier.value?.id ?? null,
       reason: reason.value.trim(),
-      takenAt: new Date().toISOString(),
     }
     send(body)
     go(firstOpen())

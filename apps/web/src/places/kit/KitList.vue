@@ -48,7 +48,7 @@ async function save(): Promise<void> {
 <template>
   <div class="place-head">
     <h1>Kit</h1>
-    <v-btn v-if="session.has('technician') && !editing" color="primary" variant="flat" @click="editing = blank()"
+    <v-btn v-if="session.hasDuty('kit') && !editing" color="primary" variant="flat" @click="editing = blank()"
       >Add equipment</v-btn
     >
   </div>
@@ -77,7 +77,7 @@ async function save(): Promise<void> {
         <th>Range</th>
         <th>Uncertainty</th>
         <th>Due</th>
-        <th v-if="session.has('technician')"><span class="visually-hidden">Change</span></th>
+        <th v-if="session.hasDuty('kit')"><span class="visually-hidden">Change</span></th>
       </tr>
     </thead>
     <tbody>
@@ -93,7 +93,7 @@ async function save(): Promise<void> {
           {{ dayWords(item.due) }}
           <div v-if="item.due < today()" class="small"><GradeMark grade="look" wordless /> expired</div>
         </td>
-        <td v-if="session.has('technician')">
+        <td v-if="session.hasDuty('kit')">
           <v-btn variant="text" :aria-label="`Change ${item.name}`" @click="editing = { ...item }">Change</v-btn>
         </td>
       </tr>

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 // Who may sign in, and with which role.
-import type { Person, Role } from '@calm-loop/contract'
+import { ROLES, type ListedPerson, type Role } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
+import DutyTable from './DutyTable.vue'
+import PersonRow from './PersonRow.vue'
+import SealKeys from './SealKeys.vue'
 
 const session = useSession()
-const people = ref<Person[]>([])
+const people = ref<ListedPerson[]>([])
+const mayChange = computed(() => session.has('administrator'))
 const says = ref('')
 const adding = ref(false)
 const blank = () => ({ id: uuid(), name: '', signIn: '', password: '', roles: ['technician'] as Role[] })
@@ -16,10 +20,6 @@ const person = ref(blank())
 const load = async () => (people.value = await call('people'))
 onMounted(() => load().catch((error: ApiProblem) => (says.value = error.message)))
 
-function toggle(role: Role): void {
-  const roles = person.value.roles
-  person.value.roles = roles.includes(role) ? roles.filter((r) => r !== role) : [...roles, role]
-}
 async function add(): Promise<void> {
   says.value = ''
   try {
@@ -37,13 +37,11 @@ async function add(): Promise<void> {
 <template>
   <div class="place-head">
     <h1>People</h1>
-    <v-btn v-if="session.has('reviewer') && !adding" color="primary" variant="flat" @click="adding = true"
-      >Add a person</v-btn
-    >
+    <v-btn v-if="mayChange && !adding" color="primary" variant="flat" @click="adding = true">Add a person</v-btn>
   </div>
   <p class="quiet">
-    A technician enters loops, takes readings and signs. A reviewer countersigns the work of others and adds people.
-    Nobody countersigns their own work.
+    A technician enters loops, takes readings and signs. A reviewer countersigns the work of others and reads the audit
+    trail. An administrator looks after people and keys. Nobody countersigns their own work.
   </p>
   <form v-if="adding" class="edit-grid" @submit.prevent="add">
     <WordsField
@@ -66,20 +64,11 @@ async function add(): Promise<void> {
       help="At least 10 characters."
       @typed="person.password = $event"
     />
-    <div role="group" aria-label="Roles" class="entry">
+    <div class="entry">
       <span class="entry-label">Roles</span>
-      <div class="roles">
-        <button
-          v-for="role in ['technician', 'reviewer'] as const"
-          :key="role"
-          type="button"
-          class="pick"
-          :aria-pressed="person.roles.includes(role)"
-          @click="toggle(role)"
-        >
-          {{ role }}
-        </button>
-      </div>
+      <v-btn-toggle v-model="person.roles" multiple variant="text" aria-label="Roles">
+        <v-btn v-for="role in ROLES" :key="role" :value="role">{{ role }}</v-btn>
+      </v-btn-toggle>
     </div>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <div class="do">
@@ -93,37 +82,13 @@ async function add(): Promise<void> {
         <th>Name</th>
         <th>Sign-in</th>
         <th>Roles</th>
+        <th v-if="mayChange"><span class="visually-hidden">Change</span></th>
       </tr>
     </thead>
     <tbody>
-      <tr v-for="p in people" :key="p.id">
-        <td>
-          <b>{{ p.name }}</b>
-        </td>
-        <td class="figures">{{ p.signIn }}</td>
-        <td>{{ p.roles.join(', ') }}</td>
-      </tr>
+      <PersonRow v-for="p in people" :key="p.id" :person="p" :may-change="mayChange" @changed="people = $event" />
     </tbody>
   </table>
+  <DutyTable />
+  <SealKeys />
 </template>
-
-<style scoped>
-.roles {
-  display: flex;
-  gap: 20px;
-}
-.pick {
-  min-height: 44px;
-  background: none;
-  border: 0;
-  border-bottom: 3px solid transparent;
-  font: inherit;
-  color: var(--second);
-  cursor: pointer;
-}
-.pick[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--action);
-}
-</style>

@@ -5,15 +5,18 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ApiProblem } from '../../api/client.ts'
+import { useOutbox } from '../../stores/outbox.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
 
 const session = useSession()
+const outbox = useOutbox()
 const router = useRouter()
 const route = useRoute()
 const name = ref('')
 const signIn = ref('')
 const password = ref('')
+const code = ref('')
 const says = ref('')
 const busy = ref(false)
 const empty = computed(() => session.session?.empty ?? false)
@@ -42,9 +45,11 @@ const first = () =>
       name: name.value,
       signIn: signIn.value,
       password: password.value,
-      roles: ['technician', 'reviewer'],
+      code: code.value,
     }),
   )
+const forgotten = ref(false)
+const renew = () => run(() => session.reset({ signIn: signIn.value, code: code.value, password: password.value }))
 </script>
 
 <template>
@@ -90,9 +95,15 @@ const first = () =>
     <form v-if="empty" class="form" @submit.prevent="first">
       <h2>The first user</h2>
       <p class="quiet">
-        Nobody has been entered yet. You will be able to enter loops, take readings, review the work of others, and add
-        people.
+        Nobody has been entered yet. You will be able to enter loops, take readings, review the work of others, and look
+        after people.
       </p>
+      <WordsField
+        label="Set-up code"
+        :value="code"
+        help="The start command has printed it, above the address."
+        @typed="code = $event"
+      />
       <WordsField
         label="Your name"
         :value="name"
@@ -138,7 +149,30 @@ const first = () =>
           Their password, wanted again for signing: <span class="figures">{{ demo.password }}</span>
         </p>
       </section>
-      <form @submit.prevent="enter">
+      <p v-for="o in outbox.others" :key="o.name" class="look" data-test="others">
+        {{ o.count }} {{ o.count === 1 ? 'entry' : 'entries' }} of {{ o.name || 'someone' }}
+        {{ o.count === 1 ? 'waits' : 'wait' }} on this device until they sign in here.
+      </p>
+      <form v-if="forgotten" @submit.prevent="renew">
+        <h2>A new password</h2>
+        <p class="quiet">With the one-time code that an administrator has given you.</p>
+        <WordsField label="Sign-in name" :value="signIn" autocomplete="username" @typed="signIn = $event" />
+        <WordsField label="One-time code" :value="code" autocomplete="one-time-code" @typed="code = $event" />
+        <WordsField
+          label="New password"
+          type="password"
+          :value="password"
+          autocomplete="new-password"
+          help="At least 10 characters; several words are best."
+          @typed="password = $event"
+        />
+        <p v-if="says" class="bad" role="alert">{{ says }}</p>
+        <div class="do">
+          <v-btn type="submit" color="primary" variant="flat" :loading="busy">Set it and sign in</v-btn>
+          <v-btn variant="text" @click="forgotten = false">Back</v-btn>
+        </div>
+      </form>
+      <form v-else @submit.prevent="enter">
         <h2>Sign in</h2>
         <WordsField label="Sign-in name" :value="signIn" autocomplete="username" @typed="signIn = $event" />
         <WordsField
@@ -149,7 +183,11 @@ const first = () =>
           @typed="password = $event"
         />
         <p v-if="says" class="bad" role="alert">{{ says }}</p>
-        <v-btn type="submit" color="primary" variant="flat" :loading="busy">Sign in</v-btn>
+        <div class="do">
+          <v-btn type="submit" color="primary" variant="flat" :loading="busy">Sign in</v-btn>
+          <v-btn variant="text" @click="forgotten = true">I have a one-time code</v-btn>
+        </div>
+        <p class="small quiet"><router-link to="/verify">Verify a certificate</router-link> without signing in.</p>
       </form>
     </div>
   </div>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Watch: all discrete points at once, twenty times a second: name, state and its meaning, cycles since watching began, the last half minute.
 import { PointStates, type WatchedPoint } from '@calm-loop/contract'
-import { useEventSource, useRafFn } from '@vueuse/core'
-import { onMounted, ref, shallowRef, watch } from 'vue'
+import { useRafFn } from '@vueuse/core'
+import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useTheme } from 'vuetify'
 import { addressOf, call, type ApiProblem } from '../../api/client.ts'
+import { openStream } from '../../api/stream.ts'
 
 const PAST_ms = 30_000
 const points = shallowRef<readonly WatchedPoint[]>([])
@@ -25,24 +26,19 @@ onMounted(async () => {
     says.value = (error as ApiProblem).message
   }
 })
-const { data, status } = useEventSource(addressOf('watchStream'), ['states'] as const, {
-  autoReconnect: { delay: 1500 },
-})
-watch(status, (s) => (connected.value = s === 'OPEN'))
-watch(
-  data,
-  (text) => {
-    const parsed = PointStates.safeParse(JSON.parse(text ?? 'null'))
-    if (!parsed.success) return
-    connected.value = true
-    const before = now
-    now = parsed.data
-    now.states.forEach((state, i) => {
-      if (state >= 0 && state !== before?.states[i]) past[i]?.push({ t: now!.at_ms, on: state === 1 })
-      while ((past[i]?.[1]?.t ?? Infinity) < now!.at_ms - PAST_ms) past[i]!.shift()
-    })
-  },
-  { flush: 'sync' },
+function hear(text: string): void {
+  const parsed = PointStates.safeParse(JSON.parse(text))
+  if (!parsed.success) return
+  connected.value = true
+  const before = now
+  now = parsed.data
+  now.states.forEach((state, i) => {
+    if (state >= 0 && state !== before?.states[i]) past[i]?.push({ t: now!.at_ms, on: state === 1 })
+    while ((past[i]?.[1]?.t ?? Infinity) < now!.at_ms - PAST_ms) past[i]!.shift()
+  })
+}
+onBeforeUnmount(
+  openStream(addressOf('watchStream'), { on: { states: hear }, opened: (open) => (connected.value = open) }),
 )
 
 function paint(canvas: HTMLCanvasElement, changes: readonly { t: number; on: boolean }[], at: number): void {

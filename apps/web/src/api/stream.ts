@@ -1,0 +1,58 @@
+// An event stream of the server: opened again when it breaks, and ended with the session.
+import { askSession } from './client.ts'
+
+const AGAIN_ms = 1000
+
+export interface StreamHandlers {
+  /** By the name of the event. */
+  readonly on: Readonly<Record<string, (text: string) => void>>
+  readonly opened?: (open: boolean) => void
+}
+
+/** What every stream may be told besides its own events. */
+let told: { sessionEnded: () => void; database: (here: boolean) => void } = {
+  sessionEnded: () => undefined,
+  database: () => undefined,
+}
+export function whenStreamsAreTold(listeners: typeof told): void {
+  told = listeners
+}
+
+/** Opens a stream; returns how to close it for good. */
+export function openStream(address: string, { on, opened }: StreamHandlers): () => void {
+  let source: EventSource | undefined
+  let again: ReturnType<typeof setTimeout> | undefined
+  let closed = false
+
+  const connect = (): void => {
+    source = new EventSource(address)
+    source.addEventListener('open', () => opened?.(true))
+    for (const [name, hear] of Object.entries(on))
+      source.addEventListener(name, (event) => hear((event as MessageEvent<string>).data))
+    source.addEventListener('server', (event) =>
+      told.database((JSON.parse((event as MessageEvent<string>).data) as { database: string }).database === 'here'),
+    )
+    source.addEventListener('session', () => {
+      told.sessionEnded()
+      source?.close()
+      opened?.(false)
+      retry()
+    })
+    source.addEventListener('error', () => {
+      opened?.(false)
+      source?.close()
+      void askSession()
+      retry()
+    })
+  }
+  const retry = (): void => {
+    clearTimeout(again)
+    if (!closed) again = setTimeout(connect, AGAIN_ms)
+  }
+  connect()
+  return () => {
+    closed = true
+    clearTimeout(again)
+    source?.close()
+  }
+}

@@ -1,0 +1,170 @@
+// The waiting room on this device: writes that the server has not confirmed yet, kept in IndexedDB for all tabs, and the right to send them.
+import type { EndpointName } from '@calm-loop/contract'
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
+
+export interface Write {
+  /** Place in the order of sending; given when it is stored. */
+  seq: number
+  /** Id of the thing written. */
+  id: string
+  /** Who wrote it, and their name: it is sent in nobody else's name. */
+  by: string
+  byName: string
+  endpoint: EndpointName
+  params: Record<string, string>
+  body: unknown
+  /** The loop it belongs to, as people say it. */
+  tag: string
+  /** When it was written, ms since 1970. */
+  at: number
+  /** How often the server has failed over it. */
+  tries: number
+  /** Why the server will never take it; it stays here until someone has seen that. */
+  refused?: string
+  refusedCode?: string
+  /** What stands on record in its place. */
+  current?: unknown
+}
+export type NewWrite = Omit<Write, 'seq' | 'tries'>
+
+interface Room extends DBSchema {
+  writes: { key: number; value: Write; indexes: { id: string; by: string } }
+  leases: { key: string; value: { name: string; holder: string; until: number } }
+}
+
+const NAME = 'calm-loop'
+const JOURNAL = 'calm-loop.journal.'
+const LEASE_ms = 30_000
+
+let opened: Promise<IDBPDatabase<Room>> | undefined
+const open = (): Promise<IDBPDatabase<Room>> =>
+  (opened ??= (async () =>
+    openDB<Room>(NAME, 1, {
+      upgrade(db) {
+        const writes = db.createObjectStore('writes', { keyPath: 'seq', autoIncrement: true })
+        writes.createIndex('id', 'id', { unique: true })
+        writes.createIndex('by', 'by')
+        db.createObjectStore('leases', { keyPath: 'name' })
+      },
+    }))())
+
+/** Closes the open database: for tests. */
+export async function closeRoom(): Promise<void> {
+  ;(await opened)?.close()
+  opened = undefined
+}
+
+/** Other tabs of this browser hear of a change through here; this one through its own list. */
+const channel = typeof BroadcastChannel === 'undefined' ? undefined : new BroadcastChannel(`${NAME}.writes`)
+const watchers = new Set<() => void>()
+function changed(): void {
+  channel?.postMessage('changed')
+  watchers.forEach((w) => w())
+}
+if (channel) channel.onmessage = () => watchers.forEach((w) => w())
+
+/** Writes a note of what is to be kept, at once: a page that closes before the room has it loses nothing. Says whether there was room for it. */
+export function noteDown(write: NewWrite): boolean {
+  try {
+    localStorage.setItem(JOURNAL + write.id, JSON.stringify(write))
+    return true
+  } catch {
+    return false
+  }
+}
+
+/** Puts a write into the room; its note is no longer needed then. */
+export async function keepWrite(write: NewWrite): Promise<void> {
+  // Plain, as what is watched by the page cannot be stored.
+  const plain = JSON.parse(JSON.stringify({ ...write, tries: 0 })) as Write
+  const db = await open()
+  try {
+    await db.add('writes', plain)
+  } catch (error) {
+    // Stored before: a note that was left over.
+    if ((error as { name?: string }).name !== 'ConstraintError') throw error
+  }
+  localStorage.removeItem(JOURNAL + write.id)
+  changed()
+}
+
+/** What earlier pages left: notes whose write never reached the room, and the list of an older version. */
+export async function takeLeftovers(): Promise<void> {
+  const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '')
+  for (const key of keys.filter((k) => k.startsWith(JOURNAL)).sort()) {
+    const write = parsed<NewWrite>(localStorage.getItem(key))
+    if (write?.id) await keepWrite(write)
+    else localStorage.removeItem(key)
+  }
+  const OLD = 'calm-loop.outbox'
+  const list = parsed<NewWrite[]>(localStorage.getItem(OLD))
+  for (const w of Array.isArray(list) ? list : [])
+    await keepWrite({ ...w, byName: w.byName ?? '', tag: w.tag ?? '', at: w.at ?? Date.now() })
+  localStorage.removeItem(OLD)
+}
+function parsed<T>(text: string | null): T | undefined {
+  try {
+    return JSON.parse(text ?? 'null') as T
+  } catch {
+    return undefined
+  }
+}
+
+/** Tells of every change of the room, by whichever tab; the first time at once. */
+export function watchRoom(hear: (writes: Write[]) => void): () => void {
+  let asked = 0
+  const look = () => {
+    const mine = ++asked
+    void open()
+      .then((db) => db.getAll('writes'))
+      .then((writes) => mine === asked && watchers.has(look) && hear(writes))
+      .catch(() => undefined)
+  }
+  watchers.add(look)
+  look()
+  return () => void watchers.delete(look)
+}
+
+/** The next write of a person that can still be sent. */
+export async function nextWrite(by: string): Promise<Write | undefined> {
+  const mine = await (await open()).getAllFromIndex('writes', 'by', by)
+  return mine.sort((a, b) => a.seq - b.seq).find((w) => w.refused === undefined)
+}
+async function onWrite(id: string, change: (write: Write) => Write | undefined): Promise<void> {
+  const { store, done } = (await open()).transaction('writes', 'readwrite')
+  const write = await store.index('id').get(id)
+  const next = write && change(write)
+  if (next) await store.put(next)
+  else if (write) await store.delete(write.seq)
+  await done
+  changed()
+}
+export const dropWrite = (id: string): Promise<void> => onWrite(id, () => undefined)
+export const noteWrite = (id: string, change: Partial<Write>): Promise<void> =>
+  onWrite(id, (w) => ({ ...w, ...change }))
+
+/** Does `work` while no other tab of this browser does the same. Web Locks where the page may use them, else a lease in the database. */
+export async function exclusively(name: string, work: () => Promise<void>): Promise<void> {
+  if (typeof navigator !== 'undefined' && navigator.locks) {
+    await navigator.locks.request(`${NAME}.${name}`, work)
+    return
+  }
+  const holder = Math.random().toString(36).slice(2)
+  const take = async (): Promise<boolean> => {
+    const { store, done } = (await open()).transaction('leases', 'readwrite')
+    const held = await store.get(name)
+    const free = !held || held.holder === holder || held.until <= Date.now()
+    if (free) await store.put({ name, holder, until: Date.now() + LEASE_ms })
+    await done
+    return free
+  }
+  while (!(await take())) await new Promise((resolve) => setTimeout(resolve, 100))
+  const renew = setInterval(() => void take(), LEASE_ms / 3)
+  try {
+    await work()
+  } finally {
+    clearInterval(renew)
+    const db = await open()
+    if ((await db.get('leases', name))?.holder === holder) await db.delete('leases', name)
+  }
+}
