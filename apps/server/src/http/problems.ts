@@ -108,8 +108,12 @@ export const databaseAway = (): HttpProblem =>
   new HttpProblem(503, 'database-away', 'The database cannot be reached just now. Nothing was stored; try again.')
 
 /** Answers every error as problem details; what is not expected is logged and its text kept from the caller. */
-export const answerProblem: ErrorRequestHandler = (error, req, res, next) => {
-  if (res.headersSent) return next(error)
+export const answerProblem: ErrorRequestHandler = (error, req, res, _next) => {
+  if (res.headersSent) {
+    // Half an answer is cut off, so that nobody takes it for a whole one.
+    req.log?.error({ err: error }, 'request failed after its answer had begun')
+    return void res.destroy()
+  }
   const cause = (error as { cause?: unknown }).cause
   const problem =
     problemOf(error) ??

@@ -13,6 +13,10 @@ describe('the pipe tables', () => {
         }
     }
   })
+  it('have no size of a name that every object knows', () => {
+    for (const size of ['constructor', '__proto__', 'toString'])
+      expect(() => pipeDimensions(PIPE_TABLES[0]!.standard as PipeStandard, size, '40')).toThrow('has no')
+  })
   it('never grow thinner from one schedule number to the next, nor narrower from one size to the next', () => {
     const steel = PIPE_TABLES.find((t) => t.standard === 'ASME B36.10M')!
     const numbers = ['10', '20', '30', '40', '60', '80', '100', '120', '140', '160']

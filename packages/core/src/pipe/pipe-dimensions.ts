@@ -26,10 +26,16 @@ export interface PipeDimensions {
   readonly id_mm: number
 }
 
+/** The row of a size, by either of the names that it goes by; undefined for a size that the table has not. */
+export function pipeSize(table: PipeTable | undefined, size: string): PipeTable['sizes'][string] | undefined {
+  const sizes = table?.sizes ?? {}
+  return Object.hasOwn(sizes, size) ? sizes[size] : Object.values(sizes).find((s) => s.also === size)
+}
+
 /** Diameter and nominal wall. @throws Refusal `not-in-table` */
 export function pipeDimensions(standard: PipeStandard, size: string, schedule: string): PipeDimensions {
   const table = PIPE_TABLES.find((t) => t.standard === standard)
-  const found = table?.sizes[size] ?? Object.values(table?.sizes ?? {}).find((s) => s.also === size)
+  const found = pipeSize(table, size)
   const wall = found && Object.hasOwn(found.walls, schedule) ? found.walls[schedule] : undefined
   if (!table || !found || wall === undefined)
     throw new Refusal('not-in-table', `${standard} has no ${size} with the wall “${schedule}”.`)

@@ -1,7 +1,7 @@
 // Entries of a clamp-on point: pipe, fluid, pair and mounting, the place.
 import { GAS_PRESETS, LIQUIDS } from '../../fluid/index.ts'
 import { DISTURBANCES, SCHOOLS, TRANSDUCERS } from '../../flow/index.ts'
-import { LINERS, MATERIALS, PIPE_TABLES } from '../../pipe/index.ts'
+import { pipeSize, LINERS, MATERIALS, PIPE_TABLES } from '../../pipe/index.ts'
 import { amount, choice, words } from '../flow/shared.ts'
 import type { Entries, Field } from '../kind.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
@@ -14,11 +14,7 @@ const WANTED = { required: true }
 
 const typed = (entries: Entries, key: string) => entries[key]?.typed.trim() ?? ''
 const tableOf = (entries: Entries) => PIPE_TABLES.find((t) => t.standard === typed(entries, 'pipeStandard'))
-function sizeOf(entries: Entries) {
-  const sizes = tableOf(entries)?.sizes ?? {}
-  const size = typed(entries, 'pipeSize')
-  return sizes[size] ?? Object.values(sizes).find((s) => s.also === size)
-}
+const sizeOf = (entries: Entries) => pipeSize(tableOf(entries), typed(entries, 'pipeSize'))
 
 export const fields: readonly Field[] = [
   ...identifyFields,

@@ -12,7 +12,7 @@ import {
   type Composition,
 } from '../../fluid/index.ts'
 import { clampOnGeometry, TRANSDUCERS, type Beam, type BeamInput } from '../../flow/index.ts'
-import { LINERS, MATERIALS, PIPE_TABLES, pipeDimensions, waveSpeedAt, type PipeStandard } from '../../pipe/index.ts'
+import { pipeSize, LINERS, MATERIALS, PIPE_TABLES, pipeDimensions, waveSpeedAt, type PipeStandard } from '../../pipe/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
@@ -70,7 +70,7 @@ function tablePipe(r: Reader): { od_mm?: number; wall_mm?: number; says: string 
   const [standard, size, schedule] = ['pipeStandard', 'pipeSize', 'pipeSchedule'].map((k) => r.text(k))
   if (!standard || !size) return { says: '' }
   const table = PIPE_TABLES.find((t) => t.standard === standard)
-  const row = table?.sizes[size] ?? Object.values(table?.sizes ?? {}).find((s) => s.also === size)
+  const row = pipeSize(table, size)
   if (!table || !row) {
     const near = Object.keys(table?.sizes ?? {}).slice(0, 6).join(', ') // prettier-ignore
     return { says: `${standard} has no size “${size}”. Its sizes are written like ${near}.` }
