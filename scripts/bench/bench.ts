@@ -204,7 +204,10 @@ async function certificate(): Promise<Row> {
   return row(
     'certificate PDF',
     'ms',
-    await sample(() => certificatePdf(view, demo.checks.at(-1)!, { address: 'http://127.0.0.1' }), { samples: 25, warm: 5 }),
+    await sample(() => certificatePdf(view, demo.checks.at(-1)!, { address: 'http://127.0.0.1' }), {
+      samples: 25,
+      warm: 5,
+    }),
     300,
     'p95',
   )

@@ -1,8 +1,9 @@
 // The server as an Express application: guards, routes, the built web application, and the answer to errors.
 import compression from 'compression'
-import express, { type Express } from 'express'
+import express, { type Express, type Request, type Response } from 'express'
 import helmet from 'helmet'
 import { randomUUID } from 'node:crypto'
+import { createServer, type Server } from 'node:http'
 import { join } from 'node:path'
 import type pg from 'pg'
 import type { Logger } from 'pino'
@@ -50,6 +51,16 @@ async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
   const asked = pool.query<{ standby: boolean }>('select pg_is_in_recovery() standby').then((r) => !r.rows[0]!.standby, () => false)
   return Promise.race([asked, late])
 } // prettier-ignore
+
+/** The HTTP server of an application. What still goes wrong when an answer has been given is logged in our words, never printed whole. */
+export function serverOf(app: Express, log: Logger): Server {
+  return createServer((req, res) =>
+    app(req as Request, res as Response, (error?: unknown) => {
+      if (error) log.warn({ err: error }, 'failed after the answer')
+      if (!res.writableEnded) res.destroy()
+    }),
+  )
+}
 
 export async function makeApp(parts: Parts): Promise<{ app: Express; links: Links }> {
   const { db, pool, hub, log, webRoot, workers, sealer, publicUrl } = parts

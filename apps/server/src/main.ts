@@ -1,5 +1,5 @@
 // Starts the server: configuration, migrations, keys, demo, listening; and stops it cleanly.
-import { makeApp } from './app.ts'
+import { makeApp, serverOf } from './app.ts'
 import { readConfig } from './config.ts'
 import { asOwner, migrateDatabase, NewerDatabase, openDatabase } from './db/database.ts'
 import { isDatabaseAway } from './http/problems.ts'
@@ -61,11 +61,12 @@ const { config, log, pool, hub, app, links, workers } = await prepare().catch((e
 // What nobody waited for any more may fail; it is told, and the server goes on.
 process.on('unhandledRejection', (reason) => log.error({ err: errorWords(reason) }, 'unhandled rejection'))
 
-const server = app.listen(config.PORT, config.HOST, (error?: Error) => {
-  if (error) {
-    console.error(`Cannot listen on port ${config.PORT}: ${error.message}`)
-    process.exit(FOR_A_PERSON)
-  }
+const server = serverOf(app, log)
+server.once('error', (error) => {
+  console.error(`Cannot listen on port ${config.PORT}: ${error.message}`)
+  process.exit(FOR_A_PERSON)
+})
+server.listen(config.PORT, config.HOST, () => {
   const address = server.address()
   const port = typeof address === 'object' && address ? address.port : config.PORT
   process.send?.({ port })

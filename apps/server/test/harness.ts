@@ -9,7 +9,7 @@ import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { inject } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
-import { makeApp } from '../src/app.ts'
+import { makeApp, serverOf } from '../src/app.ts'
 import { gateWording } from '@calm-loop/core/check'
 import { asOwner, migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
 import { makeLog } from '../src/log.ts'
@@ -84,6 +84,7 @@ export interface TestServer {
   ownerUrl: string
   sealer: Sealer
   db: Database
+  pool: pg.Pool
   applicationUrl: string
   visitor(): Visitor
   as(signIn: 'ailsa' | 'rona' | 'magnus'): Promise<Visitor>
@@ -114,15 +115,16 @@ export async function startServer({
   const applicationUrl = at(inject('applicationUrl'))
   const { db, pool } = openDatabase(applicationUrl)
   const hub = await openEventHub(applicationUrl)
+  const logger = log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent')
   const { app, links } = await makeApp({
     db,
     pool,
     hub,
     workers,
     sealer,
-    log: log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent'),
+    log: logger,
   })
-  const server = app.listen(0, '127.0.0.1')
+  const server = serverOf(app, logger).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   const setupCode = (await isEmpty(db)) ? await issueSetupCode(db) : ''
@@ -140,6 +142,7 @@ export async function startServer({
     ownerUrl,
     sealer,
     db,
+    pool,
     applicationUrl,
     visitor: () => new Visitor(base),
     as: (signIn) => new Visitor(base).signIn(signIn),

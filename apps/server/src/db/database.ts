@@ -12,7 +12,7 @@ const MIGRATIONS = fileURLToPath(new URL('../../drizzle', import.meta.url))
 const MIGRATION_LOCK = 7_204_118
 const CONNECTIONS = 12
 
-export type Database = NodePgDatabase<typeof schema>
+export type Database = NodePgDatabase<typeof schema> & { readonly $client?: unknown }
 /** Inside a transaction or outside of one. */
 export type Queries = Database | Parameters<Parameters<Database['transaction']>[0]>[0]
 

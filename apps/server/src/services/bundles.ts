@@ -103,17 +103,15 @@ async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs
         })),
       )
     if (s.length)
-      await tx
-        .insert(signatures)
-        .values(
-          s.map(({ by, at, seal: _, standing: _standing, keyName: _key, ...x }) => ({
-            ...x,
-            checkId: check.id,
-            byId: by.id,
-            name: by.name,
-            at: new Date(at),
-          })),
-        )
+      await tx.insert(signatures).values(
+        s.map(({ by, at, seal: _, standing: _standing, keyName: _key, ...x }) => ({
+          ...x,
+          checkId: check.id,
+          byId: by.id,
+          name: by.name,
+          at: new Date(at),
+        })),
+      )
     for (const { seal } of s) if (seal && !own) await keepSeal(tx, seal)
   }
 }

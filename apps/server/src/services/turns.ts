@@ -1,6 +1,9 @@
 // Writes that must not overlap take turns: a transaction holding a named lock.
 import { sql } from 'drizzle-orm'
+import { drizzle } from 'drizzle-orm/node-postgres'
+import pg from 'pg'
 import type { Database, Queries } from '../db/database.ts'
+import { isDatabaseAway } from '../http/problems.ts'
 
 /** Transactions of this server at once: fewer than the pool has connections, so that readers are never starved by writers. */
 const AT_ONCE = 8
@@ -30,11 +33,28 @@ async function amongFew<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** A transaction on a connection of its own, which goes back to the pool however it ends: a lost one is thrown away. */
+async function inTransaction<T>(db: Database, work: (tx: Queries) => Promise<T>): Promise<T> {
+  if (!(db.$client instanceof pg.Pool)) return db.transaction(work)
+  const client = await db.$client.connect()
+  let lost = true
+  try {
+    const result = await drizzle(client).transaction((tx) => work(tx as unknown as Queries))
+    lost = false
+    return result
+  } catch (error) {
+    lost = isDatabaseAway(error)
+    throw error
+  } finally {
+    client.release(lost)
+  }
+}
+
 /** Runs `work` in a transaction; of several with the same `name` only one runs at a time, on all servers. */
 export function inOneTurn<T>(db: Database, name: string, work: (tx: Queries) => Promise<T>): Promise<T> {
   return inQueue(name, () =>
     amongFew(() =>
-      db.transaction(async (tx) => {
+      inTransaction(db, async (tx) => {
         await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`)
         return work(tx)
       }),
