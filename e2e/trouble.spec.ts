@@ -122,8 +122,8 @@ test('a file that cannot be taken is refused with its reason, and one that can i
     ['cut.json', demo.subarray(0, 900), /not JSON, or the file ends too early/],
     [
       'newer.json',
-      Buffer.from(String(demo).replace('"version": 1\n', '"version": 7\n')),
-      /of version 7; this installation reads up to 1/,
+      Buffer.from(String(demo).replace('"version": 2\n', '"version": 7\n')),
+      /of version 7; this installation reads up to 2/,
     ],
     ['latin.csv', Buffer.from('tag,service,area,kind\r\nLT-651,Öl,Hof,rtd-head\r\n', 'latin1'), /not UTF-8/],
     [
@@ -190,9 +190,14 @@ test('an empty start makes its first user on the first visit', async ({ page }) 
   const server = await run(folder, ['--empty'])
   try {
     await page.goto(server.base)
+    const code = /Code for the first user:\s+(\S+)/.exec(server.printed())![1]!
+    await page.getByLabel('Set-up code').fill('AAAA-AAAA-AAAA-AAAA')
     await page.getByLabel('Your name').fill('Una Marsh')
     await page.getByLabel('Sign-in name').fill('una')
     await page.getByLabel('Password').fill('four words are enough')
+    await page.getByRole('button', { name: 'Make this user and begin' }).click()
+    await expect(page.getByRole('alert')).toContainText('not the set-up code')
+    await page.getByLabel('Set-up code').fill(code.toLowerCase())
     await page.getByRole('button', { name: 'Make this user and begin' }).click()
     await expect(page.getByText('No loop has been entered yet.')).toBeVisible()
   } finally {

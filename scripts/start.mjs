@@ -14,8 +14,6 @@ const FOR_A_PERSON = 2
 const LOOK_EVERY_ms = 250
 const FIRST_WAIT_ms = 250
 const LONGEST_WAIT_ms = 15_000
-/** After so long without trouble the next trouble is met at once again. */
-const CALM_ms = 60_000
 const OTHER_START_ms = 180_000
 
 const empty = process.argv.includes('--empty')
@@ -49,14 +47,11 @@ async function takeTurn(folder, note) {
   return giveUp('Another start from this clone has been under way for three minutes. End it, then try again.')
 }
 
-/** Waits longer each time something fails, and forgets after a calm while. */
+/** Waits longer after each start that came to nothing; one that came to be ready begins anew. */
 function backOff() {
-  let wait = 0
-  let last = 0
-  return () => {
-    const now = Date.now()
-    wait = now - last > CALM_ms ? FIRST_WAIT_ms : Math.min(LONGEST_WAIT_ms, wait * 2)
-    last = now + wait
+  let wait = FIRST_WAIT_ms
+  return (wasReady) => {
+    wait = wasReady ? FIRST_WAIT_ms : Math.min(LONGEST_WAIT_ms, wait * 2)
     return wait
   }
 }
@@ -83,12 +78,15 @@ let stopping = false
 let server
 let port = await choosePort()
 let announced = false
+/** The server that was started last has come to be ready. */
+let isReady = false
 
 /** The code for the first user, when there is none yet. */
 const setupWords = (code) => (code ? `  Code for the first user:  ${code}\n\n` : '')
 
 function startServer() {
   let setupCode = ''
+  isReady = false
   server = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
     cwd: ROOT,
     stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
@@ -119,7 +117,7 @@ function ready(now, setupCode) {
   writeWhole(note, JSON.stringify({ pid: process.pid, serverPid: server.pid, databasePid: cluster?.pid(), address }))
   if (announced) say('The server is back.')
   else console.log(`\n${setupWords(setupCode)}  Calm Loop is ready:  ${address}\n\n  Ctrl-C stops it.\n`)
-  announced = true
+  announced = isReady = true
 } // prettier-ignore
 
 /** Runs the server, and again when it ends by itself. */
@@ -131,7 +129,7 @@ async function keepServer() {
     const how = signal ?? `code ${code}`
     if (!announced) fail('The server could not start; the reason stands above.')
     if (code === FOR_A_PERSON) fail(`The server ended (${how}) for a reason that only a person can mend; it stands above. All that was shown as saved is kept.`)
-    const ms = wait()
+    const ms = wait(isReady)
     say(`The server ended by itself (${how}). All that was shown as saved is kept; starting it again${ms >= 1000 ? ` in ${Math.round(ms / 1000)} s` : ''}.`)
     await sleep(ms)
     if (stopping) return
@@ -141,21 +139,26 @@ async function keepServer() {
 /** Looks whether the private database lives, and starts it again when it has died. */
 async function keepDatabase() {
   const wait = backOff()
+  let came = true
   for (;;) {
     await sleep(LOOK_EVERY_ms)
     if (stopping) return
     if (cluster.lives()) continue
-    const ms = wait()
+    const ms = wait(came)
     say('PostgreSQL has ended by itself; starting it again. What was shown as saved is kept.')
     await sleep(ms)
     if (stopping) return
     await cluster.revive().then(
       () => {
+        came = true
         say('PostgreSQL is back.')
         const now = readObject(note)
         if (now) writeWhole(note, JSON.stringify({ ...now, databasePid: cluster.pid() }))
       },
-      (error) => say(`PostgreSQL does not start yet: ${error.message}`),
+      (error) => {
+        came = false
+        say(`PostgreSQL does not start yet: ${error.message}`)
+      },
     )
   }
 }

@@ -54,6 +54,10 @@ counts.failed += unit?.numFailedTests ?? 0
 if (!units && !unit?.numFailedTests) counts.failed++
 
 ensureWebBuilt()
+check('Faults, twenty kills', 'tsx/dist/cli.mjs', ['scripts/faults/run.ts', '20'])
+check('Measurements can be made', 'tsx/dist/cli.mjs', ['scripts/bench/bench.ts', 'smoke'], {
+  env: { ...process.env, CHROMIUM: chromium },
+})
 const journeys = step('Journeys in the browser', '@playwright/test/cli.js', ['test'], {
   cwd: join(ROOT, 'e2e'),
   env: { ...process.env, CHROMIUM: chromium },

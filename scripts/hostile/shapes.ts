@@ -37,7 +37,7 @@ export const pick = <T>(roll: () => number, from: readonly T[]): T => from[Math.
 
 /** What breaks careless readers. */
 export const NASTY: readonly Json[] = [
-  null, true, -1, 0, 1e308, -1e308, 9007199254740993, 2147483648, 0.1, '', ' ', '\u0000', 'a\u0000b', '\ud800', 'x\udfff', '__proto__', 'constructor',
+  null, true, -1, 0, 1e308, -1e308, 2 ** 53, 2147483648, 0.1, '', ' ', '\u0000', 'a\u0000b', '\ud800', 'x\udfff', '__proto__', 'constructor',
   "'; drop table loops; --", '../../../etc/passwd', '%00', '<script>alert(1)</script>', '=1+1', '0000-01-01', '0000-01-01T00:00:00.000Z', '9999-12-31T23:59:59.999Z',
   '+275760-09-13T00:00:00.000Z', 'NaN', 'Infinity', '𝔘𝔫𝔦', '‮abc', 'x'.repeat(5000), [], {}, [[[[[[]]]]]], { toString: 'x' }, { length: 1e9 },
   '00000000-0000-0000-0000-000000000000', 'ffffffff-ffff-ffff-ffff-ffffffffffff', '1e999 mm', '4 mA', '-0', '٣', '1,500',

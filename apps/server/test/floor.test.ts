@@ -8,6 +8,8 @@ import { attack } from '../../../scripts/hostile/hostile.ts'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { asOwner, migrateDatabase, NewerDatabase } from '../src/db/database.ts'
 import { isDatabaseAway } from '../src/http/problems.ts'
+import { loadDemo } from '../src/services/demo.ts'
+import { registerKeys, sealOlder } from '../src/services/seal-keys.ts'
 import { inOneTurn } from '../src/services/turns.ts'
 import { openWorkers } from '../src/workers/pool.ts'
 import { checkBegun, listenTo, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
@@ -210,3 +212,20 @@ describe('a database that goes away', () => {
     await asOwner(server.ownerUrl, (_db, client) => client.query(`delete from drizzle.__drizzle_migrations where hash = 'newer'`))
   }) // prettier-ignore
 })
+
+it('two servers that start on one empty database load the demo plant once', async () => {
+  const empty = await startServer({ empty: true })
+  const workers = openWorkers()
+  const prepare = async () => {
+    await migrateDatabase(empty.ownerUrl)
+    return asOwner(empty.ownerUrl, async (db) => {
+      await registerKeys(db, empty.sealer)
+      await sealOlder(db, empty.sealer)
+      return loadDemo(db, workers, empty.sealer)
+    })
+  }
+  expect((await Promise.all([prepare(), prepare()])).sort()).toEqual([false, true])
+  expect(((await (await empty.as('ailsa')).raw('GET', '/api/loops')).body as LoopPage).loops.length).toBeGreaterThan(5)
+  await workers.close()
+  await empty.stop()
+}, 120_000)

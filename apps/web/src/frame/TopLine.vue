@@ -152,6 +152,9 @@ async function leave(): Promise<void> {
   cursor: pointer;
   text-align: right;
 }
+.coverage .link:not(:hover, :focus-visible) {
+  text-decoration: none;
+}
 .others {
   color: var(--look);
   text-decoration: underline;

@@ -26,6 +26,7 @@ const WORDS: Record<SealStanding, string> = {
   display: inline-flex;
   align-items: center;
   gap: 6px;
+  vertical-align: middle;
   color: var(--action);
 }
 .claimed {

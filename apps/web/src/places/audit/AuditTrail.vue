@@ -13,7 +13,11 @@ const entries = ref<AuditEntry[]>([])
 const says = ref('')
 const busy = ref(false)
 const filter = reactive({ person: '', action: '', tag: '', from: '', to: '' })
-const query = computed(() => Object.fromEntries(Object.entries(filter).filter(([, v]) => v)))
+/** A day that is half typed is none yet. */
+const isDay = (text: string) => /^\d{4}-\d\d-\d\d$/.test(text)
+const query = computed(() =>
+  Object.fromEntries(Object.entries(filter).filter(([k, v]) => (k === 'from' || k === 'to' ? isDay(v) : v))),
+)
 
 async function load(before?: number): Promise<void> {
   busy.value = true
@@ -88,11 +92,11 @@ const chain = computed(() => page.value?.chain)
     </div>
     <div class="entry">
       <label for="audit-from">From</label>
-      <v-text-field id="audit-from" v-model="filter.from" type="date" />
+      <v-text-field id="audit-from" v-model="filter.from" placeholder="such as 2026-11-01" />
     </div>
     <div class="entry">
       <label for="audit-to">To</label>
-      <v-text-field id="audit-to" v-model="filter.to" type="date" />
+      <v-text-field id="audit-to" v-model="filter.to" placeholder="such as 2026-11-30" />
     </div>
   </div>
   <p v-if="says" class="bad" role="alert">{{ says }}</p>

@@ -46,7 +46,7 @@ async function add(): Promise<void> {
       <li v-for="k in keys" :key="k.id">
         <SealMark :standing="k.trusted ? 'sealed' : 'claimed'" wordless />
         <div class="grow">
-          <b>{{ k.name }}</b>
+          <b>{{ k.name }}</b>&nbsp;
           <span class="quiet small">since {{ dayWords(k.since) }}{{ k.trusted ? '' : ', not trusted' }}</span>
           <div class="figures line">{{ k.id }} {{ k.publicKey }}</div>
         </div>

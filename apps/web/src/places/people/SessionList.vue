@@ -20,7 +20,11 @@ const params = (sessionId: string) => ({ personId: props.personId, sessionId })
 const end = (id: string) => ask(() => call('endSession', { params: params(id) }))
 onMounted(() => ask(() => call('sessions', { params: { personId: props.personId } })))
 /** The name of a browser and its machine, out of how it describes itself. */
-const device = (browser: string) => /\(([^;)]+)/.exec(browser)?.[1] ?? (browser || 'unknown browser')
+function device(browser: string): string {
+  const machine = /\(([^)]*)\)/.exec(browser)?.[1]?.split(';').map((part) => part.trim()).find((part) => part !== '' && part !== 'X11') // prettier-ignore
+  const program = /(Firefox|Edg|Chrome|Safari)\/(\d+)/.exec(browser)?.[0].replace('/', ' ')
+  return [machine, program].filter(Boolean).join(', ') || 'unknown browser'
+}
 </script>
 
 <template>

@@ -21,7 +21,7 @@ const says = ref('')
 const busy = ref(false)
 const empty = computed(() => session.session?.empty ?? false)
 const demo = computed(() => session.session?.demo)
-const roleWords = (roles: readonly Role[]) => roles.join(' and ')
+const roleWords = (roles: readonly Role[]) => new Intl.ListFormat('en-GB').format(roles)
 
 async function run(work: () => Promise<void>): Promise<void> {
   busy.value = true
