@@ -5,7 +5,7 @@ import { attack } from './hostile.ts'
 const [count = 10_000, seed = 20_261_127] = process.argv.slice(2).map(Number)
 const folder = dataFolder()
 const server = await run(folder)
-let bad = 1
+let bad: number
 try {
   const report = await attack(server.base, { count, seed, signIn: 'rona', password: 'kelp and salt' })
   console.log(`${report.sent} requests with seed ${seed}, by status: ${JSON.stringify(report.byStatus)}`)

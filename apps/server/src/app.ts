@@ -120,7 +120,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
 
   const links = linksFor(db)
   const samples = sampleTokens(await linkSecret(db))
-  const mount = mounter(app, sessionGuards(db, pool, await sessionSecret(db), log))
+  const mount = mounter(app, sessionGuards(db, pool, await sessionSecret(db), log, workers))
   mountAccess(mount, db)
   mountAudit(mount, db, workers)
   mountLoops(mount, db, hub, workers)
@@ -129,7 +129,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountLinks(mount, db, links, samples)
   mountCounting(mount, db, links, workers)
   mountWork(mount, db, links, workers)
-  mountDescriptions(mount)
+  mountDescriptions(mount, workers)
 
   app.use('/api', () => {
     throw new HttpProblem(404, 'not-found', 'There is no such address.')

@@ -55,6 +55,8 @@ export interface Endpoint<
   readonly bodyLimit?: string
   /** Body as raw text rather than JSON. */
   readonly rawBody?: boolean
+  /** Body so large that reading and checking it is work for a thread of its own. */
+  readonly heavy?: boolean
   /** Computes only: no session is looked at and no token is wanted. */
   readonly stateless?: boolean
 }
@@ -68,7 +70,10 @@ function endpoint<
   B extends z.ZodType = typeof nothing,
   R extends z.ZodType = typeof nothing,
 >(
-  e: Pick<Endpoint, 'method' | 'path' | 'summary' | 'access' | 'media' | 'bodyLimit' | 'rawBody' | 'stateless'> & {
+  e: Pick<
+    Endpoint,
+    'method' | 'path' | 'summary' | 'access' | 'media' | 'bodyLimit' | 'rawBody' | 'stateless' | 'heavy'
+  > & {
     params?: P
     query?: Q
     body?: B
@@ -419,6 +424,7 @@ export const endpoints = {
     params: z.object({ loopId: Id, trainId: Id }),
     body: AddEdges,
     bodyLimit: TRAIN_BODY,
+    heavy: true,
     response: TrainHead,
   }),
   edges: endpoint({

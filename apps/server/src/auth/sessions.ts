@@ -13,6 +13,7 @@ import type { Guards, SignedInRequest } from '../http/mount.ts'
 import { publicSessionId, type Streams } from '../http/streams.ts'
 import { announceEnded } from '../services/events.ts'
 import { readDuties, readSetting } from '../services/settings.ts'
+import type { Workers } from '../workers/pool.ts'
 
 declare module 'express-session' {
   interface SessionData {
@@ -36,7 +37,7 @@ export function personOf(row: typeof people.$inferSelect): Person {
 }
 
 /** What every route but the stateless ones goes through. */
-export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: Logger): Guards {
+export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: Logger, workers: Workers): Guards {
   const Store = connectPgSimple(session)
   const cookies = session({
     name: 'calm-loop',
@@ -61,8 +62,9 @@ export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: 
     }
     next()
   }
+  const parseHeavy: Guards['parseHeavy'] = (name, bytes, signal) => workers.run('parseBody', { name, bytes }, signal)
   const roleOf: Guards['roleOf'] = async (duty) => (await readDuties(db))[duty]
-  return { session: [cookies, whoIsIt], csrf: csrfSynchronisedProtection, roleOf }
+  return { session: [cookies, whoIsIt], csrf: csrfSynchronisedProtection, roleOf, parseHeavy }
 }
 
 /** Starts a fresh session for a person, so that a session id from before signing in is worth nothing. */

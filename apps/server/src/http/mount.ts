@@ -39,6 +39,8 @@ export interface Guards {
   readonly session: RequestHandler[]
   /** Refuses a write without the session's token. */
   readonly csrf: RequestHandler
+  /** Reads and checks a heavy body, away from the event loop. */
+  readonly parseHeavy: (name: EndpointName, bytes: Uint8Array, signal: AbortSignal) => Promise<unknown>
   /** To which role the site gives a duty. */
   readonly roleOf: (duty: Duty) => Promise<Role>
 }
@@ -79,7 +81,7 @@ export function mounter(app: Express, guards: Guards): Mount {
   return (name, handler, ...extra) => {
     const e: Endpoint = endpoints[name]
     const limit = e.bodyLimit ?? '1mb'
-    const parse = e.rawBody ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
+    const parse = e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
     const writes = e.method !== 'get'
     const guarded = e.stateless ? [] : [...(writes && e.access === 'anyone' ? [fromOwnPage] : []), ...guards.session]
     const allow: RequestHandler = async (req, _res, next) => {
@@ -87,17 +89,24 @@ export function mounter(app: Express, guards: Guards): Mount {
       next()
     }
     const token = writes && !e.stateless && e.access !== 'anyone' ? [guards.csrf] : []
+    const bodyOf = (req: Request, signal: AbortSignal): unknown => {
+      const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)
+      if (e.heavy) return guards.parseHeavy(name, bytes, signal)
+      if (e.rawBody) return bytes
+      refuseUnstorable(req.body)
+      return e.body.parse(req.body)
+    }
     const answer: RequestHandler = async (req, res) => {
-      if (!e.rawBody) refuseUnstorable(req.body)
       refuseUnstorable(req.params, req.query)
+      const signal = signalOf(res)
       const result = await handler({
         params: e.params.parse(req.params),
         query: e.query.parse(req.query),
-        body: e.rawBody ? (Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)) : e.body.parse(req.body),
+        body: await bodyOf(req, signal),
         req,
         res,
         person: (req as SignedInRequest).person!,
-        signal: signalOf(res),
+        signal,
       } as never)
       if (e.media || res.headersSent) return
       if (result === undefined) res.status(204).end()

@@ -79,13 +79,16 @@ function refusedByDatabase(code: string): HttpProblem | undefined {
   return undefined
 }
 
+/** What a schema refuses, by field and rule. */
+export const invalidInput = (error: z.ZodError): HttpProblem =>
+  new HttpProblem(400, 'invalid-input', 'Some of what was sent is missing or not of the right form.', {
+    fields: error.issues.slice(0, 50).map((i) => ({ path: i.path.join('.') || 'body', rule: i.message })),
+  })
+
 function problemOf(error: unknown): HttpProblem | undefined {
   if (error instanceof HttpProblem) return error
   if (error instanceof Refusal) return new HttpProblem(422, error.code, error.message)
-  if (error instanceof z.ZodError)
-    return new HttpProblem(400, 'invalid-input', 'Some of what was sent is missing or not of the right form.', {
-      fields: error.issues.slice(0, 50).map((i) => ({ path: i.path.join('.') || 'body', rule: i.message })),
-    })
+  if (error instanceof z.ZodError) return invalidInput(error)
   const { type, status, code } = error as { type?: string; status?: number; code?: string }
   if (type === 'entity.too.large')
     return new HttpProblem(413, 'too-large', 'This is larger than anything this address takes. Nothing was stored.')

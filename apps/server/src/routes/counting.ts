@@ -15,11 +15,12 @@ import { watchedPoints, watchStates } from '../services/watch.ts'
 const BATCH = 1000
 
 export function mountCounting(mount: Mount, db: Database, links: Links, workers: Workers): void {
-  mount('addEdges', ({ params: p, body, person }) => addEdges(db, p.loopId, p.trainId, body, person))
+  mount('addEdges', ({ params: p, body, person }) => addEdges(db, workers, p.loopId, p.trainId, body, person))
   mount('addCountEntry', ({ params: p, body, person }) => addCountEntry(db, p.loopId, p.entryId, body, person))
-  mount('edges', async ({ params }) => {
+  mount('edges', async ({ params, res, signal }) => {
     await readFolder(db, params.loopId)
-    return wholeTrains(db, params.loopId)
+    // Half a million changes are one long text: made where nobody waits for it.
+    res.type('application/json').send(await workers.run('json', await wholeTrains(db, params.loopId), signal))
   })
   mount('edgesCsv', async ({ params, res }) => {
     const folder = await readFolder(db, params.loopId)

@@ -1,19 +1,23 @@
 // The calculators and the description of the whole interface.
-import { openApi } from '@calm-loop/contract'
-import { runCalculator } from '@calm-loop/core/calculators'
 import { Refusal } from '@calm-loop/core/refusal'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem } from '../http/problems.ts'
+import type { Workers } from '../workers/pool.ts'
 
-export function mountDescriptions(mount: Mount): void {
-  mount('calc', async ({ params, body }) => {
+export function mountDescriptions(mount: Mount, workers: Workers): void {
+  mount('calc', async ({ params, body, signal }) => {
     try {
-      return runCalculator(params.calculator, body)
+      return await workers.run('calc', { name: params.calculator, input: body }, signal)
     } catch (error) {
       if (error instanceof Refusal && error.code === 'unknown-calculator')
         throw new HttpProblem(404, error.code, error.message)
       throw error
     }
   })
-  mount('openapi', async ({ res }) => void res.json(openApi()))
+  let description: Promise<string> | undefined
+  mount('openapi', async ({ res }) => {
+    // The same for as long as the program runs.
+    description ??= workers.run('openApi', undefined)
+    res.type('application/json').send(await description.catch((error: unknown) => ((description = undefined), Promise.reject(error as Error)))) // prettier-ignore
+  })
 }

@@ -1,6 +1,4 @@
 // The register, folders, versions, bundles.
-import { Bundle } from '@calm-loop/contract'
-import { z } from 'zod'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
@@ -35,7 +33,9 @@ export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: W
       .send(await workers.run('bundleText', folder, signal))
   })
   mount('importBundle', ({ body, person }) => importBundle(db, workers, body, { byId: person.id }))
-  mount('bundleSchema', async ({ res }) => void res.json(z.toJSONSchema(Bundle, { unrepresentable: 'any' })))
+  mount('bundleSchema', async ({ res, signal }) => {
+    res.type('application/json').send(await workers.run('bundleSchema', undefined, signal))
+  })
   mount('loopEvents', async ({ params, res }) => {
     const stop = hub.subscribe(params.loopId, (event) => send('change', event))
     const send = openEventStream(res, stop)

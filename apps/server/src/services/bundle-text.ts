@@ -31,7 +31,7 @@ export function bundleText(folder: WholeFolder): string {
   // How a seal stands is found out by whoever reads it, and who brings it in marks it anew: so what comes out is what went in.
   const signed = checks.map(({ imported: _, ...c }) => ({
     ...c,
-    signatures: c.signatures.map(({ standing: _, keyName: _key, ...s }) => s),
+    signatures: c.signatures.map(({ standing, keyName: _, ...s }) => (standing === 'broken' ? { ...s, standing } : s)),
   }))
   const whole = { loop, versions, checks: signed, wireLog, ...some }
   return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`

@@ -16,7 +16,7 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
-import { trainRow } from './train-row.ts'
+import type { Workers } from '../workers/pool.ts'
 import { inOneTurn } from './turns.ts'
 
 async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
@@ -26,17 +26,18 @@ async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
 }
 
 /** Puts changes on record; the same again changes nothing. @throws HttpProblem `edges-overlap` */
-export function addEdges(
+export async function addEdges(
   db: Database,
+  workers: Workers,
   loopId: string,
   id: string,
   train: AddEdges,
   person: Person,
 ): Promise<TrainHead> {
+  const row = await workers.run('trainRow', train)
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     await refuseOtherKind(tx, loopId)
     const names = await namesOf(tx)
-    const row = trainRow(train)
     const [known] = await tx.select().from(edgeTrains).where(eq(edgeTrains.id, id))
     if (known) {
       const { startMs, startState, gaps } = known

@@ -1,5 +1,5 @@
 // The register as CSV (RFC 4180), out and in.
-import { asc, eq } from 'drizzle-orm'
+import { asc, eq, gt } from 'drizzle-orm'
 import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
 import { loops } from '../db/schema.ts'
@@ -12,13 +12,17 @@ import { withSeals } from './sealed-register.ts'
 import { inOneTurn } from './turns.ts'
 
 /** Loops whose seals are looked at together. */
-const BATCH = 200
+const BATCH = 500
 
 export async function registerCsv(db: Queries, workers: Workers, signal?: AbortSignal): Promise<string> {
-  const all = (await db.select().from(loops).orderBy(asc(loops.tag))).map(rowOf)
-  const rows: LoopRow[] = []
-  for (let i = 0; i < all.length; i += BATCH) rows.push(...(await withSeals(db, all.slice(i, i + BATCH))))
-  return workers.run('registerText', rows, signal)
+  let text = ''
+  for (let after = ''; ;) {
+    const page = await db.select().from(loops).where(gt(loops.tag, after)).orderBy(asc(loops.tag)).limit(BATCH)
+    const rows: LoopRow[] = await withSeals(db, page.map(rowOf))
+    text += await workers.run('registerText', { rows, first: after === '' }, signal)
+    if (page.length < BATCH) return text
+    after = page.at(-1)!.tag
+  }
 }
 
 /** Adds the loops of a CSV with the columns tag, service, area, kind. One bad row, and nothing is stored. */

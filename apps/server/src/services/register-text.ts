@@ -11,8 +11,8 @@ const COLUMNS = ['tag', 'service', 'area', 'kind'] as const
 const safe = (cell: unknown) => (typeof cell === 'string' && /^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell)
 
 /** Text of a CSV file: header, CRLF, formulas made harmless. */
-export function csvText(header: readonly string[], rows: readonly (readonly unknown[])[]): string {
-  return stringify([header, ...rows.map((row) => row.map(safe))], { record_delimiter: 'windows' })
+export function csvText(header: readonly string[] | undefined, rows: readonly (readonly unknown[])[]): string {
+  return stringify([...(header ? [header] : []), ...rows.map((row) => row.map(safe))], { record_delimiter: 'windows' })
 }
 
 /** What the errors of a kind are per cent of. */
@@ -24,9 +24,11 @@ export interface RegisterRow extends LoopIdentity {
   readonly lastErrorPct: number | null
   readonly tolerancePct: number | null
 }
-export const registerText = (rows: readonly RegisterRow[]): string =>
+const REGISTER_HEADER = [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tolerance_pct', 'pct_of']
+/** Lines of the register; the first piece of it begins with the header. */
+export const registerText = (rows: readonly RegisterRow[], first: boolean): string =>
   csvText(
-    [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tolerance_pct', 'pct_of'],
+    first ? REGISTER_HEADER : undefined,
     rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct, pctOf(r.kind)]),
   ) // prettier-ignore
 

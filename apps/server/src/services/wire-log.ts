@@ -3,7 +3,7 @@ import { canonicalJson, standingReadings, type AddWireEntry, type Person, type W
 import { entryIsTrue, kindOf, type Desk } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
-import { refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
+import { GATE_WORDS, refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
 import { eq } from 'drizzle-orm'
 import type { Database } from '../db/database.ts'
 import { wireLog } from '../db/schema.ts'
@@ -23,6 +23,8 @@ const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>
 
 function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[]): void {
   if (entry.what === 'gate') {
+    if (entry.words !== GATE_WORDS[entry.gate])
+      throw new Refusal('unknown-words', 'These are not the words of this gate. Load the page again and confirm what stands there.') // prettier-ignore
     const drawn = writeWiring(desk.wiring)
     if (entry.wiring !== drawn)
       throw new HttpProblem(
@@ -45,11 +47,11 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
           ? undefined
           : entry.spot.conductor
     if (lost !== undefined) throw new Refusal('no-such-terminal', `There is no ${lost} in this wiring.`)
+    if (entry.supersedes && !log.some((e) => e.what === 'reading' && e.id === entry.supersedes))
+      throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this loop.')
     const standing = standingReadings(log).find((r) => canonicalJson(r.spot) === canonicalJson(entry.spot))
     if (standing && entry.supersedes !== standing.id)
       throw new HttpProblem(409, 'already-read', `${standing.by.name} has read this spot: ${standing.read.typed}. That reading stands; say what is wrong with it to correct it.`, { current: standing }) // prettier-ignore
-    if (entry.supersedes && !log.some((e) => e.what === 'reading' && e.id === entry.supersedes))
-      throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this loop.')
   }
 }
 

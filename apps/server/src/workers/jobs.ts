@@ -1,5 +1,16 @@
 // What is worked out away from the server's event loop: drawings, documents, large texts, the judging of imports and of whole loops.
-import type { AuditEntry, Check, FolderView, WholeFolder } from '@calm-loop/contract'
+import {
+  Bundle,
+  endpoints,
+  openApi,
+  type AddEdges,
+  type AuditEntry,
+  type Check,
+  type EndpointName,
+  type FolderView,
+  type WholeFolder,
+} from '@calm-loop/contract'
+import { runCalculator } from '@calm-loop/core/calculators'
 import type { Entries } from '@calm-loop/core/kinds'
 import type { Pair } from '../services/watch-points.ts'
 import { pointOf } from '../services/watch-points.ts'
@@ -9,8 +20,12 @@ import { readingsCsv } from '../documents/readings-csv.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
 import { bundleText, parseBundle } from '../services/bundle-text.ts'
-import { csvText, parseRegister, registerText } from '../services/register-text.ts'
+import { z } from 'zod'
+import { refuseUnstorable } from '../http/storable.ts'
+import { csvText, parseRegister, registerText, type RegisterRow } from '../services/register-text.ts'
 import { summaryOf } from '../services/summary-of.ts'
+import { readJson } from '../services/text.ts'
+import { trainRow } from '../services/train-row.ts'
 
 /** Text of a file as it was sent: UTF-8, or it is not taken. */
 type Bytes = Uint8Array
@@ -30,11 +45,22 @@ export const jobs = {
       ['place', 'at', 'by', 'action', 'loop', 'details', 'hash', 'whole'],
       entries.map((e) => [e.place, e.at, e.by?.name ?? '', e.action, e.loop?.tag ?? '', e.details, e.hash, e.whole ? 'yes' : 'NO']),
     ),
-  registerText,
+  registerText: (a: { rows: readonly RegisterRow[]; first: boolean }) => registerText(a.rows, a.first),
   parseRegister: (bytes: Bytes) => parseRegister(bytes),
   bundleText: (folder: WholeFolder) => bundleText(folder),
   parseBundle: (bytes: Bytes) => parseBundle(bytes),
   summary: (folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) => summaryOf(folder),
+  /** A body that is too large to be read where everyone is served. */
+  parseBody: ({ name, bytes }: { name: EndpointName; bytes: Bytes }) => {
+    const value = readJson(bytes)
+    refuseUnstorable(value)
+    return endpoints[name].body.parse(value) as unknown
+  },
+  trainRow: (train: AddEdges) => trainRow(train),
+  json: (value: unknown) => JSON.stringify(value),
+  openApi: () => JSON.stringify(openApi()),
+  bundleSchema: () => JSON.stringify(z.toJSONSchema(Bundle, { unrepresentable: 'any' })),
+  calc: ({ name, input }: { name: string; input: unknown }) => runCalculator(name, input),
   watched: (rows: readonly Pair[]) => rows.map(pointOf),
 } // prettier-ignore
 export type Jobs = typeof jobs

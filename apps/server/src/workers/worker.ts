@@ -1,6 +1,7 @@
 // A worker thread: does one job at a time and brings its refusals back whole.
 import { Refusal } from '@calm-loop/core/refusal'
-import { HttpProblem } from '../http/problems.ts'
+import { z } from 'zod'
+import { HttpProblem, invalidInput } from '../http/problems.ts'
 import { jobs, type Jobs } from './jobs.ts'
 
 export type Outcome =
@@ -14,6 +15,10 @@ export default async function work({ name, input }: { name: keyof Jobs; input: u
   } catch (error) {
     if (error instanceof HttpProblem)
       return { problem: { status: error.status, code: error.code, says: error.message, extra: error.extra } }
+    if (error instanceof z.ZodError) {
+      const { status, code, message, extra } = invalidInput(error)
+      return { problem: { status, code, says: message, extra } }
+    }
     if (error instanceof Refusal) return { refusal: { code: error.code, says: error.message } }
     throw error
   }
