@@ -111,6 +111,11 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
     res.json({ ok: true })
   })
 
+  // What the interface tells is for the one who asked, now.
+  app.use('/api', (_req, res, next) => {
+    res.set('cache-control', 'no-store')
+    next()
+  })
   const streams = makeStreams()
   app.locals['streams'] = streams
   hub.onSessionsEnded((ended) => streams.end(ended))

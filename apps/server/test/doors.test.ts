@@ -148,6 +148,14 @@ describe('people', () => {
     expect((await rona.call('endSession', { personId: body.id, sessionId: 'all' })).body).toEqual([])
     expect((await who.call('loops')).status).toBe(401)
   })
+  it('are signed in for a working day and not longer, however much they do', async () => {
+    const { body, who } = await newPerson('allday')
+    expect((await who.call('loops')).headers.get('cache-control')).toBe('no-store')
+    await asOwner(server.ownerUrl, (_db, client) =>
+      client.query(`update sessions set sess = jsonb_set(sess, '{since}', to_jsonb((now() - interval '13 hours')::text)) where sess->>'personId' = $1`, [body.id]),
+    )
+    expect((await who.call('loops')).problem.code).toBe('not-signed-in')
+  }) // prettier-ignore
   it('have the duties that the site gives to their role', async () => {
     const ailsa = await server.as('ailsa')
     const item = { id: uuid(), name: 'Meter', serial: '1', measures: 'current', range: '', uncertainty: '', due: '2030-01-01' }

@@ -96,6 +96,8 @@ describe('readings at the terminals', () => {
       'no-such-reading',
     )
     expect((await put(uuid(), reading(2.4, { supersedes: id, reason: 'leads slipped' }))).status).toBe(200)
+    // Neither does one that names nothing replace what stands.
+    expect((await put(uuid(), reading(2.6))).problem.code).toBe('already-read')
     const log = (await folder(loopId)).wireLog as Extract<WireEntry, { what: 'reading' }>[]
     expect(log.map((r) => r.read.value)).toEqual([2.1, 2.4])
     expect(log[0]!.by.name).toBe('Ailsa Fenn')

@@ -35,7 +35,12 @@ export const signInName = z
   .trim()
   .toLowerCase()
   .regex(/^[a-z0-9][a-z0-9._-]{1,39}$/, '2 to 40 small letters, digits, points, dashes')
-const password = z.string().min(10, 'at least 10 characters').max(200)
+/** Shortest and longest password that is set; nothing is asked of its make. */
+export const PASSWORD_LENGTH = { least: 12, most: 128 } as const
+const password = z
+  .string()
+  .min(PASSWORD_LENGTH.least, `at least ${PASSWORD_LENGTH.least} characters`)
+  .max(PASSWORD_LENGTH.most)
 
 export const SignIn = z.strictObject({ signIn: z.string().max(80), password: z.string().max(200) })
 

@@ -26,7 +26,9 @@ declare module 'express-session' {
   }
 }
 
-const WORKDAY_ms = 12 * 3600 * 1000
+/** A session lasts a working day from signing in, and not longer however much is done in it. */
+const WORKDAY_h = 12
+const WORKDAY_ms = WORKDAY_h * 3600 * 1000
 
 const { generateToken, csrfSynchronisedProtection } = csrfSync({
   getTokenFromRequest: (req) => req.headers['x-csrf-token'] as string | undefined,
@@ -55,10 +57,11 @@ export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: 
     cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: WORKDAY_ms },
   })
   const whoIsIt: RequestHandler = async (req, _res, next) => {
-    const { personId, stamp } = req.session
+    const { personId, stamp, since } = req.session
     if (personId) {
       const [row] = await db.select().from(people).where(eq(people.id, personId))
-      if (row && !row.disabled && row.stamp === (stamp ?? 0)) (req as SignedInRequest).person = personOf(row)
+      const fresh = Date.now() - Date.parse(since ?? '') < WORKDAY_ms
+      if (row && fresh && !row.disabled && row.stamp === (stamp ?? 0)) (req as SignedInRequest).person = personOf(row)
     }
     next()
   }
@@ -136,6 +139,6 @@ export async function sweepStreams(db: Queries, streams: Streams): Promise<void>
     .select({ sid: sessions.sid })
     .from(sessions)
     .innerJoin(people, eq(sql`${people.id}::text`, sql`${sessions.sess}->>'personId'`))
-    .where(and(inArray(sessions.sid, ids), gt(sessions.expire, sql`localtimestamp`), eq(people.disabled, false), eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp))) // prettier-ignore
+    .where(and(inArray(sessions.sid, ids), gt(sessions.expire, sql`localtimestamp`), eq(people.disabled, false), sql`(${sessions.sess}->>'since')::timestamptz > now() - make_interval(hours => ${WORKDAY_h})`, eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp))) // prettier-ignore
   streams.keepOnly(new Set(rows.map((r) => r.sid)))
 }

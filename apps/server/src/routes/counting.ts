@@ -37,7 +37,7 @@ export function mountCounting(mount: Mount, db: Database, links: Links, workers:
       }
       yield text(batch)
     }
-    res.set('cache-control', 'no-transform')
+    res.set('cache-control', 'no-store, no-transform')
     await pipeline(Readable.from(batches()), res)
   })
   mount('watchPoints', () => watchedPoints(db, workers))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // One's own password, and where one is signed in.
+import { PASSWORD_LENGTH } from '@calm-loop/contract'
 import { ref, watch } from 'vue'
 import type { ApiProblem } from '../api/client.ts'
 import { useSession } from '../stores/session.ts'
@@ -48,11 +49,16 @@ async function change(): Promise<void> {
           type="password"
           :value="next"
           autocomplete="new-password"
-          help="At least 10 characters; several words are best."
+          help="At least 12 characters; several words are best."
           :says="says"
           @typed="next = $event"
         />
-        <v-btn type="submit" color="primary" variant="flat" :disabled="!current || next.length < 10" :loading="busy"
+        <v-btn
+          type="submit"
+          color="primary"
+          variant="flat"
+          :disabled="!current || next.length < PASSWORD_LENGTH.least"
+          :loading="busy"
           >Change my password</v-btn
         >
         <p v-if="done" role="status">{{ done }}</p>

@@ -61,7 +61,7 @@ async function add(): Promise<void> {
       type="password"
       :value="person.password"
       autocomplete="new-password"
-      help="At least 10 characters."
+      help="At least 12 characters."
       @typed="person.password = $event"
     />
     <div class="entry">

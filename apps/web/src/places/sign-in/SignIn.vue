@@ -123,7 +123,7 @@ const renew = () => run(() => session.reset({ signIn: signIn.value, code: code.v
         type="password"
         :value="password"
         autocomplete="new-password"
-        help="At least 10 characters; several words are best."
+        help="At least 12 characters; several words are best."
         @typed="password = $event"
       />
       <p v-if="says" class="bad" role="alert">{{ says }}</p>
@@ -163,7 +163,7 @@ const renew = () => run(() => session.reset({ signIn: signIn.value, code: code.v
           type="password"
           :value="password"
           autocomplete="new-password"
-          help="At least 10 characters; several words are best."
+          help="At least 12 characters; several words are best."
           @typed="password = $event"
         />
         <p v-if="says" class="bad" role="alert">{{ says }}</p>
