@@ -203,6 +203,7 @@ describe('a database that goes away', () => {
       expect(isDatabaseAway({ code }), code).toBe(true)
     expect(isDatabaseAway({ cause: { message: 'Connection terminated unexpectedly' } })).toBe(true)
     expect(isDatabaseAway({ message: 'timeout exceeded when trying to connect' })).toBe(true)
+    expect(isDatabaseAway({ message: 'Query read timeout' })).toBe(true)
     for (const code of ['23505', '42501', '22P05']) expect(isDatabaseAway({ code }), code).toBe(false)
   })
   it('of a newer program is refused in words', async () => {

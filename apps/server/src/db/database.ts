@@ -11,6 +11,7 @@ const MIGRATIONS = fileURLToPath(new URL('../../drizzle', import.meta.url))
 /** Any number; keeps two servers from migrating at once. */
 const MIGRATION_LOCK = 7_204_118
 const CONNECTIONS = 12
+const PATIENCE_ms = 60_000
 
 export type Database = NodePgDatabase<typeof schema> & { readonly $client?: unknown }
 /** Inside a transaction or outside of one. */
@@ -57,7 +58,14 @@ export function applicationConnection(url: string): pg.ClientConfig {
 }
 
 export function openDatabase(url: string): { db: Database; pool: pg.Pool } {
-  const pool = new pg.Pool({ ...applicationConnection(url), max: CONNECTIONS, connectionTimeoutMillis: 5000 })
+  const pool = new pg.Pool({
+    ...applicationConnection(url),
+    max: CONNECTIONS,
+    connectionTimeoutMillis: 5000,
+    // A server that was cut off without a word never answers: then the query is given up.
+    query_timeout: PATIENCE_ms,
+    keepAlive: true,
+  })
   // A connection may be lost at any time (server restarted, killed, failed over): at rest the next query opens another,
   // at work the query under way is refused. Neither may end the program.
   pool.on('error', () => undefined)

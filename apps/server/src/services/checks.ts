@@ -327,6 +327,7 @@ function refuseSigner(wish: Sign, folder: FolderView, version: Version, check: C
   if (wish.role === 'accepted') {
     if (!check.imported) throw new HttpProblem(409, 'not-imported', 'This check was made here; nobody needs to accept it.')
     if (!isSigned(check)) throw new HttpProblem(409, 'not-yet-signed', 'Nobody has signed this check; it cannot be accepted.')
+    if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id)) throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must accept it.')
     return
   }
   if (wish.role === 'performed') {

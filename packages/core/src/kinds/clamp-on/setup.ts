@@ -12,7 +12,15 @@ import {
   type Composition,
 } from '../../fluid/index.ts'
 import { clampOnGeometry, TRANSDUCERS, type Beam, type BeamInput } from '../../flow/index.ts'
-import { pipeSize, LINERS, MATERIALS, PIPE_TABLES, pipeDimensions, waveSpeedAt, type PipeStandard } from '../../pipe/index.ts'
+import {
+  pipeSize,
+  LINERS,
+  MATERIALS,
+  PIPE_TABLES,
+  pipeDimensions,
+  waveSpeedAt,
+  type PipeStandard,
+} from '../../pipe/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
