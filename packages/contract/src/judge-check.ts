@@ -105,3 +105,13 @@ export function standOfCheck(check: Pick<Check, 'signatures' | 'imported'>): 'op
 /** The fingerprint that a certificate carries: the digest of what was signed, as its newest seal holds it. Undefined while nobody signed. */
 export const newestFingerprint = (check: Pick<Check, 'signatures'>): string | undefined =>
   check.signatures.at(-1)?.digest
+
+/** How far a check has come between being begun and being countersigned, or why it does not count, in words. */
+export function checkWords(check: Pick<Check, 'signatures' | 'imported'>): string {
+  const stand = standOfCheck(check)
+  if (stand === 'broken') return 'seal broken'
+  if (stand === 'imported') return 'from elsewhere, not accepted'
+  if (check.imported) return 'from elsewhere, accepted'
+  if (stand === 'open') return 'not signed'
+  return check.signatures.some((s) => s.role === 'reviewed') ? 'countersigned' : 'awaits review'
+}

@@ -200,14 +200,16 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     .where(eq(edgeTrains.loopId, loopId))
     .orderBy(asc(edgeTrains.startMs))
   const found = { loop: identityOf(loop), versions: versionRows.map((v) => versionOf(v, names)) }
+  const read = (await readChecks(db, [found], names))[0]!
+  const broken = read.some((c) => standOfCheck(c) === 'broken')
   return {
-    row: rowOf(loop),
+    row: { ...rowOf(loop), ...(broken ? { state: 'seal-broken' as const } : {}) },
     ...found,
     wireLog: wireRows.map((w) => wireEntryOf(w, names)),
     workLog: workRows.map((w) => workEntryOf(w, names)),
     countLog: countRows.map((c) => countEntryOf(c, names)),
     trains: trainRows.map((t) => trainHeadOf(t, names)),
-    checks: (await readChecks(db, [found], names))[0]!,
+    checks: read,
   }
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Earlier checks of this loop: worst error of each against the tolerance, over the years.
-import { entriesOfCheck, standOfCheck, verdictOfCheck, type Check } from '@calm-loop/contract'
+import { checkWords, entriesOfCheck, verdictOfCheck } from '@calm-loop/contract'
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { computed } from 'vue'
 import { Line } from 'vue-chartjs'
@@ -68,15 +68,6 @@ const options = computed(() => ({
     },
   },
 }))
-/** Where the check stands between being begun and being countersigned, or why it does not count. */
-function standWords(check: Check): string {
-  const stand = standOfCheck(check)
-  if (stand === 'broken') return 'seal broken'
-  if (stand === 'imported') return 'from elsewhere, not accepted'
-  if (check.imported) return 'from elsewhere, accepted'
-  if (stand === 'open') return 'not signed'
-  return check.signatures.some((s) => s.role === 'reviewed') ? 'countersigned' : 'awaits review'
-}
 const words = computed(
   () =>
     `Largest error of ${drawn.value.length} checks: ${drawn.value.map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`).join('; ')}`,
@@ -110,7 +101,7 @@ const words = computed(
             }}
           </td>
           <td>
-            {{ standWords(check) }}
+            {{ checkWords(check) }}
           </td>
           <td>{{ check.startedBy.name }}</td>
         </tr>

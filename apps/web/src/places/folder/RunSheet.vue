@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The run sheet: the stages in the order of work, each with what is done, missing or wrong.
+import { checkWords, standOfCheck } from '@calm-loop/contract'
 import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -18,6 +19,7 @@ interface Line {
   mark: 'done' | 'open' | 'stop' | 'look'
   words: string
 }
+const stand = computed(() => folder.latestCheck && standOfCheck(folder.latestCheck))
 const stages = computed(() => RUN_SHEETS[folder.kind?.family ?? 'current'])
 const lines = computed<Line[]>(() =>
   stages.value.map(({ id, name }) => {
@@ -27,22 +29,27 @@ const lines = computed<Line[]>(() =>
       return {
         id,
         name,
-        mark: check && !open ? 'done' : 'open',
+        mark:
+          stand.value === 'broken' ? 'stop' : stand.value === 'imported' ? 'look' : check && !open ? 'done' : 'open',
         words: open
           ? `${new Set(open.readings.map((r) => r.pointIndex)).size} of ${open.points.length} read`
           : check
-            ? 'signed'
+            ? stand.value === 'counts'
+              ? 'signed'
+              : checkWords(check)
             : 'not begun',
       }
     }
     if (id === 'trim') return { id, name, ...trim.line }
     if (id === 'hand-over') {
-      const signatures = folder.latestCheck?.signatures ?? []
+      const check = folder.latestCheck
+      const words = check ? checkWords(check) : 'not yet'
+      const done = words === 'countersigned' || words === 'from elsewhere, accepted'
       return {
         id,
         name,
-        mark: signatures.length === 2 ? 'done' : 'open',
-        words: signatures.length === 2 ? 'countersigned' : signatures.length === 1 ? 'awaits review' : 'not yet',
+        mark: stand.value === 'broken' ? 'stop' : done ? 'done' : 'open',
+        words: words === 'not signed' ? 'not yet' : words,
       }
     }
     const missing = folder.study?.missing[id] ?? []

@@ -8,6 +8,7 @@ import { onMounted, ref, watch } from 'vue'
 import { useRegister } from '../../stores/register.ts'
 import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
+import SealMark from '../../widgets/SealMark.vue'
 import ErrorGlance from './ErrorGlance.vue'
 import ImportFile from './ImportFile.vue'
 
@@ -89,7 +90,10 @@ useIntersectionObserver(more, ([entry]) => {
           <div class="small quiet">{{ kindName(loop.kind) }}</div>
         </td>
         <td class="area">{{ loop.area }}</td>
-        <td :class="`state ${loop.state}`">{{ loopStateWords[loop.state] }}</td>
+        <td :class="`state ${loop.state}`">
+          <SealMark v-if="loop.state === 'seal-broken'" standing="broken" />
+          <template v-else>{{ loopStateWords[loop.state] }}</template>
+        </td>
         <td>
           <ErrorGlance :error="loop.lastErrorPct" :tolerance="loop.tolerancePct" :discrete="isDiscrete(loop.kind)" />
         </td>
