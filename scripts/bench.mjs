@@ -1,14 +1,4 @@
-// `npm run bench`: how fast it is on this machine, against its targets. Never part of the tests.
-import { spawnSync } from 'node:child_process'
-import { ensureChromium, ensurePackages, ROOT } from './lib/install.mjs'
-import { ensureWebBuilt } from './lib/web.mjs'
+// `npm run bench`: how fast it is on this machine, against its targets. Never part of the tests, but for a smoke of it.
+import { runTs } from './lib/run-ts.mjs'
 
-ensurePackages()
-const chromium = ensureChromium()
-ensureWebBuilt()
-const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/bench/bench.ts', ...process.argv.slice(2)], {
-  cwd: ROOT,
-  stdio: 'inherit',
-  env: { ...process.env, CHROMIUM: chromium, NODE_ENV: 'production' },
-})
-process.exit(run.status ?? 1)
+runTs('bench/bench.ts', process.argv.slice(2), { web: true, browser: true, env: { NODE_ENV: 'production' } })

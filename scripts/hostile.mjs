@@ -1,12 +1,4 @@
-// `npm run test:hostile`: installs what is missing, then runs scripts/hostile/run.ts.
-import { spawnSync } from 'node:child_process'
-import { ensurePackages, ROOT } from './lib/install.mjs'
-import { ensureWebBuilt } from './lib/web.mjs'
+// `npm run test:hostile [-- COUNT [SEED]]`: hostile requests at every route.
+import { runTs } from './lib/run-ts.mjs'
 
-ensurePackages()
-ensureWebBuilt()
-const run = spawnSync(process.execPath, ['--import', 'tsx', 'scripts/hostile/run.ts', ...process.argv.slice(2)], {
-  cwd: ROOT,
-  stdio: 'inherit',
-})
-process.exit(run.status ?? 1)
+runTs('hostile/run.ts', process.argv.slice(2), { web: true })
