@@ -130,10 +130,21 @@ async function ready(): Promise<void> {
   failures.push('not ready again within half a minute')
 } // prettier-ignore
 
+/** Until some more writes have come through: a kill between two writes that never were proves nothing. */
+async function underLoad(): Promise<void> {
+  const wanted = (counts['acknowledged'] ?? 0) + 1 + Math.floor(roll() * 8)
+  for (let i = 0; i < 3000; i++) {
+    if ((counts['acknowledged'] ?? 0) >= wanted) return
+    await sleep(10)
+  }
+  failures.push('no write came through within half a minute')
+}
+
 async function killer(): Promise<void> {
   const slowest = { what: '', ms: 0 }
   for (let i = 0; i < kills; i++) {
-    await sleep(100 + roll() * 500)
+    await underLoad()
+    await sleep(roll() * 200)
     const what = pick(roll, ['server', 'database', 'both', 'start'] as const)
     const pids = app.pids()
     if (what === 'start') {
