@@ -1,5 +1,8 @@
 // What the commands tell the person who runs them.
 
+// Nobody listens any more (a closed pipe): what was to be said is lost, and nothing else.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined)
+
 /** A step that is under way. */
 export function say(words) {
   console.log(`· ${words}`)

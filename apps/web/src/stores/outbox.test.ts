@@ -64,6 +64,13 @@ describe('the outbox', () => {
     expect(sent).toEqual(['1', '2', '3'])
     await until(() => expect(outbox.pending).toEqual([]))
   })
+  it('tells who waits before it waits no longer: in between it would be nowhere', async () => {
+    const outbox = tab()
+    const seen: number[] = []
+    outbox.put(reading('1'), () => seen.push(outbox.waiting.length))
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect(seen).toEqual([1])
+  })
   it('keeps what could not be sent, and sends it again in order', async () => {
     respond = refuse
     const outbox = tab()

@@ -21,6 +21,7 @@ import {
 export type Pending = NewWrite & Partial<Pick<Write, 'seq' | 'tries'>>
 
 const AGAIN_ms = 1000
+const LINGER_ms = 1000
 /** A server that breaks over one and the same write so often will not take it. */
 const MOST_TRIES = 5
 const FULL =
@@ -31,10 +32,15 @@ export const useOutbox = defineStore('outbox', () => {
   const stored = shallowRef<readonly Pending[]>([])
   /** On their way into the waiting room. */
   const coming = shallowRef<readonly Pending[]>([])
+  /** Sent by another tab a moment ago. */
+  const lingering = shallowRef<readonly Pending[]>([])
   const offline = ref(false)
   /** This device cannot keep anything more: said before anything is lost. */
   const full = ref('')
-  const all = computed(() => [...stored.value, ...coming.value.filter((c) => !stored.value.some((s) => s.id === c.id))])
+  const all = computed(() => {
+    const known = new Set(stored.value.map((s) => s.id))
+    return [...stored.value, ...[...coming.value, ...lingering.value].filter((p) => !known.has(p.id))]
+  })
   const me = computed(() => session.person?.id ?? '')
   const pending = computed(() => all.value.filter((p) => p.by === me.value))
   const waiting = computed(() => pending.value.filter((p) => p.refused === undefined))
@@ -59,9 +65,15 @@ export const useOutbox = defineStore('outbox', () => {
     coming.value = coming.value.filter((c) => !writes.some((w) => w.id === c.id))
     // Sent by another tab: what it was answered is not known here.
     for (const { id } of gone) tell(id, undefined)
+    if (gone.length) linger(gone)
     // Whoever sent it, the server was reached.
     if (gone.length) offline.value = false
   })
+  /** What another tab has sent counts as waiting until this page has had time to look at the record. */
+  function linger(gone: readonly Pending[]): void {
+    lingering.value = [...lingering.value, ...gone]
+    setTimeout(() => (lingering.value = lingering.value.filter((l) => !gone.includes(l))), LINGER_ms)
+  }
   function tell(id: string, result: unknown): void {
     const hear = saved.get(id)
     saved.delete(id)
@@ -89,9 +101,10 @@ export const useOutbox = defineStore('outbox', () => {
     try {
       const result = await call(next.endpoint, { params: next.params, body: next.body } as never)
       offline.value = false
+      // First on record, then no longer waiting: in between it would be neither.
+      tell(next.id, result)
       stored.value = stored.value.filter((s) => s.id !== next.id)
       await dropWrite(next.id)
-      tell(next.id, result)
       return true
     } catch (error) {
       const problem = error as ApiProblem
