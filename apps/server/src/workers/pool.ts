@@ -9,7 +9,7 @@ import type { Jobs } from './jobs.ts'
 import type { Outcome } from './worker.ts'
 
 /** How long a job may take, s: drawings and documents are waited for by a person, files are known to take long. */
-const LIMITS_s: Partial<Record<keyof Jobs, number>> = { wiringPdf: 3, wiringSvg: 3, wiringCsv: 3, summary: 5, parseBundle: 60, bundleText: 60, parseRegister: 60, registerText: 60 } // prettier-ignore
+const LIMITS_s: Partial<Record<keyof Jobs, number>> = { wiringPdf: 2.5, wiringSvg: 2.5, wiringCsv: 2.5, summary: 5, parseBundle: 60, bundleText: 60, parseRegister: 60, registerText: 60 } // prettier-ignore
 const USUAL_s = 20
 const MEMORY_MB = 768
 const MOST_WAITING = 64
