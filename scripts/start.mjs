@@ -78,6 +78,8 @@ let stopping = false
 let server
 let port = await choosePort()
 let announced = false
+/** The server was ended so that it begins anew. */
+let onWish = false
 /** The server that was started last has come to be ready. */
 let isReady = false
 
@@ -126,6 +128,10 @@ async function keepServer() {
   for (;;) {
     const { code, signal } = await startServer()
     if (stopping) return
+    if (onWish && code === 0) {
+      onWish = false
+      continue
+    }
     const how = signal ?? `code ${code}`
     if (!announced) fail('The server could not start; the reason stands above.')
     if (code === FOR_A_PERSON) fail(`The server ended (${how}) for a reason that only a person can mend; it stands above. All that was shown as saved is kept.`)
@@ -180,7 +186,10 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     server?.kill('SIGTERM')
   })
 // After the key was rotated: the server is started anew.
-process.on('SIGUSR2', () => server?.kill('SIGTERM'))
+process.on('SIGUSR2', () => {
+  onWish = true
+  server?.kill('SIGTERM')
+})
 
 if (cluster) void keepDatabase()
 await keepServer()

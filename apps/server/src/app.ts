@@ -8,6 +8,7 @@ import { join } from 'node:path'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
+import { forgetOldGuesses } from './auth/guessing.ts'
 import { sessionGuards, sweepStreams } from './auth/sessions.ts'
 import type { Database } from './db/database.ts'
 import { mounter } from './http/mount.ts'
@@ -120,7 +121,8 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   app.locals['streams'] = streams
   hub.onSessionsEnded((ended) => streams.end(ended))
   hub.onDatabase((there) => streams.tellAll('server', { database: there ? 'here' : 'away' }))
-  const sweep = setInterval(() => void sweepStreams(db, streams).catch(() => undefined), SWEEP_ms)
+  const tidy = () => Promise.all([sweepStreams(db, streams), forgetOldGuesses(db)])
+  const sweep = setInterval(() => void tidy().catch(() => undefined), SWEEP_ms)
   sweep.unref()
 
   const links = linksFor(db)

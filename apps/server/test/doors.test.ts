@@ -3,7 +3,7 @@ import type { AuditPage, ListedPerson, OpenSession, Session } from '@calm-loop/c
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { foldName } from '../src/auth/guessing.ts'
+import { foldName, forgetOldGuesses } from '../src/auth/guessing.ts'
 import { applicationConnection, asOwner } from '../src/db/database.ts'
 import { errorWords } from '../src/log.ts'
 import { record } from '../src/services/audit.ts'
@@ -202,13 +202,37 @@ describe('what is written down', () => {
 
 describe('a page of another site', () => {
   it('signs nobody in and makes nobody', async () => {
-    for (const headers of [{ 'sec-fetch-site': 'cross-site' }, { origin: 'http://elsewhere.example' }])
+    for (const headers of [{ 'sec-fetch-site': 'cross-site' }, { origin: 'http://elsewhere.example' }, { origin: 'null' }])
       for (const path of ['/api/session', '/api/first-person', '/api/password-reset']) {
         const answer = await server.visitor().raw('POST', path, '{}', { 'content-type': 'application/json', ...headers } as never)
         expect([answer.status, answer.problem.code]).toEqual([403, 'other-page'])
       }
   }) // prettier-ignore
 })
+
+describe('behind a proxy that speaks TLS', () => {
+  const forwarded = { 'x-forwarded-proto': 'https', 'content-type': 'application/json' }
+  const knock = async (at: TestServer) => {
+    const who = { signIn: 'ailsa', password: 'kelp and salt' }
+    const { headers } = await at.visitor().raw('POST', '/api/session', JSON.stringify(who), forwarded)
+    return [/; Secure/i.test(headers.get('set-cookie') ?? ''), headers.has('strict-transport-security')]
+  }
+  it('the cookie is Secure and HSTS is sent, but only when the proxy is trusted', async () => {
+    const trusting = await startServer({ trustProxy: '1' })
+    expect(await knock(trusting)).toEqual([true, true])
+    expect(await knock(server)).toEqual([false, false])
+    await trusting.stop()
+  })
+})
+
+it('wrong guesses of long ago leave nothing behind', async () => {
+  await asOwner(server.ownerUrl, (_db, client) =>
+    client.query(`insert into guesses (key, wrong, at) values ('name of-yesterday', 9, now() - interval '1 day'), ('name of-now', 9, now())`),
+  )
+  await forgetOldGuesses(server.db)
+  const kept = await asApplication((c) => c.query<{ key: string }>(`select key from guesses where key like 'name of-%'`))
+  expect(kept.rows.map((r) => r.key)).toEqual(['name of-now'])
+}) // prettier-ignore
 
 describe('the application’s role in the database', () => {
   const refused = (sql: string) =>

@@ -97,7 +97,8 @@ export interface TestServer {
 export async function startServer({
   empty = false,
   log,
-}: { empty?: boolean; log?: (line: string) => void } = {}): Promise<TestServer> {
+  trustProxy,
+}: { empty?: boolean; log?: (line: string) => void; trustProxy?: string } = {}): Promise<TestServer> {
   const name = `t_${randomUUID().replace(/-/g, '')}`
   const owner = new pg.Client({ connectionString: inject('ownerUrl') })
   await owner.connect()
@@ -122,6 +123,7 @@ export async function startServer({
     hub,
     workers,
     sealer,
+    trustProxy,
     log: logger,
   })
   const server = serverOf(app, logger).listen(0, '127.0.0.1')

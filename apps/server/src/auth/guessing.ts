@@ -1,5 +1,5 @@
 // Guessing a password is made slow, never impossible: each wrong one doubles the wait before the next is looked at, and time forgives.
-import { eq, sql } from 'drizzle-orm'
+import { eq, lt, sql } from 'drizzle-orm'
 import type { Request } from 'express'
 import { ipKeyGenerator } from 'express-rate-limit'
 import type { Queries } from '../db/database.ts'
@@ -20,6 +20,8 @@ const OF_NAME: Pace = { free: 20, first_s: 0.25, most_s: 2 }
 const OF_ADDRESS: Pace = { free: 40, first_s: 0.25, most_s: 4 }
 /** One wrong guess is forgiven in this time. */
 const FORGIVEN_s = 30
+/** Counted up to here: what is beyond would be forgiven no sooner than it is worth. */
+const MOST_COUNTED = 60
 /** More than so many at once for one key are not kept waiting but sent away. */
 const WAITING = 3
 
@@ -51,9 +53,17 @@ async function count(db: Queries, key: string): Promise<number> {
   const [row] = await db
     .insert(guesses)
     .values({ key, wrong: 1, at: new Date() })
-    .onConflictDoUpdate({ target: guesses.key, set: { wrong: sql`least(60, ${left} + 1)`, at: sql`now()` } })
+    .onConflictDoUpdate({
+      target: guesses.key,
+      set: { wrong: sql`least(${MOST_COUNTED}, ${left} + 1)`, at: sql`now()` },
+    })
     .returning()
   return row!.wrong
+}
+
+/** Forgets what has been forgiven long ago, so that made-up names leave nothing behind. */
+export async function forgetOldGuesses(db: Queries): Promise<void> {
+  await db.delete(guesses).where(lt(guesses.at, sql`now() - make_interval(secs => ${MOST_COUNTED * FORGIVEN_s})`))
 }
 
 const waitOf = (wrong: number, { free, first_s, most_s }: Pace): number =>

@@ -57,7 +57,7 @@ async function mayCall(access: Access, person: Person | undefined, guards: Guard
 const fromOwnPage: RequestHandler = (req, _res, next) => {
   const site = req.headers['sec-fetch-site']
   const origin = req.headers.origin
-  const other = (site !== undefined && site !== 'same-origin' && site !== 'none') || (origin !== undefined && URL.canParse(origin) && new URL(origin).host !== req.host)
+  const other = (site !== undefined && site !== 'same-origin' && site !== 'none') || (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== req.host))
   if (other) throw new HttpProblem(403, 'other-page', 'This was sent from a page of another site.')
   next()
 } // prettier-ignore

@@ -130,6 +130,14 @@ describe('the outbox', () => {
     await outbox.dismiss('1')
     expect(outbox.pending).toEqual([])
   })
+  it('says of a refused write which field was wrong', async () => {
+    respond = () => answer(400, { code: 'invalid-input', detail: 'Not of the right form.', fields: [{ path: 'takenAt', rule: 'must be a time' }] }) // prettier-ignore
+    const outbox = tab()
+    outbox.put(reading('1'))
+    await until(() =>
+      expect(outbox.refused).toMatchObject([{ refused: 'Not of the right form. takenAt: must be a time' }]),
+    )
+  })
   it('gives up a write over which the server breaks each time', async () => {
     respond = (id) => (id === '1' ? answer(500, { code: 'internal', detail: 'The error is in the log.' }) : answer(200))
     const outbox = tab()

@@ -116,7 +116,7 @@ export const useOutbox = defineStore('outbox', () => {
         timer = setTimeout(() => void flush(), AGAIN_ms)
         return false
       }
-      await noteWrite(next.id, { refused: problem.message, refusedCode: problem.code, ...(problem.current ? { current: problem.current } : {}) })
+      await noteWrite(next.id, { refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '), refusedCode: problem.code, ...(problem.current ? { current: problem.current } : {}) })
       return true
     }
   } // prettier-ignore
