@@ -1,94 +1,20 @@
-import { LiveReading, runsOf, type FolderView, type LoopPage, type TransmitterView } from '@calm-loop/contract'
-import { replay, toUndo, type ProcedureEvent, type RunState } from '@calm-loop/core/procedure'
+import { runsOf } from '@calm-loop/contract'
+import { toUndo } from '@calm-loop/core/procedure'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+import { at, technicianAt } from './guided.ts'
+import { listenTo, startServer } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let second: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-  second = await server.as('ailsa')
-  magnus = await server.as('magnus')
-  // A short window: what is tested is that it is waited for, not how long.
-  await magnus.call('saveTrimLimits', {}, { adjustAbovePct: 70, plausiblePct: 3, window_s: 2, driftPct: 0.1, noisePct: 0.07 }) // prettier-ignore
-})
+const server = await startServer()
+const ailsa = await server.as('ailsa')
+const second = await server.as('ailsa')
+const magnus = await server.as('magnus')
+// A short window: what is tested is that it is waited for, not how long.
+const limits = { adjustAbovePct: 70, plausiblePct: 3, window_s: 2, driftPct: 0.1, noisePct: 0.07 }
+await magnus.call('saveTrimLimits', {}, limits)
+const { idOf, folder, bench, view, act, stateOf, live, point, found, passOne, runTo, begin, putBack, applied } =
+  technicianAt(server, ailsa)
 afterAll(() => server.stop())
-
-const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
-const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
-const bench = (loopId: string, body: object) => ailsa.call('commandBench', { loopId }, body)
-const view = async (loopId: string) => (await ailsa.call('transmitter', { loopId })).body as TransmitterView
-const act = (loopId: string, runId: string, body: object, who = ailsa, eventId = uuid()) =>
-  who.call('doProcedure', { loopId, runId, eventId }, body)
-async function stateOf(loopId: string, runId: string): Promise<RunState> {
-  const run = runsOf((await folder(loopId)).workLog).find((r) => r.run === runId)!
-  return replay(run.entries.map((e) => e.event as ProcedureEvent))
-}
-async function live(loopId: string): Promise<LiveReading> {
-  const [heard] = await listenTo(server, ailsa, `/api/loops/${loopId}/link/stream`, (events) => events.length > 0)
-  return LiveReading.parse(heard!.data)
-}
-const point = (loopId: string, applied: string, unit: string, shows: string, set = uuid()) =>
-  ailsa.call('addWork', { loopId, entryId: uuid() }, {
-    what: 'trim-point', set, phase: 'as-found', source: 'typed', current: null, receiver: null,
-    applied: { typed: `${applied} ${unit}`, value: Number(applied), unit }, digital: { typed: `${shows} ${unit}`, value: Number(shows), unit },
-  }) // prettier-ignore
-
-/** Passes the gate that is open, the way a technician would; answers what the server said. */
-async function passOne(loopId: string, runId: string, who = ailsa, apply?: (target: number) => Promise<unknown>) {
-  const state = await stateOf(loopId, runId)
-  const step = state.steps[state.at]!
-  switch (step.kind) {
-    case 'words':
-      return act(loopId, runId, { do: 'pass', step: step.id, words: 'Rolf' }, who)
-    case 'valve':
-      return act(loopId, runId, { do: 'valve', step: step.id, move: step.move }, who)
-    case 'command':
-      return act(loopId, runId, { do: 'send', step: step.id }, who)
-    case 'read-back':
-      return act(loopId, runId, { do: 'read', step: step.id }, who)
-    case 'apply':
-      await apply?.(step.target!)
-      return act(loopId, runId, { do: 'pass', step: step.id, typed: `${step.target} ${state.terms.unit}` }, who)
-    case 'buffer':
-      await apply?.(Number(step.asks))
-      return act(loopId, runId, { do: 'pass', step: step.id, typed: '25 °C' }, who)
-    case 'steady': {
-      for (let i = 0; ; i++) {
-        const answer = await act(loopId, runId, { do: 'pass', step: step.id }, who)
-        if (answer.status === 200 || i > 60) return answer
-        await new Promise((resolve) => setTimeout(resolve, 250))
-      }
-    }
-    case 'reading': {
-      const { knots, transmitter } = await live(loopId)
-      const { what, unit, decimals } = step.reads!
-      const value = what === 'electrode' ? transmitter!.electrode_mV! : knots[what]!
-      return act(loopId, runId, { do: 'pass', step: step.id, typed: `${value.toFixed(decimals + 1)} ${unit}` }, who)
-    }
-    default:
-      return act(loopId, runId, { do: 'pass', step: step.id }, who)
-  }
-}
-async function runTo(loopId: string, runId: string, until: (s: RunState) => boolean, apply?: (target: number) => Promise<unknown>) {
-  for (let i = 0; i < 80; i++) {
-    const state = await stateOf(loopId, runId)
-    if (state.status !== 'running' || until(state)) return state
-    const answer = await passOne(loopId, runId, ailsa, apply)
-    if (answer.status !== 200) throw new Error(`${state.steps[state.at]!.id}: ${answer.text}`)
-  }
-  throw new Error('no end')
-} // prettier-ignore
-const begin = async (loopId: string, procedure: string, choices: object = {}) => {
-  const runId = uuid()
-  const answer = await act(loopId, runId, { do: 'begin', procedure, choices })
-  return { runId, answer }
-}
-const at = (id: string) => (s: RunState) => s.steps[s.at]?.id === id
 
 describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
   let loopId: string
@@ -172,23 +98,6 @@ describe('faults on the link', () => {
     await runTo(loopId, runId, at(step))
     return runId
   }
-  const putBack = async (runId: string) => {
-    expect((await act(loopId, runId, { do: 'cancel', reason: 'test over' })).status).toBe(200)
-    for (let i = 0; i < 20; i++) {
-      const state = await stateOf(loopId, runId)
-      if (state.status !== 'cancelled') return state
-      const first = toUndo(state)[0]!
-      const done = state.pending
-        ? await act(loopId, runId, { do: 'read', step: 'read-first' })
-        : first.kind === 'valve'
-          ? await act(loopId, runId, { do: 'valve', step: first.id, move: first.move })
-          : first.kind === 'command'
-            ? await act(loopId, runId, { do: 'send', step: first.id })
-            : await act(loopId, runId, { do: 'undone', undo: first.id, words: 'done' })
-      if (done.status !== 200) throw new Error(done.text)
-    }
-    throw new Error('no end')
-  }
   it.each([
     ['answer-lost', 'read-back', 'changed'],
     ['command-lost', 'write', 'untouched'],
@@ -203,7 +112,7 @@ describe('faults on the link', () => {
       expect((await act(loopId, runId, { do: 'read', step: 'read-back' })).status).toBe(200)
       const known = await stateOf(loopId, runId)
       expect([known.steps[known.at]!.id, known.world.device]).toEqual([goesTo, device])
-      expect((await putBack(runId)).status).toBe('ended')
+      expect((await putBack(loopId, runId)).status).toBe('ended')
     },
     60_000,
   )
@@ -215,7 +124,7 @@ describe('faults on the link', () => {
     await bench(loopId, { do: 'protect', on: false })
     await act(loopId, runId, { do: 'send', step: 'write' })
     expect((await stateOf(loopId, runId)).steps[(await stateOf(loopId, runId)).at]!.id).toBe('read-back')
-    await putBack(runId)
+    await putBack(loopId, runId)
   }, 60_000)
   it('a leaking equalizing valve never lets the zero settle', async () => {
     const runId = await upTo('leaking-valve', 'stable')
@@ -224,7 +133,7 @@ describe('faults on the link', () => {
       expect(answer.problem.code).toBe('not-steady')
       await new Promise((resolve) => setTimeout(resolve, 250))
     }
-    await putBack(runId)
+    await putBack(loopId, runId)
   }, 60_000)
   it('a device that forgets loses its trim to a power failure unless it was stored', async () => {
     const runId = await upTo('forgets', 'store')
@@ -254,15 +163,6 @@ describe('pH at AT-221, whose electrode is worn', () => {
 })
 
 describe('the other procedures, each led to its end against the bench', () => {
-  const applied = (loopId: string) => async (value: number) => {
-    await bench(loopId, { do: 'apply', value })
-    for (let i = 0; i < 40 && Math.abs((await live(loopId)).reference - value) > 1e-6; i++)
-      await new Promise((resolve) => setTimeout(resolve, 250))
-  }
-  const found = async (loopId: string, unit: string, values: readonly string[]) => {
-    const set = uuid()
-    for (const v of values) expect((await point(loopId, v, unit, v, set)).status).toBe(200)
-  }
   it('lower and upper sensor trim, through the manifold with the hand pump', async () => {
     const loopId = await idOf('PDT-118')
     // What an earlier test left open is broken off first.
