@@ -75,7 +75,7 @@ function areaAt(t: Tank, h: number): number {
   const r = t.diameter_m / 2
   const half = Math.sqrt(Math.max(0, r * r - (r - h) ** 2))
   if (t.shape === 'sphere') return Math.PI * half * half
-  const squeeze = { flat: 0, 'ellipsoidal-2:1': 0.5, hemispherical: 1 }[t.heads]
+  const squeeze = t.heads === 'hemispherical' ? 1 : t.heads === 'flat' ? 0 : 0.5
   return 2 * half * t.length_m + Math.PI * half * half * squeeze
 }
 

@@ -1,1 +1,2 @@
 export * from './rtd.ts'
+export * from './thermocouple.ts'

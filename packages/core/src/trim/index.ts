@@ -1,2 +1,3 @@
 export * from './chain-diagnosis.ts'
 export * from './diagnose.ts'
+export * from './trim-effect.ts'
