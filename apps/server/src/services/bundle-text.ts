@@ -10,7 +10,8 @@ import {
   type WholeFolder,
 } from '@calm-loop/contract'
 import { refuseUnsound } from '@calm-loop/core/discrete'
-import { entryIsTrue, falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
+import { falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
+import { entryIsTrue } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { unstorable } from '../http/storable.ts'
@@ -112,7 +113,7 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
       )
   const onBus = !carriesCurrent(folder.loop.kind, version.entries)
   for (const r of check.readings) {
-    if (![r.applied, ...Object.values(r.reads)].every(entryIsTrue))
+    if (![r.applied, ...Object.values(r.reads)].every((e) => entryIsTrue(e, 'ever')))
       throw refuse('entry-mismatch', `What was typed and what was understood do not agree in reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)}.`)
     const wrong = attempt(() => refuseWrongReads(kindOf(folder.loop.kind), check, r, !onBus))
     if (wrong instanceof Refusal) throw refuse(wrong.code, `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`)
@@ -125,7 +126,7 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
 function refuseFalseEntries(folder: WholeFolder): void {
   const { fields } = kindOf(folder.loop.kind)
   for (const version of folder.versions) {
-    const untrue = falseEntries(fields, version.entries)
+    const untrue = falseEntries(fields, version.entries, 'ever')
     if (untrue.length)
       throw refuse('entry-mismatch', `What was typed and what was understood do not agree in version ${version.number}: ${untrue.join(', ')}.`)
   }
@@ -133,6 +134,6 @@ function refuseFalseEntries(folder: WholeFolder): void {
     ...folder.wireLog.flatMap((e) => (e.what === 'reading' ? [e.read] : [])),
     ...folder.workLog.flatMap((e) => (e.what === 'trim-point' ? [e.applied, e.digital, e.current, e.receiver] : e.what === 'step' ? [e.value] : [])),
   ]
-  if (read.some((r) => r && !entryIsTrue(r)))
+  if (read.some((r) => r && !entryIsTrue(r, 'ever')))
     throw refuse('entry-mismatch', 'What was typed and what was understood do not agree in the log of the work.')
 } // prettier-ignore

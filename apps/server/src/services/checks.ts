@@ -16,7 +16,8 @@ import {
   type Version,
 } from '@calm-loop/contract'
 import { backAndForth, isGateWording, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
-import { entryIsTrue, kindOf, readEntries, type PointKind } from '@calm-loop/core/kinds'
+import { kindOf, readEntries, type PointKind } from '@calm-loop/core/kinds'
+import { entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
@@ -239,7 +240,7 @@ export function takeReading(
     if (!point) throw new Refusal('no-such-point', `This check has ${check.points.length} points.`)
     if (take.supersedes && !check.readings.some((r) => r.id === take.supersedes && r.pointIndex === take.pointIndex))
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this point.')
-    if (![take.applied, ...Object.values(take.reads)].every(entryIsTrue))
+    if (![take.applied, ...Object.values(take.reads)].every((e) => entryIsTrue(e)))
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
     const kind = kindOf(folder.loop.kind)
     const version = folder.versions.find((v) => v.id === check.versionId)!

@@ -1,7 +1,7 @@
 // The register and the entries of a loop.
 import type { LoopIdentity, LoopPage, LoopQuery, LoopRow, Person, SaveVersion, Version } from '@calm-loop/contract'
 import { canonicalJson } from '@calm-loop/contract'
-import { falseEntries, kindOf } from '@calm-loop/core/kinds'
+import { falseEntries, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { and, asc, eq, gt, isNull, like, lt, sql, type SQL } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Database, Queries } from '../db/database.ts'
@@ -94,15 +94,9 @@ export function saveVersion(
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
     if (!loop) throw notFound('This loop')
-    const untrue = falseEntries(kindOf(loop.kind).fields, save.entries)
-    if (untrue.length)
-      throw new HttpProblem(
-        422,
-        'entry-mismatch',
-        `What was typed and what was understood do not agree: ${untrue.join(', ')}.`,
-      )
     const names = await namesOf(tx)
     const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
+    refuseFalse(loop.kind, head?.entries ?? {}, save.entries)
     const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
     if (known && known.loopId !== loopId)
       throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
@@ -153,6 +147,18 @@ export function saveVersion(
     await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
     return versionOf(row, names)
   })
+}
+
+/** What stands is not judged again: only what is saved anew must be what its text says. @throws HttpProblem `entry-mismatch` */
+function refuseFalse(kindId: string, standing: Entries, saved: Entries): void {
+  const anew = Object.entries(saved).filter(([key, e]) => canonicalJson(e) !== canonicalJson(standing[key] ?? null))
+  const untrue = falseEntries(kindOf(kindId).fields, Object.fromEntries(anew))
+  if (untrue.length)
+    throw new HttpProblem(
+      422,
+      'entry-mismatch',
+      `What was typed and what was understood do not agree: ${untrue.join(', ')}.`,
+    )
 }
 
 function conflict(head: typeof versions.$inferSelect | undefined, names: Map<string, string>): HttpProblem {

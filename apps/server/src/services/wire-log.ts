@@ -1,7 +1,7 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
 import { canonicalJson, standingReadings, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
-import { entryIsTrue, kindOf, type Desk } from '@calm-loop/core/kinds'
-import { convertUnit } from '@calm-loop/core/quantity'
+import { kindOf, type Desk } from '@calm-loop/core/kinds'
+import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { GATE_WORDS, refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
 import { eq } from 'drizzle-orm'

@@ -8,8 +8,8 @@ import {
   type SiteRow,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { chainOf, currentKindOf, entryIsTrue, foundPoint, refuseOutside } from '@calm-loop/core/kinds'
-import { convertUnit } from '@calm-loop/core/quantity'
+import { chainOf, currentKindOf, foundPoint, refuseOutside } from '@calm-loop/core/kinds'
+import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
 import { and, asc, count, eq, sql } from 'drizzle-orm'

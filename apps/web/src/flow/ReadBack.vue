@@ -10,6 +10,7 @@ import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import { useHeld } from './useHeld.ts'
+import { inSentence } from '@calm-loop/core/words'
 
 const folder = useFolder()
 const session = useSession()
@@ -55,7 +56,7 @@ async function keep(): Promise<void> {
       <p v-else class="bad" role="status" data-test="read-back-verdict">
         {{ wrong.length }} of {{ rows.length }} lines are not as entered<template v-if="lost.length"
           >; {{ lost.length }} were lost and must be entered again:
-          {{ lost.map((l) => l.line.label.toLowerCase()).join('; ') }}</template
+          {{ lost.map((l) => inSentence(l.line.label)).join('; ') }}</template
         >.
       </p>
     </template>

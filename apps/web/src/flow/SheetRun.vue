@@ -13,6 +13,7 @@ import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{
   sheet: string
@@ -53,8 +54,8 @@ watch(
 )
 const lacking = computed(() => {
   if (!next.value) return ''
-  if (next.value.ask && value.value.value === undefined) return `needs ${next.value.ask.label.toLowerCase()}`
-  if (next.value.askWords && !words.value.trim()) return `needs ${next.value.askWords.toLowerCase()}`
+  if (next.value.ask && value.value.value === undefined) return `needs ${inSentence(next.value.ask.label)}`
+  if (next.value.askWords && !words.value.trim()) return `needs ${inSentence(next.value.askWords)}`
   return ''
 })
 function take(): void {
@@ -123,7 +124,7 @@ const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.val
                 type="submit"
                 :disabled="!!lacking || work.busy"
                 data-test="confirm-step"
-                >Confirm: {{ step.title.toLowerCase() }}</v-btn
+                >Confirm: {{ inSentence(step.title) }}</v-btn
               >
               <span v-if="lacking" class="lacking small">{{ lacking }}</span>
             </form>

@@ -11,6 +11,7 @@ import { useSession } from '../stores/session.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const trim = useTrim()
 const session = useSession()
@@ -30,7 +31,6 @@ const SAYS: Record<ProcedureId, string> = {
 }
 const chosen = computed<ProcedureId | undefined>(() => trim.procedures.find((p) => p === route.query['procedure']))
 /** Inside a sentence; “pH” stays as it is. */
-const sentence = (name: string) => (name.startsWith('pH') ? name : name[0]!.toLowerCase() + name.slice(1))
 const choose = (p: ProcedureId) => void router.replace({ query: { do: 'guided', procedure: p } })
 const choice = reactive({
   lower: '',
@@ -151,7 +151,7 @@ const toggle = (b: string) =>
         type="submit"
         :disabled="trim.busy"
         data-test="begin-run"
-        >Begin: {{ sentence(PROCEDURE_NAMES[chosen]) }}</v-btn
+        >Begin: {{ inSentence(PROCEDURE_NAMES[chosen]) }}</v-btn
       >
       <p v-else class="quiet small">Only a technician may begin guided work.</p>
     </form>

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useTrim } from '../stores/trim.ts'
 import WordsField from '../widgets/WordsField.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{ run: string; state: RunState }>()
 const trim = useTrim()
@@ -42,7 +43,7 @@ const step = computed(() => props.state.steps.find((s) => s.id === props.state.c
           </ul>
         </div>
         <p v-if="undo.length">
-          Still to be undone, in this order: {{ undo.map((u) => u.title.toLowerCase()).join('; ') }}.
+          Still to be undone, in this order: {{ undo.map((u) => inSentence(u.title)).join('; ') }}.
         </p>
         <p v-else>Nothing has to be undone.</p>
         <WordsField label="Why" :value="reason" needed @typed="reason = $event" />
@@ -113,7 +114,7 @@ const step = computed(() => props.state.steps.find((s) => s.id === props.state.c
                 :color="u.kind === 'confirm' ? 'primary' : undefined"
                 :disabled="!words.trim() || trim.busy"
                 data-test="undone"
-                >Confirm: {{ u.title.toLowerCase() }}</v-btn
+                >Confirm: {{ inSentence(u.title) }}</v-btn
               >
             </form>
           </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The gate that is open: what it asks, drawn where it can be drawn, and the one thing that passes it.
+import { inSentence } from '@calm-loop/core/words'
 import { correctionPct, expectedAt, phPoints, type RunState, type Step } from '@calm-loop/core/procedure'
 import { idealSlope_mV, phCalibration } from '@calm-loop/core/analysis'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
@@ -217,7 +218,7 @@ const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confi
           :disabled="trim.busy"
           data-test="pass-gate"
           @click="act({ do: 'send', step: step.id })"
-          >{{ trim.busy ? 'Waiting for the device' : `Send: ${step.title.toLowerCase()}` }}</v-btn
+          >{{ trim.busy ? 'Waiting for the device' : `Send: ${inSentence(step.title)}` }}</v-btn
         >
         <v-btn
           v-else-if="step.kind === 'read-back'"
@@ -239,7 +240,7 @@ const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confi
             CONFIRM[step.kind]
               ? step.kind === 'steady'
                 ? 'It is stable: go on'
-                : `${CONFIRM[step.kind]}: ${step.title.toLowerCase()}`
+                : `${CONFIRM[step.kind]}: ${inSentence(step.title)}`
               : 'Put it on record'
           }}</v-btn
         >

@@ -12,6 +12,7 @@ import { useTrim, type ShownPoint } from '../stores/trim.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import WordsField from '../widgets/WordsField.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{ points: readonly ShownPoint[]; phase: 'as-found' | 'as-left'; pinnable?: boolean }>()
 const trim = useTrim()
@@ -48,7 +49,7 @@ const parts = (p: ShownPoint): string => {
   if (p.point instanceof Refusal) return p.point.message
   const limit = trim.diagnosis && !(trim.diagnosis instanceof Refusal) ? trim.diagnosis.limitPct : trim.tolerancePct
   const found = departures(trim.known!.thread, reads(p)).find((d) => Math.abs(d.errorPct) > limit)
-  const name = (id: string) => trim.known!.thread.knots.find((k) => k.id === id)?.name.toLowerCase() ?? id
+  const name = (id: string) => inSentence(trim.known!.thread.knots.find((k) => k.id === id)?.name ?? id)
   return found ? `parts at the ${name(found.to)}, ${found.errorPct > 0 ? '+' : '−'}${Math.abs(found.errorPct).toFixed(2)} %` : 'follows' // prettier-ignore
 }
 const leaving = ref<string>()

@@ -15,6 +15,7 @@ import { useTrim } from '../stores/trim.ts'
 import { useWork } from '../stores/work.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{ phase: 'as-found' | 'as-left' }>()
 const folder = useFolder()
@@ -51,7 +52,7 @@ const rows = computed<Row[]>(() => {
   const reading = live.reading
   const bench = reading?.transmitter?.bench
   const appliedUnit = bench ? c.digital.unit : c.process.unit
-  const applied = { key: 'applied', label: `Applied: ${c.process.name.toLowerCase()}`, quantity: bench ? c.digital.quantity : c.process.quantity, unit: appliedUnit, live: figure(reading?.reference, appliedUnit, c.process.decimals + 1), help: 'As the standard shows it.' } as const // prettier-ignore
+  const applied = { key: 'applied', label: `Applied: ${inSentence(c.process.name)}`, quantity: bench ? c.digital.quantity : c.process.quantity, unit: appliedUnit, live: figure(reading?.reference, appliedUnit, c.process.decimals + 1), help: 'As the standard shows it.' } as const // prettier-ignore
   return [
     applied,
     { key: 'digital', label: c.digital.name, quantity: c.digital.quantity, unit: c.digital.unit, live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1), help: 'On the device’s display.' },

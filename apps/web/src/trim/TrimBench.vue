@@ -13,6 +13,7 @@ import QuantityField from '../widgets/QuantityField.vue'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import { manifoldOf } from '@calm-loop/core/kinds'
+import { inSentence } from '@calm-loop/core/words'
 
 const folder = useFolder()
 const live = useLive()
@@ -95,11 +96,7 @@ const NOUN = computed(() => (type.value !== 'none' || c.value?.digital.quantity 
       </figure>
       <div v-if="session.has('technician')" class="do">
         <QuantityField
-          :label="
-            onBench
-              ? `Set the ${NOUN} to`
-              : `Move the ${c.process.name === 'pH' ? 'pH' : c.process.name.toLowerCase()} to`
-          "
+          :label="onBench ? `Set the ${NOUN} to` : `Move the ${inSentence(c.process.name)} to`"
           :quantity="unitOf(unit.unit).quantity"
           :unit="unit.unit"
           :entry="wanted"

@@ -1,7 +1,16 @@
 <script setup lang="ts">
 // The one field in which a number is typed: any unit of its quantity, decimal comma or point; says what it understood; never loses the text.
 // What stands under it changes with the text only, never with the focus: a page that moves under the finger makes it miss.
-import { entryFrom, fromSi, parseQuantity, toSi, unitOf, type Entry, type QuantityName } from '@calm-loop/core/quantity'
+import {
+  entryFrom,
+  fromSi,
+  parseQuantity,
+  toSi,
+  unitOf,
+  type Entry,
+  type PressureReference,
+  type QuantityName,
+} from '@calm-loop/core/quantity'
 import { computed, ref, useId, watch } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
 
@@ -10,6 +19,8 @@ const props = defineProps<{
   quantity: QuantityName
   /** Unit taken when none is typed. */
   unit: string
+  /** Of a pressure: what it is counted from. */
+  reference?: PressureReference | undefined
   entry?: Entry | undefined
   help?: string | undefined
   /** Taken while nothing is entered. */
@@ -31,8 +42,15 @@ watch(
   },
 )
 
-const options = computed(() => ({ quantity: props.quantity, unit: props.unit }))
+const options = computed(() => ({
+  quantity: props.quantity,
+  unit: props.unit,
+  reference: props.reference,
+  decimalMark: preferences.decimalMark,
+}))
 const parsed = computed(() => parseQuantity(text.value, options.value))
+/** What could have been meant, each a target of its own. */
+const choices = computed(() => (parsed.value.ok ? [] : (parsed.value.choices ?? [])))
 const refused = computed(() => !parsed.value.ok && parsed.value.code !== 'empty')
 const says = computed(() => {
   const p = parsed.value
@@ -48,8 +66,8 @@ const says = computed(() => {
       ? ''
       : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), props.unit), props.unit, { decimals: 4, trim: true })}`
   const plain = text.value.trim().replace('-', '−')
-  if (!other && !p.note && (plain === shown || `${plain} ${suffix.value}`.trim() === shown)) return ''
-  return `${shown}${other}${p.note ? `; ${p.note}` : ''}`
+  if (!other && (plain === shown || `${plain} ${suffix.value}`.trim() === shown)) return ''
+  return `${shown}${other}`
 })
 /** The unit at the entry's end; not again when it was typed. */
 const suffix = computed(() =>
@@ -93,6 +111,9 @@ function key(event: KeyboardEvent): void {
     <div :id="`${id}-says`" class="says" :class="{ bad: refused, figures: parsed.ok }" aria-live="polite">
       {{ says }}
     </div>
+    <div v-if="choices.length" class="choices">
+      <v-btn v-for="choice in choices" :key="choice" variant="outlined" @click="typed(choice)">{{ choice }}</v-btn>
+    </div>
   </div>
 </template>
 
@@ -100,6 +121,15 @@ function key(event: KeyboardEvent): void {
 .need-word {
   color: var(--look);
   font-size: 14px;
+}
+.choices {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 8px;
+}
+.choices .v-btn {
+  min-height: 44px;
 }
 .large :deep(input) {
   font-size: 28px;

@@ -3,6 +3,7 @@
 import { terminalsOf } from '@calm-loop/core/wiring'
 import { computed, useId } from 'vue'
 import { useDesk } from '../stores/desk.ts'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{ label: string; of: 'terminal' | 'conductor'; value: string }>()
 const emit = defineEmits<{ choose: [value: string] }>()
@@ -16,7 +17,7 @@ const options = computed(() => {
     return w.conductors
       .filter((c) => spots.has(c.from) && spots.has(c.to) && c.core !== 'shield')
       .map((c) => ({ value: c.id, label: `${c.id}, ${c.from} to ${c.to}` }))
-  return [...spots].map(([ref, s]) => ({ value: ref, label: `${ref}, ${s.device.name.toLowerCase()}` }))
+  return [...spots].map(([ref, s]) => ({ value: ref, label: `${ref}, ${inSentence(s.device.name)}` }))
 })
 </script>
 

@@ -1,7 +1,7 @@
 // What a kind of point is: its entries, the thread they make, what can be computed from them and what is wrong with them.
 import type { MeterModel } from '../device/index.ts'
 import type { Finding } from '../findings/index.ts'
-import type { QuantityName, Entry } from '../quantity/index.ts'
+import type { PressureReference, QuantityName, Entry } from '../quantity/index.ts'
 import type { Sheet } from '../sheet/index.ts'
 import type { FlowModel } from '../flow/index.ts'
 import type { Thread } from '../thread/index.ts'
@@ -60,7 +60,13 @@ interface FieldBase {
 
 export type Field = FieldBase &
   (
-    | { readonly type: 'quantity'; readonly quantity: QuantityName; readonly unit: string }
+    | {
+        readonly type: 'quantity'
+        readonly quantity: QuantityName
+        readonly unit: string
+        /** Of a pressure: what it is counted from. */
+        readonly reference?: PressureReference
+      }
     | { readonly type: 'choice'; readonly options: readonly { readonly value: string; readonly label: string }[] }
     | {
         readonly type: 'text'

@@ -1,7 +1,8 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
-import { entryFrom, fromSi, toSi, unitOf, type Entry } from '../quantity/index.ts'
+import { entryFrom, fromSi, isAsTyped, toSi, type Entry } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
+import { inSentence } from '../words/index.ts'
 import type { Entries, Field, StageId } from './kind.ts'
 import { RUN_SHEETS } from './kind.ts'
 
@@ -50,8 +51,6 @@ function index(fields: readonly Field[]): Map<string, Field> {
   return known
 }
 
-const lowerFirst = (label: string) => label[0]!.toLowerCase() + label.slice(1)
-
 /** A reader of `entries` as described by `fields`. */
 export function readEntries(fields: readonly Field[], entries: Entries): Reader {
   const byKey = index(fields)
@@ -72,7 +71,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
       return entry(key)?.unit ?? (f.type === 'quantity' ? f.unit : '')
     },
     text: (key) => entry(key)?.typed.trim() ?? '',
-    label: (key) => lowerFirst(field(key).label),
+    label: (key) => inSentence(field(key).label),
     missing: (...keys) =>
       keys
         .filter((key) => {
@@ -103,7 +102,7 @@ export function missingByStage(fields: readonly Field[], entries: Entries): Reco
  * Entries that are not what their own text says (or belong to no field of the kind), by key. A record must not claim to have
  * understood anything but what was typed.
  */
-export function falseEntries(fields: readonly Field[], entries: Entries): string[] {
+export function falseEntries(fields: readonly Field[], entries: Entries, when: 'now' | 'ever' = 'now'): string[] {
   const byKey = index(fields)
   return Object.entries(entries)
     .filter(([key, entry]) => {
@@ -112,14 +111,7 @@ export function falseEntries(fields: readonly Field[], entries: Entries): string
       if (field.type === 'wiring')
         return entry.value !== undefined || attempt(() => readWiring(entry.typed)) instanceof Refusal
       if (field.type !== 'quantity') return entry.value !== undefined
-      const read = entryFrom(entry.typed, field)
-      return read.value !== entry.value || read.unit !== entry.unit
+      return !isAsTyped(entry, field, when)
     })
     .map(([key]) => key)
-}
-
-/** Whether a reading's value is what its text says. */
-export function entryIsTrue(entry: { typed: string; value: number; unit: string }): boolean {
-  const read = entryFrom(entry.typed, { quantity: unitOf(entry.unit).quantity, unit: entry.unit })
-  return read.value === entry.value && read.unit === entry.unit
 }

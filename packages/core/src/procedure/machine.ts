@@ -1,6 +1,6 @@
 // The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why not.
 import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
-import { convertUnit, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
+import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { Pending, RunState, World } from './state.ts'
@@ -69,7 +69,7 @@ export function valueFor(
 }
 
 const spanOf = (t: Terms) => Math.abs(t.urv - t.lrv)
-const withUnit = (v: number, t: Terms) => `${Number(v.toFixed(t.decimals + 1))} ${t.unit}`
+const withUnit = (v: number, t: Terms) => formatQuantity(v, t.unit, { decimals: t.decimals + 1, trim: true })
 
 /** @throws Refusal when the terms make no procedure */
 function begin(procedure: ProcedureId, terms: Terms): RunState {

@@ -1,5 +1,6 @@
 // The valve manifold of a differential pressure cell: which move is safe from where, and why another is not.
 import { Refusal } from '../refusal/index.ts'
+import { inSentence } from '../words/index.ts'
 
 export const MANIFOLDS = ['none', 'three-valve', 'five-valve'] as const
 export type ManifoldType = (typeof MANIFOLDS)[number]
@@ -85,7 +86,7 @@ export function backInService(type: ManifoldType, now: Manifold): readonly Valve
  */
 export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: ValveMove): Manifold {
   if (!valvesOf(type).includes(valve)) throw new Refusal('manifold-danger', 'This manifold has no such valve.')
-  if (now[valve] === to) throw new Refusal('manifold-danger', `The ${VALVE_NAMES[valve].toLowerCase()} is ${to} already.`)
+  if (now[valve] === to) throw new Refusal('manifold-danger', `The ${inSentence(VALVE_NAMES[valve])} is ${to} already.`)
   const next: Manifold = { ...now, [valve]: to }
   const blocksOpen = (['high', 'low'] as const).filter((v) => next[v] === 'open')
   const ventsOpen = (['vent-high', 'vent-low'] as const).filter((v) => next[v] === 'open')
@@ -93,8 +94,8 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
   if (ventsOpen.length && blocksOpen.length)
     throw danger(
       valve.startsWith('vent')
-        ? `Opening this vent would let the process out: the ${VALVE_NAMES[blocksOpen[0]!].toLowerCase()} is still open.`
-        : `Opening this valve would let the process out through the open ${VALVE_NAMES[ventsOpen[0]!].toLowerCase()}. Shut the vents first.`,
+        ? `Opening this vent would let the process out: the ${inSentence(VALVE_NAMES[blocksOpen[0]!])} is still open.`
+        : `Opening this valve would let the process out through the open ${inSentence(VALVE_NAMES[ventsOpen[0]!])}. Shut the vents first.`,
     )
   if (next.equalize === 'open' && blocksOpen.length === 2)
     throw danger('With the equalizing valve open and both block valves open the process flows straight through the manifold: hot or dirty fluid passes the cell and a filled leg is lost. One block valve must be shut.')
@@ -105,7 +106,7 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
 
 /** Why a move that is not dangerous in itself is out of order. */
 export function outOfOrder(wanted: ValveMove, tried: ValveMove): string {
-  const does = (m: ValveMove) => `${m.to === 'open' ? 'open' : 'shut'} the ${VALVE_NAMES[m.valve].toLowerCase()}`
+  const does = (m: ValveMove) => `${m.to === 'open' ? 'open' : 'shut'} the ${inSentence(VALVE_NAMES[m.valve])}`
   const why: Record<Valve, string> = {
     low: wanted.to === 'shut'
       ? 'The low side is shut first, so that when the sides are joined nothing can flow through the manifold.'

@@ -63,6 +63,17 @@ describe.each(PROCEDURES)('%s', (procedure) => {
       expect(steps.slice(i).some((s) => s.id === 'store')).toBe(true)
     })
   })
+  it('speaks of units as the page prints them, never by their codes', () => {
+    for (const [unit, quantity] of [
+      ['degC', 'temperature'],
+      ['m3/h', 'volume-flow'],
+      ['mmH2O', 'pressure'],
+    ] as const) {
+      const terms = { ...termsFor(procedure), unit, quantity, receiverUnit: unit }
+      const words = stepsOf(procedure, terms).flatMap((s) => [s.title, s.says, s.asks ?? '', s.caution ?? ''])
+      expect(words.filter((w) => w.includes(unit))).toEqual([])
+    }
+  })
   it('replays to the state it came to live', () => {
     const { events, states } = walk(procedure, termsFor(procedure))
     for (const n of [1, 3, Math.floor(events.length / 2), events.length])

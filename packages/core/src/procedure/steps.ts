@@ -1,5 +1,6 @@
 // The steps of every guided procedure, made from a few building blocks, so that the same work has the same steps and words whatever the device.
-import type { QuantityName } from '../quantity/index.ts'
+import { formatQuantity, type QuantityName } from '../quantity/index.ts'
+import { inSentence } from '../words/index.ts'
 import {
   backInService,
   outOfService,
@@ -147,6 +148,9 @@ export interface Step {
   readonly makes?: 'told' | 'manual' | 'bypassed' | 'input-off-process' | 'input-on-process' | 'bypass-removed' | 'told-back' | 'automatic'
 } // prettier-ignore
 
+/** A value as the page shows it, in the unit of the digital value. */
+const inUnit = (v: number, t: Pick<Terms, 'unit' | 'decimals'>) =>
+  formatQuantity(v, t.unit, { decimals: t.decimals + 2, trim: true })
 const n = (v: number, decimals: number) => Number(v.toFixed(Math.max(decimals, 0) + 2)).toString()
 
 /** Before anything is touched; the same for every procedure. */
@@ -169,7 +173,7 @@ const ending = (): Step[] => [
 
 const valveStep = (move: ValveMove, prefix: string, i: number): Step => ({
   id: `${prefix}-${i + 1}-${move.valve}`, kind: 'valve', move,
-  title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${VALVE_NAMES[move.valve].toLowerCase()}`,
+  title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[move.valve])}`,
   says: prefix === 'out' ? 'Taking the cell out of service, valve by valve.' : prefix === 'pump' ? 'Making the high side ready for the pump; the low side stays open to air.' : 'Bringing the cell back into service, valve by valve.',
 }) // prettier-ignore
 
@@ -254,7 +258,7 @@ function zeroTrim(t: Terms): Step[] {
 function sensorTrim(t: Terms): Step[] {
   const v = valves(t, true)
   const at = (end: 'lower' | 'upper', target: number): Step[] => [
-    { id: `apply-${end}`, kind: 'apply', title: `Apply ${n(target, t.decimals)} ${t.unit}`, says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`, target },
+    { id: `apply-${end}`, kind: 'apply', title: `Apply ${inUnit(target, t)}`, says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`, target },
     steady(`stable-${end}`, 'digital'),
     digitalReading(t, `found-${end}`, `Digital value at the ${end} point`, target),
     plausible(t, [`found-${end}`, `apply-${end}`], `plausible-${end}`),
@@ -311,7 +315,7 @@ function rangeChange(t: Terms): Step[] {
   return [
     ...prelude(t, true),
     readBack('range-found', 'The range that the device holds now, before it is changed.'),
-    { id: 'plausible', kind: 'plausible', title: 'New range plausible', says: `${n(low, t.decimals)} to ${n(high, t.decimals)} ${t.unit} must lie inside the sensor’s limits and have a span.`, judges: [] },
+    { id: 'plausible', kind: 'plausible', title: 'New range plausible', says: `${inUnit(low, t)} to ${inUnit(high, t)} must lie inside the sensor’s limits and have a span.`, judges: [] },
     write('write', 'New range written', 'Nothing is applied: it changes what 4 and 20 mA mean, not the measurement.', () => ({ do: 'set-range', lrv: low, urv: high })),
     readBack('read-back'),
     store(),
@@ -322,11 +326,11 @@ function rangeChange(t: Terms): Step[] {
 
 function receiverScale(t: Terms): Step[] {
   const [low, high] = [t.toLow ?? t.lrv, t.toHigh ?? t.urv]
-  const unit = t.receiverUnit ?? t.unit
+  const scale = { unit: t.receiverUnit ?? t.unit, decimals: t.decimals }
   return [
     ...prelude(t, true),
     readBack('scale-found', 'The scale that the receiver holds now, before it is changed.'),
-    { id: 'plausible', kind: 'plausible', title: 'New scale plausible', says: `${n(low, t.decimals)} to ${n(high, t.decimals)} ${unit} is what the transmitter means by 4 and 20 mA.`, judges: [] },
+    { id: 'plausible', kind: 'plausible', title: 'New scale plausible', says: `${inUnit(low, scale)} to ${inUnit(high, scale)} is what the transmitter means by 4 and 20 mA.`, judges: [] },
     write('write', 'New scale written at the receiver', 'Nothing is changed in the device.', () => ({ do: 'receiver', low, high })),
     readBack('read-back'),
     store(),

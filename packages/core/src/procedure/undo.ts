@@ -2,6 +2,7 @@
 import { backInService, valvesOf, VALVE_NAMES, type ValveMove } from './manifold.ts'
 import type { RunState, World } from './state.ts'
 import type { Command } from './steps.ts'
+import { inSentence } from '../words/index.ts'
 
 export interface Undo {
   readonly id: string
@@ -32,7 +33,7 @@ export function toUndo(state: RunState): Undo[] {
   if (world.input === 'bench')
     list.push({ id: 'input', kind: 'confirm', title: 'Input let down and taken away', says: 'Pump, simulator or buffer without pressure and disconnected; plugs back in.', leaves: { input: 'process' } })
   moves.forEach((move) =>
-    list.push({ id: `valve-${move.valve}-${move.to}`, kind: 'valve', move, title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${VALVE_NAMES[move.valve].toLowerCase()}`, says: 'Bringing the cell back into service, valve by valve.', leaves: {} }),
+    list.push({ id: `valve-${move.valve}-${move.to}`, kind: 'valve', move, title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[move.valve])}`, says: 'Bringing the cell back into service, valve by valve.', leaves: {} }),
   )
   if (world.told)
     list.push({ id: 'told-back', kind: 'confirm', title: 'Tell operations', says: 'Say that the work was broken off, what was changed, and whether the reading can be believed.', leaves: { told: false } })
@@ -46,7 +47,7 @@ export function toUndo(state: RunState): Undo[] {
 /** In what state the plant and the device are, line by line. */
 export function worldWords(state: RunState): { plant: string[]; device: string[] } {
   const { world, terms } = state
-  const valves = valvesOf(terms.manifold).map((v) => `${VALVE_NAMES[v].toLowerCase()} ${world.manifold[v]}`)
+  const valves = valvesOf(terms.manifold).map((v) => `${inSentence(VALVE_NAMES[v])} ${world.manifold[v]}`)
   return {
     plant: [
       world.told ? 'Operations know that work is going on.' : 'Operations are not waiting for this loop.',

@@ -1,3 +1,5 @@
 export * from './units.ts'
+export * from './number.ts'
 export * from './parse.ts'
+export * from './entry.ts'
 export * from './format.ts'

@@ -41,7 +41,7 @@ describe('conversion', () => {
         fc.nat(),
         fc.double({ min: -1e6, max: 1e6, noNaN: true }),
         (q, i, j, value) => {
-          const units = unitsOf(q)
+          const units = unitsOf(q).filter((u) => u.reference !== 'absolute')
           const [a, b] = [units[i % units.length]!, units[j % units.length]!]
           const back = convertUnit(convertUnit(value, a.symbol, b.symbol), b.symbol, a.symbol)
           return Math.abs(back - value) <= 1e-9 * Math.max(1, Math.abs(value), Math.abs(a.offset) + 300)

@@ -3,6 +3,8 @@ import { Refusal } from '../refusal/index.ts'
 import table from './unit-table.json' with { type: 'json' }
 
 export type QuantityName = keyof typeof table.quantities
+/** Whether a pressure is counted from the atmosphere or from nothing. */
+export type PressureReference = 'gauge' | 'absolute'
 
 /** One row of the unit table. */
 export interface Unit {
@@ -14,6 +16,14 @@ export interface Unit {
   /** Value in SI = (value + offset) · scale. */
   readonly offset: number
   readonly scale: number
+  /** Of a pressure unit that says so: what it is counted from. */
+  readonly reference?: PressureReference
+}
+
+/** A symbol that leaves something open, and the units that it may mean. */
+export interface OpenUnit {
+  readonly asks: string
+  readonly units: readonly Unit[]
 }
 
 export const unitTableSource: string = table.source
@@ -25,35 +35,73 @@ interface Row {
   offset?: number
   label?: string
   aliases?: string[]
+  reference?: string
 }
 
-const bySymbol = new Map<string, Unit>()
-const byAlias = new Map<string, Unit>()
-const byFoldedName = new Map<string, Unit | null>()
+const ROWS = table.units as Row[]
+const UNITS: readonly Unit[] = ROWS.map((row) => ({
+  symbol: row.symbol,
+  label: row.label ?? row.symbol,
+  quantity: row.quantity as QuantityName,
+  offset: row.offset ?? 0,
+  scale: row.factor.reduce((product, f) => product * f, 1),
+  ...(row.reference ? { reference: row.reference as PressureReference } : {}),
+}))
+const bySymbol: ReadonlyMap<string, Unit> = new Map(UNITS.map((unit) => [unit.symbol, unit]))
 
-function fold(name: string, unit: Unit): void {
-  const key = name.toLowerCase()
-  const known = byFoldedName.get(key)
-  byFoldedName.set(key, known === undefined || known === unit ? unit : null)
+/** Every name that a unit is found by, the first row of the table first. */
+const NAMES: readonly (readonly [string, Unit])[] = UNITS.flatMap((unit, i) =>
+  [unit.symbol, unit.label, ...(ROWS[i]!.aliases ?? [])].filter(Boolean).map((name) => [name, unit] as const),
+)
+const byName = new Map<string, readonly Unit[]>()
+const byFolded = new Map<string, readonly (readonly [string, Unit])[]>()
+for (const [name, unit] of NAMES) {
+  const same = byName.get(name) ?? []
+  if (!same.includes(unit)) byName.set(name, [...same, unit])
+  const folded = name.toLowerCase()
+  byFolded.set(folded, [...(byFolded.get(folded) ?? []), [name, unit]])
 }
 
-for (const row of table.units as Row[]) {
-  const unit: Unit = {
-    symbol: row.symbol,
-    label: row.label ?? row.symbol,
-    quantity: row.quantity as QuantityName,
-    offset: row.offset ?? 0,
-    scale: row.factor.reduce((product, f) => product * f, 1),
-  }
-  bySymbol.set(row.symbol, unit)
-  for (const alias of row.aliases ?? []) byAlias.set(alias, unit)
-  for (const name of [row.symbol, ...(row.aliases ?? [])]) fold(name, unit)
+const OPEN: ReadonlyMap<string, OpenUnit> = new Map(
+  table.open.flatMap(({ typed, asks, units }) => {
+    const open = { asks, units: units.map((symbol) => bySymbol.get(symbol)!) }
+    return typed.map((name) => [name, open] as const)
+  }),
+)
+
+/** Whether a name is m or M before a unit of the same quantity, so that the letter's case changes its size. */
+function hasMilliOrMega(name: string, unit: Unit): boolean {
+  const base = byName.get(name.slice(1)) ?? []
+  return /^[mM]/.test(name) && base.some((b) => b.quantity === unit.quantity)
 }
 
-/** The unit with this symbol or alias; letter case is forgiven only where it cannot mean two units (mPa / MPa). Undefined when unknown. */
-export function findUnit(name: string): Unit | undefined {
+function byCase(typed: string, strict: boolean): readonly Unit[] {
+  const all = (byFolded.get(typed.toLowerCase()) ?? []).filter(
+    ([name, unit]) => !strict || !hasMilliOrMega(name, unit) || name[0] === typed[0],
+  )
+  return [...new Set(all.map(([, unit]) => unit))]
+}
+
+/** Units that differ from what was typed by a capital that changes the size, e.g. MPa for mPa. */
+export const unitsOfOtherCase = (name: string): Unit[] => [...byCase(name.trim(), false)]
+
+/** What a symbol leaves open, as the reference temperature of Nm³/h; undefined where it says all. */
+export const openUnit = (name: string): OpenUnit | undefined => OPEN.get(name.trim())
+
+/**
+ * The unit with this symbol, printed label or alias; of this quantity where one name serves two (°C of a reading and of a difference).
+ * Letter case is forgiven only where it cannot mean two units: mPa is never MPa. Undefined when unknown.
+ * @param strict false forgives the case of m and M too, as the rules of release 0.1 did
+ */
+export function findUnit(name: string, quantity?: QuantityName, strict = true): Unit | undefined {
   const trimmed = name.trim()
-  return bySymbol.get(trimmed) ?? byAlias.get(trimmed) ?? byFoldedName.get(trimmed.toLowerCase()) ?? undefined
+  const known = bySymbol.get(trimmed)
+  if (known && (quantity === undefined || known.quantity === quantity)) return known
+  const exact = byName.get(trimmed)
+  const found = exact ?? byCase(trimmed, strict)
+  const fits = quantity === undefined ? undefined : found.find((unit) => unit.quantity === quantity)
+  if (fits) return fits
+  return known ?? (exact || found.length === 1 ? found[0] : undefined)
 }
 
 /** As `findUnit`, refusing an unknown name with `unknown-unit`. */
@@ -65,8 +113,10 @@ export function unitOf(name: string): Unit {
 
 /** All units of a quantity, in table order. */
 export function unitsOf(quantity: QuantityName): Unit[] {
-  return [...bySymbol.values()].filter((unit) => unit.quantity === quantity)
+  return UNITS.filter((unit) => unit.quantity === quantity)
 }
+/** All quantities there are. */
+export const QUANTITIES = Object.keys(table.quantities) as readonly QuantityName[]
 
 /** The quantity's name in words, e.g. `volume flow`. */
 export function quantityName(quantity: QuantityName): string {
@@ -87,7 +137,7 @@ export function fromSi(si: number, unit: string): number {
 
 /**
  * A reading in another unit of the same quantity. Temperatures are readings, not differences.
- * @throws Refusal `unknown-unit`, `incommensurable`
+ * @throws Refusal `unknown-unit`, `incommensurable` (another quantity, or gauge against absolute)
  * Source: the unit table's own source line.
  */
 export function convertUnit(value: number, from: string, to: string): number {
@@ -97,6 +147,11 @@ export function convertUnit(value: number, from: string, to: string): number {
     throw new Refusal(
       'incommensurable',
       `${a.label} measures ${quantityName(a.quantity)}, ${b.label} measures ${quantityName(b.quantity)}: one cannot become the other.`,
+    )
+  if (a.reference && b.reference && a.reference !== b.reference)
+    throw new Refusal(
+      'incommensurable',
+      `${a.label} is ${a.reference}, ${b.label} is ${b.reference}: the atmosphere lies between them.`,
     )
   if (a === b) return value
   return ((value + a.offset) * a.scale) / b.scale - b.offset

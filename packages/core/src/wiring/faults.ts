@@ -4,6 +4,7 @@ import { conductorPart, EARTH, PANEL_WIRE_OHM, type Alter, type Energised } from
 import { outputsOf, shuntsOf } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
+import { inSentence } from '../words/index.ts'
 
 export type FaultKind =
   | 'none' | 'open' | 'reversed' | 'supply-missing' | 'supply-second' | 'fuse-blown' | 'short-earth' | 'short-pair' | 'leak-earth' | 'leak-pair'
@@ -91,7 +92,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     }
 
   for (const o of outputsOf(wiring)) {
-    const name = o.device.name.toLowerCase()
+    const name = inSentence(o.device.name)
     const landed = dc.filter((c) => [c.from, c.to].some((ref) => ref.split(':')[0] === o.device.id))
     const at = (does: string) =>
       spots.get(`${o.device.id}:${o.device.id}`) ??
@@ -126,7 +127,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     if (!device) continue
     const where = [device.id]
     if (part.kind === 'source') {
-      const name = device.name.toLowerCase()
+      const name = inSentence(device.name)
       put('supply-missing', part.id, `The ${name} gives no voltage`, where, () => change(part.id, (p) => ({ ...p, volts: 0, seriesOhm: 1000 }) as Part))
       put('supply-low', part.id, `The ${name} gives too little`, where, (volts) => change(part.id, (p) => ({ ...p, volts }) as Part), 0.8, {
         low: 3, high: part.volts * 0.95, unit: 'V', decades: false,
@@ -139,7 +140,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   for (const s of shuntsOf(wiring)) {
     const shunt = base.parts.find((p) => p.id === s.part)
     if (shunt?.kind !== 'resistor') continue
-    const name = s.device.name.toLowerCase()
+    const name = inSentence(s.device.name)
     const where = [s.plus, s.minus, s.device.id]
     const ohms = (ohm: number) => change(s.part, (p) => ({ ...p, ohm }) as Part)
     put('shunt-missing', s.part, `The shunt of the ${name} is missing or open`, where, () => ohms(1e7))

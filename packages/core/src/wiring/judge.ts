@@ -10,6 +10,7 @@ import { finding, type WiringFinding } from './finding.ts'
 import { feedOf, outputsOf, shuntsOf, type Feed, type Output } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf, typeOf } from './types.ts'
+import { inSentence } from '../words/index.ts'
 
 export interface Judged {
   readonly findings: readonly WiringFinding[]
@@ -60,7 +61,7 @@ const isUnfed = (wiring: Wiring, output: Output): boolean =>
 
 function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
   const where = [output.plus, output.minus, output.device.id]
-  const name = output.device.name.toLowerCase()
+  const name = inSentence(output.device.name)
   if (output.kind !== 'sinks') {
     if (!feed.closed)
       return [
@@ -134,7 +135,7 @@ function reachFindings(output: Output, atMost: Energised, conditions: Conditions
     return [
       finding(
         'lift-off-not-met', 'stop', where,
-        `Asked for ${mA(maxmA)}, the ${output.device.name.toLowerCase()} is left with ${V(got.volts)} and reaches ${mA(got.mA)}${liftOff === undefined ? '' : `; it needs ${V(liftOff)}`}.`,
+        `Asked for ${mA(maxmA)}, the ${inSentence(output.device.name)} is left with ${V(got.volts)} and reaches ${mA(got.mA)}${liftOff === undefined ? '' : `; it needs ${V(liftOff)}`}.`,
         'It reads right at 4 mA and sticks at some higher current, so a high value or an alarm is never seen.',
         'Raise the supply, shorten or thicken the cable, or take resistance out of the loop.',
       ),
@@ -165,7 +166,7 @@ function receiverFindings(wiring: Wiring, now: Energised, outputs: readonly Outp
       found.push(
         finding(
           'input-reversed', 'stop', [s.plus, s.minus, s.device.id],
-          `The current enters ${s.device.name.toLowerCase()} at its return terminal: it would read ${mA(s.mA)}.`,
+          `The current enters ${inSentence(s.device.name)} at its return terminal: it would read ${mA(s.mA)}.`,
           'Most cards show 0 % or a fault then, and some are damaged.',
           'Exchange the two conductors at this input.',
         ),

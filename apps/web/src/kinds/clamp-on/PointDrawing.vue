@@ -5,6 +5,7 @@ import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { convertUnit } from '@calm-loop/core/quantity'
 
 const folder = useFolder()
 const preferences = usePreferences()
@@ -136,7 +137,7 @@ const title = computed(() =>
           <path :d="`M${px(0)} 0H${px(last.x)}M${px(0)} -8V8M${px(last.x)} -8V8`" class="dim" />
           <text :x="(px(0) + px(last.x)) / 2" y="22" class="mid fig strong" data-test="spacing">
             spacing {{ mm(spacing.spacing_mm) }} ·
-            {{ preferences.quantity(spacing.spacing_mm / 25.4, 'in', { decimals: 3 }) }}
+            {{ preferences.quantity(convertUnit(spacing.spacing_mm, 'mm', 'in'), 'in', { decimals: 3 }) }}
           </text>
         </g>
         <text :x="LEFT + 8" :y="LOW + 46" class="small">

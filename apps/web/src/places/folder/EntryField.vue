@@ -35,6 +35,7 @@ function say(text: string): void {
     :label="field.label"
     :quantity="field.quantity"
     :unit="field.unit"
+    :reference="field.reference"
     :help="field.help"
     :standard="field.default"
     :needed="field.required ?? false"

@@ -9,6 +9,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { useTrim } from '../../stores/trim.ts'
+import { inSentence } from '@calm-loop/core/words'
 
 const folder = useFolder()
 const thread = useThread()
@@ -125,12 +126,12 @@ const wrong = computed(() =>
     const base = rungs.value[1]!.all[0]
     if (!worst || at.value === undefined || base?.value === undefined) return []
     const sign = worst > 0 ? 'high' : 'low'
-    return [`At 12 mA the ${s.name.toLowerCase()} shows ${show(s, at.value)} where the transmitter means ${show(transmitter.value, base.value)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ${sign}.`]
+    return [`At 12 mA the ${inSentence(s.name)} shows ${show(s, at.value)} where the transmitter means ${show(transmitter.value, base.value)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ${sign}.`]
   }),
 ) // prettier-ignore
 const title = computed(() =>
   rungs.value
-    .map((g) => `${g.mA} mA: ${columns.value.map((s, i) => `${s.name.toLowerCase()} ${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i]!.value!)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`)
+    .map((g) => `${g.mA} mA: ${columns.value.map((s, i) => `${inSentence(s.name)} ${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i]!.value!)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`)
     .join('; '),
 ) // prettier-ignore
 </script>

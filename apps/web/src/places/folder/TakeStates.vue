@@ -14,6 +14,7 @@ import WordsField from '../../widgets/WordsField.vue'
 import StateList from './StateList.vue'
 import { useTakingStates } from './takingStates.ts'
 import WitnessRow from './WitnessRow.vue'
+import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
@@ -78,7 +79,7 @@ onKeyStroke('Enter', (event) => {
           @look="looks[w.id] = $event"
         />
         <p v-if="disagrees" class="bad" role="alert">
-          The first witness to disagree is {{ WITNESSES.find((w) => w.id === disagrees)!.name.toLowerCase() }}: look
+          The first witness to disagree is {{ inSentence(WITNESSES.find((w) => w.id === disagrees)!.name) }}: look
           {{ FAULT_PLACES[disagrees].where }}. {{ FAULT_PLACES[disagrees].causes.join('; ') }}.
         </p>
         <div class="pair">

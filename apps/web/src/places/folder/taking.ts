@@ -7,6 +7,7 @@ import { computed, nextTick, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { useSending } from './sending.ts'
+import { inSentence } from '@calm-loop/core/words'
 
 const NOTHING: Entry = { typed: '' }
 const isTyped = (entry: Entry) => entry.typed.trim() !== ''
@@ -79,7 +80,7 @@ export function useTaking(check: () => Check) {
     if (currentEntry?.value === undefined)
       return typed
         ? 'What was read cannot be understood; see the entry.'
-        : `Type the reading: there is no live ${witness.value.name.toLowerCase()} to take.`
+        : `Type the reading: there is no live ${inSentence(witness.value.name)} to take.`
     if (isTyped(shown.value) && shown.value.value === undefined)
       return 'What the controller shows cannot be read; see the entry.'
     if (earlier.value && !reason.value.trim())

@@ -101,7 +101,7 @@ function figuresOf(r: Reader, c: ClampOn): Figure[] {
   const input = c.input
   return [
     figure('spacing', 'Spacing', 'mm', 1, spacing?.spacing_mm, from('s = 2·w·tan α + 2·l·tan β + n·d·tan θ + 2·offset', beam && input ? `${n(input.wall_mm, 'mm')} wall at ${n(beam.wallAngle_deg, 'deg', 1)}, ${input.traverses} × ${n(beam.id_mm, 'mm', 1)} at ${n(beam.fluidAngle_deg, 'deg', 2)}${input.liner_mm ? `, liner ${n(input.liner_mm, 'mm', 1)}` : ''}, offset ${n(r.in('faceOffset', 'mm') ?? 0, 'mm', 1)}` : '', 'Law of refraction at each layer')),
-    figure('spacing-in', 'Spacing in inches', 'in', 3, spacing && spacing.spacing_mm / 25.4, from('s / 25.4', spacing ? n(spacing.spacing_mm, 'mm', 1) : '', 'Inch of 25.4 mm')),
+    figure('spacing-in', 'Spacing in inches', 'in', 3, spacing && convertUnit(spacing.spacing_mm, 'mm', 'in'), from('s / 25.4', spacing ? n(spacing.spacing_mm, 'mm', 1) : '', 'Inch of 25.4 mm')),
     figure('holes', 'Hole of the index bar', '1', 0, spacing?.holes, { needs: [...needs, ...r.missing('barPitch')], says: 'needs a pitch above 0', working: () => ({ formula: 'hole = spacing / pitch, to the nearest', numbers: `${n(spacing!.spacing_mm, 'mm', 1)} / ${n(r.in('barPitch', 'mm')!, 'mm', 1)}, off by ${show(spacing!.holeError_mm!, 'mm', { decimals: 1, sign: true })}`, source: 'The bar as entered' }) }),
     figure('bore', 'Bore', 'mm', 2, beam?.id_mm, from('d = D − 2·w − 2·l', input ? `${n(input.od_mm, 'mm')} − 2 × ${n(input.wall_mm, 'mm')}${input.liner_mm ? ` − 2 × ${n(input.liner_mm, 'mm')}` : ''}` : '', 'The pipe as entered')),
     figure('sound-speed', 'Sound speed expected', 'm/s', 1, fluid?.soundSpeed_mps, from('c of the fluid', fluidNumbers, fluidSource)),

@@ -18,6 +18,7 @@ import {
 import { electrode } from './electrode.ts'
 import { cutoff } from './cutoff.ts'
 import { probe } from './probe.ts'
+import { inSentence } from '../../words/index.ts'
 
 interface Measured {
   readonly id: string
@@ -49,7 +50,7 @@ const limits = ({ quantity, unit, process }: Measured): Field[] =>
     quantity,
     unit,
     label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
-    help: `${end === 'Low' ? 'Lowest' : 'Highest'} ${process.toLowerCase()} that the sensor itself can measure, from the nameplate.`,
+    help: `${end === 'Low' ? 'Lowest' : 'Highest'} ${inSentence(process)} that the sensor itself can measure, from the nameplate.`,
     required: true,
   }))
 
@@ -109,7 +110,7 @@ function directKind(m: Measured): CurrentKind {
         numbers: `${show(v, unit)} = ${show(v, unit)}`,
         source: 'A sensor without error reports what is there',
       })
-      const process = knot('process', 'process', m.process, `True ${m.process.toLowerCase()} at the sensor.`)
+      const process = knot('process', 'process', m.process, `True ${inSentence(m.process)} at the sensor.`)
       const sensor = m.more?.sensor?.(r, process)
       return {
         thread: {
@@ -129,7 +130,7 @@ function directKind(m: Measured): CurrentKind {
       }
     },
     check: {
-      trueInput: `True ${m.process.toLowerCase()} reached`,
+      trueInput: `True ${inSentence(m.process)} reached`,
       reference: m.reference,
       process: m.process,
       cautions: m.cautions,

@@ -1,5 +1,5 @@
 // What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's process.
-import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
+import { formatQuantity as show, type PressureReference, type QuantityName } from '../../quantity/index.ts'
 import type { Finding, Grade } from '../../findings/index.ts'
 import type { PracticeCase } from '../../device/index.ts'
 import type { Knot } from '../../thread/index.ts'
@@ -16,7 +16,7 @@ export interface Truth extends PracticeCase {
 export const truthIn = <T extends Truth>(truths: readonly T[], id: string): T =>
   truths.find((t) => t.id === id) ?? truths[0]!
 
-type More = Partial<Pick<Field, 'required' | 'default' | 'when'>>
+type More = Partial<Pick<Field, 'required' | 'default' | 'when'>> & { readonly reference?: PressureReference }
 
 /** An entry of the Point stage with a unit. */
 export const amount = (

@@ -15,7 +15,7 @@ export { geometryOf, volumeAt, type Geometry } from './geometry.ts'
 
 /** Unit in which the loop speaks of its level: the one the range was typed in. */
 const levelUnit = (r: Reader): string => (r.missing('urv').length ? r.unit('tankDepth') : r.unit('urv'))
-const decimals: Record<string, number> = { mm: 0, cm: 1, m: 3, in: 2, ft: 3 }
+const decimals: Record<string, number> = { mm: 0, cm: 1, m: 3, km: 6, in: 2, ft: 3 }
 
 function threadOf(r: Reader, g: Geometry) {
   const unit = levelUnit(r)
@@ -133,8 +133,7 @@ function volumeTable(r: Reader, g: Geometry, from: Knot): { knot: Knot; stage: S
 
 function figuresOf(r: Reader, g: Geometry): Figure[] {
   const unit = levelUnit(r)
-  const fromMm = (v: number) =>
-    unit === 'mm' ? v : Number((v / { cm: 10, m: 1000, in: 25.4, ft: 304.8 }[unit as 'm']!).toPrecision(12))
+  const fromMm = (v: number) => Number(convertUnit(v, 'mm', unit).toPrecision(12))
   const mm = (v: number) => show(v, 'mm', { trim: true })
   const temp = r.in('airTemp', 'degC') ?? 20
   const speed = attempt(() => airSoundSpeed(temp))
@@ -353,7 +352,7 @@ export const levelFromAbove: CurrentKind = {
     const g = geometryOf(readEntries(fields, entries))
     const unit = levelUnit(readEntries(fields, entries))
     if (g.depth === undefined || g.depth <= 0) return undefined
-    const per = (mm: number) => mm / { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 }[unit as 'mm']!
+    const per = (mm: number) => convertUnit(mm, 'mm', unit)
     return { lowest: 0, highest: per(g.depth), ratePerSecond: per(g.depth / 12), scatter: per(g.depth * 0.004) }
   },
 }

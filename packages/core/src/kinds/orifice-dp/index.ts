@@ -41,7 +41,7 @@ export const fields: readonly Field[] = [
   choice('taps', 'Plate', 'Pressure taps', ['flange', 'corner', 'D-D/2'], 'Where the differential pressure is taken.', { default: 'flange' }),
   choice('fluid', 'Fluid', 'Fluid', FLUIDS, 'Steam and water come from their international equations.', { required: true }),
   amount('fluidTemp', 'Fluid', 'Temperature', 'temperature', 'degC', 'Upstream of the plate.'),
-  amount('fluidPressure', 'Fluid', 'Pressure upstream, gauge', 'pressure', 'bar', 'Above the atmosphere, whose 1.013 bar are added.'),
+  amount('fluidPressure', 'Fluid', 'Pressure upstream, gauge', 'pressure', 'bar', 'Above the atmosphere, whose 1.013 bar are added.', { required: true, reference: 'gauge' }),
   amount('ownDensity', 'Fluid', 'Density', 'density', 'kg/m3', 'At the working temperature.', { required: true, when: only('fluid', 'own') }),
   amount('ownViscosity', 'Fluid', 'Viscosity', 'dynamic-viscosity', 'mPa.s', 'At the working temperature.', { required: true, when: only('fluid', 'own') }),
   amount('sensorHigh', 'Transmitter', 'Upper sensor limit', 'pressure', 'mbar', 'Largest differential pressure that the cell measures.'),

@@ -34,7 +34,7 @@ export const fields: readonly Field[] = [
   choice('gas', 'Gas', 'Gas', [...GAS_PRESETS.map(({ id, name }) => ({ value: id, label: name })), { value: 'own', label: 'own composition' }], 'The meter is calibrated for it.', { required: true }),
   words('composition', 'Gas', 'Composition', 'Mole shares: methane 60 %, carbonDioxide 40 %.', { required: true, when: { key: 'gas', is: ['own'] } }),
   amount('fluidTemp', 'Gas', 'Gas temperature', 'temperature', 'degC', 'As it runs.'),
-  amount('fluidPressure', 'Gas', 'Pressure, gauge', 'pressure', 'bar', 'As it runs.'),
+  amount('fluidPressure', 'Gas', 'Pressure, gauge', 'pressure', 'bar', 'As it runs.', { required: true, reference: 'gauge' }),
   amount('dtZero', 'Certificate', 'Difference at no flow', 'temperature', 'K', 'Between the two thermometers, from the meter’s certificate.'),
   amount('dtFull', 'Certificate', 'Difference at the flow below', 'temperature', 'K', 'From the meter’s certificate.'),
   amount('fullFlow', 'Certificate', 'Flow of that point', 'mass-flow', 'kg/h', 'From the meter’s certificate.'),
@@ -44,7 +44,7 @@ export const fields: readonly Field[] = [
   amount('baseTemp', 'Baseline', 'Gas temperature on that day', 'temperature', 'degC', 'Before the nozzle, when the baseline was taken.'),
   amount('repeat', 'Baseline', 'Must repeat within, ±', 'ratio', '%', 'Of the baseline reading.', { default: '2 %' }),
   ...BASELINE_POINTS.flatMap((n) => [
-    amount(`base${n}Pressure`, 'Baseline', `Step ${n}: pressure before the nozzle, gauge`, 'pressure', 'bar', 'From the baseline certificate.'),
+    amount(`base${n}Pressure`, 'Baseline', `Step ${n}: pressure before the nozzle, gauge`, 'pressure', 'bar', 'From the baseline certificate.', { required: true, reference: 'gauge' }),
     amount(`base${n}Reading`, 'Baseline', `Step ${n}: the meter read`, 'mass-flow', 'kg/h', 'From the baseline certificate.'),
   ]),
   ...rangeFields('mass-flow', 'kg/h'),

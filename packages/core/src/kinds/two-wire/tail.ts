@@ -3,6 +3,7 @@ import { formatQuantity as show, type QuantityName } from '../../quantity/index.
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { straightStage, type Knot, type Stage, type Thread } from '../../thread/index.ts'
 import type { Reader } from '../reader.ts'
+import { inSentence } from '../../words/index.ts'
 
 const notReady = (title: string, causes: readonly string[], needs: readonly string[]): Stage => ({
   title,
@@ -15,7 +16,7 @@ const notReady = (title: string, causes: readonly string[], needs: readonly stri
 export function stageOr(title: string, causes: readonly string[], needs: readonly string[], make: () => Stage): Stage {
   if (needs.length) return notReady(title, causes, needs)
   const stage = attempt(make)
-  return stage instanceof Refusal ? notReady(title, causes, [`${title.toLowerCase()} with a span`]) : stage
+  return stage instanceof Refusal ? notReady(title, causes, [`${inSentence(title)} with a span`]) : stage
 }
 
 /** Where a tail is not the plain one. */
