@@ -1,8 +1,9 @@
 // Makes the demo folders from a short description of each loop, the same every time: `node --import tsx demo/make.ts`.
 import type { Check, Version, WholeFolder } from '@calm-loop/contract'
 import { upAndDown } from '@calm-loop/core/check'
+import { study } from '@calm-loop/core/loop'
 import { normal, seedFrom, uniform } from '@calm-loop/core/device'
-import { currentKindOf, kindOf, readEntries } from '@calm-loop/core/kinds'
+import { currentKindOf, kindOf, readEntries, versionOf } from '@calm-loop/core/kinds'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { writeWiring } from '@calm-loop/core/wiring'
@@ -41,7 +42,7 @@ type Measured = Pick<Check, 'tolerancePct' | 'range' | 'points' | 'readings'>
 
 function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: string) => string): Measured {
   const kind = currentKindOf(plan.kind)
-  const { thread } = kind.study(version.entries)
+  const { thread } = study(kind, version.entries)
   const { low, high } = knotScales(thread)[0]!
   const unit = thread.knots[0]!.unit
   const by = person('ailsa')
@@ -171,7 +172,7 @@ function workOf(plan: Plan, makeId: (at: string) => string): WholeFolder['workLo
   const by = person('ailsa')
   const at = '2026-09-15T08:20:00.000Z'
   const set = plan.found ? makeId(at) : ''
-  const { thread } = plan.found ? currentKindOf(plan.kind).study({}) : { thread: undefined }
+  const { thread } = plan.found ? study(currentKindOf(plan.kind), {}) : { thread: undefined }
   const unit = (role: string) => thread!.knots.find((k) => k.role === role)!.unit
   return [
     ...(plan.bench
@@ -203,7 +204,8 @@ function folderOf(plan: Plan): WholeFolder {
     kind: plan.kind,
     createdAt: plan.created,
   }
-  const { fields } = kindOf(plan.kind)
+  const kind = kindOf(plan.kind)
+  const { fields } = kind
   const entries = Object.fromEntries(
     Object.entries(plan.typed).map(([key, typed]) => {
       const field = fields.find((f) => f.key === key)
@@ -211,7 +213,7 @@ function folderOf(plan: Plan): WholeFolder {
       return [key, field.type === 'quantity' ? entryFrom(typed, field) : { typed }]
     }),
   )
-  if (plan.wrong) entries['wiring'] = { typed: writeWiring(plan.wrong(kindOf(plan.kind).desk(entries).wiring)) }
+  if (plan.wrong) entries['wiring'] = { typed: writeWiring(plan.wrong(study(kind, entries).desk.wiring)) }
   const savedAt = later(plan.created, 1500)
   const version: Version = {
     id: makeId(later(plan.created, 60)),
@@ -219,6 +221,7 @@ function folderOf(plan: Plan): WholeFolder {
     parentId: null,
     revision: 1,
     entries,
+    ...(versionOf(kind) > 1 ? { kindVersion: versionOf(kind) } : {}),
     author: person('rona'),
     startedAt: later(plan.created, 60),
     savedAt,

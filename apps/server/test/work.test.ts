@@ -1,3 +1,4 @@
+import { study } from '@calm-loop/core/loop'
 import { LiveReading, workOf, type FolderView, type LoopPage, type SiteRow, type WorkEntry } from '@calm-loop/contract'
 import { sheetState } from '@calm-loop/core/sheet'
 import { currentKindOf } from '@calm-loop/core/kinds'
@@ -43,7 +44,9 @@ describe('a run sheet', () => {
     // Somebody else cannot begin a second run beside it in the middle.
     expect((await add(loopId, step(uuid(), 'low'))).problem.code).toBe('step-out-of-order')
     const view = await folder(loopId)
-    const sheet = currentKindOf('orifice-dp').sheets!(view.versions.at(-1)!.entries).find((s) => s.id === 'zero')!
+    const sheet = study(currentKindOf('orifice-dp'), view.versions.at(-1)!.entries).sheets!().find(
+      (s) => s.id === 'zero',
+    )!
     expect(sheetState(sheet, workOf(view.workLog, 'step'))).toMatchObject({
       run,
       finished: false,

@@ -1,10 +1,21 @@
 // The verdict of a check on record, from its readings.
-import { judge, standingReadings, type Judgement } from '@calm-loop/core/check'
-import { withTarget } from '@calm-loop/core/check'
+import { study } from '@calm-loop/core/loop'
+import {
+  judgeByRange,
+  judgeByThread,
+  standingReadings,
+  withTarget,
+  type Judgement,
+  type RecordedReading,
+} from '@calm-loop/core/check'
 import { judgeSwitch, type SwitchJudgement, type SwitchReading, type WitnessId } from '@calm-loop/core/discrete'
-import { kindOf, type Entries } from '@calm-loop/core/kinds'
+import { entriesNow, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
-import type { Check, Reading } from './loops.ts'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import type { Thread } from '@calm-loop/core/thread'
+import type { Check, Reading, Version } from './loops.ts'
+
+type Recorded = Pick<Version, 'id' | 'entries' | 'kindVersion'>
 
 /** What was read, on 4–20 mA: the loop current, or on a bus what the controller showed, as a current over the range would say it. */
 function readCurrent(r: Reading, { range }: Check): number {
@@ -13,19 +24,38 @@ function readCurrent(r: Reading, { range }: Check): number {
   return 4 + (16 * (convertUnit(controller!.value, controller!.unit, range.unit) - range.lrv)) / (range.urv - range.lrv)
 }
 
-/** The check's verdict so far; null without readings. */
-export function judgeCheck(check: Check): Judgement | null {
-  return judge(
-    check.readings.map((r) => ({
-      id: r.id,
-      pointIndex: r.pointIndex,
-      percent: r.percent,
-      direction: r.direction,
-      applied: convertUnit(r.applied.value, r.applied.unit, check.range.unit),
-      mA: readCurrent(r, check),
-      supersedes: r.supersedes ?? undefined,
-    })),
-    check.range,
+const recorded = (r: Reading, unit: string, reads: Record<string, number>): RecordedReading => ({
+  id: r.id,
+  pointIndex: r.pointIndex,
+  percent: r.percent,
+  direction: r.direction,
+  applied: convertUnit(r.applied.value, r.applied.unit, unit),
+  reads,
+  supersedes: r.supersedes ?? undefined,
+})
+
+/** A reading with what was read at each knot of the thread, in the knot's unit; what does not fit a knot is left out. */
+function readAtKnots(r: Reading, thread: Thread): RecordedReading {
+  const reads = thread.knots.flatMap((knot) => {
+    const read = r.reads[knot.id]
+    const value = read && attempt(() => convertUnit(read.value, read.unit, knot.unit))
+    return value === undefined || value instanceof Refusal ? [] : [[knot.id, value] as const]
+  })
+  return recorded(r, thread.knots[0]!.unit, Object.fromEntries(reads))
+}
+
+/**
+ * The check's verdict so far, by the rule that it was begun under; null without readings.
+ * @param thread of the entries that it was begun with
+ */
+export function judgeCheck(check: Check, thread: Thread): Judgement | null {
+  if (check.rule === undefined) {
+    const readings = check.readings.map((r) => recorded(r, check.range.unit, { current: readCurrent(r, check) }))
+    return judgeByRange(readings, check.range, check.tolerancePct)
+  }
+  return judgeByThread(
+    check.readings.map((r) => readAtKnots(r, thread)),
+    thread,
     check.tolerancePct,
   )
 }
@@ -65,7 +95,7 @@ export function switchReading(r: Reading): SwitchReading {
 /** The verdict of a discrete check so far; null without readings, or where the entries it was begun with make no plan. */
 export function judgeSwitchCheck(kindId: string, entries: Entries, check: Check): SwitchJudgement | null {
   const kind = kindOf(kindId)
-  const plan = kind.family === 'switch' ? kind.study(entries).run.plan : undefined
+  const plan = kind.family === 'switch' ? study(kind, entries).run.plan : undefined
   const standing = [...standingByPoint(check).values()].sort((a, b) => a.pointIndex - b.pointIndex)
   return plan && standing.length ? judgeSwitch(standing.map(switchReading), plan) : null
 }
@@ -79,17 +109,25 @@ export interface CheckVerdict {
 /** The verdict of any check, by the entries it was begun with; null without readings. What has a broken seal never passes. */
 export function verdictOfCheck(kindId: string, entries: Entries, check: Check): CheckVerdict | null {
   const whole = !check.signatures.some((s) => s.standing === 'broken')
-  if (kindOf(kindId).family === 'switch') {
+  const kind = kindOf(kindId)
+  if (kind.family === 'switch') {
     const judged = judgeSwitchCheck(kindId, entries, check)
     return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct }
   }
-  const judged = judgeCheck(check)
+  const judged = judgeCheck(check, study(kind, entries).thread)
   return judged && { pass: judged.result.pass && whole, errorPct: judged.result.maxErrorPct }
 }
 
 /** The entries that a check was begun with. */
-export const entriesOfCheck = (versions: readonly { id: string; entries: Entries }[], check: Check): Entries =>
-  versions.find((v) => v.id === check.versionId)?.entries ?? {}
+export const entriesOfCheck = (kindId: string, versions: readonly Recorded[], check: Check): Entries =>
+  entriesNow(
+    kindOf(kindId),
+    versions.find((v) => v.id === check.versionId),
+  )
+
+/** The newest entries of a loop, as this release reads them. */
+export const newestEntries = (kindId: string, versions: readonly Recorded[]): Entries =>
+  entriesNow(kindOf(kindId), versions.at(-1))
 
 /**
  * Whether a check counts here: `open` while nobody signed; `broken` when something signed was changed afterwards;

@@ -1,4 +1,5 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
+import { CHECK_RULE } from '@calm-loop/core/check'
 import { z } from 'zod'
 import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WorkEntry } from './work-log.ts'
@@ -73,6 +74,8 @@ export const Version = z.strictObject({
   /** Counts the saves of a version that is still open. */
   revision: z.number().int().nonnegative(),
   entries: PointEntries,
+  /** Version of the kind that they were entered under; absent: the first. */
+  kindVersion: z.number().int().min(2).max(1000).optional(),
   author: Author,
   startedAt: Instant,
   savedAt: Instant,
@@ -91,6 +94,8 @@ export const SaveVersion = z.strictObject({
   parentRevision: z.number().int().nonnegative().nullable(),
   revision: z.number().int().nonnegative(),
   entries: PointEntries,
+  /** Version of the kind that they are entered under; absent: the first. */
+  kindVersion: z.number().int().min(2).max(1000).optional(),
   reason: line(300),
   /** Close it, with its reason. */
   seal: z.boolean(),
@@ -199,6 +204,8 @@ export const Check = z.strictObject({
   id: Id,
   versionId: Id,
   phase: CheckPhase,
+  /** How it is judged: absent for the rule of release 0.1; see `CheckRule` of the core. */
+  rule: z.literal(CHECK_RULE).optional(),
   /** ± % of span. */
   tolerancePct: z.number().positive(),
   /** Process values at 4 and 20 mA, in `unit`. */

@@ -1,3 +1,4 @@
+import { study } from '@calm-loop/core/loop'
 import { describe, expect, it } from 'vitest'
 import { switchKindOf } from '@calm-loop/core/kinds'
 import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
@@ -58,7 +59,7 @@ describe('the drawing of a discrete point', () => {
   const kind = switchKindOf('discrete-sensor')
   const draw = (changed: Record<string, string>, width = 900) =>
     switchDrawing(
-      kind.study(demoEntries(kind.id, changed)).run,
+      study(kind, demoEntries(kind.id, changed)).run,
       { output: changed['output'] ?? 'PNP', meansTrue: 'closed' },
       width,
     )

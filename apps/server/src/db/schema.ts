@@ -15,6 +15,7 @@ import type { TransmitterState } from '@calm-loop/core/device'
 import { sql, type SQL } from 'drizzle-orm'
 import {
   bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uniqueIndex, uuid, type AnyPgColumn,
+  smallint,
 } from 'drizzle-orm/pg-core' // prettier-ignore
 
 const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
@@ -92,6 +93,8 @@ export const versions = pgTable(
     parentId: uuid('parent_id'),
     revision: integer('revision').notNull(),
     entries: jsonb('entries').$type<PointEntries>().notNull(),
+    /** Version of the kind that they were entered under; null: the first. */
+    kindVersion: smallint('kind_version'),
     authorId: person('author_id'),
     startedAt: instant('started_at').notNull(),
     savedAt: instant('saved_at').notNull(),
@@ -122,6 +125,8 @@ export const checks = pgTable(
       .notNull()
       .references(() => versions.id),
     phase: text('phase').$type<Check['phase']>().notNull(),
+    /** Rule that it is judged by; null: that of release 0.1. */
+    rule: smallint('rule').$type<NonNullable<Check['rule']>>(),
     tolerancePct: doublePrecision('tolerance_pct').notNull(),
     range: jsonb('range').$type<Check['range']>().notNull(),
     points: jsonb('points').$type<Check['points']>().notNull(),

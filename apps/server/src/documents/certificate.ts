@@ -1,10 +1,10 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
+import { currentStudyOf } from '../services/studies.ts'
 import { judgeCheck, midReading, standOfCheck, type Check, type FolderView, type Reading } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
-import { currentKindOf, kindOf, readEntries } from '@calm-loop/core/kinds'
-import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
-import { convertUnit } from '@calm-loop/core/quantity'
-import { knotScales, spread } from '@calm-loop/core/thread'
+import { currentKindOf, kindOf } from '@calm-loop/core/kinds'
+import { convertUnit, formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'
+import { spread } from '@calm-loop/core/thread'
 import { errorPlot, threadStrip, toSvg } from '@calm-loop/drawing'
 import {
   confirmedAndSigned,
@@ -32,33 +32,35 @@ function otherReads(reading: Reading): string {
 function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = currentKindOf(folder.loop.kind)
   const version = folder.versions.find((v) => v.id === check.versionId)!
-  const r = readEntries(kind.fields, version.entries)
-  const { thread } = kind.study(version.entries)
-  const judged = judgeCheck(check)
+  const known = currentStudyOf(kind.id, version)
+  const { thread, reader: r, scales } = known
+  const judged = judgeCheck(check, thread)
   const pass = judged ? judged.result.pass && standOfCheck(check) !== 'broken' : undefined
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
   const unit = check.range.unit
 
-  const rows = (judged?.judged ?? []).map(({ reading, expected_mA, errorPct }) => {
+  const rows = (judged?.judged ?? []).map(({ reading, main, worst }) => {
     const full = byId.get(reading.id)!
     return [
       text(pointWords(reading), { fontSize: 9 }),
       figure(`${formatQuantity(full.applied.value, full.applied.unit, { trim: true })}`),
-      figure(formatNumber(expected_mA, { decimals: 3 })),
-      figure(formatNumber(reading.mA, { decimals: 3 })),
-      figure(pct(errorPct), { bold: Math.abs(errorPct) > check.tolerancePct }),
+      figure(formatNumber(main.expected, { decimals: main.decimals })),
+      figure(formatNumber(main.read, { decimals: main.decimals })),
+      figure(`${pct(worst.errorPct)}${worst === main ? '' : ` ${worst.name}`}`, {
+        bold: Math.abs(worst.errorPct) > check.tolerancePct,
+      }),
       text(otherReads(full), { fontSize: 8 }),
       text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
     ]
   })
-  const onBus = check.readings.every((r) => !r.reads['current'])
+  const main = judged?.judged[0]?.main
+  const where = main ? `${main.name}, ${unitOf(main.unit).label}` : ''
   const readWords = (r: Reading) => {
     const read = (r.reads['current'] ?? r.reads['controller'])!
     return formatQuantity(read.value, read.unit)
   }
   const middle = midReading(check)
-  const scales = knotScales(thread)
   const appliedAt = (reading: Reading, to: string) => convertUnit(reading.applied.value, reading.applied.unit, to)
   const strip =
     middle &&
@@ -90,7 +92,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
           readings: (judged?.judged ?? []).map((j) => ({
             percent: j.reading.percent,
             direction: j.reading.direction,
-            errorPct: j.errorPct,
+            errorPct: j.worst.errorPct,
           })),
           tolerancePct: check.tolerancePct,
           filled: check.phase === 'as-left',
@@ -112,8 +114,8 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
           [
             'Point',
             kind.check.trueInput.replace(' reached', ''),
-            onBus ? 'Expected, on 4–20' : 'Expected mA',
-            onBus ? 'Read, on 4–20' : 'Read mA',
+            `Expected: ${where}`,
+            `Read: ${where}`,
             'Error of span',
             'Also read',
             'Time UTC, how, by',
@@ -153,7 +155,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     gearUsed(check),
     heading('Rule and uncertainty'),
     text(
-      `Simple acceptance: within tolerance when no error is larger than ±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. The expected current is computed for the true input of each reading, not for its nominal point. The uncertainty of the test equipment is stated above as its certificates give it; it is not taken off the tolerance.`,
+      `Simple acceptance: within tolerance when no error is larger than ±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ${check.rule === undefined ? 'The expected current is computed for the true input of each reading, not for its nominal point, on a straight line over the range.' : 'What each knot should read is computed by the loop’s thread for the true input of each reading; current and controller are judged, each in % of its own span.'} The uncertainty of the test equipment is stated above as its certificates give it; it is not taken off the tolerance.`,
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),

@@ -1,4 +1,5 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
+import { study } from '@calm-loop/core/loop'
 import {
   judgeCheck,
   judgeSwitchCheck,
@@ -8,6 +9,7 @@ import {
   type Reading,
 } from '@calm-loop/contract'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
+import type { Thread } from '@calm-loop/core/thread'
 import { csvText } from '../services/register-text.ts'
 import { SWITCH_COLUMNS, targetColumn } from './switch-certificate.ts'
 
@@ -18,12 +20,16 @@ interface Columns {
   readonly row: (reading: Reading) => readonly unknown[]
 }
 
-function currentColumns(knots: readonly string[], check: Check): Columns {
-  const judged = new Map(judgeCheck(check)?.judged.map((j) => [j.reading.id, j]))
+function currentColumns(thread: Thread, check: Check): Columns {
+  const judged = new Map(judgeCheck(check, thread)?.judged.map((j) => [j.reading.id, j]))
+  const main = [...judged.values()][0]?.main
   return {
-    keys: knots,
-    header: ['expected_mA', 'error_pct_of_span'],
-    row: (r) => [judged.get(r.id)?.expected_mA, judged.get(r.id)?.errorPct],
+    keys: thread.knots.slice(1).map((k) => k.id),
+    header: [`expected_${main?.unit ?? 'mA'}`, 'error_pct_of_span', 'largest_error_at'],
+    row: (r) => {
+      const j = judged.get(r.id)
+      return [j?.main.expected, j?.worst.errorPct, j?.worst.knotId]
+    },
   }
 }
 
@@ -37,14 +43,9 @@ function switchColumns(kindId: string, entries: Entries, check: Check): Columns 
 }
 
 export function readingsCsv(kindId: string, entries: Entries, check: Check): string {
-  const study = kindOf(kindId).study(entries)
+  const known = study(kindOf(kindId), entries)
   const { keys, header, row } =
-    'thread' in study
-      ? currentColumns(
-          study.thread.knots.slice(1).map((k) => k.id),
-          check,
-        )
-      : switchColumns(kindId, entries, check)
+    known.family === 'current' ? currentColumns(known.thread, check) : switchColumns(kindId, entries, check)
   const seal = {
     open: 'not signed',
     broken: 'SEAL BROKEN',

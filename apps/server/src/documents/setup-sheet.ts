@@ -1,4 +1,5 @@
 // The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to write what was read back.
+import { currentStudyOf } from '../services/studies.ts'
 import { workOf, type FolderView } from '@calm-loop/contract'
 import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -31,9 +32,8 @@ export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
   const { tag, service, area, kind: kindId } = folder.loop
   const kind = currentKindOf(kindId)
   const version = folder.versions.at(-1)
-  if (!kind.setup) throw new Refusal('no-setup-sheet', 'This kind of point has no set-up sheet.')
-  const entries = version?.entries ?? {}
-  const lines = kind.setup(entries)
+  if (!kind.has.setup) throw new Refusal('no-setup-sheet', 'This kind of point has no set-up sheet.')
+  const lines = currentStudyOf(kindId, version).setup?.() ?? []
   const readBack = workOf(folder.workLog, 'read-back').at(-1)
   const held = new Map(readBack?.lines.map((l) => [l.key, l.held]))
   const groups = [...new Set(lines.map((l) => l.group))]

@@ -1,4 +1,5 @@
 // The certificate of a discrete check: both states with what was expected, the witnesses point by point, the distances, names and times.
+import { study } from '@calm-loop/core/loop'
 import { standOfCheck, entriesOfCheck, judgeSwitchCheck, type Check, type FolderView } from '@calm-loop/contract'
 import { targetWords, withTarget } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
@@ -36,10 +37,10 @@ function expectedRow(words: string, l: Lane): Node[] {
 /** The definition's content for a check of a discrete point. */
 export function switchContent(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = switchKindOf(folder.loop.kind)
-  const entries = entriesOfCheck(folder.versions, check)
+  const entries = entriesOfCheck(kind.id, folder.versions, check)
   const version = folder.versions.find((v) => v.id === check.versionId)!
   const r = readEntries(kind.fields, entries)
-  const { run } = kind.study(entries)
+  const { run } = study(kind, entries)
   const judged = judgeSwitchCheck(kind.id, entries, check)
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const d = judged?.distances

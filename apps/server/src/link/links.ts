@@ -1,6 +1,7 @@
 // Which loops are connected: a link is opened when first asked for, made anew when the loop's entries change, and closed when nobody has used it for a while.
+import { studyOf } from '../services/studies.ts'
 import { canonicalJson, workOf } from '@calm-loop/contract'
-import { kindOf, type Entries } from '@calm-loop/core/kinds'
+import type { Study } from '@calm-loop/core/loop'
 import type { Database } from '../db/database.ts'
 import { readFolder } from '../services/folder.ts'
 import type { DeviceLink } from './link.ts'
@@ -16,11 +17,8 @@ interface Open {
   usedAt: number
 }
 
-function openLink(loopId: string, kindId: string, entries: Entries, start: StandInStart): DeviceLink {
-  const kind = kindOf(kindId)
-  return kind.family === 'switch'
-    ? openSwitchLink(loopId, kind, entries, start.startAt)
-    : openStandIn(loopId, kind, entries, start)
+function openLink(loopId: string, known: Study, start: StandInStart): DeviceLink {
+  return known.family === 'switch' ? openSwitchLink(loopId, known, start.startAt) : openStandIn(loopId, known, start)
 }
 
 export interface Links {
@@ -42,14 +40,14 @@ export function linksFor(db: Database): Links {
   return {
     async of(loopId) {
       const folder = await readFolder(db, loopId)
-      const entries = folder.versions.at(-1)?.entries ?? {}
-      const madeFrom = canonicalJson(entries)
+      const head = folder.versions.at(-1)
+      const madeFrom = canonicalJson(head?.entries ?? {})
       const known = open.get(loopId)
       if (known?.madeFrom === madeFrom) {
         known.usedAt = Date.now()
         return known.link
       }
-      const link = openLink(loopId, folder.loop.kind, entries, {
+      const link = openLink(loopId, studyOf(folder.loop.kind, head), {
         startAt: known?.link.processNow(),
         transmitter: await readBench(db, loopId),
         practice: workOf(folder.workLog, 'bench').at(-1)?.case,

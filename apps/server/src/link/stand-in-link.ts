@@ -36,10 +36,9 @@ import {
   type StandInState,
   type TransmitterState,
 } from '@calm-loop/core/device'
-import { readEntries, transmitterFor, type CurrentKind, type Entries } from '@calm-loop/core/kinds'
+import { transmitterFor, type CurrentStudy } from '@calm-loop/core/loop'
 import type { Command, ValveMove } from '@calm-loop/core/procedure'
 import { Refusal } from '@calm-loop/core/refusal'
-import { knotScales } from '@calm-loop/core/thread'
 import { audience, type DeviceLink, type TransmitterLink, type Witness } from './link.ts'
 
 const STEP_ms = 50
@@ -105,23 +104,21 @@ export interface StandInStart {
 }
 
 /** @throws Refusal `loop-incomplete` */
-export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries, start: StandInStart = {}): DeviceLink {
-  const { thread } = kind.study(entries)
-  const process = kind.standIn(entries)
+export function openStandIn(loopId: string, known: CurrentStudy, start: StandInStart = {}): DeviceLink {
+  const { thread, scales, reader } = known
+  const process = known.process()
   if (!process) throw new Refusal('loop-incomplete', 'The stand-in needs the whole loop: finish Point and Range first.')
-  const reader = readEntries(kind.fields, entries)
   const setup: StandInSetup = {
     thread,
     // A meter of its own hides what it hides itself.
-    faults: kind.meter ? { sensorZeroPct: 0, sensorSpanPct: 0, outputZeroPct: 0.02 } : hiddenFaults(loopId),
+    faults: known.kind.has.meter ? { sensorZeroPct: 0, sensorSpanPct: 0, outputZeroPct: 0.02 } : hiddenFaults(loopId),
     noisePct: 0.03,
     damping_s: Math.max(0, reader.in('damping', 's') ?? 0),
     process,
     fault_mA: reader.in('faultCurrent', 'mA'),
   }
-  const model = kind.meter?.(entries)
+  const model = known.meter?.()
   const meter = model && meterBench(model, seedFrom(`${loopId} meter ${Date.now()}`))
-  const scales = knotScales(thread)
   const { low = process.lowest } = scales[0]!
   const within = (v: number) => Math.min(process.highest, Math.max(process.lowest, v))
   const digitalKnot = thread.knots.findIndex((k) => k.role === 'digital')
@@ -130,7 +127,7 @@ export function openStandIn(loopId: string, kind: CurrentKind, entries: Entries,
     ...startStandIn(setup, within(start.startAt ?? low), seedFrom(`${loopId} ${Date.now()}`)),
     failed: !!meter,
   }
-  const device = transmitterFor(kind, entries)
+  const device = transmitterFor(known)
   let held: TransmitterState = start.transmitter ?? startTransmitter(device)
   if (!start.transmitter && start.practice && casesFor(device).some((c) => c.id === start.practice))
     held = beginCase(device, held, start.practice)

@@ -1,4 +1,5 @@
 // The simulated driver of a discrete point: target, sensor, input card and controller, stepped by the clock, every edge with its time.
+import type { SwitchStudy } from '@calm-loop/core/loop'
 import type { LiveReading } from '@calm-loop/contract'
 import {
   moveTarget,
@@ -10,7 +11,7 @@ import {
   uniform,
   type SwitchStandInSetup,
 } from '@calm-loop/core/device'
-import { countTerms, type Entries, type Lane, type SwitchKind } from '@calm-loop/core/kinds'
+import { countTerms, type Lane } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { audience, type DeviceLink } from './link.ts'
 
@@ -25,8 +26,8 @@ const shows = (lane: Lane) => ({
 }) // prettier-ignore
 
 /** The stand-in of these entries: its own operate distance is up to 4 % off, as sensors are. @throws Refusal `loop-incomplete` */
-export function switchSetup(loopId: string, kind: SwitchKind, entries: Entries): SwitchStandInSetup {
-  const { lanes, distance } = kind.study(entries).run
+export function switchSetup(loopId: string, { run, entries }: SwitchStudy): SwitchStandInSetup {
+  const { lanes, distance } = run
   if (!lanes) throw new Refusal('loop-incomplete', 'The stand-in needs sensor and input: finish Wire first.')
   const [u, next] = uniform(seedFrom(loopId))
   const [v] = uniform(next)
@@ -46,8 +47,8 @@ export function switchSetup(loopId: string, kind: SwitchKind, entries: Entries):
   }
 }
 
-export function openSwitchLink(loopId: string, kind: SwitchKind, entries: Entries, startAt?: number): DeviceLink {
-  const setup = switchSetup(loopId, kind, entries)
+export function openSwitchLink(loopId: string, point: SwitchStudy, startAt?: number): DeviceLink {
+  const setup = switchSetup(loopId, point)
   let state = startSwitchStandIn(setup, seedFrom(`${loopId} ${Date.now()}`))
   if (startAt !== undefined) {
     const at = Math.min(setup.furthest_mm, Math.max(0, startAt))

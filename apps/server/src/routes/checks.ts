@@ -1,4 +1,5 @@
 // Checks, readings, gates, signatures, and the documents made from them.
+import { entriesOfCheck } from '@calm-loop/contract'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
@@ -42,7 +43,7 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
   })
   mount('readingsCsv', async ({ params, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)
-    const entries = folder.versions.find((v) => v.id === check.versionId)?.entries ?? {}
+    const entries = entriesOfCheck(folder.loop.kind, folder.versions, check)
     res
       .type('text/csv; charset=utf-8')
       .attachment(`${name} readings.csv`)

@@ -9,6 +9,7 @@ import {
   type Signature,
   type Version,
 } from '@calm-loop/contract'
+import { entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { createHash, type KeyObject } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
@@ -28,7 +29,13 @@ const CONTENTS: Record<number, (loop: Loop, version: Version, check: Check) => u
   }),
   2: (loop, version, { signatures: _, imported: _imported, ...content }) => ({
     loop: { id: loop.id, tag: loop.tag, kind: loop.kind, service: loop.service, area: loop.area },
-    version: { id: version.id, number: version.number, author: version.author, startedAt: version.startedAt },
+    version: {
+      id: version.id,
+      number: version.number,
+      author: version.author,
+      startedAt: version.startedAt,
+      ...(version.kindVersion ? { kindVersion: version.kindVersion } : {}),
+    },
     entries: version.entries,
     check: content,
   }),
@@ -58,7 +65,7 @@ export async function makeSeal(tx: Queries, sealer: Sealer, of: { loop: Loop; ve
   await tx.execute(sql`select pg_advisory_xact_lock(7204121)`)
   const [last] = await tx.select().from(seals).where(eq(seals.own, true)).orderBy(desc(seals.seq)).limit(1)
   const { loop, version, check, signature } = of
-  const verdict = verdictOfCheck(loop.kind, version.entries, check)
+  const verdict = verdictOfCheck(loop.kind, entriesNow(kindOf(loop.kind), version), check)
   const seal: Seal = {
     format: 1,
     key: sealer.keyId,

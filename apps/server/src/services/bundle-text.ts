@@ -10,13 +10,14 @@ import {
   type WholeFolder,
 } from '@calm-loop/contract'
 import { refuseUnsound } from '@calm-loop/core/discrete'
-import { falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
+import { entriesNow, falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
 import { entryIsTrue } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { unstorable } from '../http/storable.ts'
 import { contentOfDigest } from '../seals/seals.ts'
 import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
+import { studyOf } from './studies.ts'
 import { trainRow } from './train-row.ts'
 import { decodeText } from './text.ts'
 
@@ -111,22 +112,22 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
         'signature-broken',
         `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it was changed afterwards.`,
       )
-  const onBus = !carriesCurrent(folder.loop.kind, version.entries)
+  const onBus = !carriesCurrent(studyOf(folder.loop.kind, version))
   for (const r of check.readings) {
     if (![r.applied, ...Object.values(r.reads)].every((e) => entryIsTrue(e, 'ever')))
       throw refuse('entry-mismatch', `What was typed and what was understood do not agree in reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)}.`)
     const wrong = attempt(() => refuseWrongReads(kindOf(folder.loop.kind), check, r, !onBus))
     if (wrong instanceof Refusal) throw refuse(wrong.code, `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`)
   }
-  const unjudged = attempt(() => verdictOfCheck(folder.loop.kind, version.entries, check))
+  const unjudged = attempt(() => verdictOfCheck(folder.loop.kind, entriesNow(kindOf(folder.loop.kind), version), check))
   if (unjudged instanceof Refusal) throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
 } // prettier-ignore
 
 /** Typed text that does not give the value stored beside it. */
 function refuseFalseEntries(folder: WholeFolder): void {
-  const { fields } = kindOf(folder.loop.kind)
+  const kind = kindOf(folder.loop.kind)
   for (const version of folder.versions) {
-    const untrue = falseEntries(fields, version.entries, 'ever')
+    const untrue = falseEntries(kind.fields, entriesNow(kind, version), 'ever')
     if (untrue.length)
       throw refuse('entry-mismatch', `What was typed and what was understood do not agree in version ${version.number}: ${untrue.join(', ')}.`)
   }

@@ -1,15 +1,14 @@
 // What the readings of a check must hold so that it can be judged.
 import type { Check, TakeReading } from '@calm-loop/contract'
 import { WITNESSES } from '@calm-loop/core/discrete'
-import { kindOf, type Entries, type PointKind } from '@calm-loop/core/kinds'
+import type { PointKind } from '@calm-loop/core/kinds'
+import type { Study } from '@calm-loop/core/loop'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 
-/** Whether a point of these entries has a loop current that is read; a bus has none. */
-export function carriesCurrent(kindId: string, entries: Entries): boolean {
-  const kind = kindOf(kindId)
-  return kind.family !== 'current' || kind.study(entries).thread.knots.some((k) => k.role === 'current')
-}
+/** Whether a point has a loop current that is read; a bus has none. */
+export const carriesCurrent = (known: Study): boolean =>
+  known.family !== 'current' || known.thread.knots.some((k) => k.role === 'current')
 
 /** What a reading must hold, by the family of its point. */
 export function refuseWrongReads(

@@ -1,4 +1,5 @@
 // Checks: started behind a gate, filled with readings that are never changed, closed by signatures.
+import type { Study } from '@calm-loop/core/loop'
 import {
   canonicalJson,
   standingByPoint,
@@ -15,11 +16,10 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
-import { backAndForth, isGateWording, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
-import { kindOf, readEntries, type PointKind } from '@calm-loop/core/kinds'
+import { CHECK_RULE, backAndForth, isGateWording, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
+import { kindOf, type PointKind } from '@calm-loop/core/kinds'
 import { entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
-import { knotScales } from '@calm-loop/core/thread'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
 import type { z } from 'zod'
 import { guarded, guessesAtSigning } from '../auth/guessing.ts'
@@ -36,6 +36,7 @@ import { announce } from './events.ts'
 import { gateOf, namesOf, readFolder, readingOf, signatureOf } from './folder.ts'
 import { confirmPassword } from './people.ts'
 import { refreshSummary } from './summary.ts'
+import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 
 /** A repeated write: the same content under the same id is fine, other content is not. */
@@ -111,27 +112,26 @@ const refuseSigned = () =>
   new HttpProblem(409, 'signed', 'This check is signed and can no longer be changed. Start another one.')
 
 /** What a check is judged within; refuses a loop that is not ready. */
-function planOf(kind: PointKind, entries: Version['entries']): Pick<Check, 'range' | 'tolerancePct'> {
-  const study = kind.study(entries)
-  const stop = study.findings.find((f) => f.grade === 'stop')
+function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
+  const stop = known.findings.find((f) => f.grade === 'stop')
   if (stop) throw new Refusal(stop.code, `${stop.what} ${stop.action}`)
   // A discrete point is named and counted after its check.
-  const missing = Object.entries(study.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))
+  const missing = Object.entries(known.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))
   if (missing.length) throw new Refusal('loop-incomplete', `Still to be entered before a check: ${missing.join(', ')}.`)
-  if ('run' in study) {
-    const { plan } = study.run
+  if (known.family === 'switch') {
+    const { plan } = known.run
     if (!plan) throw new Refusal('loop-incomplete', 'What is to be expected cannot be computed from these entries.')
     return {
       range: plan.distance ? { lrv: 0, urv: plan.distance.expected_mm, unit: 'mm' } : { lrv: 0, urv: 1, unit: 'state' },
       tolerancePct: plan.distance?.tolerancePct ?? 10,
     }
   }
-  const { low, high } = knotScales(study.thread)[0]!
+  const { low, high } = known.scales[0]!
   if (low === undefined || high === undefined || low === high)
     throw new Refusal('zero-span', 'The range has no span at the process.')
-  const tolerancePct = readEntries(kind.fields, entries).in('tolerance', '%')
+  const tolerancePct = known.reader.in('tolerance', '%')
   if (!tolerancePct) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
-  return { range: { lrv: low, urv: high, unit: study.thread.knots[0]!.unit }, tolerancePct }
+  return { range: { lrv: low, urv: high, unit: known.thread.knots[0]!.unit }, tolerancePct }
 }
 
 /** The points of the plan: up and down the range, or the target back and forth. */
@@ -177,7 +177,7 @@ export function startCheck(
       return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === canonicalJson(points))
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
-    const plan = planOf(kind, head.entries)
+    const plan = planOf(studyOf(kind.id, head))
     const now = new Date()
     const used = await gearFor(tx, start, now.toISOString().slice(0, 10))
     if (!isGateWording('loop-in-manual', kind.family, start.words)) throw unknownWords()
@@ -190,6 +190,7 @@ export function startCheck(
       loopId,
       versionId: head.id,
       phase: start.phase,
+      ...(kind.family === 'current' ? { rule: CHECK_RULE } : {}),
       ...plan,
       points,
       gear: used,
@@ -244,7 +245,7 @@ export function takeReading(
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
     const kind = kindOf(folder.loop.kind)
     const version = folder.versions.find((v) => v.id === check.versionId)!
-    const hasCurrent = carriesCurrent(kind.id, version.entries)
+    const hasCurrent = carriesCurrent(studyOf(kind.id, version))
     refuseWrongReads(kind, check, take, hasCurrent)
     refuseOtherTime(check, take.takenAt)
     const judged = kind.family === 'current' && hasCurrent ? 'current' : 'controller'

@@ -1,7 +1,7 @@
 // The register and the entries of a loop.
 import type { LoopIdentity, LoopPage, LoopQuery, LoopRow, Person, SaveVersion, Version } from '@calm-loop/contract'
 import { canonicalJson } from '@calm-loop/contract'
-import { falseEntries, kindOf, type Entries } from '@calm-loop/core/kinds'
+import { entriesNow, falseEntries, kindOf, type Entries, type PointKind } from '@calm-loop/core/kinds'
 import { and, asc, eq, gt, isNull, like, lt, sql, type SQL } from 'drizzle-orm'
 import type { z } from 'zod'
 import type { Database, Queries } from '../db/database.ts'
@@ -96,7 +96,7 @@ export function saveVersion(
     if (!loop) throw notFound('This loop')
     const names = await namesOf(tx)
     const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
-    refuseFalse(loop.kind, head?.entries ?? {}, save.entries)
+    refuseFalse(kindOf(loop.kind), head && recorded(head), save)
     const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
     if (known && known.loopId !== loopId)
       throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
@@ -113,7 +113,14 @@ export function saveVersion(
       row = (
         await tx
           .update(versions)
-          .set({ entries: save.entries, revision: save.revision, reason: save.reason, savedAt: now, ...sealed })
+          .set({
+            entries: save.entries,
+            kindVersion: save.kindVersion ?? null,
+            revision: save.revision,
+            reason: save.reason,
+            savedAt: now,
+            ...sealed,
+          })
           .where(eq(versions.id, versionId))
           .returning()
       )[0]!
@@ -132,6 +139,7 @@ export function saveVersion(
         parentId: save.parentId,
         revision: save.revision,
         entries: save.entries,
+        kindVersion: save.kindVersion ?? null,
         authorId: person.id,
         startedAt: now,
         savedAt: now,
@@ -149,10 +157,20 @@ export function saveVersion(
   })
 }
 
+interface Recorded {
+  readonly entries: Entries
+  readonly kindVersion?: number | undefined
+}
+const recorded = ({ entries, kindVersion }: typeof versions.$inferSelect): Recorded => ({
+  entries,
+  kindVersion: kindVersion ?? undefined,
+})
+
 /** What stands is not judged again: only what is saved anew must be what its text says. @throws HttpProblem `entry-mismatch` */
-function refuseFalse(kindId: string, standing: Entries, saved: Entries): void {
+function refuseFalse(kind: PointKind, head: Recorded | undefined, save: Recorded): void {
+  const [standing, saved] = [entriesNow(kind, head), entriesNow(kind, save)]
   const anew = Object.entries(saved).filter(([key, e]) => canonicalJson(e) !== canonicalJson(standing[key] ?? null))
-  const untrue = falseEntries(kindOf(kindId).fields, Object.fromEntries(anew))
+  const untrue = falseEntries(kind.fields, Object.fromEntries(anew))
   if (untrue.length)
     throw new HttpProblem(
       422,

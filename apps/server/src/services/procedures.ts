@@ -10,7 +10,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { stability } from '@calm-loop/core/check'
-import { currentKindOf, termsOf } from '@calm-loop/core/kinds'
+import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
   replay,
@@ -33,6 +33,7 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { overwriteSetting, readSetting } from './settings.ts'
+import { currentStudyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 
 /** How long an answer of the device is waited for, ms. */
@@ -162,8 +163,9 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
     before = state
     switch (wish.do) {
       case 'begin': {
-        const kind = currentKindOf(folder.loop.kind)
-        const terms = termsOf(kind, folder.versions.at(-1)?.entries ?? {}, folder.loop.tag, wish.procedure, await trimLimits(tx), wish.choices)
+        const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
+        const { procedure, choices } = wish
+        const terms = termsOf(known, { tag: folder.loop.tag, procedure, site: await trimLimits(tx), choices })
         return { do: 'begin', procedure: wish.procedure, terms }
       }
       case 'pass': {

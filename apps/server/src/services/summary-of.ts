@@ -1,6 +1,6 @@
 // What the register says of a loop, worked out from its folder.
 import { entriesOfCheck, standOfCheck, verdictOfCheck, type FolderView, type LoopState } from '@calm-loop/contract'
-import { kindOf, readEntries } from '@calm-loop/core/kinds'
+import { studyOf } from './studies.ts'
 
 const DEFAULT_INTERVAL_months = 12
 
@@ -13,16 +13,16 @@ export function monthsLater(day: string, months: number): string {
 
 export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
   const head = folder.versions.at(-1)
-  const kind = kindOf(folder.loop.kind)
-  const entries = head?.entries ?? {}
-  const study = kind.study(entries)
+  const known = studyOf(folder.loop.kind, head)
   const complete =
-    Object.values(study.missing).every((m) => m.length === 0) && !study.findings.some((f) => f.grade === 'stop')
+    Object.values(known.missing).every((m) => m.length === 0) && !known.findings.some((f) => f.grade === 'stop')
   const signed = folder.checks.filter((c) => standOfCheck(c) === 'counts')
   const broken = folder.checks.some((c) => standOfCheck(c) === 'broken')
   const last = signed.at(-1)
   const newest = folder.checks.filter((c) => standOfCheck(c) !== 'imported').at(-1)
-  const judged = last ? verdictOfCheck(kind.id, entriesOfCheck(folder.versions, last), last) : null
+  const judged = last
+    ? verdictOfCheck(folder.loop.kind, entriesOfCheck(folder.loop.kind, folder.versions, last), last)
+    : null
   const reviewed = last?.signatures.find(
     (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),
   )
@@ -39,7 +39,7 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
             : reviewed
               ? 'passed'
               : 'awaiting-review'
-  const months = Number.parseInt(readEntries(kind.fields, entries).text('interval'), 10) || DEFAULT_INTERVAL_months
+  const months = Number.parseInt(known.reader.text('interval'), 10) || DEFAULT_INTERVAL_months
   const performed = last?.signatures.find((s) => s.role === 'performed')
   return {
     state,

@@ -1,6 +1,7 @@
 // A discrete point as one of many that are watched at once.
+import { study } from '@calm-loop/core/loop'
 import type { WatchedPoint } from '@calm-loop/contract'
-import { kindOf, readEntries, type Entries } from '@calm-loop/core/kinds'
+import { entriesNow, kindOf, readEntries, type Entries } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 
 export interface Pair {
@@ -13,10 +14,10 @@ export interface Pair {
 
 export function pointOf(row: Pair): WatchedPoint {
   const kind = kindOf(row.kind)
-  const entries = row.entries ?? {}
+  const entries = entriesNow(kind, row.entries ? { entries: row.entries } : undefined)
   const r = readEntries(kind.fields, entries)
-  const study = attempt(() => kind.study(entries))
-  const lanes = !(study instanceof Refusal) && 'run' in study ? study.run.lanes : undefined
+  const known = attempt(() => study(kind, entries))
+  const lanes = !(known instanceof Refusal) && known.family === 'switch' ? known.run.lanes : undefined
   return {
     loopId: row.id,
     tag: row.tag,

@@ -1,6 +1,6 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
 import { canonicalJson, standingReadings, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
-import { kindOf, type Desk } from '@calm-loop/core/kinds'
+import type { Desk } from '@calm-loop/core/kinds'
 import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { GATE_WORDS, refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
@@ -11,11 +11,12 @@ import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, wireEntryOf } from './folder.ts'
+import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 
 /** The wiring desk of a loop as it stands on record. */
 export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
-  return kindOf(folder.loop.kind).desk(folder.versions.at(-1)?.entries ?? {})
+  return studyOf(folder.loop.kind, folder.versions.at(-1)).desk
 }
 
 const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>

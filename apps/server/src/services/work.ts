@@ -8,7 +8,7 @@ import {
   type SiteRow,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { chainOf, currentKindOf, foundPoint, refuseOutside } from '@calm-loop/core/kinds'
+import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
 import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
@@ -19,15 +19,15 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
+import { currentStudyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 
 type Folder = Awaited<ReturnType<typeof readFolder>>
 
 /** What of an entry does not fit the point or what stands on record. @throws Refusal */
 function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
-  const kind = currentKindOf(folder.loop.kind)
   if (entry.what === 'step') {
-    const sheet = kind.sheets?.(folder.versions.at(-1)?.entries ?? {}).find((s) => s.id === entry.sheet)
+    const sheet = currentStudyOf(folder.loop.kind, folder.versions.at(-1)).sheets?.().find((s) => s.id === entry.sheet)
     const step = sheet?.steps.find((s) => s.id === entry.step)
     if (!sheet || !step) throw new Refusal('no-such-step', 'This point has no such step.')
     if (!mayDo(sheet, workOf(folder.workLog, 'step'), entry.run, entry.step))
@@ -58,7 +58,7 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
   if (witnesses.every((w) => w === null)) throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
   for (const w of [entry.applied, ...witnesses])
     if (w && !entryIsTrue(w)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
-  const chain = chainOf(currentKindOf(folder.loop.kind), folder.versions.at(-1)?.entries ?? {})
+  const chain = chainOf(currentStudyOf(folder.loop.kind, folder.versions.at(-1)))
   const point = foundPoint(chain, entry)
   refuseOutside(chain, point.applied)
   if (point.mA !== undefined && !(point.mA >= 0 && point.mA <= 25)) throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')

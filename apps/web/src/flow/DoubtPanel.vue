@@ -2,7 +2,6 @@
 // How much each entry's doubt moves the flow (and the spacing), one by one, and all at once by a hundred thousand trials.
 import { sensitivities, type Sensitivity, type Trials } from '@calm-loop/core/flow'
 import { seedFrom } from '@calm-loop/core/device'
-import { currentKindOf } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { proxy, wrap, type Remote } from 'comlink'
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue'
@@ -13,7 +12,7 @@ import type { TrialsWorker } from '../workers/trials.worker.ts'
 const TRIALS = 100_000
 const folder = useFolder()
 const preferences = usePreferences()
-const model = computed(() => currentKindOf(folder.kind!.id).model?.(folder.entries))
+const model = computed(() => folder.current?.doubt?.())
 const rows = computed<Sensitivity[] | Refusal | undefined>(
   () => model.value && attempt(() => sensitivities(model.value!)),
 )

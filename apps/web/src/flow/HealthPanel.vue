@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The health check: stiffness of both sides against a stored reference, what changed since the last one, the output meanwhile.
 import { workOf } from '@calm-loop/contract'
-import { currentKindOf, readEntries } from '@calm-loop/core/kinds'
+import { currentKindOf, entriesNow } from '@calm-loop/core/kinds'
+import { study } from '@calm-loop/core/loop'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
@@ -15,7 +16,7 @@ const session = useSession()
 const work = useWork()
 const preferences = usePreferences()
 const { meter, live, tell, command } = useMeter()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const output = computed(() => (r.value.text('healthOutput').startsWith('goes') ? 'fault' : 'hold') as 'hold' | 'fault')
 const limit = computed(() => r.value.in('healthLimit', '%') ?? 4)
 const past = computed(() => workOf(work.log, 'health'))
@@ -27,8 +28,9 @@ const changed = computed(() => {
   if (!since) return []
   const before = folder.view!.versions.filter((v) => v.savedAt <= since).at(-1)
   const kind = currentKindOf(folder.kind!.id)
-  const then = new Map((before ? kind.setup!(before.entries) : []).map((l) => [l.key, l.text]))
-  const lines = kind.setup!(folder.entries).filter((l) => before && then.get(l.key) !== l.text)
+  const setupThen = before ? (study(kind, entriesNow(kind, before)).setup?.() ?? []) : []
+  const then = new Map(setupThen.map((l) => [l.key, l.text]))
+  const lines = (folder.current?.setup?.() ?? []).filter((l) => before && then.get(l.key) !== l.text)
   const zeroes = workOf(work.log, 'zero').filter((z) => z.at > since)
   return [
     ...lines.map((l) => `${l.label}: ${then.get(l.key) || 'nothing'} → ${l.text || 'nothing'}`),

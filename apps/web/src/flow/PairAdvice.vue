@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // Which pair suits this pipe, and how it should be mounted, with the reasons; whether the two serial numbers are one pair.
-import { advice, clampOnOf, readEntries } from '@calm-loop/core/kinds'
+import { advice, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 
 const folder = useFolder()
 const session = useSession()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const given = computed(() => advice(clampOnOf(r.value), r.value))
 const best = computed(() => given.value?.pairs.filter((p) => !p.against.length).slice(0, 3) ?? [])
 const chosen = computed(() => r.value.text('transducer'))

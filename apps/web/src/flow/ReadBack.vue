@@ -2,7 +2,6 @@
 // What is to be keyed against what the meter holds, line by line and digit by digit; writing a line, and putting the read-back on record.
 import { workOf } from '@calm-loop/contract'
 import { compareDigits } from '@calm-loop/core/flow'
-import { currentKindOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { addressOf } from '../api/client.ts'
 import { useFolder } from '../stores/folder.ts'
@@ -16,7 +15,7 @@ const folder = useFolder()
 const session = useSession()
 const work = useWork()
 const { live, command } = useHeld()
-const lines = computed(() => currentKindOf(folder.kind!.id).setup?.(folder.entries) ?? [])
+const lines = computed(() => folder.current?.setup?.() ?? [])
 const held = computed(() => live.held?.held)
 const rows = computed(() =>
   lines.value.map((line) => {

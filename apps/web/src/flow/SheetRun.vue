@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // A run sheet under way: the step at hand opened, what is done above it with who and when, what comes below it.
 import { workOf, type WorkOf } from '@calm-loop/contract'
-import { currentKindOf } from '@calm-loop/core/kinds'
 import { entryFrom, type Entry } from '@calm-loop/core/quantity'
 import { sheetState } from '@calm-loop/core/sheet'
 import { v7 as uuid } from 'uuid'
@@ -24,11 +23,7 @@ const folder = useFolder()
 const work = useWork()
 const session = useSession()
 const preferences = usePreferences()
-const sheet = computed(() =>
-  currentKindOf(folder.kind!.id)
-    .sheets?.(folder.entries)
-    .find((s) => s.id === props.sheet),
-)
+const sheet = computed(() => folder.current?.sheets?.().find((s) => s.id === props.sheet))
 const log = computed(() => workOf(work.log, 'step').filter((e) => e.sheet === props.sheet))
 const state = computed(() => (sheet.value ? sheetState(sheet.value, log.value) : undefined))
 const again = ref(false)

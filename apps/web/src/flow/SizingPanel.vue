@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The plate either way: the flow that a differential pressure means, or the differential pressure that a wanted flow makes.
-import { dpAt, flowAt, plateOf, readEntries } from '@calm-loop/core/kinds'
+import { dpAt, flowAt, plateOf } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed, ref } from 'vue'
@@ -10,7 +10,7 @@ import QuantityField from '../widgets/QuantityField.vue'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const plate = computed(() => plateOf(readEntries(folder.kind!.fields, folder.entries)).plate)
+const plate = computed(() => plateOf(folder.reader!).plate)
 const dp = ref<Entry>({ typed: '' })
 const flow = ref<Entry>({ typed: '' })
 const found = (entry: Entry, unit: string, compute: (v: number) => number) => {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The first reading challenged: measured sound speed against the expected one, the causes ranked with the size each would have to have.
 import { workOf } from '@calm-loop/contract'
-import { clampOnOf, judgeSoundSpeed, knownFluid, readEntries } from '@calm-loop/core/kinds'
+import { clampOnOf, judgeSoundSpeed, knownFluid } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed, ref } from 'vue'
@@ -20,7 +20,7 @@ const work = useWork()
 const preferences = usePreferences()
 const typed = ref<Entry>({ typed: '' })
 const note = ref('')
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const c = computed(() => clampOnOf(r.value))
 const expected = computed(() => knownFluid(c.value)?.soundSpeed_mps)
 const measured = computed(() => entryIn(typed.value, 'm/s') ?? props.live)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Starting the meter: the pair as mounted, the signal search, the sound speed challenged.
-import { clampOnOf, readEntries, spacingOf } from '@calm-loop/core/kinds'
+import { clampOnOf, spacingOf } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -16,7 +16,7 @@ const folder = useFolder()
 const live = useLive()
 const session = useSession()
 const preferences = usePreferences()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const best = computed(() => spacingOf(clampOnOf(r.value), r.value)?.spacing_mm)
 const meter = computed(() => live.reading?.meter)
 const tell = (id: string) => meter.value?.tells.find((t) => t.id === id)?.value

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The pipe from what disturbs it to the pair and on: diameters that are there against those the rule asks for; where round the pipe the pair sits.
 import { straightRun } from '@calm-loop/core/flow'
-import { beamOf, clampOnOf, readEntries } from '@calm-loop/core/kinds'
+import { beamOf, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 
@@ -9,7 +9,7 @@ const folder = useFolder()
 const W = 760
 const MID = 96
 const PIPE = 34
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const beam = computed(() => beamOf(clampOnOf(r.value)))
 const have = computed(() => ({ up: r.value.in('upstream', 'mm'), down: r.value.in('downstream', 'mm') }))
 const run = computed(() =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // In-place verification: what the nozzle passes at each pressure, what the meter must show for it, what it showed, and the verdict.
 import { workOf } from '@calm-loop/contract'
-import { readEntries, verification, type VerificationStep } from '@calm-loop/core/kinds'
+import { verification, type VerificationStep } from '@calm-loop/core/kinds'
 import { entryIn } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -16,7 +16,7 @@ const work = useWork()
 const session = useSession()
 const preferences = usePreferences()
 const { meter, command } = useMeter()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const done = computed(() => {
   const log = workOf(work.log, 'step').filter((e) => e.sheet === 'verify')
   const run = log.at(-1)?.run

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A new range: what the mounting makes of it, what it does to the signal, and the two places where it must be set.
-import { dpLevelOf, readEntries, zeroWords } from '@calm-loop/core/kinds'
+import { dpLevelOf, zeroWords } from '@calm-loop/core/kinds'
 import { convertUnit, entryFrom, entryIn, type Entry } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed, reactive, ref } from 'vue'
@@ -25,7 +25,7 @@ const show = (v: number) => preferences.quantity(v, unit.value, { trim: true, de
 /** What vessel and leg make of empty and full, where this point has them. */
 const vessel = computed(() => {
   if (folder.kind?.id !== 'level-dp') return undefined
-  const range = dpLevelOf(readEntries(folder.kind.fields, folder.entries))
+  const range = dpLevelOf(folder.reader!)
   return range && !(range instanceof Refusal) ? { low: convertUnit(range.lrv_mmH2O, 'mmH2O', unit.value), high: convertUnit(range.urv_mmH2O, 'mmH2O', unit.value) } : undefined
 }) // prettier-ignore
 /** A column of liquid on the cell shifts both ends alike. */

@@ -16,7 +16,7 @@ export const useDesk = defineStore('desk', () => {
   const folder = useFolder()
   const thread = useThread()
   const session = useSession()
-  const study = computed(() => folder.kind?.desk(folder.entries))
+  const study = computed(() => folder.study?.desk)
   /** Of a discrete point: whether volts are given with its target there. */
   const target = ref(true)
   const wiring = computed(() => study.value?.wiring)

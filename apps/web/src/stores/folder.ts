@@ -1,7 +1,9 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
-import { canonicalJson } from '@calm-loop/contract'
-import { entryWords, kindOf, type Entries, type Study } from '@calm-loop/core/kinds'
+import { canonicalJson, judgeCheck } from '@calm-loop/contract'
+import type { Judgement } from '@calm-loop/core/check'
+import { entriesNow, entryWords, kindOf, versionOf, type Entries } from '@calm-loop/core/kinds'
+import { study, type Study } from '@calm-loop/core/loop'
 import type { Entry } from '@calm-loop/core/quantity'
 import { useDebounceFn, useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -32,20 +34,15 @@ export const useFolder = defineStore('folder', () => {
   /** What one person typed is not restored as another's. */
   const draftKey = (loopId: string) => `calm-loop.draft.${session.person?.id}.${loopId}`
   const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
-  const study = computed<Study | undefined>(() => kind.value?.study(entries.value))
-  /** All entries but the drawn wiring: the same object while only a conductor is moved, so that the thread need not follow. */
-  const measured = computed<Entries>((before) => {
-    const { wiring: _, ...rest } = entries.value
-    const keys = Object.keys(rest)
-    const same = before && keys.length === Object.keys(before).length && keys.every((k) => before[k] === rest[k])
-    return same ? before : rest
-  })
-  const thread = computed(() => {
-    const known = kind.value?.study(measured.value)
-    return known && 'thread' in known ? known.thread : undefined
-  })
+  /** The one study of the loop: made once for each change, from the one before. */
+  const known = computed<Study | undefined>((before) =>
+    kind.value ? study(kind.value, entries.value, before) : undefined,
+  )
+  const reader = computed(() => known.value?.reader)
+  const current = computed(() => (known.value?.family === 'current' ? known.value : undefined))
+  const thread = computed(() => current.value?.thread)
   /** Of a discrete point: both states of its target, followed to the controller. */
-  const run = computed(() => (study.value && 'run' in study.value ? study.value.run : undefined))
+  const run = computed(() => (known.value?.family === 'switch' ? known.value.run : undefined))
   const head = computed(() => view.value?.versions.at(-1))
   const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
   const openCheck = computed(() =>
@@ -53,8 +50,25 @@ export const useFolder = defineStore('folder', () => {
       ? latestCheck.value
       : undefined,
   )
-  const entriesOf = (version: Version | undefined): Entries => version?.entries ?? NO_ENTRIES
+  const entriesOf = (version: Version | undefined): Entries =>
+    version && kind.value ? entriesNow(kind.value, version) : NO_ENTRIES
   const dirty = () => canonicalJson(entries.value) !== canonicalJson(entriesOf(base.value))
+
+  /** Studies of recorded versions, by version and how far it was saved: what checks are judged by. */
+  const ofVersions = new Map<string, Study>()
+  function studyOfCheck(check: Pick<Check, 'versionId'>): Study | undefined {
+    const version = view.value?.versions.find((v) => v.id === check.versionId)
+    if (!kind.value || !version) return undefined
+    const key = `${version.id} ${version.revision}`
+    const made = ofVersions.get(key) ?? study(kind.value, entriesOf(version))
+    ofVersions.set(key, made)
+    return made
+  }
+  /** The verdict of a check of a current so far; null without readings, or where its entries are not here. */
+  function judged(check: Check): Judgement | null {
+    const made = studyOfCheck(check)
+    return made?.family === 'current' ? judgeCheck(check, made.thread) : null
+  }
 
   function keepDraft(): void {
     if (!view.value) return
@@ -106,6 +120,7 @@ export const useFolder = defineStore('folder', () => {
   function close(): void {
     closeStream?.()
     closeStream = undefined
+    ofVersions.clear()
   }
 
   let asked = 0
@@ -144,14 +159,14 @@ export const useFolder = defineStore('folder', () => {
     const fresh = await look(event.loopId).catch(() => undefined)
     if (!fresh) return
     const theirs = fresh.versions.at(-1)
-    if (event.what === 'version' && theirs && canonicalJson(theirs.entries) !== canonicalJson(entriesOf(base.value)))
+    if (event.what === 'version' && theirs && canonicalJson(entriesOf(theirs)) !== canonicalJson(entriesOf(base.value)))
       meet(theirs)
     else if (theirs && !dirty()) base.value = theirs
   }
 
   /** Brings together what is typed here and what someone else has saved. */
   function meet(theirs: Version): void {
-    const merged = mergeEntries(entriesOf(base.value), entries.value, theirs.entries)
+    const merged = mergeEntries(entriesOf(base.value), entries.value, entriesOf(theirs))
     const label = (key: string) => kind.value?.fields.find((f) => f.key === key)?.label ?? key
     const words = (key: string, typed: string) =>
       entryWords(
@@ -188,7 +203,7 @@ export const useFolder = defineStore('folder', () => {
     clashes.value = clashes.value.filter((c) => c.key !== clash.key)
     if (take === 'theirs') {
       const next = { ...entries.value }
-      const theirs = base.value?.entries[clash.key]
+      const theirs = entriesOf(base.value)[clash.key]
       if (theirs) next[clash.key] = theirs
       else delete next[clash.key]
       entries.value = next
@@ -214,6 +229,7 @@ export const useFolder = defineStore('folder', () => {
       base.value && !base.value.sealedAt && base.value.author.id === session.person?.id ? base.value : undefined
     nextId = mine?.id ?? nextId ?? uuid()
     const sent = entries.value
+    const kindVersion = kind.value ? versionOf(kind.value) : 1
     status.value = 'saving'
     try {
       const version = await call('saveVersion', {
@@ -222,7 +238,8 @@ export const useFolder = defineStore('folder', () => {
           parentId: mine ? mine.parentId : (base.value?.id ?? null),
           parentRevision: mine ? null : (base.value?.revision ?? null),
           revision: mine ? mine.revision + 1 : 0,
-          entries: sent as never,
+          entries: sent,
+          ...(kindVersion > 1 ? { kindVersion } : {}),
           reason: reason ?? mine?.reason ?? '',
           seal: reason !== undefined,
         },
@@ -295,9 +312,13 @@ export const useFolder = defineStore('folder', () => {
     base,
     head,
     kind,
-    study,
+    study: known,
+    current,
+    reader,
     thread,
     run,
+    studyOfCheck,
+    judged,
     status,
     savedAt,
     refusal,

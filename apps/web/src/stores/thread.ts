@@ -1,7 +1,7 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
 import { midReading, type Reading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
-import { departures, knotScales, spread, type KnotValue } from '@calm-loop/core/thread'
+import { departures, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useFolder } from './folder.ts'
@@ -23,7 +23,7 @@ export const useThread = defineStore('thread', () => {
   const pinned = shallowRef<{ readonly reads: Readonly<Record<string, number>>; readonly caption: string }>()
 
   const thread = computed(() => folder.thread)
-  const scales = computed(() => (thread.value ? knotScales(thread.value) : []))
+  const scales = computed(() => folder.current?.scales ?? [])
 
   /** The reading of the last check nearest to mid range: what stands on the thread until someone types. */
   const lastReading = computed<Reading | undefined>(() => {
@@ -50,7 +50,7 @@ export const useThread = defineStore('thread', () => {
   })
 
   const expected = computed<KnotValue[]>(() =>
-    thread.value && source.value ? spread(thread.value, source.value.knotId, source.value.value) : [],
+    folder.current && source.value ? folder.current.expect(source.value.knotId, source.value.value) : [],
   )
 
   const reads = computed<Readonly<Record<string, number>>>(() => {

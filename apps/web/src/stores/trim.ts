@@ -11,7 +11,8 @@ import {
   type TrimLimits,
   type WorkOf,
 } from '@calm-loop/contract'
-import { chainOf, foundPoint, proceduresFor, readEntries, type Chain, type CurrentKind } from '@calm-loop/core/kinds'
+import type { CurrentKind } from '@calm-loop/core/kinds'
+import { chainOf, foundPoint, proceduresFor, type Chain } from '@calm-loop/core/loop'
 import { replay, type ProcedureEvent, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { diagnoseOr, type FoundPoint, type TrimDiagnosis } from '@calm-loop/core/trim'
@@ -39,13 +40,13 @@ export const useTrim = defineStore('trim', () => {
   const device = shallowRef<TransmitterView>()
   const log = computed(() => folder.view?.workLog ?? [])
   const kind = computed(() => (folder.kind?.family === 'current' ? (folder.kind as CurrentKind) : undefined))
-  const chain = computed<Chain | Refusal | undefined>(() => kind.value && attempt(() => chainOf(kind.value!, folder.entries)))
+  const chain = computed<Chain | Refusal | undefined>(() => folder.current && attempt(() => chainOf(folder.current!)))
   const known = computed(() => (chain.value instanceof Refusal ? undefined : chain.value))
   const procedures = computed<readonly ProcedureId[]>(() => {
-    const list = kind.value && attempt(() => proceduresFor(kind.value!, folder.entries))
+    const list = folder.current && attempt(() => proceduresFor(folder.current!))
     return list instanceof Refusal || !list ? [] : list
   })
-  const tolerancePct = computed(() => (kind.value ? readEntries(kind.value.fields, folder.entries).in('tolerance', '%') : undefined) ?? 0.5)
+  const tolerancePct = computed(() => folder.current?.reader.in('tolerance', '%') ?? 0.5)
 
   const shown = (entries: readonly WorkOf<'trim-point'>[]): ShownPoint[] =>
     known.value ? entries.map((entry) => ({ entry, point: attempt(() => foundPoint(known.value!, entry)) })) : []

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // The verdict in large letters, and the pair in both manners of speaking.
-import { bothManners, readEntries, VERDICT_WORDS } from '@calm-loop/core/kinds'
+import { bothManners, VERDICT_WORDS } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 
 const folder = useFolder()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const verdict = computed(() => folder.run?.verdict)
 const manners = computed(() => {
   const output = r.value.text('output')

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Make it work: every way that does, with its current's path and its wiring before it is taken; and the ways that do not, with why.
-import { readEntries, switchKindOf, waysOf, withChanges, type Way } from '@calm-loop/core/kinds'
+import { switchKindOf, waysOf, withChanges, type Way } from '@calm-loop/core/kinds'
+import { study } from '@calm-loop/core/loop'
 import { wiringSheet } from '@calm-loop/core/wiring'
 import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -16,11 +17,11 @@ const kind = computed(() => switchKindOf(folder.kind!.id))
 const after = computed(() => {
   if (!way.value) return undefined
   const entries = withChanges(folder.entries, way.value.changes)
-  const { run } = kind.value.study(entries)
+  const { run, reader, desk } = study(kind.value, entries)
   return {
     run,
-    output: readEntries(kind.value.fields, entries).text('output'),
-    lines: wiringSheet(kind.value.desk(entries).wiring),
+    output: reader.text('output'),
+    lines: wiringSheet(desk.wiring),
   }
 })
 const holds = (w: Way) =>

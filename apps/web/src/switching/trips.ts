@@ -1,7 +1,7 @@
 // The switch points in motion: which scene runs, its state, and its recent past, stepped by the page's frames or by hand.
 import { startTrips, stepTrips, tripAfter, contactCloses, type SimulatedRelay, type TripScene, type TripState } from '@calm-loop/core/discrete' // prettier-ignore
 import { seedFrom } from '@calm-loop/core/device'
-import { enteredTrips, lostAt, readEntries } from '@calm-loop/core/kinds'
+import { enteredTrips, lostAt } from '@calm-loop/core/kinds'
 import { useRafFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -52,7 +52,7 @@ const SHOWN: readonly Scene[] = [
 export function useTrips() {
   const folder = useFolder()
   const thread = useThread()
-  const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+  const r = computed(() => folder.reader!)
   const unit = computed(() => thread.thread?.knots[0]?.unit ?? '%')
   const trips = computed(() => enteredTrips(r.value, unit.value))
   /** In per cent of span a second, and of span peak to peak. */

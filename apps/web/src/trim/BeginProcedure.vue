@@ -2,7 +2,7 @@
 // Which guided work is to be begun, and what it must be told first.
 import { BUFFER_SETS, bufferPh, buffersOf } from '@calm-loop/core/analysis'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
-import { receiverWanted } from '@calm-loop/core/kinds'
+import { receiverWanted } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
 import { computed, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'

@@ -2,7 +2,7 @@
 // The points on record: each can be held on the thread, and withdrawn with a reason.
 import { departures } from '@calm-loop/core/thread'
 import { convertUnit } from '@calm-loop/core/quantity'
-import { currentOf } from '@calm-loop/core/kinds'
+import { currentOf } from '@calm-loop/core/loop'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed, ref, watch } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One point of the chain: what is applied, and every witness read at the same moment, live from the bench or typed.
 import { trimSet } from '@calm-loop/contract'
-import { appliedEntry, foundPoint } from '@calm-loop/core/kinds'
+import { appliedEntry, foundPoint } from '@calm-loop/core/loop'
 import { valueFor } from '@calm-loop/core/procedure'
 import { parseQuantity, type Entry, type QuantityName } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'

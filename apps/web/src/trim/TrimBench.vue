@@ -12,7 +12,7 @@ import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
-import { manifoldOf } from '@calm-loop/core/kinds'
+import { manifoldOf } from '@calm-loop/core/loop'
 import { inSentence } from '@calm-loop/core/words'
 
 const folder = useFolder()
@@ -22,7 +22,7 @@ const session = useSession()
 const preferences = usePreferences()
 const c = computed(() => trim.known)
 const bench = computed(() => live.reading?.transmitter)
-const type = computed(() => (trim.kind ? manifoldOf(trim.kind, folder.entries) : 'none'))
+const type = computed(() => (folder.current ? manifoldOf(folder.current) : 'none'))
 const wanted = ref<Entry>({ typed: '' })
 const onBench = computed(() => !!bench.value?.bench)
 const unit = computed(() => (onBench.value ? c.value!.digital : c.value!.process))

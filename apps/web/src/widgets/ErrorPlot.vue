@@ -1,20 +1,22 @@
 <script setup lang="ts">
 // The error plot of a check, drawn for the width it has, so that its letters keep their size.
-import { judgeCheck, type Check } from '@calm-loop/contract'
+import { useFolder } from '../stores/folder.ts'
+import type { Check } from '@calm-loop/contract'
 import { errorPlot } from '@calm-loop/drawing'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import SceneSvg from './SceneSvg.vue'
 
+const folder = useFolder()
 const props = defineProps<{ check: Check; height: number }>()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const scene = computed(() =>
   errorPlot({
-    readings: (judgeCheck(props.check)?.judged ?? []).map((j) => ({
+    readings: (folder.judged(props.check)?.judged ?? []).map((j) => ({
       percent: j.reading.percent,
       direction: j.reading.direction,
-      errorPct: j.errorPct,
+      errorPct: j.worst.errorPct,
     })),
     tolerancePct: props.check.tolerancePct,
     filled: props.check.phase === 'as-left',

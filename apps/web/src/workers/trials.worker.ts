@@ -1,6 +1,7 @@
 // A hundred thousand trials of a flow take longer than a frame: they are run here, and can be stopped between two batches.
 import { runTrials, type Trials } from '@calm-loop/core/flow'
 import { currentKindOf, type Entries } from '@calm-loop/core/kinds'
+import { study } from '@calm-loop/core/loop'
 import { expose } from 'comlink'
 
 let stopped = false
@@ -16,7 +17,7 @@ const api = {
     told: (share: number) => void,
   ): Promise<Trials | undefined> {
     stopped = false
-    const model = currentKindOf(kindId).model?.(entries)
+    const model = study(currentKindOf(kindId), entries).doubt?.()
     if (!model) return undefined
     const steps = runTrials(model, trials, seed)
     for (;;) {

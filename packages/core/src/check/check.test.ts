@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { normal } from '../device/index.ts'
 import {
-  judge,
+  judgeByRange,
   multiPointCheck,
   stability,
   gateWording,
@@ -70,15 +70,27 @@ describe('judging readings on record', () => {
     applied: number,
     mA: number,
     supersedes?: string,
-  ): RecordedReading => ({ id, pointIndex, percent, direction, applied, mA, ...(supersedes ? { supersedes } : {}) })
+  ): RecordedReading => ({
+    id,
+    pointIndex,
+    percent,
+    direction,
+    applied,
+    reads: { current: mA },
+    ...(supersedes ? { supersedes } : {}),
+  })
   const range = { lrv: 0, urv: 3000 }
   it('computes the expected current for the true level, not for the nominal point', () => {
-    const result = judge([reading('a', 2, 50, 'up', 1530, 12.16)], range, 0.5)!
-    expect(result.judged[0]!.expected_mA).toBeCloseTo(12.16, 9)
-    expect(result.judged[0]!.errorPct).toBeCloseTo(0, 9)
+    const result = judgeByRange([reading('a', 2, 50, 'up', 1530, 12.16)], range, 0.5)!
+    expect(result.judged[0]!.main.expected).toBeCloseTo(12.16, 9)
+    expect(result.judged[0]!.main.errorPct).toBeCloseTo(0, 9)
   })
   it('compares up and down although the level was never quite the same', () => {
-    const result = judge([reading('a', 1, 25, 'up', 760, 8.0533), reading('b', 8, 25, 'down', 741, 7.984)], range, 0.5)!
+    const result = judgeByRange(
+      [reading('a', 1, 25, 'up', 760, 8.0533), reading('b', 8, 25, 'down', 741, 7.984)],
+      range,
+      0.5,
+    )!
     expect(result.result.hysteresisPct).toBeCloseTo(0.2, 2)
   })
   it('lets a correction stand and keeps the others', () => {
@@ -107,11 +119,13 @@ describe('judging readings on record', () => {
           tolerancePct: 0.5,
           points: rows.map(([applied, output]) => ({ applied, output, direction: 'up' })),
         })
-        judge(readings, range, 0.5)!.judged.forEach((j, i) => expect(j.errorPct).toBeCloseTo(plain.errorsPct[i]!, 8))
+        judgeByRange(readings, range, 0.5)!.judged.forEach((j, i) =>
+          expect(j.main.errorPct).toBeCloseTo(plain.errorsPct[i]!, 8),
+        )
       }),
     )
   })
-  it('has no verdict without readings', () => expect(judge([], range, 0.5)).toBeNull())
+  it('has no verdict without readings', () => expect(judgeByRange([], range, 0.5)).toBeNull())
 })
 
 it('plans the points up and then down', () => {

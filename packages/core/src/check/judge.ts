@@ -1,5 +1,14 @@
-// From the readings on record to the verdict: which readings count, what each should have been, and how it came out.
+// From the readings on record to the verdict: which readings count, what every knot should have read, and how it came out.
+import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
 import { multiPointCheck, referToNominal, type CheckResult, type Direction } from './multi-point-check.ts'
+import { narrowestBandHalfWidth } from './narrowest-band.ts'
+
+/**
+ * How a check is judged. 1: the current against a straight line over the range, as release 0.1 did. 2: every knot that was read against
+ * the thread. What was begun under a rule is judged by it for good.
+ */
+export type CheckRule = 1 | 2
+export const CHECK_RULE = 2
 
 export interface RecordedReading {
   readonly id: string
@@ -9,8 +18,8 @@ export interface RecordedReading {
   readonly direction: Direction
   /** True input reached, in the process knot's unit. */
   readonly applied: number
-  /** Loop current read, mA. */
-  readonly mA: number
+  /** What was read, by knot id, each in its knot's unit. */
+  readonly reads: Readonly<Record<string, number>>
   /** Id of an earlier reading that this one corrects. */
   readonly supersedes?: string | undefined
 }
@@ -35,12 +44,26 @@ export function standingReadings<T extends Pick<RecordedReading, 'id' | 'pointIn
   return [...standing.values()].sort((a, b) => a.pointIndex - b.pointIndex)
 }
 
+/** What a knot read against what it should have. */
+export interface JudgedKnot {
+  readonly knotId: string
+  readonly name: string
+  readonly unit: string
+  readonly decimals: number
+  readonly expected: number
+  readonly read: number
+  /** Error, % of the knot's span. */
+  readonly errorPct: number
+}
+
 export interface JudgedReading {
   readonly reading: RecordedReading
-  /** Expected current for the true input, mA. */
-  readonly expected_mA: number
-  /** Error, % of output span. */
-  readonly errorPct: number
+  /** Every knot that was read, from the process to the controller. */
+  readonly knots: readonly JudgedKnot[]
+  /** Of the knots that the verdict rests on (current and controller), the one that errs most. */
+  readonly worst: JudgedKnot
+  /** The knot whose steps hysteresis and linearity are of: the current; on a bus, what the controller shows. */
+  readonly main: JudgedKnot
 }
 
 export interface Judgement {
@@ -48,17 +71,83 @@ export interface Judgement {
   readonly result: CheckResult
 }
 
+const SAME_MAGNITUDE = 1e-9
+const TOLERANCE_MET = 1e-9
+const worse = (a: number, b: number) => Math.abs(b) > Math.abs(a) + SAME_MAGNITUDE
+const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length
+
+/** Largest error, hysteresis and linearity of errors at nominal points. */
+function resultOf(judged: readonly JudgedReading[], tolerancePct: number): CheckResult {
+  const byPercent = new Map<number, Record<Direction, number[]>>()
+  for (const { reading, main } of judged) {
+    const met = byPercent.get(reading.percent) ?? { up: [], down: [] }
+    met[reading.direction].push(main.errorPct)
+    byPercent.set(reading.percent, met)
+  }
+  const both = [...byPercent.values()].filter((m) => m.up.length && m.down.length)
+  const errorsPct = judged.map((j) => j.worst.errorPct)
+  const maxErrorPct = errorsPct.reduce((a, b) => (worse(a, b) ? b : a))
+  return {
+    errorsPct,
+    maxErrorPct,
+    hysteresisPct: both.length ? Math.max(...both.map((m) => Math.abs(mean(m.up) - mean(m.down)))) : null,
+    linearityPct: narrowestBandHalfWidth([...byPercent].map(([x, m]) => [x, mean([...m.up, ...m.down])] as const)),
+    pass: Math.abs(maxErrorPct) <= tolerancePct + TOLERANCE_MET,
+  }
+}
+
+/** Knots that the verdict rests on. */
+const JUDGED: readonly Knot['role'][] = ['current', 'controller']
+
+/** What a reading's knots should have read for its true input. Undefined where none that counts was read. */
+function judgedAt(reading: RecordedReading, thread: Thread): JudgedReading | undefined {
+  const scales = knotScales(thread)
+  const expected = spread(thread, thread.knots[0]!.id, reading.applied)
+  const knots = thread.knots.flatMap((knot, i): (JudgedKnot & { role: Knot['role'] })[] => {
+    const read = reading.reads[knot.id]
+    const should = expected[i]!
+    const { low, high } = scales[i]!
+    if (i === 0 || read === undefined || !should.known || low === undefined || high === undefined || low === high)
+      return []
+    const { name, unit, decimals, role } = knot
+    const errorPct = (100 * (read - should.value)) / (high - low)
+    return [{ knotId: knot.id, name, unit, decimals, role, expected: should.value, read, errorPct }]
+  })
+  const counting = knots.filter((k) => JUDGED.includes(k.role))
+  const main = counting[0]
+  if (!main) return undefined
+  const worst = counting.reduce((a, b) => (worse(a.errorPct, b.errorPct) ? b : a))
+  return { reading, knots, worst, main }
+}
+
 /**
- * Judges the standing readings against the loop current expected for the true input of each. Null without readings.
+ * Judges the standing readings at every knot that was read, each against what the thread expects there for the true input: a root at either
+ * end, a low-flow cutoff, a volume, a converter are right without further ado. Null without readings.
+ */
+export function judgeByThread(
+  readings: readonly RecordedReading[],
+  thread: Thread,
+  tolerancePct: number,
+): Judgement | null {
+  const judged = standingReadings(readings).flatMap((r) => judgedAt(r, thread) ?? [])
+  return judged.length ? { judged, result: resultOf(judged, tolerancePct) } : null
+}
+
+/**
+ * Judges the standing readings as release 0.1 did: the current against the straight line over the range. Null without readings.
  * Each reading is referred to its nominal point first (see `referToNominal`), which leaves its error as it is.
  * @throws Refusal `zero-span`
  */
-export function judge(readings: readonly RecordedReading[], range: CheckRange, tolerancePct: number): Judgement | null {
+export function judgeByRange(
+  readings: readonly RecordedReading[],
+  range: CheckRange,
+  tolerancePct: number,
+): Judgement | null {
   const standing = standingReadings(readings)
   if (standing.length === 0) return null
   const points = standing.map((r) =>
     referToNominal(
-      { applied: r.applied, output: r.mA, direction: r.direction },
+      { applied: r.applied, output: r.reads['current']!, direction: r.direction },
       range.lrv + (r.percent / 100) * (range.urv - range.lrv),
       range,
     ),
@@ -66,10 +155,19 @@ export function judge(readings: readonly RecordedReading[], range: CheckRange, t
   const result = multiPointCheck({ ...range, points, tolerancePct })
   return {
     result,
-    judged: standing.map((reading, i) => ({
-      reading,
-      expected_mA: reading.mA - 0.16 * result.errorsPct[i]!,
-      errorPct: result.errorsPct[i]!,
-    })),
+    judged: standing.map((reading, i) => {
+      const errorPct = result.errorsPct[i]!
+      const read = reading.reads['current']!
+      const knot: JudgedKnot = {
+        knotId: 'current',
+        name: 'Loop current',
+        unit: 'mA',
+        decimals: 3,
+        expected: read - 0.16 * errorPct,
+        read,
+        errorPct,
+      }
+      return { reading, knots: [knot], worst: knot, main: knot }
+    }),
   }
 }

@@ -47,16 +47,6 @@ function pieceAt(pieces: readonly Piece[], v: number): number {
   return at
 }
 
-/** Characteristics of parts met before: the same part stands in hundreds of variants of a circuit. */
-const characteristics = new WeakMap<Part, Piece[]>()
-function characteristicOf(part: Part): Piece[] {
-  const known = characteristics.get(part)
-  if (known) return known
-  const fresh = piecesOf(part, false)
-  characteristics.set(part, fresh)
-  return fresh
-}
-
 const currentOf = ({ mho, emf, amps }: Piece | Branch, v: number): number => (mho === 0 ? amps : mho * (v - emf) + amps)
 
 /** Whether a bent part's present piece gives the current that the part would really carry at these voltages. */
@@ -191,7 +181,7 @@ export function solveCircuit(circuit: Circuit, topology: Topology = topologyOf(c
     const branches: Branch[] = ends.map(([a, b]) => ({ a, b, mho: 0, emf: 0, amps: 0 }))
     const all: Bent[] = circuit.parts.map((part, i) => ({
       branch: branches[i]!,
-      pieces: blown.has(part) ? piecesOf(part, true) : characteristicOf(part),
+      pieces: piecesOf(part, blown.has(part)),
       at: 0,
     }))
     // Most loops work: transmitters have their lift-off voltage, outputs are within their reach, diodes block.

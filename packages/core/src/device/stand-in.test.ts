@@ -1,3 +1,4 @@
+import { study } from '../loop/index.ts'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
 import { currentKindOf } from '../kinds/index.ts'
@@ -6,11 +7,11 @@ import { moveProcess, normal, observeStandIn, seedFrom, startStandIn, stepStandI
 const kind = currentKindOf('level-from-above')
 const entries = demoEntries('level-from-above')
 const setup: StandInSetup = {
-  thread: kind.study(entries).thread,
+  thread: study(kind, entries).thread,
   faults: { sensorZeroPct: 0.2, sensorSpanPct: 0, outputZeroPct: 0 },
   noisePct: 0.02,
   damping_s: 2,
-  process: kind.standIn(entries)!,
+  process: study(kind, entries).process()!,
 }
 const run = (seconds: number, wanted: number, seed = 7) => {
   let state = moveProcess(setup, startStandIn(setup, 0, seed), wanted)

@@ -154,18 +154,6 @@ function mixtureOf(composition: Composition): Mixture {
   }
 }
 
-/** The last few mixtures: the same composition is asked for at every state. */
-const kept: { composition: Composition; mixture: Mixture }[] = []
-const KEPT = 4
-function keptMixture(composition: Composition): Mixture {
-  const known = kept.find((k) => k.composition === composition)
-  if (known) return known.mixture
-  const mixture = mixtureOf(composition)
-  kept.unshift({ composition, mixture })
-  kept.length = Math.min(kept.length, KEPT)
-  return mixture
-}
-
 /** Coefficients at one temperature: second virial (and its temperature derivatives times T, T²) and the dense terms. */
 interface Isotherm {
   readonly B: number
@@ -259,7 +247,16 @@ const RANGE = { lowest_C: -130, highest_C: 400, highest_kPa: 280_000 }
  * Source: AGA Report No. 8 Part 1 (2017), DETAIL equation; 0.1 % in density for pipeline gas from −8 to 62 °C up to 12 MPa
  */
 export function gasProperties(composition: Composition, temp_C: number, pressure_kPa: number): GasProperties {
-  const m = keptMixture(composition)
+  return gasOf(composition)(temp_C, pressure_kPa)
+}
+
+/** A mixture, ready to be asked at many states; see `gasProperties`. @throws Refusal `composition-sum`, `unknown-component` */
+export function gasOf(composition: Composition): (temp_C: number, pressure_kPa: number) => GasProperties {
+  const m = mixtureOf(composition)
+  return (temp_C, pressure_kPa) => stateOf(m, temp_C, pressure_kPa)
+}
+
+function stateOf(m: Mixture, temp_C: number, pressure_kPa: number): GasProperties {
   if (!(temp_C >= RANGE.lowest_C && temp_C <= RANGE.highest_C && pressure_kPa > 0 && pressure_kPa <= RANGE.highest_kPa))
     throw new Refusal('out-of-range', 'Gases are known here from −130 to 400 °C, up to 280 000 kPa absolute.')
   const T = temp_C + KELVIN

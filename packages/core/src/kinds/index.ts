@@ -1,4 +1,5 @@
 export * from './kind.ts'
+export * from './run-sheets.ts'
 export * from './switch-run.ts'
 export * from './reader.ts'
 export * from './registry.ts'
@@ -27,6 +28,4 @@ export {
 } from './coriolis/index.ts'
 export { BASELINE_POINTS, insertionOf, verification, type VerificationStep } from './thermal-insertion/index.ts'
 export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
-export { linesOf } from './flow/setup-lines.ts'
 export { dpLevelOf, zeroWords } from './level-dp/index.ts'
-export * from './trim.ts'

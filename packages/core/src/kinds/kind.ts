@@ -2,43 +2,15 @@
 import type { MeterModel } from '../device/index.ts'
 import type { Finding } from '../findings/index.ts'
 import type { PressureReference, QuantityName, Entry } from '../quantity/index.ts'
+import type { ProcedureId } from '../procedure/index.ts'
 import type { Sheet } from '../sheet/index.ts'
 import type { FlowModel } from '../flow/index.ts'
 import type { Thread } from '../thread/index.ts'
 import type { Wiring, WiringFinding, Conditions } from '../wiring/index.ts'
 import type { Working } from '../working/index.ts'
+import type { Reader } from './reader.ts'
+import type { StageId } from './run-sheets.ts'
 import type { SwitchRun } from './switch-run.ts'
-
-export type StageId =
-  'identify' | 'wire' | 'point' | 'range' | 'switch-point' | 'trim' | 'check' | 'count' | 'hand-over'
-/** How a point tells what it sees: by a current in proportion, or by one of two states. */
-export type Family = 'current' | 'switch'
-
-interface Stage {
-  readonly id: StageId
-  readonly name: string
-}
-/** Stages of the run sheet that exist so far, in the order of work. */
-export const RUN_SHEETS: Readonly<Record<Family, readonly Stage[]>> = {
-  current: [
-    { id: 'identify', name: 'Identify' },
-    { id: 'wire', name: 'Wire' },
-    { id: 'point', name: 'Point' },
-    { id: 'range', name: 'Range' },
-    { id: 'switch-point', name: 'Switch points' },
-    { id: 'trim', name: 'Trim' },
-    { id: 'check', name: 'Check' },
-    { id: 'hand-over', name: 'Hand over' },
-  ],
-  switch: [
-    { id: 'identify', name: 'Identify' },
-    { id: 'wire', name: 'Wire' },
-    { id: 'switch-point', name: 'Switch point' },
-    { id: 'check', name: 'Check' },
-    { id: 'count', name: 'Count' },
-    { id: 'hand-over', name: 'Hand over' },
-  ],
-}
 
 interface FieldBase {
   readonly key: string
@@ -95,21 +67,56 @@ export interface Figure {
   readonly working?: () => Working
 }
 
-interface StudyBase {
+/**
+ * Keeps a part of an answer under a name, made anew only where its key has changed since the study that this one follows. What is kept
+ * lives in the studies themselves; the core remembers nothing.
+ */
+export type Keep = <T>(part: string, key: string, make: () => T) => T
+
+/** How far and how fast the bench stand-in’s process can be moved, in the process knot’s unit. */
+export interface MovableProcess {
+  readonly lowest: number
+  readonly highest: number
+  readonly ratePerSecond: number
+  readonly scatter: number
+  /** Where it comes to rest exactly, as a flow does behind two closed valves. */
+  readonly stopsAt?: number
+}
+
+interface Look {
   readonly figures: readonly Figure[]
   readonly findings: readonly Finding[]
-  /** Required entries still missing, by stage. */
-  readonly missing: Readonly<Record<StageId, readonly string[]>>
 }
-/** All that is known of a point with a current from what has been entered so far. */
-export interface CurrentStudy extends StudyBase {
+/** What a kind with a current makes of its entries; the engine adds what all loops have. */
+export interface CurrentLook extends Look {
   readonly thread: Thread
+  /** Unit in which range findings speak, and that of the receiver where it shows another quantity. */
+  readonly rangeUnit: string
+  readonly shownUnit?: string | undefined
+  /** Unit of the value that the switch points are set in. */
+  readonly tripUnit: string
+  /** Limits of the sensor itself, in a unit of the digital value. */
+  sensorLimits?(unit: string): { readonly low: number | undefined; readonly high: number | undefined }
+  /** The receiver takes the square root of the signal. */
+  readonly rootAtReceiver?: boolean
+  /** Procedures that its sensor can be led through, the least work first. */
+  readonly procedures: readonly ProcedureId[]
+  /** Undefined while unknown. */
+  process(): MovableProcess | undefined
+  /** Run sheets of the work at the point. */
+  sheets?(): readonly Sheet[]
+  /** How its flow hangs on its entries, at mid range. */
+  doubt?(): FlowModel | undefined
+  /** What is keyed into the device, in order. */
+  setup?(): readonly SetupLine[]
+  /** The bench’s meter; undefined while entries are missing. */
+  meter?(): MeterModel | undefined
 }
-/** All that is known of a switch from what has been entered so far. */
-export interface SwitchStudy extends StudyBase {
+/** What a kind of switch makes of its entries. */
+export interface SwitchLook extends Look {
   readonly run: SwitchRun
+  readonly desk: Desk
 }
-export type Study = CurrentStudy | SwitchStudy
 
 /** The wiring of a loop as the desk shows it. */
 export interface Desk {
@@ -128,7 +135,10 @@ interface KindBase {
   /** One line that helps to choose it. */
   readonly summary: string
   readonly fields: readonly Field[]
-  desk(entries: Entries): Desk
+  /** Raised when entries of before would be read otherwise; 1 where it never was. */
+  readonly version?: number
+  /** Entries as they stood under an earlier version, for this one: the same meaning, whatever was typed. */
+  migrate?(entries: Entries, from: number): Entries
   readonly check: {
     /** What the true input is called, e.g. `True level reached`. */
     readonly trueInput: string
@@ -149,24 +159,17 @@ export interface SetupLine {
   /** As it is keyed, with its unit; empty while it is missing. */
   readonly text: string
 }
+/** A kind without meter, set-up sheet, doubt or run sheets of its own. */
+export const PLAIN = { meter: false, setup: false, doubt: false, sheets: false } as const
+
 export interface CurrentKind extends KindBase {
   readonly family: 'current'
-  study(entries: Entries): CurrentStudy
-  /** Run sheets of the work at the point. */
-  sheets?(entries: Entries): readonly Sheet[]
-  /** How its flow hangs on its entries, at mid range. */
-  model?(entries: Entries): FlowModel | undefined
-  /** What is keyed into the device, in order. */
-  setup?(entries: Entries): readonly SetupLine[]
-  /** The bench's meter; undefined while entries are missing. */
-  meter?(entries: Entries): MeterModel | undefined
-  /** How far and how fast the bench stand-in's process can be moved, in the process knot's unit; undefined while unknown. */
-  standIn(
-    entries: Entries,
-  ): { lowest: number; highest: number; ratePerSecond: number; scatter: number; stopsAt?: number } | undefined
+  /** Whether its device is a meter of its own on the bench, or has a set-up sheet, a model of its doubt, run sheets. */
+  readonly has: { readonly meter: boolean; readonly setup: boolean; readonly doubt: boolean; readonly sheets: boolean }
+  look(r: Reader, keep: Keep): CurrentLook
 }
 export interface SwitchKind extends KindBase {
   readonly family: 'switch'
-  study(entries: Entries): SwitchStudy
+  look(r: Reader, keep: Keep): SwitchLook
 }
 export type PointKind = CurrentKind | SwitchKind

@@ -1,12 +1,16 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
-import { entryFrom, fromSi, isAsTyped, toSi, type Entry } from '../quantity/index.ts'
+import { differenceUnit, entryFrom, fromSi, isAsTyped, toSi, type Entry } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
 import { inSentence } from '../words/index.ts'
-import type { Entries, Field, StageId } from './kind.ts'
-import { RUN_SHEETS } from './kind.ts'
+import type { Entries, Field } from './kind.ts'
+import { RUN_SHEETS, type StageId } from './run-sheets.ts'
 
 export interface Reader {
+  readonly fields: readonly Field[]
+  readonly entries: Entries
+  /** Whether the kind has such an entry at all. */
+  has(key: string): boolean
   /** Value in the unit asked for; undefined when missing or unreadable. */
   in(key: string, unit: string): number | undefined
   /** Unit it was typed in, or the field's own. */
@@ -28,28 +32,15 @@ export function isWanted(field: Field, fields: readonly Field[], entries: Entrie
   return is.includes(typed) && (!other || isWanted(other, fields, entries))
 }
 
-/** Stated defaults, read once. */
-const standard = new WeakMap<Field, Entry>()
-
 /** The entry that counts for a field: what was entered, else the stated default. */
 export function standingEntry(field: Field, entries: Entries): Entry | undefined {
   const entry = entries[field.key]
   if (entry && entry.typed.trim() !== '') return entry
   if (field.default === undefined) return undefined
-  const known = standard.get(field)
-  if (known) return known
-  const made = field.type === 'quantity' ? entryFrom(field.default, field) : { typed: field.default }
-  standard.set(field, made)
-  return made
+  return field.type === 'quantity' ? entryFrom(field.default, field) : { typed: field.default }
 }
 
-const readers = new WeakMap<readonly Field[], Map<string, Field>>()
-
-function index(fields: readonly Field[]): Map<string, Field> {
-  const known = readers.get(fields) ?? new Map(fields.map((f) => [f.key, f]))
-  readers.set(fields, known)
-  return known
-}
+const index = (fields: readonly Field[]): Map<string, Field> => new Map(fields.map((f) => [f.key, f]))
 
 /** A reader of `entries` as described by `fields`. */
 export function readEntries(fields: readonly Field[], entries: Entries): Reader {
@@ -59,8 +50,16 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
     if (!found) throw new Error(`no field ${key}`)
     return found
   }
-  const entry = (key: string) => standingEntry(field(key), entries)
+  // Each standing entry is read once for this reader.
+  const standing = new Map<string, Entry | undefined>()
+  const entry = (key: string): Entry | undefined => {
+    if (!standing.has(key)) standing.set(key, standingEntry(field(key), entries))
+    return standing.get(key)
+  }
   const reader: Reader = {
+    fields,
+    entries,
+    has: (key) => byKey.has(key),
     in(key, unit) {
       const e = entry(key)
       if (e?.value === undefined || e.unit === undefined) return undefined
@@ -90,11 +89,10 @@ export function entryWords(field: Field | undefined, typed: string): string {
 }
 
 /** Required entries still missing, by stage. */
-export function missingByStage(fields: readonly Field[], entries: Entries): Record<StageId, string[]> {
-  const reader = readEntries(fields, entries)
+export function missingByStage(reader: Reader): Record<StageId, string[]> {
   const stages = Object.values(RUN_SHEETS).flat()
   const missing = Object.fromEntries(stages.map((s) => [s.id, [] as string[]])) as Record<StageId, string[]>
-  for (const field of fields) if (field.required) missing[field.stage].push(...reader.missing(field.key))
+  for (const f of reader.fields) if (f.required) missing[f.stage].push(...reader.missing(f.key))
   return missing
 }
 
@@ -114,4 +112,13 @@ export function falseEntries(fields: readonly Field[], entries: Entries, when: '
       return !isAsTyped(entry, field, when)
     })
     .map(([key]) => key)
+}
+
+/** Temperatures at these keys, entered when they were taken for readings, as the differences that they are: the figure as typed. */
+export function asDifferences(entries: Entries, keys: readonly string[]): Entries {
+  const changed = keys.flatMap((key) => {
+    const entry = entries[key]
+    return entry?.unit ? [[key, { ...entry, unit: differenceUnit(entry.unit) }] as const] : []
+  })
+  return changed.length ? { ...entries, ...Object.fromEntries(changed) } : entries
 }

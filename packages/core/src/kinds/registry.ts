@@ -4,7 +4,7 @@ import { clampOn } from './clamp-on/index.ts'
 import { coriolis } from './coriolis/index.ts'
 import { directKinds } from './direct/index.ts'
 import { discreteSensor } from './discrete/index.ts'
-import type { CurrentKind, PointKind, SwitchKind } from './kind.ts'
+import type { CurrentKind, Entries, PointKind, SwitchKind } from './kind.ts'
 import { levelDp } from './level-dp/index.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
 import { orificeDpKind } from './orifice-dp/index.ts'
@@ -42,4 +42,27 @@ export function switchKindOf(id: string): SwitchKind {
   const kind = kindOf(id)
   if (kind.family !== 'switch') throw new Refusal('not-a-switch', 'This point has a loop current, not two states.')
   return kind
+}
+
+/** Version of a kind under which entries are recorded now. */
+export const versionOf = (kind: PointKind): number => kind.version ?? 1
+
+/**
+ * Recorded entries as this release reads them. What stands on record is never changed; a kind that has changed since says what its
+ * entries mean now.
+ * @throws Refusal `newer-kind` for entries of a later release
+ */
+export function entriesNow(
+  kind: PointKind,
+  recorded: { readonly entries: Entries; readonly kindVersion?: number | undefined } | undefined,
+): Entries {
+  if (!recorded) return {}
+  const { entries, kindVersion: from = 1 } = recorded
+  const now = versionOf(kind)
+  if (from > now)
+    throw new Refusal(
+      'newer-kind',
+      `These entries were made by a later release of “${kind.name}”. Update this installation.`,
+    )
+  return from < now && kind.migrate ? kind.migrate(entries, from) : entries
 }

@@ -111,6 +111,10 @@ export function unitOf(name: string): Unit {
   return unit
 }
 
+/** The unit of a difference of two readings: of °C it is a °C without a zero; of anything else the unit itself. */
+export const differenceUnit = (unit: string): string =>
+  ({ degC: 'delta_degC', degF: 'delta_degF', K: 'delta_K' })[unit] ?? unit
+
 /** All units of a quantity, in table order. */
 export function unitsOf(quantity: QuantityName): Unit[] {
   return UNITS.filter((unit) => unit.quantity === quantity)

@@ -1,3 +1,4 @@
+import { study } from '../loop/index.ts'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
@@ -7,7 +8,7 @@ import { departures, knotScales, spread } from './index.ts'
 const KINDS = ['level-from-above', 'rtd-head'] as const
 
 describe.each(KINDS)('the thread of %s', (id) => {
-  const { thread } = currentKindOf(id).study(demoEntries(id))
+  const { thread } = study(currentKindOf(id), demoEntries(id))
   const scales = knotScales(thread)
   const inRange = fc.double({ min: -0.05, max: 1.05, noNaN: true })
 
@@ -63,7 +64,7 @@ describe.each(KINDS)('the thread of %s', (id) => {
 })
 
 it('takes LT-112 through its knots as by hand', () => {
-  const { thread } = currentKindOf('level-from-above').study(demoEntries('level-from-above'))
+  const { thread } = study(currentKindOf('level-from-above'), demoEntries('level-from-above'))
   const values = spread(thread, 'level', 1836).map((v) => (v.known ? v.value : v.says))
   // 3600 − 1836 = 1764 mm; 1836/3000 = 61.2 %; 4 + 16 · 0.612 = 13.792 mA; · 250 Ω = 3.448 V
   expect(values.map((v) => Math.round(Number(v) * 1000) / 1000)).toEqual([
@@ -73,7 +74,7 @@ it('takes LT-112 through its knots as by hand', () => {
 
 it('names what is missing and still knows what it can', () => {
   const { shunt: _, receiverHigh: __, ...rest } = demoEntries('level-from-above')
-  const { thread } = currentKindOf('level-from-above').study(rest)
+  const { thread } = study(currentKindOf('level-from-above'), rest)
   const values = spread(thread, 'level', 1500)
   expect(values.slice(0, 4).every((v) => v.known)).toBe(true)
   expect(values[4]).toMatchObject({ known: false, why: 'needs', says: 'needs receiver shunt' })
@@ -81,12 +82,12 @@ it('names what is missing and still knows what it can', () => {
 })
 
 it('says when a value lies outside what a sensor can give', () => {
-  const { thread } = currentKindOf('rtd-head').study(demoEntries('rtd-head'))
+  const { thread } = study(currentKindOf('rtd-head'), demoEntries('rtd-head'))
   expect(spread(thread, 'temperature', 2000)[1]).toMatchObject({ known: false, why: 'outside' })
 })
 
 it('finds the first stage at which read parts from expected', () => {
-  const { thread } = currentKindOf('level-from-above').study(demoEntries('level-from-above'))
+  const { thread } = study(currentKindOf('level-from-above'), demoEntries('level-from-above'))
   const found = departures(thread, { level: 1500, digital: 1500, current: 12.08, controller: 1515 })
   expect(found.map((d) => [d.from, d.to, Math.round(d.errorPct * 100) / 100])).toEqual([
     ['level', 'digital', 0],

@@ -185,3 +185,26 @@ export function straightStage(
     ...(working ? { working } : {}),
   }
 }
+
+/**
+ * A stage behind which a meter reports nothing for what lies below its cutoff. The way back is the stage’s own: what reads 0 was 0.
+ * @param cutoff in the right knot’s unit, above 0; undefined: none
+ * @param below whether a value to the left lies below it, where that is not told by the value to the right
+ */
+export function withCutoff(stage: Stage, cutoff: number | undefined, below?: (value: number) => boolean): Stage {
+  if (!stage.ready || cutoff === undefined) return stage
+  const { forward, working } = stage
+  const cut = (value: number) => (below ? below(value) : Math.abs(forward(value)) < cutoff)
+  return {
+    ...stage,
+    forward: (value) => (cut(value) ? 0 : forward(value)),
+    ...(working
+      ? {
+          working: (value: number) => {
+            const made = working(value)
+            return cut(value) ? { ...made, numbers: `${made.numbers}; below the low-flow cutoff: 0` } : made
+          },
+        }
+      : {}),
+  }
+}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The pipe cut lengthwise, to scale: wall, liner and fluid, the pair on it, the beam between them, the spacing on its index bar.
-import { beamOf, beamPoints, clampOnOf, knownFluid, readEntries, spacingOf } from '@calm-loop/core/kinds'
+import { beamOf, beamPoints, clampOnOf, knownFluid, spacingOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -15,7 +15,7 @@ const LEFT = 150
 const RIGHT = 720
 const TOP = 92
 const LOW = 338
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const c = computed(() => clampOnOf(r.value))
 const beam = computed(() => beamOf(c.value))
 const fluid = computed(() => knownFluid(c.value))

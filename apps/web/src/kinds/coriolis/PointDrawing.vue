@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The vibrating tube and what its two ends tell: the same swing, one a little later than the other, by the mass that flows.
-import { CONSTANTS, coriolisOf, readEntries, tagKey } from '@calm-loop/core/kinds'
+import { CONSTANTS, coriolisOf, tagKey } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -9,7 +9,7 @@ import { useThread } from '../../stores/thread.ts'
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const c = computed(() => coriolisOf(r.value))
 const delay = computed(() => {
   const k = thread.valueAt('delay')

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // A Coriolis point: sensor and constants, units and pulses, lost memory, zero, health, density, doubt, set-up.
-import { readEntries } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import ConstantsTable from '../../flow/ConstantsTable.vue'
 import DensityCheck from '../../flow/DensityCheck.vue'
@@ -21,7 +20,7 @@ const WORKS = [
   { id: 'constants', name: 'Sensor and constants' }, { id: 'units', name: 'Units and pulses' }, { id: 'setup', name: 'Set up and read back' }, { id: 'memory', name: 'Lost memory' },
   { id: 'zero', name: 'Zero' }, { id: 'health', name: 'Health' }, { id: 'density', name: 'Density' }, { id: 'doubt', name: 'Doubt' },
 ] // prettier-ignore
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 </script>
 
 <template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // One scale against another: what the sensor can measure, and the part of it that 4 to 20 mA stand for.
-import { readEntries } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -12,7 +11,7 @@ const preferences = usePreferences()
 const LEFT = 60
 const RIGHT = 700
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? '')
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const at = (key: string) => r.value.in(key, unit.value)
 const ends = computed(() => ({
   low: at('sensorLow'),

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // The sensing face and its target to scale: where every such sensor sees it, where some do, and where none does.
-import { readEntries } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -10,7 +9,7 @@ const preferences = usePreferences()
 const FACE_X = 190
 const RIGHT = 740
 const MID = 150
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const d = computed(() => folder.run?.distance)
 const at = (key: string) => r.value.in(key, 'mm')
 const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2, trim: true })

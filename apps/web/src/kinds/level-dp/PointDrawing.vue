@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The vessel from the side, to scale in height: taps, the cell below, the leg on its low side, and the level on the thread; beside it the pressures at empty and full.
-import { dpLevelOf, readEntries, zeroWords } from '@calm-loop/core/kinds'
+import { dpLevelOf, zeroWords } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
@@ -11,7 +11,7 @@ import { useThread } from '../../stores/thread.ts'
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const mm = (key: string) => r.value.in(key, 'mm')
 const range = computed(() => dpLevelOf(r.value))
 const known = computed(() => (range.value && !(range.value instanceof Refusal) ? range.value : undefined))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The tank from the side, to scale in height: the device above it, its beam, blanking, full and empty, the currents, and the level on the thread.
-import { geometryOf, readEntries, volumeAt } from '@calm-loop/core/kinds'
+import { geometryOf, volumeAt } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -16,7 +16,7 @@ const LEFT = 250
 const WIDE = 230
 const MID = LEFT + WIDE / 2
 
-const reader = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const reader = computed(() => folder.reader!)
 const g = computed(() => geometryOf(reader.value))
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'mm')
 const show = (mm: number) =>

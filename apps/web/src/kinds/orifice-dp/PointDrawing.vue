@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The plate in its pipe, bore to scale, the pressure falling across it; and the flow over the differential pressure, with the one root that makes it straight.
-import { flowAt, plateOf, readEntries } from '@calm-loop/core/kinds'
+import { flowAt, plateOf } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -13,7 +13,7 @@ const preferences = usePreferences()
 const MID = 132
 const HALF = 70
 const X = 190
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const p = computed(() => plateOf(r.value))
 const full = computed(() => (p.value.full && !(p.value.full instanceof Refusal) ? p.value.full : undefined))
 const beta = computed(() => {

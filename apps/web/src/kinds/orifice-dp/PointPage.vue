@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // An orifice point: plate and fluid, the zero through its manifold, doubt, set-up.
-import { plateOf, readEntries } from '@calm-loop/core/kinds'
+import { plateOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
 import DoubtPanel from '../../flow/DoubtPanel.vue'
@@ -17,7 +17,7 @@ import PointDrawing from './PointDrawing.vue'
 
 const folder = useFolder()
 const model = computed(() => {
-  const { fluid } = plateOf(readEntries(folder.kind!.fields, folder.entries))
+  const { fluid } = plateOf(folder.reader!)
   return fluid && !(fluid instanceof Refusal) ? fluid.model : undefined
 })
 const WORKS = [{ id: 'plate', name: 'Plate and fluid' }, { id: 'zero', name: 'Zero' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' }] // prettier-ignore

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // The thermometer in its pipe: head, leads, element at the tip, and the temperature range beside what the process can come to.
-import { readEntries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -12,7 +11,7 @@ const thread = useThread()
 const preferences = usePreferences()
 const TOP = 36
 const BOTTOM = 286
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const leads = computed(() => Number(r.value.text('leads')) || 0)
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'degC')
 const show = (c: number) =>

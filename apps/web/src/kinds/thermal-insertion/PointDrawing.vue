@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // The stem through gland, valve and branch to the centre line of the pipe, to scale, with the two marks on it.
-import { insertionOf, readEntries } from '@calm-loop/core/kinds'
+import { insertionOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const mm = (key: string) => r.value.in(key, 'mm') ?? 0
 const insertion = computed(() => insertionOf(r.value))
 const LEFT = 24

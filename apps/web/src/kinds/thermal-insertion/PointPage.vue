@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A thermal insertion point: mounting, certificate and baseline, insertion, verification in its place, doubt, set-up.
-import { insertionOf, readEntries } from '@calm-loop/core/kinds'
+import { insertionOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import DoubtPanel from '../../flow/DoubtPanel.vue'
 import MeterBench from '../../flow/MeterBench.vue'
@@ -20,7 +20,7 @@ const WORKS = [
   { id: 'mounting', name: 'Mounting and gas' }, { id: 'certificate', name: 'Certificate and baseline' }, { id: 'insert', name: 'Insert' },
   { id: 'verify', name: 'Verify in its place' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' },
 ] // prettier-ignore
-const insertion = computed(() => insertionOf(readEntries(folder.kind!.fields, folder.entries)))
+const insertion = computed(() => insertionOf(folder.reader!))
 const offers = computed(() => {
   const found: Record<string, string> = insertion.value ? { in: `${insertion.value.insert_mm.toFixed(0)} mm` } : {}
   const reading = live.reading?.meter

@@ -18,7 +18,11 @@ const preferences = usePreferences()
 const tones = useTones()
 const rows = computed(() =>
   (folder.view?.checks ?? []).map((check) => {
-    const verdict = verdictOfCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, check), check)
+    const verdict = verdictOfCheck(
+      folder.kind!.id,
+      entriesOfCheck(folder.kind!.id, folder.view!.versions, check),
+      check,
+    )
     return { check, pass: verdict?.pass, max: verdict?.errorPct ?? undefined }
   }),
 )

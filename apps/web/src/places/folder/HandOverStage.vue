@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Hand over: the verdict with its plot and readings, the loop given back, two signatures, and the documents.
-import { judgeCheck, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
+import { unitOf } from '@calm-loop/core/quantity'
 import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -14,7 +15,7 @@ const chosen = ref<string>()
 const check = computed<Check | undefined>(
   () => folder.view?.checks.find((c) => c.id === chosen.value) ?? folder.latestCheck,
 )
-const judged = computed(() => (check.value ? judgeCheck(check.value) : null))
+const judged = computed(() => (check.value ? folder.judged(check.value) : null))
 const verdict = computed(() => {
   const pass = judged.value?.result.pass
   return pass === undefined ? undefined : { pass, words: pass ? 'Within tolerance' : 'Out of tolerance' }
@@ -23,6 +24,7 @@ const appliedOf = (id: string) => {
   const e = check.value?.readings.find((r) => r.id === id)?.applied
   return e ? preferences.quantity(e.value, e.unit, { trim: true }) : ''
 }
+const unit = computed(() => unitOf(judged.value?.judged[0]?.main.unit ?? 'mA').label)
 const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })} %`
 </script>
 
@@ -61,8 +63,8 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
           <tr>
             <th>Point</th>
             <th class="num">{{ folder.kind!.check.trueInput }}</th>
-            <th class="num">Expected, mA</th>
-            <th class="num">Read, mA</th>
+            <th class="num">Expected, {{ unit }}</th>
+            <th class="num">Read, {{ unit }}</th>
             <th class="num">Error of span</th>
           </tr>
         </thead>
@@ -70,9 +72,11 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
           <tr v-for="j in judged?.judged" :key="j.reading.id">
             <td>{{ pointWords(j.reading) }}</td>
             <td class="num">{{ appliedOf(j.reading.id) }}</td>
-            <td class="num">{{ preferences.number(j.expected_mA) }}</td>
-            <td class="num read">{{ preferences.number(j.reading.mA) }}</td>
-            <td class="num">{{ pct(j.errorPct) }}</td>
+            <td class="num">{{ preferences.number(j.main.expected, { decimals: j.main.decimals }) }}</td>
+            <td class="num read">{{ preferences.number(j.main.read, { decimals: j.main.decimals }) }}</td>
+            <td class="num">
+              {{ pct(j.worst.errorPct) }}<template v-if="j.worst !== j.main"> {{ j.worst.name }}</template>
+            </td>
           </tr>
         </tbody>
       </table>

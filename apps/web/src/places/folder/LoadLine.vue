@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // The load line: most resistance outside the transmitter against supply voltage, with this loop's own point.
 import { loadLine } from '@calm-loop/core/circuit'
-import { readEntries, studyWiring } from '@calm-loop/core/kinds'
 import { Chart, Filler, LinearScale, LineElement, PointElement, ScatterController, LineController } from 'chart.js'
 import { computed } from 'vue'
 import { Scatter } from 'vue-chartjs'
@@ -14,9 +13,10 @@ Chart.register(LinearScale, LineElement, PointElement, ScatterController, LineCo
 const folder = useFolder()
 const preferences = usePreferences()
 const tones = useTones()
-const reader = computed(() => readEntries(folder.kind!.fields, folder.entries))
-const wiring = computed(() => studyWiring(reader.value))
-const supply = computed(() => reader.value.in('supply', 'V'))
+const reader = computed(() => folder.reader!)
+const wiring = computed(() => folder.current!.electrical)
+/** What the circuit as drawn gives at no current. */
+const supply = computed(() => wiring.value.supplied?.openV ?? reader.value.in('supply', 'V'))
 const liftOff = computed(() => reader.value.in('liftOff', 'V'))
 // Figures one by one: the chart is drawn again only when one of them changes, not with every study.
 const maxmA = computed(() => wiring.value.maxmA)

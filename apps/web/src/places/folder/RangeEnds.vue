@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Both ends of the wire as one scale against another: the transmitter's, the current's, and every receiver's, joined at 4, 12 and 20 mA. Where they disagree, the reading that it would cause.
-import { readEntries, receiverMeans } from '@calm-loop/core/kinds'
+import { receiverMeans } from '@calm-loop/core/loop'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { spread } from '@calm-loop/core/thread'
@@ -16,7 +16,7 @@ const thread = useThread()
 const trim = useTrim()
 const preferences = usePreferences()
 const [TOP, BOTTOM] = [60, 226]
-const r = computed(() => readEntries(folder.kind!.fields, folder.entries))
+const r = computed(() => folder.reader!)
 const has = (key: string) => folder.kind!.fields.some((f) => f.key === key)
 const digital = computed(() => thread.thread?.knots.find((k) => k.role === 'digital'))
 const unit = computed(() => digital.value?.unit ?? 'mm')

@@ -13,7 +13,11 @@ const emit = defineEmits<{ go: [index: number] }>()
 const folder = useFolder()
 const preferences = usePreferences()
 const judged = computed(() => {
-  const found = judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, props.check), props.check)
+  const found = judgeSwitchCheck(
+    folder.kind!.id,
+    entriesOfCheck(folder.kind!.id, folder.view!.versions, props.check),
+    props.check,
+  )
   return new Map(found?.readings.map((j) => [j.reading.pointIndex, j]))
 })
 const where = (index: number) => {

@@ -4,6 +4,7 @@ import { entriesOfCheck, judgeSwitchCheck, type Check } from '@calm-loop/contrac
 import { targetWords } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, switchKindOf } from '@calm-loop/core/kinds'
+import { study } from '@calm-loop/core/loop'
 import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -16,9 +17,9 @@ const chosen = ref<string>()
 const check = computed<Check | undefined>(
   () => folder.view?.checks.find((c) => c.id === chosen.value) ?? folder.latestCheck,
 )
-const entries = computed(() => (check.value ? entriesOfCheck(folder.view!.versions, check.value) : {}))
+const entries = computed(() => (check.value ? entriesOfCheck(folder.kind!.id, folder.view!.versions, check.value) : {}))
 const kind = computed(() => switchKindOf(folder.kind!.id))
-const run = computed(() => kind.value.study(entries.value).run)
+const run = computed(() => study(kind.value, entries.value).run)
 const output = computed(() => readEntries(kind.value.fields, entries.value).text('output'))
 const judged = computed(() => (check.value ? judgeSwitchCheck(kind.value.id, entries.value, check.value) : null))
 const verdict = computed(() => {

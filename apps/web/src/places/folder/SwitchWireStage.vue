@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // Wire of a discrete point: will it work on this input, what makes it work, and the wiring terminal by terminal.
-import { readEntries } from '@calm-loop/core/kinds'
 import { computed, ref, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 import { addressOf } from '../../api/client.ts'
@@ -30,7 +29,7 @@ const route = useRoute()
 const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
 const figures = computed(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
-const output = computed(() => readEntries(folder.kind!.fields, folder.entries).text('output'))
+const output = computed(() => folder.reader!.text('output'))
 const works = computed(() => [
   { id: 'fit', name: 'Sensor and input' },
   { id: 'ways', name: 'Make it work' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Taking readings: one point fills the page. Enter takes what is typed, else what is live, and moves on; Backspace on an empty entry goes back.
-import { judgeCheck, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
 import { onKeyStroke } from '@vueuse/core'
 import { computed, onMounted } from 'vue'
@@ -40,7 +40,7 @@ const {
   back,
   bring,
 } = useTaking(() => props.check)
-const judged = computed(() => judgeCheck(props.check))
+const judged = computed(() => folder.judged(props.check))
 
 // The button that began the check stood far down; the work begins at the top.
 onMounted(() => window.scrollTo({ top: 0 }))

@@ -29,7 +29,7 @@ const disagrees = computed(() => {
   return firstToDisagree(expected.value, all)
 })
 const judged = computed(() =>
-  judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.view!.versions, props.check), props.check),
+  judgeSwitchCheck(folder.kind!.id, entriesOfCheck(folder.kind!.id, folder.view!.versions, props.check), props.check),
 )
 const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2 })
 onMounted(() => window.scrollTo({ top: 0 }))

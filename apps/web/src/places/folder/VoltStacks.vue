@@ -1,6 +1,5 @@
 <script setup lang="ts">
 // Where the volts go: the supply as a column at 4, 20 and the highest current, cut into shunt, cable, other parts, and what is left for the transmitter against its lift-off.
-import { readEntries, studyWiring } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -9,12 +8,19 @@ const folder = useFolder()
 const preferences = usePreferences()
 const BASE = 212
 const TOP = 30
-const reader = computed(() => readEntries(folder.kind!.fields, folder.entries))
-const wiring = computed(() => studyWiring(reader.value))
-const supply = computed(() => reader.value.in('supply', 'V'))
+const reader = computed(() => folder.reader!)
+const wiring = computed(() => folder.current!.electrical)
+const supply = computed(() => wiring.value.supplied?.openV ?? reader.value.in('supply', 'V'))
 const liftOff = computed(() => reader.value.in('liftOff', 'V'))
 const volts = (v: number) => preferences.quantity(v, 'V', { decimals: 1 })
 const scale = computed(() => (BASE - TOP) / Math.max(1, supply.value ?? 0, liftOff.value ?? 0))
+
+/** All else that stands in the loop as drawn. */
+const otherOhm = computed(() => {
+  const { supplied, cableOhm = 0 } = wiring.value
+  const rest = (supplied?.outsideOhm ?? 0) - (reader.value.in('shunt', 'Ohm') ?? 0) - cableOhm
+  return rest > 0.5 ? rest : 0
+})
 
 const stacks = computed(() => {
   const total = supply.value
@@ -22,7 +28,7 @@ const stacks = computed(() => {
   const parts = [
     { name: 'shunt', ohm: reader.value.in('shunt', 'Ohm') },
     { name: 'cable', ohm: wiring.value.cableOhm },
-    { name: 'other', ohm: reader.value.in('otherSeries', 'Ohm') },
+    { name: 'other', ohm: otherOhm.value },
   ]
   return [4, 20, wiring.value.maxmA].map((mA, i) => {
     let at = BASE

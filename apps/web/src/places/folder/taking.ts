@@ -1,6 +1,6 @@
 // Taking readings, point after point: what is typed, what is live, what is expected, and what is sent.
 import { type Check, type Reading, type TakeReading } from '@calm-loop/contract'
-import { currentKindOf } from '@calm-loop/core/kinds'
+import type { CurrentStudy } from '@calm-loop/core/loop'
 import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
 import { computed, nextTick, ref } from 'vue'
@@ -25,10 +25,8 @@ export function useTaking(check: () => Check) {
   const live = useLive()
   const { standing, waiting, firstOpen, send } = useSending(check)
 
-  const thread = computed(() => {
-    const version = folder.view!.versions.find((v) => v.id === check().versionId)!
-    return currentKindOf(folder.kind!.id).study(version.entries).thread
-  })
+  const known = computed(() => folder.studyOfCheck(check()) as CurrentStudy)
+  const thread = computed(() => known.value.thread)
   const process = computed(() => thread.value.knots[0]!)
   const controller = computed(() => thread.value.knots.at(-1)!)
   /** What the check is judged by: the loop current, or on a bus what the controller shows. */

@@ -1,8 +1,8 @@
 // Taking the readings of a discrete check: which point is at hand, what each witness showed, where it changed, and what is sent.
-import { entriesOfCheck, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import type { Check, Reading, TakeReading } from '@calm-loop/contract'
 import { withTarget } from '@calm-loop/core/check'
 import { WITNESSES, type WitnessId } from '@calm-loop/core/discrete'
-import { switchKindOf } from '@calm-loop/core/kinds'
+import type { SwitchStudy } from '@calm-loop/core/loop'
 import { entryFrom, type Entry } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -17,7 +17,7 @@ export function useTakingStates(check: () => Check) {
   const folder = useFolder()
   const live = useLive()
   const { standing, waiting, firstOpen, send } = useSending(check)
-  const run = computed(() => switchKindOf(folder.kind!.id).study(entriesOfCheck(folder.view!.versions, check())).run)
+  const run = computed(() => (folder.studyOfCheck(check()) as SwitchStudy).run)
 
   const at = ref(firstOpen())
   const looks = ref<Record<WitnessId, Look>>({ sensorLamp: '', inputLamp: '', controller: '' })

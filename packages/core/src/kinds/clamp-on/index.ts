@@ -5,13 +5,13 @@ import {
 } from '../../flow/index.ts' // prettier-ignore
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import type { Stage } from '../../thread/index.ts'
+import { withCutoff, type Stage } from '../../thread/index.ts'
 import { figure, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import type { Entries, Figure, SetupLine } from '../kind.ts'
+import type { Figure, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
-import { readEntries, type Reader } from '../reader.ts'
-import { currentTail, stageOr } from '../two-wire/index.ts'
+import type { Reader } from '../reader.ts'
+import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { clampOnMeter } from './bench.ts'
 import { fields } from './fields.ts'
 import { clampOnFindings } from './findings.ts'
@@ -68,11 +68,11 @@ function threadOf(r: Reader, c: ClampOn) {
         }
       },
     })),
-    stageOr('Meter', meterCauses, needs, () => ({
+    withCutoff(stageOr('Meter', meterCauses, needs, () => ({
       title: 'Meter', causes: meterCauses, ready: true,
       forward: (d) => own(volumeFlow(velocityOf(c.input!, fluid!.kinematic_cSt, d), beam!.id_mm)),
       inverse: (v) => timesOf(c.input!, fluid!.kinematic_cSt, meanVelocity(m3ph(v), beam!.id_mm)).difference_ns,
-    })),
+    })), cutoffIn(r, unit)),
   ]
   const tail = currentTail(r, digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
@@ -166,26 +166,24 @@ function otherLiquids(
   })
 }
 
-function setupOf(entries: Entries): SetupLine[] {
-  const r = readEntries(fields, entries)
-  const c = clampOnOf(r)
+function setupOf(r: Reader, c: ClampOn): SetupLine[] {
   const fluid = knownFluid(c)
   const figureLine = (key: string, group: string, label: string, value: number | undefined, unit: string, decimals: number): SetupLine => ({
     key, group, label, text: value === undefined ? '' : show(value, unit, { decimals, trim: true }),
   })
   return [
-    ...linesOf(fields, entries, ['Pipe:', 'material']),
+    ...linesOf(r, ['Pipe:', 'material']),
     figureLine('od', 'Pipe', 'Outside diameter', c.od_mm, 'mm', 2),
     figureLine('wall', 'Pipe', 'Wall thickness', c.wall_mm, 'mm', 2),
     figureLine('wallSpeed', 'Pipe', 'Wave speed in the wall', c.wallSpeed_mps, 'm/s', 0),
-    ...linesOf(fields, entries, ['Pipe:', 'liner', 'linerThickness']),
+    ...linesOf(r, ['Pipe:', 'liner', 'linerThickness']),
     ...(c.lined ? [figureLine('linerSpeed', 'Pipe', 'Wave speed in the liner', c.linerSpeed_mps, 'm/s', 0)] : []),
-    ...linesOf(fields, entries, ['Fluid:', 'liquid', 'salinity', 'gas', 'composition', 'fluidTemp', 'fluidPressure']),
+    ...linesOf(r, ['Fluid:', 'liquid', 'salinity', 'gas', 'composition', 'fluidTemp', 'fluidPressure']),
     figureLine('soundSpeed', 'Fluid', 'Sound speed', fluid?.soundSpeed_mps, 'm/s', 1),
     figureLine('density', 'Fluid', 'Density', fluid?.density_kgm3, 'kg/m3', 2),
     figureLine('kinematic', 'Fluid', 'Kinematic viscosity', fluid?.kinematic_cSt, 'cSt', 4),
-    ...linesOf(fields, entries, ['Pair:', 'transducer', 'serialA', 'serialB', 'traverses', 'paths', 'leadLength']),
-    ...linesOf(fields, entries, OUTPUT_KEYS),
+    ...linesOf(r, ['Pair:', 'transducer', 'serialA', 'serialB', 'traverses', 'paths', 'leadLength']),
+    ...linesOf(r, OUTPUT_KEYS),
   ]
 } // prettier-ignore
 
@@ -209,7 +207,7 @@ export const clampOn = flowKind({
   figures: figuresOf,
   findings: (r, c) => clampOnFindings(c, r),
   sheets: clampOnSheets,
-  model(r, c) {
+  doubt(r, c) {
     const flow = midFlow(r)
     return flow === undefined ? undefined : clampOnModel(c, r, flow)
   },

@@ -1,4 +1,5 @@
 // A clamp-on point as far as it has been entered: pipe, fluid, pair, and the beam that they make.
+import type { Keep } from '../kind.ts'
 import {
   GAS_MODEL,
   GAS_PRESETS,
@@ -187,19 +188,10 @@ const OF_THE_BEAM = [
   'linerSpeed', 'medium', 'liquid', 'salinity', 'gas', 'composition', 'fluidTemp', 'fluidPressure', 'ownSpeed', 'ownDensity', 'ownViscosity',
   'transducer', 'wedgeSpeed', 'wedgeAngle', 'traverses',
 ] // prettier-ignore
-/** The same point is asked for by study, drawing and page with every key typed: the last few are kept. */
-const KEPT = 4
-const kept = new Map<string, ClampOn>()
-
-/** The point as far as it has been entered. */
-export function clampOnOf(r: Reader): ClampOn {
-  const key = OF_THE_BEAM.map((k) => r.text(k)).join('\u0001')
-  const known = kept.get(key)
-  if (known) return known
-  const fresh = setUp(r)
-  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!)
-  kept.set(key, fresh)
-  return fresh
+/** The point as far as it has been entered. `keep` holds it while nothing that the beam hangs on has changed. */
+export function clampOnOf(r: Reader, keep?: Keep): ClampOn {
+  if (!keep) return setUp(r)
+  return keep('clamp-on', OF_THE_BEAM.map((k) => `${r.text(k)} ${r.unit(k)}`).join('\u0001'), () => setUp(r))
 }
 
 function setUp(r: Reader): ClampOn {

@@ -4,13 +4,13 @@ import { gasProperties, GAS_PRESETS, waterProperties } from '../../fluid/index.t
 import { CORIOLIS_SIZES, compareDigits, lostDecimal, type FlowModel } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
-import type { Stage } from '../../thread/index.ts'
+import { withCutoff, type Stage } from '../../thread/index.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
 import { ATMOSPHERE_kPa, figure, finding, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
-import type { Entries, Figure, SetupLine } from '../kind.ts'
+import type { Figure, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
-import { readEntries, type Reader } from '../reader.ts'
-import { currentTail, stageOr } from '../two-wire/index.ts'
+import type { Reader } from '../reader.ts'
+import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { coriolisMeter } from './bench.ts'
 import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
 import { fields } from './fields.ts'
@@ -47,11 +47,11 @@ function threadOf(r: Reader, c: Coriolis) {
         source: 'Coriolis force twists the tube in proportion to the mass flow; constants from the tag',
       }),
     })),
-    stageOr('Transmitter', reckons, needs, () => ({
+    withCutoff(stageOr('Transmitter', reckons, needs, () => ({
       title: 'Transmitter', causes: reckons, ready: true,
       forward: (d) => own(d * slope!),
       inverse: (v) => gps(v) / slope!,
-    })),
+    })), cutoffIn(r, unit)),
   ]
   const tail = currentTail(r, digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
@@ -130,16 +130,15 @@ function findingsOf(r: Reader, c: Coriolis): Finding[] {
   return found
 } // prettier-ignore
 
-function setupOf(entries: Entries): SetupLine[] {
-  const r = readEntries(fields, entries)
+function setupOf(r: Reader): SetupLine[] {
   return [
-    ...linesOf(fields, entries, ['Sensor:', 'size', 'sensorSerial', 'driveClass']),
+    ...linesOf(r, ['Sensor:', 'size', 'sensorSerial', 'driveClass']),
     ...CONSTANTS.filter((c) => !c.optional || r.text(tagKey(c.key))).map((c) => ({
       key: c.key, group: 'Constants', label: `${c.label}${c.unit ? `, ${c.unit}` : ''}`, text: r.text(tagKey(c.key)),
     })),
-    ...linesOf(fields, entries, ['Units:', 'massUnit', 'volumeUnit', 'densityUnit', 'tempUnit', 'direction', 'total1', 'total2', 'Output:', 'source']),
-    ...linesOf(fields, entries, OUTPUT_KEYS),
-    ...linesOf(fields, entries, ['Pulse output:', 'pulseBy', 'pulseRate', 'pulseFrequency', 'pulsesPerKg', 'kgPerPulse', 'Display:', 'display']),
+    ...linesOf(r, ['Units:', 'massUnit', 'volumeUnit', 'densityUnit', 'tempUnit', 'direction', 'total1', 'total2', 'Output:', 'source']),
+    ...linesOf(r, OUTPUT_KEYS),
+    ...linesOf(r, ['Pulse output:', 'pulseBy', 'pulseRate', 'pulseFrequency', 'pulsesPerKg', 'kgPerPulse', 'Display:', 'display']),
   ]
 } // prettier-ignore
 
@@ -182,8 +181,8 @@ export const coriolis = flowKind({
   figures: figuresOf,
   findings: findingsOf,
   sheets: coriolisSheets,
-  model: modelOf,
-  setup: setupOf,
+  doubt: modelOf,
+  setup: (r) => setupOf(r),
   meter(r, c, keyed, unit) {
     const cutoff_gps = r.in('cutoff', 'g/s')
     if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff_gps === undefined) return undefined

@@ -1,18 +1,18 @@
 // Kinds of point whose transmitter gives the measured value as it is: pressure, flow, level in contact, pH.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
-import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
-import type { CurrentKind, Entries, Field, Figure } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import { straightStage, withCutoff, type Knot, type Stage } from '../../thread/index.ts'
+import type { ProcedureId } from '../../procedure/index.ts'
+import { PLAIN, type CurrentKind, type Field, type Figure } from '../kind.ts'
+import type { Reader } from '../reader.ts'
 import {
   currentTail,
+  cutoffIn,
   identifyFields,
   manifoldField,
   rangeFields,
-  rangeFindings,
-  studyWiring,
+  rangeProcess,
   tripFields,
-  tripFindings,
   wireFields,
 } from '../two-wire/index.ts'
 import { electrode } from './electrode.ts'
@@ -32,6 +32,7 @@ interface Measured {
   readonly causes: readonly string[]
   readonly reference: string
   readonly cautions: readonly string[]
+  readonly procedures: readonly ProcedureId[]
   /** What this kind has besides: entries, figures, faults, a knot between process and digital value. */
   readonly more?: {
     readonly fields: readonly Field[]
@@ -94,11 +95,9 @@ function directKind(m: Measured): CurrentKind {
     summary: m.summary,
     family: 'current',
     fields,
-    desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-    study(entries: Entries) {
-      const r = readEntries(fields, entries)
+    has: PLAIN,
+    look(r) {
       const unit = unitOf(r)
-      const wiring = studyWiring(r)
       const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
         id, role, name, explains, quantity: m.quantity, unit, decimals: m.quantity === 'length' && unit === 'm' ? 3 : m.decimals,
       }) // prettier-ignore
@@ -112,21 +111,20 @@ function directKind(m: Measured): CurrentKind {
       })
       const process = knot('process', 'process', m.process, `True ${inSentence(m.process)} at the sensor.`)
       const sensor = m.more?.sensor?.(r, process)
+      const plain = withCutoff(straightStage('Sensor', m.causes, [0, 1], [0, 1], same), cutoffIn(r, unit))
       return {
         thread: {
           knots: [process, ...(sensor ? [sensor.knot] : []), digital, ...tail.knots],
-          stages: [...(sensor?.stages ?? [straightStage('Sensor', m.causes, [0, 1], [0, 1], same)]), ...tail.stages],
+          stages: [...(sensor?.stages ?? [plain]), ...tail.stages],
           ends: tail.ends,
         },
-        figures: [...wiring.figures, ...(m.more?.figures?.(r) ?? [])],
-        findings: gravestFirst([
-          ...wiring.findings,
-          ...limitFindings(r, unit),
-          ...(m.more?.findings?.(r) ?? []),
-          ...rangeFindings(r, unit),
-          ...tripFindings(r, unit),
-        ]),
-        missing: missingByStage(fields, entries),
+        figures: m.more?.figures?.(r) ?? [],
+        findings: [...limitFindings(r, unit), ...(m.more?.findings?.(r) ?? [])],
+        rangeUnit: unit,
+        tripUnit: unit,
+        procedures: m.procedures,
+        sensorLimits: (of) => ({ low: r.in('sensorLow', of), high: r.in('sensorHigh', of) }),
+        process: () => rangeProcess(r, unit),
       }
     },
     check: {
@@ -135,19 +133,6 @@ function directKind(m: Measured): CurrentKind {
       process: m.process,
       cautions: m.cautions,
     },
-    standIn(entries) {
-      const r = readEntries(fields, entries)
-      const unit = unitOf(r)
-      const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
-      if (a === undefined || b === undefined || a === b) return undefined
-      const span = Math.abs(b - a)
-      return {
-        lowest: Math.min(a, b) - span * 0.02,
-        highest: Math.max(a, b) + span * 0.02,
-        ratePerSecond: span / 12,
-        scatter: span * 0.003,
-      }
-    },
   }
 }
 
@@ -155,31 +140,31 @@ const manual = 'Tell operations and put the loop in manual: a false value drives
 
 export const directKinds: readonly CurrentKind[] = [
   {
-    id: 'pressure', name: 'Pressure or differential pressure', summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
+    procedures: ['zero-trim', 'sensor-trim'], id: 'pressure', name: 'Pressure or differential pressure', summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
     quantity: 'pressure', unit: 'mbar', decimals: 1, process: 'Pressure', reference: 'pressure calibrator',
     causes: ['zero shifted by mounting', 'impulse line blocked or not full', 'sensor trim off'],
     cautions: [manual, 'Pressure, hot or corrosive contents: isolate and vent before a line is opened, in the order of the site’s procedure.'],
   },
   {
-    id: 'volume-flow', name: 'Volume flow', summary: 'A flow meter that reports a volume flow; 4–20 mA.',
+    procedures: ['flow-zero'], id: 'volume-flow', name: 'Volume flow', summary: 'A flow meter that reports a volume flow; 4–20 mA.',
     quantity: 'volume-flow', unit: 'm3/h', decimals: 1, process: 'Flow', reference: 'reference meter or simulated flow',
     causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'], more: cutoff('volume-flow', 'm3/h'),
     cautions: [manual, 'Hot or pressurised pipe, work at height: use the meter’s own simulation where the process cannot be moved.'],
   },
   {
-    id: 'mass-flow', name: 'Mass flow', summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
+    procedures: ['flow-zero'], id: 'mass-flow', name: 'Mass flow', summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
     quantity: 'mass-flow', unit: 'kg/h', decimals: 0, process: 'Mass flow', reference: 'reference meter or simulated flow',
     causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'], more: cutoff('mass-flow', 'kg/h'),
     cautions: [manual, 'Hot or corrosive contents: use the meter’s own simulation where the process cannot be moved.'],
   },
   {
-    id: 'level-in-contact', name: 'Level by probe or pressure', summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
+    procedures: ['zero-trim', 'sensor-trim'], id: 'level-in-contact', name: 'Level by probe or pressure', summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
     quantity: 'length', unit: 'mm', decimals: 0, process: 'Level', reference: 'dip gauge or sight glass',
     causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'], more: probe,
     cautions: [manual, 'Hot or corrosive contents under pressure: nothing is opened without the site’s permit.'],
   },
   {
-    id: 'ph', name: 'pH', summary: 'A pH electrode with its transmitter; 4–20 mA.',
+    procedures: ['ph-calibration'], id: 'ph', name: 'pH', summary: 'A pH electrode with its transmitter; 4–20 mA.',
     quantity: 'acidity', unit: 'pH', decimals: 2, process: 'pH', reference: 'buffer',
     causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'], more: electrode,
     cautions: [manual, 'Corrosive contents: goggles and gloves; rinse before and after each buffer.'],

@@ -1,3 +1,4 @@
+import { study as studied } from '../../loop/index.ts'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { writeWiring } from '../../wiring/index.ts'
@@ -5,14 +6,14 @@ import { demoEntries } from '../demo-entries.fixture.ts'
 import { bothManners, countTerms, switchKindOf, waysOf, withChanges, type Lane } from '../index.ts'
 
 const kind = switchKindOf('discrete-sensor')
-const study = (changed: Record<string, string> = {}) => kind.study(demoEntries(kind.id, changed))
+const study = (changed: Record<string, string> = {}) => studied(kind, demoEntries(kind.id, changed))
 const codes = (changed: Record<string, string>) => study(changed).findings.map((f) => f.code)
 const MISMATCH = { output: 'NPN', residual: '1.2 V' }
 
 /** The same, but from the circuit of the wiring as it is drawn. */
 const drawn = (changed: Record<string, string>) => {
   const entries = demoEntries(kind.id, changed)
-  return kind.study({ ...entries, wiring: { typed: writeWiring(kind.desk(entries).wiring) } })
+  return studied(kind, { ...entries, wiring: { typed: writeWiring(studied(kind, entries).desk.wiring) } })
 }
 const close = (a: Lane, b: Lane) => {
   for (const key of ['signalV', 'inputV', 'input_mA', 'sensor_mA'] as const) expect(a[key], key).toBeCloseTo(b[key], 0)
@@ -50,8 +51,8 @@ describe('a discrete point', () => {
           const entries = demoEntries(kind.id, changed)
           for (const way of waysOf(entries)!.possible) {
             const after = withChanges(entries, way.changes)
-            const wiring = { typed: writeWiring(kind.desk(after).wiring) }
-            for (const study of [kind.study(after), kind.study({ ...after, wiring })]) {
+            const wiring = { typed: writeWiring(studied(kind, after).desk.wiring) }
+            for (const study of [studied(kind, after), studied(kind, { ...after, wiring })]) {
               expect(study.run.verdict).toBe(way.after.inverted ? 'works-inverted' : 'works')
               expect(study.findings.filter((f) => f.grade === 'stop')).toEqual([])
             }
@@ -90,34 +91,34 @@ describe('a discrete point', () => {
   })
   it('finds in a wiring drawn wrong what the controller would never see', () => {
     const entries = demoEntries(kind.id)
-    const { wiring } = kind.desk(entries)
+    const { wiring } = studied(kind, entries).desk
     const cut = { ...wiring, conductors: wiring.conductors.filter((c) => c.to !== 'DI:I0') }
-    const found = kind.study({ ...entries, wiring: { typed: writeWiring(cut) } })
+    const found = studied(kind, { ...entries, wiring: { typed: writeWiring(cut) } })
     expect(found.run.verdict).toBe('cannot-work')
     expect(found.findings[0]).toMatchObject({ code: 'switch-cannot-work', grade: 'stop' })
     const dead = { ...wiring, conductors: wiring.conductors.filter((c) => c.to !== 'PS:−' || c.from === 'DI:COM') }
-    expect(kind.study({ ...entries, wiring: { typed: writeWiring(dead) } }).findings.map((f) => f.code)).toContain('no-device-power') // prettier-ignore
+    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(dead) } }).findings.map((f) => f.code)).toContain('no-device-power') // prettier-ignore
   })
   it('takes a dry contact either way round, and an electronic two-wire sensor only one', () => {
     const turned = (changed: Record<string, string>) => {
       const entries = demoEntries(kind.id, changed)
-      const { wiring } = kind.desk(entries)
+      const { wiring } = studied(kind, entries).desk
       const other = (ref: string) => ({ 'SE:BN': 'SE:BU', 'SE:BU': 'SE:BN' })[ref] ?? ref
       const conductors = wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) }))
-      return kind.study({ ...entries, wiring: { typed: writeWiring({ ...wiring, conductors }) } }).run.verdict
+      return studied(kind, { ...entries, wiring: { typed: writeWiring({ ...wiring, conductors }) } }).run.verdict
     }
     expect(turned({ output: 'dry contact' })).toBe('works')
     expect(turned({ output: 'two-wire' })).not.toBe('works')
   })
   it('finds a suppression diode the wrong way round before it shorts the output', () => {
     const entries = demoEntries(kind.id, { between: 'relay, NO contact' })
-    const { wiring } = kind.desk(entries)
+    const { wiring } = studied(kind, entries).desk
     const other = (ref: string) => ({ 'K1:A1': 'K1:A2', 'K1:A2': 'K1:A1' })[ref] ?? ref
     const turned = {
       ...wiring,
       conductors: wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) })),
     }
-    expect(kind.study({ ...entries, wiring: { typed: writeWiring(turned) } }).findings.map((f) => f.code)).toContain('supply-shorted') // prettier-ignore
+    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(turned) } }).findings.map((f) => f.code)).toContain('supply-shorted') // prettier-ignore
   })
   it('speaks of sinking and sourcing from both sides', () => {
     expect(bothManners('PNP', 'negative', false)).toMatchObject({

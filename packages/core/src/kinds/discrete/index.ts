@@ -1,6 +1,6 @@
 // A discrete sensor on an input or a load: fit, wiring, switch point, what a check is judged by, what is counted.
 import { parseDays, parseShifts, type Expected, type ShiftPattern } from '../../discrete/index.ts'
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import {
@@ -10,8 +10,8 @@ import {
   type JudgedSwitch,
   type Wiring,
 } from '../../wiring/index.ts'
-import type { Desk, Entries, Figure, SwitchKind } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import type { Desk, Entries, Figure, Keep, SwitchKind } from '../kind.ts'
+import { readEntries, type Reader } from '../reader.ts'
 import type { Lane, SwitchRun } from '../switch-run.ts'
 import { recordedWiring, unreadableFindings, type RecordedWiring } from '../two-wire/index.ts'
 import { discreteFields } from './fields.ts'
@@ -30,20 +30,16 @@ interface Drawn {
   readonly judged: JudgedSwitch
 }
 
-/** The same wiring is asked for with every key typed anywhere; the last one is kept, judged. */
-let kept: { key: string; drawn: Drawn } | undefined
-function drawnOf(r: Reader, setup: SwitchSetup): Drawn {
+function drawnOf(r: Reader, setup: SwitchSetup, keep: Keep): Drawn {
   const text = r.text('wiring')
   const figures = figuresOf(setup, r)
-  const key = JSON.stringify([text, setup.arrangement, figures])
-  if (kept?.key === key) return kept.drawn
-  const recorded = recordedWiring(text)
-  const own = recorded !== undefined && !(recorded instanceof Refusal)
-  const wiring = own ? recorded : proposeSwitch(setup.arrangement)
-  const conditions = { figures, coreOhm: 0.2, coreOhmPerM: 0.04 }
-  const drawn = { recorded, wiring, own, conditions, judged: judgeSwitchWiring(wiring, { ...conditions, mA: 0 }) }
-  kept = { key, drawn }
-  return drawn
+  return keep('desk', JSON.stringify([text, setup.arrangement, figures]), () => {
+    const recorded = recordedWiring(text)
+    const own = recorded !== undefined && !(recorded instanceof Refusal)
+    const wiring = own ? recorded : proposeSwitch(setup.arrangement)
+    const conditions = { figures, coreOhm: 0.2, coreOhmPerM: 0.04 }
+    return { recorded, wiring, own, conditions, judged: judgeSwitchWiring(wiring, { ...conditions, mA: 0 }) }
+  })
 }
 
 const NEEDED_AT_THE_DESK: Readonly<Record<string, readonly string[]>> = {
@@ -167,30 +163,24 @@ function deskFrom(r: Reader, drawn: Drawn, found: readonly Finding[]): Desk {
   }
 }
 
-function wholeOf(entries: Entries) {
-  const r = readEntries(discreteFields, entries)
-  const setup = setupOf(r)
-  const drawn = drawnOf(r, setup)
-  const run = runOf(r, setup, drawn)
-  const own = discreteFindings(r, setup, run, drawn.own)
-  return { r, run, own, desk: deskFrom(r, drawn, own) }
-}
-
 export const discreteSensor: SwitchKind = {
   id: 'discrete-sensor',
   family: 'switch',
   name: 'Discrete sensor',
   summary: 'A sensor or contact with two states, on a controller’s input or straight on a load.',
   fields: discreteFields,
-  desk: (entries) => wholeOf(entries).desk,
-  study(entries: Entries) {
-    const { r, run, own, desk } = wholeOf(entries)
+  look(r, keep) {
+    const setup = setupOf(r)
+    const drawn = drawnOf(r, setup, keep)
+    const run = runOf(r, setup, drawn)
+    const own = discreteFindings(r, setup, run, drawn.own)
+    const desk = deskFrom(r, drawn, own)
     return {
       run,
+      desk,
       figures: figures(r, run),
       // One that both say stands there once, with its place.
-      findings: gravestFirst([...own.filter((f) => !desk.findings.some((d) => d.code === f.code)), ...desk.findings]),
-      missing: missingByStage(discreteFields, entries),
+      findings: [...own.filter((f) => !desk.findings.some((d) => d.code === f.code)), ...desk.findings],
     }
   },
   check: {

@@ -1,3 +1,4 @@
+import { study as studied } from '../../loop/index.ts'
 import { describe, expect, it } from 'vitest'
 import {
   commandMeter,
@@ -12,7 +13,7 @@ import { demoEntries } from '../demo-entries.fixture.ts'
 import { currentKindOf, judgeSoundSpeed, clampOnOf, normalisedWords, readEntries, verification } from '../index.ts'
 
 const study = (kind: string, changed: Record<string, string> = {}) =>
-  currentKindOf(kind).study(demoEntries(kind, changed))
+  studied(currentKindOf(kind), demoEntries(kind, changed))
 const codes = (kind: string, changed: Record<string, string>) =>
   study(kind, changed).findings.map((f) => `${f.grade} ${f.code}`)
 const gas = { medium: 'gas', gas: 'biomethane', fluidPressure: '18 bar', liner: 'none', transducer: 'W4', od: '168.3 mm', wall: '7.11 mm', material: 'carbon-steel', school: 'gas', upstream: '8 m' } // prettier-ignore
@@ -95,7 +96,7 @@ describe('the thread of a flow point', () => {
 
 describe('the bench’s meters', () => {
   const bench = (kind: string, changed: Record<string, string> = {}): MeterModel =>
-    currentKindOf(kind).meter!(demoEntries(kind, changed))!
+    studied(currentKindOf(kind), demoEntries(kind, changed)).meter!()!
   const run = (model: MeterModel, state: MeterState, process: number, seconds: number) => {
     let s = state
     for (let i = 0; i < seconds * 10; i++) s = stepMeter(model, s, process, 0.1)
@@ -207,7 +208,7 @@ describe('run sheets', () => {
   it.each(['clamp-on', 'coriolis', 'thermal-insertion', 'orifice-dp'])(
     '%s: begin and end with operations, or a permit',
     (kind) => {
-      for (const sheet of currentKindOf(kind).sheets!(demoEntries(kind))) {
+      for (const sheet of studied(currentKindOf(kind), demoEntries(kind)).sheets!()) {
         expect(new Set(sheet.steps.map((s) => s.id)).size).toBe(sheet.steps.length)
         expect(sheet.steps[0]!.askWords).toBeTruthy()
         if (sheet.id !== 'mount') expect(sheet.steps.at(-1)!.title).toMatch(/automatic|told/)
@@ -215,7 +216,7 @@ describe('run sheets', () => {
     },
   )
   it('restore a verified meter in reverse order', () => {
-    const [, verify] = currentKindOf('thermal-insertion').sheets!(demoEntries('thermal-insertion'))
+    const [, verify] = studied(currentKindOf('thermal-insertion'), demoEntries('thermal-insertion')).sheets!()
     const order = verify!.steps.map((s) => s.id)
     const at = (id: string) => order.indexOf(id)
     expect(at('retract')).toBeLessThan(at('close'))
@@ -225,11 +226,12 @@ describe('run sheets', () => {
     expect(at('reopen')).toBeLessThan(at('in'))
   })
   it('name rods and cautions where pressure asks for them', () => {
-    const [insert] = currentKindOf('thermal-insertion').sheets!(
+    const [insert] = studied(
+      currentKindOf('thermal-insertion'),
       demoEntries('thermal-insertion', { fluidPressure: '6 bar', rods: 'a pair' }),
-    )
+    ).sheets!()
     expect(insert!.steps.find((s) => s.id === 'rods')!.title).toBe('Restraining rods on')
-    const [mount] = currentKindOf('clamp-on').sheets!(demoEntries('clamp-on', gas))
+    const [mount] = studied(currentKindOf('clamp-on'), demoEntries('clamp-on', gas)).sheets!()
     expect(mount!.steps.map((s) => s.id)).toEqual(expect.arrayContaining(['floor', 'film']))
   })
 })
@@ -239,14 +241,16 @@ describe('set-up lines', () => {
     '%s: all there with complete entries, and what the meter holds is the same',
     (kind) => {
       const entries = demoEntries(kind)
-      const lines = currentKindOf(kind).setup!(entries)
+      const lines = studied(currentKindOf(kind), entries).setup!()
       expect(lines.filter((l) => !l.text && l.key !== 'highFlow')).toEqual([])
-      expect(currentKindOf(kind).meter!(entries)!.keyed).toEqual(Object.fromEntries(lines.map((l) => [l.key, l.text])))
+      expect(studied(currentKindOf(kind), entries).meter!()!.keyed).toEqual(
+        Object.fromEntries(lines.map((l) => [l.key, l.text])),
+      )
     },
   )
   it('keep every digit of a constant as it was typed', () => {
     expect(
-      currentKindOf('coriolis').setup!(demoEntries('coriolis', { flowCalTag: '72.38400' })).find(
+      studied(currentKindOf('coriolis'), demoEntries('coriolis', { flowCalTag: '72.38400' })).setup!().find(
         (l) => l.key === 'flowCal',
       )!.text,
     ).toBe('72.38400')

@@ -1,7 +1,7 @@
 // The lines of a set-up sheet from the entries, in the order in which they are keyed.
 import { formatQuantity } from '../../quantity/index.ts'
 import type { Entries, Field, SetupLine } from '../kind.ts'
-import { isWanted, standingEntry } from '../reader.ts'
+import { isWanted, standingEntry, type Reader } from '../reader.ts'
 
 /** What stands at an entry, as it is keyed: a quantity with its unit, a choice by its label, words as typed. */
 export function keyedText(field: Field, entries: Entries): string {
@@ -15,7 +15,7 @@ export function keyedText(field: Field, entries: Entries): string {
 }
 
 /** Lines for the keys named, those that are wanted; `title:` begins a group. */
-export function linesOf(fields: readonly Field[], entries: Entries, keys: readonly string[]): SetupLine[] {
+export function linesOf({ fields, entries }: Reader, keys: readonly string[]): SetupLine[] {
   let group = ''
   const lines: SetupLine[] = []
   for (const key of keys) {

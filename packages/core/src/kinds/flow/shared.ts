@@ -4,8 +4,8 @@ import type { Finding, Grade } from '../../findings/index.ts'
 import type { PracticeCase } from '../../device/index.ts'
 import type { Knot } from '../../thread/index.ts'
 import type { Working } from '../../working/index.ts'
-import type { Entries, Field, Figure } from '../kind.ts'
-import { readEntries, type Reader } from '../reader.ts'
+import type { Field, Figure } from '../kind.ts'
+import type { Reader } from '../reader.ts'
 
 /** What a practice case hides, whatever else its kind adds. */
 export interface Truth extends PracticeCase {
@@ -82,8 +82,7 @@ export const finding = (
 ): Finding => ({ code, grade, fields, what, why, sure, action }) // prettier-ignore
 
 /** How the bench's process of a flow can be moved: from none (or against the arrow) to a little above the range. */
-export function flowBench(fields: readonly Field[], entries: Entries, usual: string) {
-  const r = readEntries(fields, entries)
+export function flowBench(r: Reader, usual: string) {
   const unit = loopUnit(r, usual)
   const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
   if (a === undefined || b === undefined || a === b) return undefined

@@ -1,21 +1,18 @@
 // A kind of point: level by differential pressure, whose zero the mounting and the leg suppress or elevate.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
+import type { Finding } from '../../findings/index.ts'
 import { dpLevelRange, type DpLevelRange, type LegArrangement } from '../../level/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
-import type { CurrentKind, Field, Figure } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
+import { PLAIN, type CurrentKind, type Field, type Figure, type MovableProcess } from '../kind.ts'
+import type { Reader } from '../reader.ts'
 import {
   currentTail,
   identifyFields,
   manifoldField,
   rangeFields,
-  rangeFindings,
   stageOr,
-  studyWiring,
   tripFields,
-  tripFindings,
   wireFields,
 } from '../two-wire/index.ts'
 
@@ -136,6 +133,14 @@ function findingsOf(r: Reader): Finding[] {
   return found
 } // prettier-ignore
 
+/** How the vessel’s level moves on the bench. */
+function processOf(r: Reader): MovableProcess | undefined {
+  const [empty, full] = [r.in('emptyHeight', levelUnit(r)), r.in('fullHeight', levelUnit(r))]
+  if (empty === undefined || full === undefined || full <= empty) return undefined
+  const span = full - empty
+  return { lowest: -span * 0.02, highest: span * 1.02, ratePerSecond: span / 12, scatter: span * 0.003 }
+}
+
 export const levelDp: CurrentKind = {
   id: 'level-dp',
   name: 'Level by differential pressure',
@@ -143,17 +148,18 @@ export const levelDp: CurrentKind = {
     'A differential pressure cell at a vessel, low side open, dry or filled; its zero is suppressed or elevated; 4–20 mA.',
   family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries) {
-    const r = readEntries(fields, entries)
-    const wiring = studyWiring(r)
-    return {
-      thread: threadOf(r),
-      figures: [...wiring.figures, ...figuresOf(r)],
-      findings: gravestFirst([...wiring.findings, ...findingsOf(r), ...rangeFindings(r, dpUnit(r), levelUnit(r)), ...tripFindings(r, levelUnit(r))]),
-      missing: missingByStage(fields, entries),
-    }
-  }, // prettier-ignore
+  has: PLAIN,
+  look: (r) => ({
+    thread: threadOf(r),
+    figures: figuresOf(r),
+    findings: findingsOf(r),
+    rangeUnit: dpUnit(r),
+    shownUnit: levelUnit(r),
+    tripUnit: levelUnit(r),
+    procedures: ['zero-trim', 'sensor-trim'],
+    sensorLimits: (unit) => ({ low: r.in('sensorLow', unit), high: r.in('sensorHigh', unit) }),
+    process: () => processOf(r),
+  }),
   check: {
     trueInput: 'True level reached',
     reference: 'pressure calibrator at the manifold',
@@ -162,12 +168,5 @@ export const levelDp: CurrentKind = {
       'Tell operations and put the loop in manual: a moving level drives pumps and trips.',
       'A wet leg is a measure, not a line: never drain it; opened the wrong way it is lost. Hot or corrosive contents: nothing is opened without the site’s permit.',
     ],
-  },
-  standIn(entries) {
-    const r = readEntries(fields, entries)
-    const [empty, full] = [r.in('emptyHeight', levelUnit(r)), r.in('fullHeight', levelUnit(r))]
-    if (empty === undefined || full === undefined || full <= empty) return undefined
-    const span = full - empty
-    return { lowest: -span * 0.02, highest: span * 1.02, ratePerSecond: span / 12, scatter: span * 0.003 }
   },
 }

@@ -1,12 +1,11 @@
 // A kind of point: level measured from above by the time an ultrasonic echo takes through the air.
-import { gravestFirst } from '../../findings/index.ts'
 import { airSoundSpeed, airTemperatureErrorPct, tankHeight_m } from '../../level/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { siStage, type Knot, type Stage } from '../../thread/index.ts'
-import type { Entries, Figure, CurrentKind } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
+import { PLAIN, type CurrentKind, type Figure, type MovableProcess } from '../kind.ts'
+import type { Reader } from '../reader.ts'
+import { currentTail, stageOr } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
 import { geometryOf, volumeAt, type Geometry } from './geometry.ts'
@@ -316,27 +315,31 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
   ]
 }
 
+/** How the tank’s level moves on the bench. */
+function processOf(g: Geometry, unit: string): MovableProcess | undefined {
+  if (g.depth === undefined || g.depth <= 0) return undefined
+  const per = (mm: number) => convertUnit(mm, 'mm', unit)
+  return { lowest: 0, highest: per(g.depth), ratePerSecond: per(g.depth / 12), scatter: per(g.depth * 0.004) }
+}
+
 export const levelFromAbove: CurrentKind = {
   id: 'level-from-above',
   name: 'Level from above',
   summary: 'An ultrasonic head over the tank measures the distance down to the surface; two-wire, 4–20 mA.',
   family: 'current',
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
+  has: PLAIN,
+  look(r) {
     const g = geometryOf(r)
-    const wiring = studyWiring(r)
+    const unit = levelUnit(r)
     return {
       thread: threadOf(r, g),
-      figures: [...wiring.figures, ...figuresOf(r, g)],
-      findings: gravestFirst([
-        ...wiring.findings,
-        ...findingsOf(g, r.text('compensation') === 'fixed'),
-        ...rangeFindings(r, levelUnit(r)),
-        ...tripFindings(r, levelUnit(r)),
-      ]),
-      missing: missingByStage(fields, entries),
+      figures: figuresOf(r, g),
+      findings: findingsOf(g, r.text('compensation') === 'fixed'),
+      rangeUnit: unit,
+      tripUnit: unit,
+      procedures: ['zero-trim', 'sensor-trim'],
+      process: () => processOf(g, unit),
     }
   },
   check: {
@@ -347,12 +350,5 @@ export const levelFromAbove: CurrentKind = {
       'Tell operations and put the loop in manual: a moving level drives pumps and trips.',
       'Over an open tank: guard against falling in, and mind gases above the liquid.',
     ],
-  },
-  standIn(entries) {
-    const g = geometryOf(readEntries(fields, entries))
-    const unit = levelUnit(readEntries(fields, entries))
-    if (g.depth === undefined || g.depth <= 0) return undefined
-    const per = (mm: number) => convertUnit(mm, 'mm', unit)
-    return { lowest: 0, highest: per(g.depth), ratePerSecond: per(g.depth / 12), scatter: per(g.depth * 0.004) }
   },
 }

@@ -19,13 +19,21 @@ import {
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Sheet } from '../../sheet/index.ts'
-import type { Stage } from '../../thread/index.ts'
+import { withCutoff, type Stage } from '../../thread/index.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
 import { amount, ATMOSPHERE_kPa, choice, figure, finding, flowKnot, loopUnit, MANUAL } from '../flow/shared.ts'
-import type { Entries, Field, Figure, SetupLine } from '../kind.ts'
+import type { Field, Figure, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
-import { readEntries, type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, stageOr, tripFields, wireFields } from '../two-wire/index.ts'
+import type { Reader } from '../reader.ts'
+import {
+  currentTail,
+  cutoffIn,
+  identifyFields,
+  rangeFields,
+  stageOr,
+  tripFields,
+  wireFields,
+} from '../two-wire/index.ts'
 import { dpMeter } from './bench.ts'
 
 const USUAL = 'kg/h'
@@ -148,7 +156,7 @@ function threadOf(r: Reader, p: Plate) {
         }
       },
     })),
-    stageOr('Cell', cellCauses, needs, () => ({
+    withCutoff(stageOr('Cell', cellCauses, needs, () => ({
       title: 'Cell', causes: cellCauses, ready: true,
       // A square-root transmitter reckons with one constant, that at the upper range value.
       forward: atTransmitter ? (d) => own(rootFlow(d, full!, usual(r.in('urv', unit)!))) : (d) => d,
@@ -158,7 +166,7 @@ function threadOf(r: Reader, p: Plate) {
         numbers: atTransmitter ? `${show(r.in('urv', unit)!, unit)} × √(${show(d, 'mbar')} / ${show(full!.dp_kPa * 10, 'mbar')}) = ${show(own(rootFlow(d, full!, usual(r.in('urv', unit)!))), unit)}` : show(d, 'mbar'),
         source: 'Square root in the transmitter as entered',
       }),
-    })),
+    })), cutoffIn(r, unit), (d) => Math.abs(own(rootFlow(d, full!, usual(r.in('urv', unit)!)))) < cutoffIn(r, unit)!),
   ]
   const dpUrv = full ? full.dp_kPa * 10 : 0
   const tail = currentTail(r, digital, {
@@ -249,15 +257,13 @@ function sheetsOf(r: Reader): Sheet[] {
   ]
 } // prettier-ignore
 
-function setupOf(entries: Entries): SetupLine[] {
-  const r = readEntries(fields, entries)
-  const p = plateOf(r)
+function setupOf(r: Reader, p: Plate): SetupLine[] {
   const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
   return [
-    ...linesOf(fields, entries, ['Transmitter:', 'sensorHigh', 'rootAt']),
+    ...linesOf(r, ['Transmitter:', 'sensorHigh', 'rootAt']),
     { key: 'dpFull', group: 'Transmitter', label: 'Differential pressure at 20 mA', text: full ? show(full.dp_kPa * 10, 'mbar', { decimals: 2 }) : '' },
-    ...linesOf(fields, entries, OUTPUT_KEYS),
-    ...linesOf(fields, entries, ['Receiver:', 'receiverLow', 'receiverHigh', 'countsLow', 'countsHigh']),
+    ...linesOf(r, OUTPUT_KEYS),
+    ...linesOf(r, ['Receiver:', 'receiverLow', 'receiverHigh', 'countsLow', 'countsHigh']),
   ]
 } // prettier-ignore
 
@@ -301,8 +307,10 @@ export const orificeDpKind = flowKind({
   figures: figuresOf,
   findings: findingsOf,
   sheets: sheetsOf,
-  model: modelOf,
+  doubt: modelOf,
   setup: setupOf,
+  procedures: ['zero-trim'],
+  rootAtReceiver: (r) => ['receiver', 'both'].includes(r.text('rootAt')),
   meter(r, p, keyed, unit) {
     const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
     const urv_kgph = r.in('urv', USUAL)

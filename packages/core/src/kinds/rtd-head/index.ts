@@ -1,12 +1,12 @@
 // A kind of point: a platinum resistance thermometer with a two-wire transmitter in its head.
-import { gravestFirst, type Finding } from '../../findings/index.ts'
-import { formatQuantity as show, fromSi, toSi } from '../../quantity/index.ts'
+import type { Finding } from '../../findings/index.ts'
+import { convertUnit, formatQuantity as show, fromSi, toSi } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { rtdResistance, rtdTemperature } from '../../temperature/index.ts'
 import type { Knot, Stage } from '../../thread/index.ts'
-import type { Entries, Figure, CurrentKind } from '../kind.ts'
-import { missingByStage, readEntries, type Reader } from '../reader.ts'
-import { currentTail, rangeFindings, stageOr, studyWiring, tripFindings } from '../two-wire/index.ts'
+import { PLAIN, type CurrentKind, type Figure } from '../kind.ts'
+import type { Reader } from '../reader.ts'
+import { currentTail, rangeProcess, stageOr, tripBandsAsDifferences } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 
 const ohms = (v: number) => show(v, 'Ohm')
@@ -169,23 +169,21 @@ export const rtdHead: CurrentKind = {
   name: 'Resistance thermometer',
   summary: 'A platinum element with a two-wire transmitter in its connection head.',
   family: 'current',
+  version: 2,
+  migrate: tripBandsAsDifferences,
   fields,
-  desk: (entries) => studyWiring(readEntries(fields, entries)).desk,
-  study(entries: Entries) {
-    const r = readEntries(fields, entries)
-    const wiring = studyWiring(r)
-    return {
-      thread: threadOf(r),
-      figures: [...wiring.figures, ...figuresOf(r)],
-      findings: gravestFirst([
-        ...wiring.findings,
-        ...findingsOf(r),
-        ...rangeFindings(r, r.unit('urv')),
-        ...tripFindings(r, r.unit('urv')),
-      ]),
-      missing: missingByStage(fields, entries),
-    }
-  },
+  has: PLAIN,
+  look: (r) => ({
+    thread: threadOf(r),
+    figures: figuresOf(r),
+    findings: findingsOf(r),
+    rangeUnit: r.unit('urv'),
+    tripUnit: r.unit('urv'),
+    procedures: ['zero-trim', 'sensor-trim'],
+    // A platinum thermometer is defined from −200 to 850 °C (IEC 60751).
+    sensorLimits: (unit) => ({ low: convertUnit(-200, 'degC', unit), high: convertUnit(850, 'degC', unit) }),
+    process: () => rangeProcess(r, r.missing('urv').length ? r.unit('highest') : r.unit('urv')),
+  }),
   check: {
     trueInput: 'True temperature reached',
     reference: 'dry-block display',
@@ -194,18 +192,5 @@ export const rtdHead: CurrentKind = {
       'Tell operations and put the loop in manual: a false temperature drives burners and trips.',
       'Dry block and sensor are hot: burns. Let them cool before handling.',
     ],
-  },
-  standIn(entries) {
-    const r = readEntries(fields, entries)
-    const unit = r.missing('urv').length ? r.unit('highest') : r.unit('urv')
-    const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
-    if (a === undefined || b === undefined || a === b) return undefined
-    const span = Math.abs(b - a)
-    return {
-      lowest: Math.min(a, b) - span * 0.02,
-      highest: Math.max(a, b) + span * 0.02,
-      ratePerSecond: span / 12,
-      scatter: span * 0.003,
-    }
   },
 }

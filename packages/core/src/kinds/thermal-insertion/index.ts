@@ -5,13 +5,21 @@ import { insertionDepth, sonicNozzle, thermalDifference, thermalFlow, type FlowM
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Sheet } from '../../sheet/index.ts'
-import type { Stage } from '../../thread/index.ts'
+import { withCutoff, type Stage } from '../../thread/index.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
 import { amount, ATMOSPHERE_kPa, choice, figure, finding, flowKnot, loopUnit, MANUAL, words } from '../flow/shared.ts'
-import type { Entries, Field, Figure, SetupLine } from '../kind.ts'
+import type { Field, Figure, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
-import { type Reader } from '../reader.ts'
-import { currentTail, identifyFields, rangeFields, stageOr, tripFields, wireFields } from '../two-wire/index.ts'
+import { asDifferences, type Reader } from '../reader.ts'
+import {
+  currentTail,
+  cutoffIn,
+  identifyFields,
+  rangeFields,
+  stageOr,
+  tripFields,
+  wireFields,
+} from '../two-wire/index.ts'
 import { thermalMeter } from './bench.ts'
 
 const USUAL = 'kg/h'
@@ -35,8 +43,8 @@ export const fields: readonly Field[] = [
   words('composition', 'Gas', 'Composition', 'Mole shares: methane 60 %, carbonDioxide 40 %.', { required: true, when: { key: 'gas', is: ['own'] } }),
   amount('fluidTemp', 'Gas', 'Gas temperature', 'temperature', 'degC', 'As it runs.'),
   amount('fluidPressure', 'Gas', 'Pressure, gauge', 'pressure', 'bar', 'As it runs.', { required: true, reference: 'gauge' }),
-  amount('dtZero', 'Certificate', 'Difference at no flow', 'temperature', 'K', 'Between the two thermometers, from the meter’s certificate.'),
-  amount('dtFull', 'Certificate', 'Difference at the flow below', 'temperature', 'K', 'From the meter’s certificate.'),
+  amount('dtZero', 'Certificate', 'Difference at no flow', 'temperature-difference', 'delta_K', 'Between the two thermometers, from the meter’s certificate.'),
+  amount('dtFull', 'Certificate', 'Difference at the flow below', 'temperature-difference', 'delta_K', 'From the meter’s certificate.'),
   amount('fullFlow', 'Certificate', 'Flow of that point', 'mass-flow', 'kg/h', 'From the meter’s certificate.'),
   amount('throat', 'Baseline', 'Nozzle throat', 'length', 'mm', 'Bore of the sonic nozzle.'),
   words('discharge', 'Baseline', 'Nozzle’s discharge coefficient', 'From its certificate: 0.992.', { required: true }),
@@ -62,7 +70,7 @@ export function insertionOf(r: Reader): Insertion | undefined {
 
 /** The meter's law in kg/h; undefined while it is missing or contradicts itself. */
 export function lawOf(r: Reader): ThermalLaw | undefined {
-  const [dtZero_K, dtFull_K, fullFlow] = [r.in('dtZero', 'K'), r.in('dtFull', 'K'), r.in('fullFlow', USUAL)]
+  const [dtZero_K, dtFull_K, fullFlow] = [r.in('dtZero', 'delta_K'), r.in('dtFull', 'delta_K'), r.in('fullFlow', USUAL)]
   return positive(dtZero_K) && positive(dtFull_K) && positive(fullFlow) && dtFull_K < dtZero_K
     ? { dtZero_K, dtFull_K, fullFlow }
     : undefined
@@ -114,7 +122,7 @@ function threadOf(r: Reader) {
   const digital = flowKnot('digital', 'digital', 'Reported mass flow', 'The meter’s own digital value.', 'mass-flow', unit, 1)
   const knots = [
     flowKnot('flow', 'process', 'Mass flow', 'True mass flow in the pipe.', 'mass-flow', unit, 1),
-    flowKnot('difference', 'sensor', 'Temperature difference', 'Between the heated and the other thermometer.', 'temperature', 'K', 2),
+    flowKnot('difference', 'sensor', 'Temperature difference', 'Between the heated and the other thermometer.', 'temperature-difference', 'delta_K', 2),
     digital,
   ]
   const wells = ['not at the centre line', 'deposits on the heated well', 'gas of another composition, or wet']
@@ -141,7 +149,7 @@ function threadOf(r: Reader) {
         source: 'King’s law with exponent ½, through the two points of the certificate',
       }),
     })),
-    stageOr('Meter', reckons, needs, () => ({ title: 'Meter', causes: reckons, ready: true, forward: inverse, inverse: forward })),
+    withCutoff(stageOr('Meter', reckons, needs, () => ({ title: 'Meter', causes: reckons, ready: true, forward: inverse, inverse: forward })), cutoffIn(r, unit)),
   ]
   const tail = currentTail(r, digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
@@ -190,7 +198,7 @@ function findingsOf(r: Reader): Finding[] {
   const [insertion, stem] = [insertionOf(r), r.in('stem', 'mm')]
   if (insertion && stem !== undefined && stem < insertion.insert_mm)
     found.push(finding('stop', 'stem-short', ['stem'], `The stem of ${show(stem, 'mm', { trim: true })} does not reach the centre line: ${show(insertion.insert_mm, 'mm', { trim: true, decimals: 0 })} are needed.`, 'Near the wall the flow is slower: the meter would read low.', 'Take a longer stem or a shorter branch.', 'Certain, if the lengths are right.'))
-  const [zero, full] = [r.in('dtZero', 'K'), r.in('dtFull', 'K')]
+  const [zero, full] = [r.in('dtZero', 'delta_K'), r.in('dtFull', 'delta_K')]
   if (zero !== undefined && full !== undefined && !(full < zero && full > 0))
     found.push(finding('stop', 'law-reversed', ['dtZero', 'dtFull'], 'The temperature difference at flow is not below that at no flow.', 'Flow cools the heated thermometer: the difference falls.', 'Exchange or correct the two.', 'Certain.'))
   const density = gasDensity(r)
@@ -255,7 +263,7 @@ export function thermalSheets(r: Reader): Sheet[] {
   ]
 } // prettier-ignore
 
-const setupOf = (entries: Entries): SetupLine[] => linesOf(fields, entries, ['Gas:', 'gas', 'composition', 'Pipe:', 'od', 'wall', 'Certificate:', 'dtZero', 'dtFull', 'fullFlow', ...OUTPUT_KEYS]) // prettier-ignore
+const setupOf = (r: Reader): SetupLine[] => linesOf(r, ['Gas:', 'gas', 'composition', 'Pipe:', 'od', 'wall', 'Certificate:', 'dtZero', 'dtFull', 'fullFlow', ...OUTPUT_KEYS]) // prettier-ignore
 
 function modelOf(r: Reader): FlowModel | undefined {
   const law = lawOf(r)
@@ -276,6 +284,9 @@ function modelOf(r: Reader): FlowModel | undefined {
 export const thermalInsertion = flowKind({
   id: 'thermal-insertion',
   name: 'Flow, thermal insertion',
+  version: 2,
+  // Differences were taken for temperatures once: 60 °C stood for 333 K.
+  migrate: (entries) => asDifferences(entries, ['dtZero', 'dtFull']),
   summary: 'Two thermometers through a valve into a gas pipe, one heated: mass flow; 4–20 mA.',
   fields,
   usual: USUAL,
@@ -293,8 +304,8 @@ export const thermalInsertion = flowKind({
   figures: (r) => figuresOf(r),
   findings: (r) => findingsOf(r),
   sheets: thermalSheets,
-  model: (r) => modelOf(r),
-  setup: setupOf,
+  doubt: (r) => modelOf(r),
+  setup: (r) => setupOf(r),
   meter(r, law, keyed, unit) {
     if (!law) return undefined
     const cutoff_kgph = r.in('cutoff', USUAL) ?? 0

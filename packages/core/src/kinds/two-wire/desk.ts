@@ -7,11 +7,13 @@ import {
   propose,
   readWiring,
   type Arrangement,
+  suppliedBy,
   type Judged,
+  type Supplied,
   type Wiring,
   type WiringFinding,
 } from '../../wiring/index.ts'
-import type { Desk } from '../kind.ts'
+import type { Desk, Keep } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { wireFields } from './fields.ts'
 
@@ -76,24 +78,21 @@ const ENTRY_OF: Readonly<Record<string, readonly string[]>> = {
 interface Seen extends Judged {
   readonly wiring: Wiring
   readonly recorded: RecordedWiring
+  readonly supplied: Supplied | undefined
 }
 
-/** The same wiring is asked for with every key typed anywhere; the last few are kept, judged. */
-const KEPT = 6
-const kept = new Map<string, Seen>()
-function seenOnce(key: string, judge: () => Seen): Seen {
-  const known = kept.get(key)
-  if (known) return known
-  const fresh = judge()
-  if (kept.size >= KEPT) kept.delete(kept.keys().next().value!)
-  kept.set(key, fresh)
-  return fresh
+interface Cable {
+  readonly coreOhm: number | undefined
+  readonly coreOhmPerM: number | undefined
 }
 
+/** The desk: the wiring as drawn or proposed, judged, and the budget that its circuit leaves. */
 export function deskOf(
   r: Reader,
-  { coreOhm, coreOhmPerM, maxmA }: { coreOhm: number | undefined; coreOhmPerM: number | undefined; maxmA: number },
-): Desk {
+  { coreOhm, coreOhmPerM }: Cable,
+  maxmA: number,
+  keep: Keep,
+): Desk & { readonly supplied: Supplied | undefined } {
   const text = r.text('wiring')
   const arrangement = arrangementOf(r)
   const figures = {
@@ -106,16 +105,18 @@ export function deskOf(
   }
   const conditions = { figures, coreOhm, coreOhmPerM }
   const key = JSON.stringify([text, arrangement, conditions, maxmA])
-  const { wiring, recorded, findings, needs } = seenOnce(key, () => {
+  const { wiring, recorded, findings, needs, supplied } = keep('desk', key, (): Seen => {
     const read = recordedWiring(text)
     const drawn = read === undefined || read instanceof Refusal ? propose(arrangement) : read
-    return { wiring: drawn, recorded: read, ...judgeWiring(drawn, { ...conditions, mA: 12 }, maxmA) }
+    const judged = judgeWiring(drawn, { ...conditions, mA: 12 }, maxmA)
+    return { wiring: drawn, recorded: read, ...judged, supplied: suppliedBy(drawn, conditions) }
   })
   const own = recorded !== undefined && !(recorded instanceof Refusal)
   return {
     wiring,
     own,
     conditions,
+    supplied,
     findings: [...unreadableFindings(recorded), ...findings],
     needs: [
       ...new Set(

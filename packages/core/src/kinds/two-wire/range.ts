@@ -1,6 +1,7 @@
 // Range stage of a two-wire point: faults of the entries that hold whatever it measures.
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
+import type { MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 
 /** Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another quantity */
@@ -109,4 +110,23 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
       action: action === 'low' ? 'Set it to 3.6 mA or less.' : 'Set it to 21 mA or more.',
     })
   return findings
+}
+
+/** A process that the bench can move a little beyond both ends of the range. Undefined while the range is. */
+export function rangeProcess(r: Reader, unit: string): MovableProcess | undefined {
+  const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
+  if (a === undefined || b === undefined || a === b) return undefined
+  const span = Math.abs(b - a)
+  return {
+    lowest: Math.min(a, b) - span * 0.02,
+    highest: Math.max(a, b) + span * 0.02,
+    ratePerSecond: span / 12,
+    scatter: span * 0.003,
+  }
+}
+
+/** The cutoff as entered, in a unit; undefined where the kind has none or it is none. */
+export function cutoffIn(r: Reader, unit: string): number | undefined {
+  const value = r.has('cutoff') ? r.in('cutoff', unit) : undefined
+  return value !== undefined && value > 0 ? value : undefined
 }

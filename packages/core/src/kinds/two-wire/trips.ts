@@ -1,9 +1,9 @@
 // Switch points of a measured value: up to four relays of the controller, each with its trip, its contact and its fail-safe answer.
 import { runsWhen, TRIP_KINDS, turnedRound, type RelayUse, type TripKind } from '../../discrete/index.ts'
 import type { Finding } from '../../findings/index.ts'
-import { convertUnit, formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
-import type { Field } from '../kind.ts'
-import type { Reader } from '../reader.ts'
+import { differenceUnit, formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
+import type { Entries, Field } from '../kind.ts'
+import { asDifferences, type Reader } from '../reader.ts'
 
 export const TRIP_NUMBERS = [1, 2, 3, 4] as const
 export type TripNumber = (typeof TRIP_NUMBERS)[number]
@@ -42,7 +42,7 @@ export function tripFields(quantity: QuantityName, unit: string): Field[] {
           options: TRIP_KINDS.map((value) => ({ value, label: value })),
         },
         { key: `trip${n}Set`, ...own, type: 'quantity', quantity, unit, label: 'Set point', required: true, help: 'Lower end of the band.' },
-        { key: `trip${n}Band`, ...own, type: 'quantity', quantity, unit, label: 'Band', required: true, help: 'Larger than noise and waves, or it chatters.' },
+        { key: `trip${n}Band`, ...own, type: 'quantity', ...differenceOf(quantity, unit), label: 'Band', required: true, help: 'Larger than noise and waves, or it chatters.' },
         {
           key: `trip${n}Contact`, ...own, type: 'choice', label: 'Contact in use', required: true,
           help: 'NO closes when the relay is energised, NC opens.',
@@ -65,11 +65,11 @@ export interface EnteredTrip {
   readonly sensorLost: string
 }
 
-/** A difference in `unit`: 9 °F of band are 5 °C of band. */
-function differenceIn(r: Reader, key: string, unit: string): number | undefined {
-  const value = r.in(key, unit)
-  return value === undefined ? undefined : value - convertUnit(0, r.unit(key), unit)
-}
+/** The quantity of a difference of two values: of temperatures it has no zero of its own. */
+const differenceOf = (quantity: QuantityName, unit: string) =>
+  quantity === 'temperature'
+    ? ({ quantity: 'temperature-difference', unit: differenceUnit(unit) } as const)
+    : { quantity, unit }
 
 /** The relays in use, in `unit`. */
 export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
@@ -77,7 +77,7 @@ export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
   return TRIP_NUMBERS.slice(0, count).map((number) => {
     const text = (what: string) => r.text(`trip${number}${what}`)
     const set = r.in(`trip${number}Set`, unit)
-    const band = differenceIn(r, `trip${number}Band`, unit)
+    const band = r.in(`trip${number}Band`, differenceUnit(unit))
     const kind = TRIP_KINDS.find((k) => k === text('Kind'))
     const contact = text('Contact')
     const whole = set !== undefined && band !== undefined && band >= 0 && kind && (contact === 'NO' || contact === 'NC')
@@ -156,3 +156,10 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
   }
   return found
 }
+
+/** Bands of temperatures as entered before they were differences, for the entries of now. */
+export const tripBandsAsDifferences = (entries: Entries): Entries =>
+  asDifferences(
+    entries,
+    TRIP_NUMBERS.map((n) => `trip${n}Band`),
+  )

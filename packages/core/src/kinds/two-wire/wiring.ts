@@ -3,8 +3,9 @@ import { loopBudget, longestCable_m, wireResistance, type BudgetResult } from '.
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import type { Desk, Figure } from '../kind.ts'
+import type { Desk, Figure, Keep } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import type { Supplied } from '../../wiring/index.ts'
 import { deskOf, withDesk } from './desk.ts'
 
 /** Conductor entry as the input of `wireResistance`. */
@@ -19,22 +20,21 @@ export interface WiringStudy {
   readonly cableOhm: number | undefined
   readonly maxmA: number
   readonly budget: BudgetResult | undefined
+  /** The circuit as drawn, seen from the transmitter; undefined where nothing feeds it. */
+  readonly supplied: Supplied | undefined
   readonly figures: readonly Figure[]
   readonly findings: readonly Finding[]
 }
 
 /** Cable resistance, voltage budget and what is wrong with them. */
-export function studyWiring(r: Reader): WiringStudy {
+export function studyWiring(r: Reader, keep: Keep): WiringStudy {
   const findings: Finding[] = []
   const length = r.in('cableLength', 'm')
   const temp = r.in('cableTemp', 'degC') ?? 40
   const conductor = r.text('conductor')
   const active = r.text('output') === 'four-wire active'
-  // An active output is its own supply, up to the voltage that it can drive.
-  const supply = active ? r.in('maxV', 'V') : r.in('supply', 'V')
   const liftOff = active ? 0 : r.in('liftOff', 'V')
   const shunt = r.in('shunt', 'Ohm')
-  const other = r.in('otherSeries', 'Ohm')
   const enteredMax = r.in('highestCurrent', 'mA')
   const faultHigh = r.text('faultAction') === 'high' ? (r.in('faultCurrent', 'mA') ?? 0) : 0
   const maxmA = Math.max(enteredMax !== undefined && enteredMax > 0 ? enteredMax : 22, faultHigh)
@@ -60,19 +60,18 @@ export function studyWiring(r: Reader): WiringStudy {
       : attempt(() => wireResistance({ ...conductorSize(conductor), length_m: length, temp_C: temp }))
   const cableOhm = wire && !(wire instanceof Refusal) ? wire.ohmLoop : undefined
   const isolated = r.text('between') === 'isolator'
-  const indicator = r.text('second') === 'loop indicator' ? r.in('secondBurden', 'Ohm') : 0
-  const known = [isolated ? r.in('isolatorBurden', 'Ohm') : shunt, cableOhm, other, indicator || undefined].filter(
-    (ohm): ohm is number => ohm !== undefined && ohm >= 0,
-  )
+  const cable = {
+    coreOhm: cableOhm === undefined ? undefined : cableOhm / 2,
+    coreOhmPerM: wire && !(wire instanceof Refusal) && length ? wire.ohmLoop / 2 / length : undefined,
+  }
+  const { supplied, ...desk } = deskOf(r, cable, maxmA, keep)
   const cableNeeds = r.missing('conductor', 'cableLength')
-  const needs = [...r.missing('supply', 'liftOff', 'maxV', 'shunt'), ...cableNeeds]
-  const computable =
-    supply !== undefined &&
-    liftOff !== undefined &&
-    needs.length === 0 &&
-    negative.length === 0 &&
-    cableOhm !== undefined
-  const budget = computable ? loopBudget({ supplyV: supply, liftOffV: liftOff, seriesOhms: known, maxmA }) : undefined
+  // A wiring drawn by hand may bring figures of its own; what it still needs it says itself.
+  const needs = desk.own ? desk.needs : [...r.missing('supply', 'liftOff', 'maxV', 'shunt'), ...cableNeeds]
+  const computable = supplied && liftOff !== undefined && !needs.length && !negative.length && cableOhm !== undefined
+  const budget = computable
+    ? loopBudget({ supplyV: supplied.openV, liftOffV: liftOff, seriesOhms: [supplied.outsideOhm], maxmA })
+    : undefined
 
   if (budget && !budget.ok)
     findings.push({
@@ -115,7 +114,7 @@ export function studyWiring(r: Reader): WiringStudy {
     ...(value === undefined
       ? missing.length
         ? { needs: missing }
-        : { says: 'cannot be computed from these entries' }
+        : { says: 'nothing feeds the loop as drawn' }
       : value === null
         ? {
             says:
@@ -130,19 +129,15 @@ export function studyWiring(r: Reader): WiringStudy {
   const volts = (v: number) => show(v, 'V', { decimals: 2 })
   const ohms = (o: number) => show(o, 'Ohm', { decimals: 1 })
   const drop = (mA: number, left: number) =>
-    `${volts(supply!)} − ${show(mA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(left)}`
+    `${volts(supplied!.openV)} − ${show(mA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(left)}`
   const longest = budget ? longestCable_m(budget, cableOhm!, length!) : undefined
   const largestShunt = budget && !isolated ? shunt! + budget.spareOhm : undefined
-  const desk = deskOf(r, {
-    coreOhm: cableOhm === undefined ? undefined : cableOhm / 2,
-    coreOhmPerM: wire && !(wire instanceof Refusal) && length ? wire.ohmLoop / 2 / length : undefined,
-    maxmA,
-  })
   return {
     desk,
     cableOhm,
     maxmA,
     budget,
+    supplied,
     findings: withDesk(findings, desk),
     figures: [
       figure(
@@ -161,8 +156,9 @@ export function studyWiring(r: Reader): WiringStudy {
         'Outside the transmitter',
         'Ohm',
         budget?.totalOhm,
-        'R = shunt + cable + other',
-        () => `${known.map(ohms).join(' + ')} = ${ohms(budget!.totalOhm)}`,
+        'R = all that the current passes in the loop as drawn',
+        () => `seen from the transmitter’s terminals: ${ohms(budget!.totalOhm)}`,
+        'The wiring as drawn, solved at two currents',
       ),
       figure(
         'volts-4',
@@ -195,7 +191,7 @@ export function studyWiring(r: Reader): WiringStudy {
         budget?.spareOhm,
         'R spare = (supply − lift-off)/I max − R',
         () =>
-          `(${volts(supply!)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
+          `(${volts(supplied!.openV)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
       ),
       figure(
         'min-supply',

@@ -1,12 +1,11 @@
 // What a point's entries mean for trims: its chain in one unit, the procedures it can take, and the terms of a run.
 import type { TransmitterSetup } from '../device/index.ts'
+import type { CurrentStudy } from './study.ts'
 import { MANIFOLDS, valueFor, type ManifoldType, type ProcedureId, type Terms } from '../procedure/index.ts'
 import { convertUnit, parseQuantity, unitOf } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
-import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
+import { spread, type Knot, type Thread } from '../thread/index.ts'
 import type { FoundPoint } from '../trim/index.ts'
-import type { CurrentKind, Entries } from './kind.ts'
-import { readEntries, standingEntry } from './reader.ts'
 
 /** The chain of a loop, every witness brought to the digital value's unit. */
 export interface Chain {
@@ -30,61 +29,48 @@ export interface Chain {
 const byRole = (thread: Thread, role: Knot['role']) => thread.knots.findIndex((k) => k.role === role)
 
 /** The chain of a point. @throws Refusal `loop-incomplete` while its thread is */
-export function chainOf(kind: CurrentKind, entries: Entries): Chain {
-  const { thread } = kind.study(entries)
-  const scales = knotScales(thread)
-  const digital = byRole(thread, 'digital')
+export function chainOf(s: CurrentStudy): Chain {
+  const { thread, scales, reader: r } = s
+  const digitalAt = byRole(thread, 'digital')
   const last = thread.knots.length - 1
-  const [at, end] = [scales[digital], scales[last]]
+  const [at, end] = [scales[digitalAt], scales[last]]
   const ready = thread.stages.every((stage) => stage.ready)
-  if (!ready || at?.low === undefined || at.high === undefined || end?.low === undefined || end.high === undefined || at.low === at.high)
+  const digital = thread.knots[digitalAt]
+  if (!ready || !digital || at?.low === undefined || at.high === undefined || end?.low === undefined || end.high === undefined || at.low === at.high)
     throw new Refusal('loop-incomplete', 'The thread of this loop has a gap: finish Point and Range first.')
-  const r = readEntries(kind.fields, entries)
-  const unit = thread.knots[digital]!.unit
-  const limit = (key: 'sensorLow' | 'sensorHigh') => {
-    const field = kind.fields.find((f) => f.key === key)
-    if (field?.type !== 'quantity' || field.quantity !== thread.knots[digital]!.quantity) return undefined
-    return r.in(key, unit)
-  }
-  // A platinum thermometer is defined from −200 to 850 °C (IEC 60751).
-  const platinum = kind.id === 'rtd-head' ? ([-200, 850] as const).map((t) => convertUnit(t, 'degC', unit)) : undefined
+  // Limits given for another quantity than the digital value say nothing about it.
+  const limits = attempt(() => s.sensorLimits?.(digital.unit))
+  const known = limits instanceof Refusal ? undefined : limits
   return {
-    thread, process: thread.knots[0]!, digital: thread.knots[digital]!, controller: thread.knots[last]!,
-    hasCurrent: byRole(thread, 'current') >= 0, root: kind.fields.some((f) => f.key === 'rootAt') && ['receiver', 'both'].includes(r.text('rootAt')),
+    thread, process: thread.knots[0]!, digital, controller: thread.knots[last]!,
+    hasCurrent: byRole(thread, 'current') >= 0, root: s.rootAtReceiver ?? false,
     lrv: at.low, urv: at.high, receiverLow: end.low, receiverHigh: end.high,
-    shunt_Ohm: kind.fields.some((f) => f.key === 'shunt') ? r.in('shunt', 'Ohm') : undefined,
-    sensorLow: platinum?.[0] ?? limit('sensorLow'), sensorHigh: platinum?.[1] ?? limit('sensorHigh'),
+    shunt_Ohm: r.has('shunt') ? r.in('shunt', 'Ohm') : undefined,
+    sensorLow: known?.low, sensorHigh: known?.high,
   }
 } // prettier-ignore
 
 /** The manifold in front of the cell. */
-export function manifoldOf(kind: CurrentKind, entries: Entries): ManifoldType {
-  const field = kind.fields.find((f) => f.key === 'manifold')
-  const typed = field && standingEntry(field, entries)?.typed
+export function manifoldOf({ reader: r }: CurrentStudy): ManifoldType {
+  const typed = r.has('manifold') ? r.text('manifold') : undefined
   return MANIFOLDS.find((m) => m === typed) ?? 'none'
 }
 
 /** The bench's transmitter for a point. @throws Refusal `loop-incomplete` */
-export function transmitterFor(kind: CurrentKind, entries: Entries): TransmitterSetup {
-  const c = chainOf(kind, entries)
+export function transmitterFor(s: CurrentStudy): TransmitterSetup {
+  const c = chainOf(s)
   return {
     lrv: c.lrv, urv: c.urv, receiverLow: c.receiverLow, receiverHigh: c.receiverHigh,
-    manifold: manifoldOf(kind, entries), electrode: c.digital.quantity === 'acidity', meter: kind.meter?.(entries) !== undefined, current: c.hasCurrent,
+    manifold: manifoldOf(s), electrode: c.digital.quantity === 'acidity', meter: s.meter?.() !== undefined, current: c.hasCurrent,
   } // prettier-ignore
 }
 
-/** Procedures that make sense for a point, the least work first. @throws Refusal `loop-incomplete` */
-export function proceduresFor(kind: CurrentKind, entries: Entries): ProcedureId[] {
-  const c = chainOf(kind, entries)
-  const flow = c.process.quantity === 'mass-flow' || c.process.quantity === 'volume-flow'
-  const ph = c.digital.quantity === 'acidity'
-  const pressed = c.digital.quantity === 'pressure'
+/** Procedures that a point can be led through, the least work first. @throws Refusal `loop-incomplete` */
+export function proceduresFor(s: CurrentStudy): ProcedureId[] {
+  const { hasCurrent } = chainOf(s)
   return [
-    ...(flow && !pressed && manifoldOf(kind, entries) === 'none' ? (['flow-zero'] as const) : []),
-    ...(ph ? (['ph-calibration'] as const) : []),
-    ...(!ph && (!flow || pressed || manifoldOf(kind, entries) !== 'none') ? (['zero-trim'] as const) : []),
-    ...(!ph && !flow ? (['sensor-trim'] as const) : []),
-    ...(c.hasCurrent ? (['current-trim', 'forced-current'] as const) : []),
+    ...s.procedures,
+    ...(hasCurrent ? (['current-trim', 'forced-current'] as const) : []),
     'range-change',
     'receiver-scale',
   ]
@@ -114,19 +100,20 @@ export interface TrimChoices {
   readonly buffers?: readonly string[] | undefined
 }
 
+/** What a run is begun with. */
+export interface RunWish {
+  readonly tag: string
+  readonly procedure: ProcedureId
+  readonly site: TrimSite
+  readonly choices: TrimChoices
+}
+
 /** The terms of a run, from the record and what was chosen. @throws Refusal */
-export function termsOf(
-  kind: CurrentKind,
-  entries: Entries,
-  tag: string,
-  procedure: ProcedureId,
-  site: TrimSite,
-  choices: TrimChoices,
-): Terms {
-  const c = chainOf(kind, entries)
-  if (!proceduresFor(kind, entries).includes(procedure))
+export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunWish): Terms {
+  const c = chainOf(s)
+  if (!proceduresFor(s).includes(procedure))
     throw new Refusal('no-such-procedure', 'This point does not take that procedure.')
-  const r = readEntries(kind.fields, entries)
+  const { kind, reader: r } = s
   const { unit, quantity } = c.digital
   const own = (typed: string | undefined, standing: number) =>
     typed === undefined ? standing : valueFor(typed, quantity, unit, {})
@@ -143,7 +130,7 @@ export function termsOf(
     tolerancePct: r.in('tolerance', '%') ?? 0.5, plausiblePct: site.plausiblePct,
     stability: { window_s: site.window_s, driftPct: site.driftPct, noisePct: site.noisePct },
     ...(c.sensorLow === undefined ? {} : { sensorLow: c.sensorLow }), ...(c.sensorHigh === undefined ? {} : { sensorHigh: c.sensorHigh }),
-    manifold: manifoldOf(kind, entries), controls: r.text('controls'), tell: r.text('tell'), cautions: kind.check.cautions,
+    manifold: manifoldOf(s), controls: r.text('controls'), tell: r.text('tell'), cautions: kind.check.cautions,
     reference: kind.check.reference, process: c.process.name,
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
     ...(procedure === 'range-change' ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit } : {}),

@@ -1,28 +1,31 @@
 import { describe, expect, it } from 'vitest'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { knotScales, spread } from '../thread/index.ts'
-import { demoEntries } from './demo-entries.fixture.ts'
-import { appliedEntry, chainOf, currentKindOf, foundPoint, KINDS, proceduresFor, receiverMeans, receiverWanted, termsOf, transmitterFor } from './index.ts' // prettier-ignore
+import { demoEntries } from '../kinds/demo-entries.fixture.ts'
+import { currentKindOf, KINDS } from '../kinds/index.ts'
+import { appliedEntry, chainOf, foundPoint, proceduresFor, receiverMeans, receiverWanted, study, termsOf, transmitterFor } from './index.ts' // prettier-ignore
 
 const SITE = { plausiblePct: 3, window_s: 4, driftPct: 0.1, noisePct: 0.06 }
 const chain = (kind: string, changed: Record<string, string> = {}) =>
-  chainOf(currentKindOf(kind), demoEntries(kind, changed))
+  chainOf(study(currentKindOf(kind), demoEntries(kind, changed)))
 const currents = KINDS.filter((k) => k.family === 'current').map((k) => k.id)
 
 describe.each(currents)('trims of %s', (id) => {
   const kind = currentKindOf(id)
-  const entries = demoEntries(id)
+  const known = study(kind, demoEntries(id))
   it('have a chain, a bench device, and procedures whose terms can be made', () => {
-    const c = chainOf(kind, entries)
+    const c = chainOf(known)
     expect(c.lrv).not.toBe(c.urv)
-    expect(Object.values(transmitterFor(kind, entries)).every((v) => v !== undefined)).toBe(true)
-    const procedures = proceduresFor(kind, entries)
+    expect(Object.values(transmitterFor(known)).every((v) => v !== undefined)).toBe(true)
+    const procedures = proceduresFor(known)
     expect(procedures).toContain('current-trim')
     for (const p of procedures)
-      expect(termsOf(kind, entries, 'X-1', p, SITE, { buffers: ['4.00', '7.00'] }).tag).toBe('X-1')
+      expect(termsOf(known, { tag: 'X-1', procedure: p, site: SITE, choices: { buffers: ['4.00', '7.00'] } }).tag).toBe(
+        'X-1',
+      )
   })
   it('read a loop without error as one without error', () => {
-    const c = chainOf(kind, entries)
+    const c = chainOf(known)
     const { low, high } = knotScales(c.thread)[0]!
     for (const f of [0.1, 0.5, 0.9]) {
       const value = low! + f * (high! - low!)
@@ -67,7 +70,7 @@ it('refuses an applied value outside the sensor', () => {
   expect(appliedEntry(c, '0.3 bar')).toMatchObject({ value: 0.3, unit: 'bar' })
 })
 it('offers a trim only where it belongs', () => {
-  const of = (id: string) => proceduresFor(currentKindOf(id), demoEntries(id))
+  const of = (id: string) => proceduresFor(study(currentKindOf(id), demoEntries(id)))
   expect(of('ph')).toContain('ph-calibration')
   expect(of('ph')).not.toContain('zero-trim')
   expect(of('volume-flow')[0]).toBe('flow-zero')
@@ -76,19 +79,20 @@ it('offers a trim only where it belongs', () => {
 
 describe('the threads of this range', () => {
   it('a wet leg elevates the zero, and the controller shows the level again', () => {
-    const { thread } = currentKindOf('level-dp').study(demoEntries('level-dp'))
+    const { thread } = study(currentKindOf('level-dp'), demoEntries('level-dp'))
     const at = spread(thread, 'level', 1300).map((v) => (v.known ? v.value : NaN))
     expect(at.slice(0, 4).map((v) => Math.round(v * 1000) / 1000)).toEqual([1300, -1191, -1191, 12])
     expect(at.at(-1)).toBeCloseTo(1300, 6)
   })
   it('an electrode stands between pH and the reported value', () => {
-    const { thread } = currentKindOf('ph').study(demoEntries('ph', { slopePercent: '95 %', electrodeOffset: '10 mV' }))
+    const { thread } = study(currentKindOf('ph'), demoEntries('ph', { slopePercent: '95 %', electrodeOffset: '10 mV' }))
     const mV = spread(thread, 'process', 4)[1]!
     expect(mV).toMatchObject({ known: true })
     expect((mV as { value: number }).value).toBeCloseTo(10 + 3 * 0.95 * 59.15934, 3)
   })
   it('a converter has a scale of its own, and its display another', () => {
-    const { thread, findings } = currentKindOf('pressure').study(
+    const { thread, findings } = study(
+      currentKindOf('pressure'),
       demoEntries('pressure', { receiver: 'converter, channel 1', channelLow: '0 mbar', channelHigh: '500 mbar' }),
     )
     const at = spread(thread, 'current', 12).slice(-2)
@@ -96,14 +100,14 @@ describe('the threads of this range', () => {
     expect(findings.map((f) => f.code)).toContain('channel-disagrees')
   })
   it('a bus carries the value itself, without a current', () => {
-    const { thread, missing } = currentKindOf('pressure').study(demoEntries('pressure', { output: 'digital bus', shunt: '', faultAction: '', faultCurrent: '' })) // prettier-ignore
+    const { thread, missing } = study(currentKindOf('pressure'), demoEntries('pressure', { output: 'digital bus', shunt: '', faultAction: '', faultCurrent: '' })) // prettier-ignore
     expect(thread.knots.map((k) => k.role)).toEqual(['process', 'digital', 'controller'])
     expect(knotScales(thread).at(-1)).toEqual({ low: 0, high: 600 })
     expect(Object.values(missing).flat()).toEqual([])
   })
   it('a tank’s volume is shown from its level, and traced back', () => {
     const changed = { shape: 'horizontal, dished ends', diameter: '3.2 m', tankLength: '6 m', shownAs: 'volume' }
-    const { thread } = currentKindOf('level-from-above').study(demoEntries('level-from-above', changed))
+    const { thread } = study(currentKindOf('level-from-above'), demoEntries('level-from-above', changed))
     const shown = spread(thread, 'level', 1600).at(-1)!
     // Half full: half of the cylinder and half of both 2:1 heads, π·d³/24 each.
     expect((shown as { value: number }).value).toBeCloseTo((Math.PI * 2.56 * 6 + (2 * Math.PI * 3.2 ** 3) / 24) / 2, 6)
@@ -111,7 +115,8 @@ describe('the threads of this range', () => {
     expect(spread(thread, 'controller', 999)[0]).toMatchObject({ known: false })
   })
   it('a loop indicator set otherwise is named with what it would show', () => {
-    const { findings } = currentKindOf('pressure').study(
+    const { findings } = study(
+      currentKindOf('pressure'),
       demoEntries('pressure', { second: 'loop indicator', indicatorLow: '0 mbar', indicatorHigh: '100 mbar' }),
     )
     expect(findings.find((f) => f.code === 'indicator-disagrees')?.why).toContain(
@@ -120,7 +125,7 @@ describe('the threads of this range', () => {
   })
   it('a probe loses its dead zones', () => {
     const changed = { sensing: 'rod or cable probe', probeLength: '1850 mm', topDeadZone: '220 mm', bottomDeadZone: '190 mm', emptyDistance: '1700 mm', fullDistance: '300 mm', urv: '1400 mm', receiverHigh: '1400 mm' } // prettier-ignore
-    const { figures, findings } = currentKindOf('level-in-contact').study(demoEntries('level-in-contact', changed))
+    const { figures, findings } = study(currentKindOf('level-in-contact'), demoEntries('level-in-contact', changed))
     expect(figures.find((f) => f.id === 'probe-span')?.value).toBe(1360)
     expect(findings.map((f) => f.code)).toEqual(['range-beyond-probe', 'probe-dead-zone'])
   })

@@ -1,0 +1,28 @@
+// The study of a recorded version, kept while it is asked for: one memo for the whole server, by version and how far it was saved.
+import type { Version } from '@calm-loop/contract'
+import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
+import { study, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+
+type Recorded = Pick<Version, 'id' | 'revision' | 'entries' | 'kindVersion'>
+
+/** Enough for those who work at the same time. */
+const KEPT = 60
+const kept = new Map<string, Study>()
+
+/** What is known of a loop from a version of its entries; from none where nothing was entered yet. */
+export function studyOf(kindId: string, version: Recorded | undefined): Study {
+  const kind = kindOf(kindId)
+  if (!version) return study(kind, {})
+  const key = `${kindId} ${version.id} ${version.revision}`
+  const known = kept.get(key) ?? study(kind, entriesNow(kind, version))
+  kept.delete(key)
+  kept.set(key, known)
+  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
+  return known
+}
+
+/** The same of a point with a current. @throws Refusal `not-a-current` */
+export function currentStudyOf(kindId: string, version: Recorded | undefined): CurrentStudy {
+  currentKindOf(kindId)
+  return studyOf(kindId, version) as CurrentStudy
+}

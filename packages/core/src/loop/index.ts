@@ -1,0 +1,2 @@
+export * from './study.ts'
+export * from './chain.ts'

@@ -1,0 +1,136 @@
+// One study of a loop: everything that can be known from its entries, worked out once per change. The core keeps nothing; who wants an
+// answer again hands in the study before, and what has not changed is taken from it.
+import { gravestFirst, type Finding } from '../findings/index.ts'
+import {
+  missingByStage,
+  rangeFindings,
+  readEntries,
+  studyWiring,
+  tripFindings,
+  type CurrentKind,
+  type CurrentLook,
+  type Desk,
+  type Entries,
+  type Figure,
+  type Keep,
+  type PointKind,
+  type Reader,
+  type StageId,
+  type SwitchKind,
+  type SwitchRun,
+  type WiringStudy,
+} from '../kinds/index.ts'
+import { knotScales, spread, type KnotValue, type Thread } from '../thread/index.ts'
+
+/** Parts of an answer by name, each with the key that it was made from. */
+type Kept = ReadonlyMap<string, { readonly key: string; readonly value: unknown }>
+
+interface StudyBase {
+  readonly kind: PointKind
+  readonly entries: Entries
+  readonly reader: Reader
+  readonly figures: readonly Figure[]
+  readonly findings: readonly Finding[]
+  /** Required entries still missing, by stage. */
+  readonly missing: Readonly<Record<StageId, readonly string[]>>
+  /** The loop as drawn: its wiring, what is wrong with it, what it is energised under. */
+  readonly desk: Desk
+  readonly kept: Kept
+}
+
+/** Ends of a knot’s scale, in its unit; undefined where they cannot be known. */
+export interface KnotScale {
+  readonly low: number | undefined
+  readonly high: number | undefined
+}
+
+/** All that is known of a point with a current. */
+export interface CurrentStudy extends StudyBase, Omit<CurrentLook, 'figures' | 'findings'> {
+  readonly family: 'current'
+  readonly kind: CurrentKind
+  readonly thread: Thread
+  /** Each knot’s value at the range’s low and high end. */
+  readonly scales: readonly KnotScale[]
+  /** What the drawn circuit leaves for the transmitter, and what it was reckoned for. */
+  readonly electrical: Pick<WiringStudy, 'budget' | 'maxmA' | 'cableOhm' | 'supplied'>
+  /** What every knot should read when one has a value: the only expectation there is. */
+  expect(knotId: string, value: number): KnotValue[]
+}
+
+/** All that is known of a switch. */
+export interface SwitchStudy extends StudyBase {
+  readonly family: 'switch'
+  readonly kind: SwitchKind
+  readonly run: SwitchRun
+}
+
+export type Study = CurrentStudy | SwitchStudy
+
+function keeping(before: Kept | undefined): { keep: Keep; kept: Map<string, { key: string; value: unknown }> } {
+  const kept = new Map<string, { key: string; value: unknown }>()
+  const keep: Keep = (part, key, make) => {
+    const known = kept.get(part) ?? before?.get(part)
+    const entry = known?.key === key ? known : { key, value: make() }
+    kept.set(part, entry)
+    return entry.value as ReturnType<typeof make>
+  }
+  return { keep, kept }
+}
+
+function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
+  const reader = readEntries(kind.fields, entries)
+  const { keep, kept } = keeping(before?.kept)
+  const look = kind.look(reader, keep)
+  const wiring = studyWiring(reader, keep)
+  const { thread } = look
+  return {
+    ...look,
+    family: 'current',
+    kind,
+    entries,
+    reader,
+    kept,
+    scales: knotScales(thread),
+    desk: wiring.desk,
+    electrical: wiring,
+    figures: [...wiring.figures, ...look.figures],
+    findings: gravestFirst([
+      ...wiring.findings,
+      ...look.findings,
+      ...rangeFindings(reader, look.rangeUnit, look.shownUnit),
+      ...tripFindings(reader, look.tripUnit),
+    ]),
+    missing: missingByStage(reader),
+    expect: (knotId, value) => spread(thread, knotId, value),
+  }
+}
+
+function studySwitch(kind: SwitchKind, entries: Entries, before: Study | undefined): SwitchStudy {
+  const reader = readEntries(kind.fields, entries)
+  const { keep, kept } = keeping(before?.kept)
+  const { run, desk, figures, findings } = kind.look(reader, keep)
+  return {
+    family: 'switch',
+    kind,
+    entries,
+    reader,
+    kept,
+    run,
+    desk,
+    figures,
+    findings: gravestFirst(findings),
+    missing: missingByStage(reader),
+  }
+}
+
+/**
+ * Studies a loop. `entries` hold the wiring as drawn, too; without one the arrangement entered proposes it.
+ * @param before an earlier study of the same loop, from which unchanged parts are taken; the answer is the same without it
+ */
+export function study(kind: CurrentKind, entries: Entries, before?: Study): CurrentStudy
+export function study(kind: SwitchKind, entries: Entries, before?: Study): SwitchStudy
+export function study(kind: PointKind, entries: Entries, before?: Study): Study
+export function study(kind: PointKind, entries: Entries, before?: Study): Study {
+  const own = before?.kind === kind ? before : undefined
+  return kind.family === 'current' ? studyCurrent(kind, entries, own) : studySwitch(kind, entries, own)
+}
