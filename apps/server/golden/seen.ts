@@ -52,6 +52,6 @@ export function seenOf({ folder }: Bundle) {
       const verdict = verdictOfCheck(folder.loop.kind, entriesNow(kind, version), c)
       return verdict && { pass: verdict.pass, errorPct: verdict.errorPct === null ? null : round(verdict.errorPct) }
     }),
-    runs: runsOf(folder.workLog).map(({ entries }) => runSeen(entries.map((e) => e.event as ProcedureEvent))),
+    runs: runsOf(folder.workLog).map(({ entries }) => runSeen(entries.map((e) => e.event))),
   }
 }

@@ -1,6 +1,6 @@
 // A technician who works through guided procedures over HTTP, the way the pages do: passes gates, waits for steadiness, reads the bench.
 import { LiveReading, runsOf, type FolderView, type LoopPage, type TransmitterView } from '@calm-loop/contract'
-import { replay, toUndo, type ProcedureEvent, type RunState } from '@calm-loop/core/procedure'
+import { replay, toUndo, type RunState } from '@calm-loop/core/procedure'
 import { v7 as uuid } from 'uuid'
 import { listenTo, type TestServer, type Visitor } from './harness.ts'
 
@@ -18,7 +18,7 @@ export function technicianAt(server: TestServer, who: Visitor) {
 
   async function stateOf(loopId: string, runId: string): Promise<RunState> {
     const run = runsOf((await folder(loopId)).workLog).find((r) => r.run === runId)!
-    return replay(run.entries.map((e) => e.event as ProcedureEvent))
+    return replay(run.entries.map((e) => e.event))
   }
   async function live(loopId: string): Promise<LiveReading> {
     const [heard] = await listenTo(server, who, `/api/loops/${loopId}/link/stream`, (events) => events.length > 0)

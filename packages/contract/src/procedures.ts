@@ -1,5 +1,6 @@
 // Guided procedures: what the pages send, and what is kept of it.
-import { MANIFOLDS, PROCEDURES, VALVES } from '@calm-loop/core/procedure'
+import { MANIFOLDS, PROCEDURES, STEP_EFFECTS, STEP_KINDS, VALVES, type ProcedureEvent } from '@calm-loop/core/procedure'
+import { QUANTITIES } from '@calm-loop/core/quantity'
 import { z } from 'zod'
 import { filledLine, Id, line } from './primitives.ts'
 
@@ -35,7 +36,7 @@ export const HeldSchema = z.strictObject({
 const TermsSchema = z.strictObject({
   tag: line(40),
   unit: line(20),
-  quantity: z.string().max(40),
+  quantity: z.enum(QUANTITIES),
   decimals: z.number().int().min(0).max(9),
   lrv: figure,
   urv: figure,
@@ -63,9 +64,62 @@ const TermsSchema = z.strictObject({
   buffers: z.array(line(10)).max(5).optional(),
 })
 
-/** An event of a run as it is kept. */
-export const ProcedureEventSchema = z.discriminatedUnion('do', [
-  z.strictObject({ do: z.literal('begin'), procedure: z.enum(PROCEDURES), terms: TermsSchema }),
+const orTaken = z.union([figure, z.strictObject({ taken: id })])
+const CommandPlanSchema = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('zero-trim') }),
+  z.strictObject({ do: z.literal('sensor-trim'), end: z.enum(['lower', 'upper']), value: orTaken }),
+  z.strictObject({ do: z.literal('drive'), mA: orTaken }),
+  z.strictObject({ do: z.literal('release') }),
+  z.strictObject({
+    do: z.literal('current-trim'),
+    at: z.union([z.literal(4), z.literal(20)]),
+    reading: orTaken,
+  }),
+  z.strictObject({ do: z.literal('set-range'), lrv: orTaken, urv: orTaken }),
+  z.strictObject({ do: z.literal('receiver'), low: orTaken, high: orTaken }),
+  z.strictObject({ do: z.literal('ph-calibrate'), slope_mVperPh: orTaken, offset_mV: orTaken }),
+  z.strictObject({ do: z.literal('flow-zero') }),
+  z.strictObject({ do: z.literal('store') }),
+])
+
+/** A step as it was composed when its run was begun. */
+const StepSchema = z.strictObject({
+  id,
+  kind: z.enum(STEP_KINDS),
+  title: line(300),
+  says: line(4000),
+  caution: line(1000).optional(),
+  asks: line(200).optional(),
+  move: Move.optional(),
+  target: figure.optional(),
+  reads: z
+    .strictObject({
+      what: z.enum(['digital', 'current', 'receiver', 'electrode']),
+      unit: line(20),
+      quantity: z.enum(QUANTITIES),
+      expected: figure.optional(),
+      decimals: z.number().int().min(0).max(9),
+    })
+    .optional(),
+  verifies: z.boolean().optional(),
+  of: z.enum(['digital', 'current', 'electrode']).optional(),
+  writes: z.boolean().optional(),
+  sends: CommandPlanSchema.optional(),
+  expectedFrom: id.optional(),
+  gives: id.optional(),
+  buffer: id.optional(),
+  judges: z.array(id).max(20).optional(),
+  makes: z.enum(STEP_EFFECTS).optional(),
+})
+
+/** An event of a run as it is kept: the core's own shape, read. */
+export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUnion('do', [
+  z.strictObject({
+    do: z.literal('begin'),
+    procedure: z.enum(PROCEDURES),
+    terms: TermsSchema,
+    steps: z.array(StepSchema).min(1).max(200).optional(),
+  }),
   z.strictObject({
     do: z.literal('pass'),
     step: id,

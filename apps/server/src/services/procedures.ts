@@ -13,7 +13,9 @@ import { stability } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
+  commandFrom,
   replay,
+  stepsOf,
   toUndo,
   type Command,
   type Held,
@@ -89,7 +91,7 @@ async function readRun(
   const events =
     runsOf(folder.workLog)
       .find((r) => r.run === run)
-      ?.entries.map((e) => e.event as ProcedureEvent) ?? []
+      ?.entries.map((e) => e.event) ?? []
   const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
   return { folder, events, state: events.length ? replay(events) : undefined, log: folder.workLog, seq: stand!.n }
 }
@@ -97,7 +99,7 @@ async function readRun(
 const openOf = (log: readonly WorkEntry[], but: string) =>
   runsOf(log).find(({ run, entries }) => {
     if (run === but) return false
-    const state = attempt(() => replay(entries.map((e) => e.event as ProcedureEvent)))
+    const state = attempt(() => replay(entries.map((e) => e.event)))
     return !(state instanceof Refusal) && (state.status === 'running' || state.status === 'cancelled')
   })
 
@@ -110,7 +112,7 @@ async function append(db: Database, loopId: string, run: string, id: string, per
     if (known) {
       const body = known.body as WorkBody & { what: 'procedure' }
       if (known.what !== 'procedure' || body.run !== run) throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
-      return { entry: workEntryOf(known, names), event: body.event as ProcedureEvent, state: now.state!, known: true }
+      return { entry: workEntryOf(known, names), event: body.event, state: now.state!, known: true }
     }
     const event = await make({ ...now, tx })
     if (event.do === 'begin') {
@@ -119,7 +121,7 @@ async function append(db: Database, loopId: string, run: string, id: string, per
       if (open) throw new Refusal('run-open', `Another procedure on this loop is not finished: ${open.entries[0]!.by.name} began it at ${open.entries[0]!.at.slice(11, 16)} UTC. Finish or cancel it first.`)
     }
     const state = advance(now.state, event)
-    const body: WorkBody = { what: 'procedure', run, event: event as never }
+    const body: WorkBody = { what: 'procedure', run, event }
     const [row] = await tx.insert(workLog).values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() }).returning()
     if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel') await record(tx, person.id, `procedure-${event.do}`, loopId, { run, ...(event.do === 'sent' ? { command: event.command } : {}) })
     await announce(tx, { loopId, what: 'work', id, by: person.name })
@@ -166,7 +168,7 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
         const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
         const { procedure, choices } = wish
         const terms = termsOf(known, { tag: folder.loop.tag, procedure, site: await trimLimits(tx), choices })
-        return { do: 'begin', procedure: wish.procedure, terms }
+        return { do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }
       }
       case 'pass': {
         const step = state?.steps[state.at]
@@ -188,12 +190,18 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
   return [done.entry]
 } // prettier-ignore
 
+/** What the gate that is open sends. */
+function planned(state: RunState | undefined): Command | undefined {
+  const sends = state?.steps[state.at]?.sends
+  return sends && state && commandFrom(sends, state.values)
+}
+
 /** Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write nobody knows of. */
 async function send(db: Database, link: TransmitterLink, loopId: string, run: string, id: string, step: string, person: Person): Promise<WorkEntry[]> {
   const { changes } = await heldOf(link)
   const sent = await append(db, loopId, run, id, person, ({ state }) => {
     const command: Command | undefined =
-      state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : state?.steps[state.at]?.command?.(state.values)
+      state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : planned(state)
     // Where nothing is sent here, the core says what stands in the way.
     return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
   })

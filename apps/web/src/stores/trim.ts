@@ -13,7 +13,7 @@ import {
 } from '@calm-loop/contract'
 import type { CurrentKind } from '@calm-loop/core/kinds'
 import { chainOf, foundPoint, proceduresFor, type Chain } from '@calm-loop/core/loop'
-import { replay, type ProcedureEvent, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
+import { replay, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { diagnoseOr, type FoundPoint, type TrimDiagnosis } from '@calm-loop/core/trim'
 import { defineStore } from 'pinia'
@@ -70,7 +70,7 @@ export const useTrim = defineStore('trim', () => {
   const runs = computed<ShownRun[]>(() =>
     runsOf(log.value).flatMap(({ run, entries }) => {
       // A run that a later version can no longer follow stays on record and out of the way.
-      const state = attempt(() => replay(entries.map((e) => e.event as ProcedureEvent)))
+      const state = attempt(() => replay(entries.map((e) => e.event)))
       return state instanceof Refusal ? [] : [{ id: run, entries, state }]
     }),
   )

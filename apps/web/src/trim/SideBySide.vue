@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // As found beside as left, stage by stage; and what was changed in the device, by whom and when.
 import { Refusal } from '@calm-loop/core/refusal'
-import { PROCEDURE_NAMES, type ProcedureEvent } from '@calm-loop/core/procedure'
+import { PROCEDURE_NAMES } from '@calm-loop/core/procedure'
 import { computed } from 'vue'
 import { useTrim } from '../stores/trim.ts'
 import { moment } from '../widgets/dates.ts'
@@ -37,7 +37,7 @@ const changes = computed<Line[]>(() => {
   const own = (trim.device?.log ?? []).map((l) => ({ at: l.at, who: 'the device', words: l.what }))
   const runs = trim.runs.flatMap((run) =>
     run.entries.flatMap((e): Line[] => {
-      const event = e.event as ProcedureEvent
+      const event = e.event
       const name = PROCEDURE_NAMES[run.state.procedure]
       if (event.do === 'begin') return [{ at: e.at, who: e.by.name, words: `${name} begun.` }]
       if (event.do === 'cancel') return [{ at: e.at, who: e.by.name, words: `${name} cancelled: ${event.reason}.` }]

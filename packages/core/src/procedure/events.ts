@@ -1,6 +1,7 @@
 // What happens in a guided procedure: the list of these is the whole truth of a run.
 import type { ValveMove } from './manifold.ts'
-import type { Command, Held, ProcedureId, Terms } from './steps.ts'
+import type { Command } from './command.ts'
+import type { Held, ProcedureId, Step, Terms } from './steps.ts'
 
 /** How steady a witness was when its step was passed. */
 export interface SteadyEvidence {
@@ -13,7 +14,13 @@ export interface SteadyEvidence {
 }
 
 export type ProcedureEvent =
-  | { readonly do: 'begin'; readonly procedure: ProcedureId; readonly terms: Terms }
+  | {
+      readonly do: 'begin'
+      readonly procedure: ProcedureId
+      readonly terms: Terms
+      /** The steps as composed then, so that a replay needs nothing else; absent in runs of release 0.1, which are composed anew. */
+      readonly steps?: readonly Step[] | undefined
+    }
   | {
       readonly do: 'pass'
       readonly step: string

@@ -5,7 +5,8 @@ import { Refusal } from '../refusal/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { Pending, RunState, World } from './state.ts'
 import { inService, moveValve, outOfOrder } from './manifold.ts'
-import { stepsOf, type Command, type Held, type ProcedureId, type Step, type Terms } from './steps.ts'
+import { commandFrom, type Command } from './command.ts'
+import { stepsOf, type Held, type Step, type Terms } from './steps.ts'
 import { toUndo } from './undo.ts'
 
 const refuse = (code: string, says: string): never => {
@@ -72,7 +73,7 @@ const spanOf = (t: Terms) => Math.abs(t.urv - t.lrv)
 const withUnit = (v: number, t: Terms) => formatQuantity(v, t.unit, { decimals: t.decimals + 1, trim: true })
 
 /** @throws Refusal when the terms make no procedure */
-function begin(procedure: ProcedureId, terms: Terms): RunState {
+function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin' }>): RunState {
   if (terms.lrv === terms.urv) refuse('zero-span', 'Lower and upper range value are equal: finish Range first.')
   if (!(terms.plausiblePct > 0) || !(terms.tolerancePct > 0)) refuse('no-limits', 'Tolerance and plausibility limit must be above 0 %.')
   if (procedure === 'sensor-trim') {
@@ -88,7 +89,7 @@ function begin(procedure: ProcedureId, terms: Terms): RunState {
       refuse('same-buffer', 'The same buffer is chosen twice, or two within half a pH of each other: such points give no slope.')
   }
   return {
-    procedure, terms, steps: stepsOf(procedure, terms), status: 'running', at: 0, pending: undefined, lastWrite: undefined, values: {}, held: undefined, note: '', cancelled: undefined, undone: [], events: 1,
+    procedure, terms, steps: steps ?? stepsOf(procedure, terms), status: 'running', at: 0, pending: undefined, lastWrite: undefined, values: {}, held: undefined, note: '', cancelled: undefined, undone: [], events: 1,
     world: { told: false, manual: false, bypass: undefined, manifold: inService(terms.manifold), input: 'process', fixed_mA: null, device: 'untouched', written: [] },
   }
 } // prettier-ignore
@@ -120,14 +121,8 @@ function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C
 
 /** What a `reading` step should find, where that is known. */
 export function expectedAt(state: RunState, step: Step): number | undefined {
-  if (step.reads?.expected === undefined) {
-    if (step.id === 'left' && state.procedure === 'ph-calibration')
-      return state.values[`ph-${state.terms.buffers!.length}`]
-    return undefined
-  }
-  if (step.id.startsWith('found-')) return state.values[`apply-${step.id.slice(6)}`] ?? step.reads.expected
-  if (step.id === 'left-upper') return state.values['apply-upper'] ?? step.reads.expected
-  return step.reads.expected
+  const met = step.expectedFrom === undefined ? undefined : state.values[step.expectedFrom]
+  return met ?? step.reads?.expected
 }
 
 /** Correction that a `plausible` step judges, per cent of span; undefined where it is not a matter of one figure. */
@@ -173,12 +168,12 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
     case 'buffer': {
       const temp = valueFor(event.typed, 'temperature', 'degC', t)
       const { ph } = bufferPh(step.asks!, temp)
-      return { [step.id]: temp, [`ph-${step.id.slice(7)}`]: ph }
+      return { [step.id]: temp, ...(step.gives ? { [step.gives]: ph } : {}) }
     }
     case 'reading': {
       const value = valueFor(event.typed, step.reads!.quantity, step.reads!.unit, t)
       const values = { ...state.values, [step.id]: value }
-      if (step.reads!.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[`buffer-${step.id.slice(10)}`] ?? 25)
+      if (step.reads!.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
       const expected = expectedAt(state, step)
       if (step.verifies && expected !== undefined) {
         const errorPct = (100 * (value - expected)) / (step.reads!.what === 'current' ? 16 : spanOf(t))
@@ -340,7 +335,7 @@ function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
  * The state after an event. @throws Refusal with the gate's reason; the state given is then still the true one
  */
 export function advance(state: RunState | undefined, event: ProcedureEvent): RunState {
-  if (!state) return event.do === 'begin' ? begin(event.procedure, event.terms) : refuse('not-begun', 'This run was never begun.')
+  if (!state) return event.do === 'begin' ? begin(event) : refuse('not-begun', 'This run was never begun.')
   const result = step(state, event)
   return { ...result, events: state.events + 1 }
 } // prettier-ignore
@@ -392,7 +387,7 @@ function step(state: RunState, event: ProcedureEvent): RunState {
     case 'sent': {
       const at = stepOf(state, event.step)
       if (at.kind !== 'command') return refuse('wrong-event', 'Nothing is sent to the device at this gate.')
-      const wanted = at.command!(state.values)
+      const wanted = commandFrom(at.sends!, state.values)
       if (!sameCommand(wanted, event.command)) return refuse('wrong-command', 'That is not what this gate sends.')
       return next(state, { pending: { step: at.id, command: event.command, changesBefore: event.changesBefore } })
     }

@@ -2,7 +2,8 @@
 import type { ProcedureEvent } from './events.ts'
 import { advance, expectedAt } from './machine.ts'
 import type { RunState } from './state.ts'
-import type { Command, Held, ProcedureId, Step, Terms } from './steps.ts'
+import { commandFrom, type Command } from './command.ts'
+import { stepsOf, type Held, type ProcedureId, type Step, type Terms } from './steps.ts'
 import { toUndo } from './undo.ts'
 
 export const TERMS: Terms = {
@@ -54,11 +55,11 @@ export function passing(state: RunState, commands: readonly Command[]): Procedur
     case 'reading': {
       const { what, unit } = step.reads!
       const value =
-        what === 'electrode' ? -58 * (Number(state.terms.buffers![Number(step.id.slice(10)) - 1]) - 7) : expectedAt(state, step)!
+        what === 'electrode' ? -58 * (Number(state.steps.find((x) => x.id === step.buffer)!.asks) - 7) : expectedAt(state, step)!
       return { do: 'pass', step: step.id, typed: `${Number(value.toFixed(6))} ${unit}` }
     }
     case 'command':
-      return { do: 'sent', step: step.id, command: step.command!(state.values), changesBefore: heldAfter(commands, terms).changes } // prettier-ignore
+      return { do: 'sent', step: step.id, command: commandFrom(step.sends!, state.values), changesBefore: heldAfter(commands, terms).changes } // prettier-ignore
     case 'read-back':
       return { do: 'read', step: step.id, held: heldAfter(commands, terms) }
     default:
@@ -83,7 +84,7 @@ export function undoing(state: RunState, commands: readonly Command[]): Procedur
 
 /** A run from its beginning to its end, or for as many events as wanted; with every state on the way. */
 export function walk(procedure: ProcedureId, terms: Terms, most = Infinity) {
-  const events: ProcedureEvent[] = [{ do: 'begin', procedure, terms }]
+  const events: ProcedureEvent[] = [{ do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }]
   let state = advance(undefined, events[0]!)
   const states = [state]
   const commands: Command[] = []

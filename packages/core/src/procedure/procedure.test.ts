@@ -4,6 +4,7 @@ import { attempt, Refusal } from '../refusal/index.ts'
 import {
   advance,
   backInService,
+  commandFrom,
   inService,
   MANIFOLDS,
   moveValve,
@@ -21,6 +22,7 @@ import {
   type ProcedureEvent,
   type ProcedureId,
   type RunState,
+  type Step,
 } from './index.ts'
 import { heldAfter, passing, PH_TERMS, TERMS, termsFor, undoing, walk } from './procedure.fixture.ts'
 
@@ -74,6 +76,22 @@ describe.each(PROCEDURES)('%s', (procedure) => {
       expect(words.filter((w) => w.includes(unit))).toEqual([])
     }
   })
+  it('is replayed from its own steps, whatever the code would compose today', () => {
+    const { events, state } = walk(procedure, termsFor(procedure))
+    const [begun, ...rest] = JSON.parse(JSON.stringify(events)) as ProcedureEvent[]
+    if (begun?.do !== 'begin') throw new Error('not begun')
+    // A release that has no such step, or another, or the same under another name.
+    const added: Step = { id: 'of-another-day', kind: 'confirm', title: 'Another gate', says: 'Something else.' }
+    const other = { ...begun, steps: [added, ...begun.steps!] }
+    const replayed = replay([other, { do: 'pass', step: added.id }, ...rest])
+    expect(replayed.status).toBe('done')
+    expect(replayed.steps.length).toBe(state.steps.length + 1)
+    expect(replay([begun, ...rest]).world).toEqual(state.world)
+  })
+  it('holds nothing in its steps but data', () => {
+    const steps = stepsOf(procedure, termsFor(procedure))
+    expect(JSON.parse(JSON.stringify(steps))).toEqual(steps)
+  })
   it('replays to the state it came to live', () => {
     const { events, states } = walk(procedure, termsFor(procedure))
     for (const n of [1, 3, Math.floor(events.length / 2), events.length])
@@ -102,7 +120,7 @@ describe.each(PROCEDURES)('%s', (procedure) => {
             what === 'right' || what === 'lost'
               ? passing(state, commands)
               : what === 'sent'
-                ? { do: 'sent', step: tried.id, command: attempt(() => tried.command?.({ ...state.values })) as Command ?? { do: 'zero-trim' }, changesBefore: 0 } // prettier-ignore
+                ? { do: 'sent', step: tried.id, command: tried.sends ? commandFrom(tried.sends, state.values) : { do: 'zero-trim' }, changesBefore: 0 } // prettier-ignore
                 : what === 'read'
                   ? { do: 'read', step: tried.id, held: heldAfter(commands, state.terms) }
                   : what === 'valve'
@@ -230,7 +248,7 @@ describe('between write and read-back', () => {
   })
   it('knows a command whose parts come in another order, and no other', () => {
     const state = goTo('current-trim', 'write-4')
-    const { reading } = state.steps[state.at]!.command!(state.values) as { reading: number }
+    const { reading } = commandFrom(state.steps[state.at]!.sends!, state.values) as { reading: number }
     const sent = (command: object) => ({ do: 'sent', step: 'write-4', command, changesBefore: 0 }) as ProcedureEvent
     expect(advance(state, sent({ reading, at: 4, do: 'current-trim' })).pending).toBeDefined()
     expect(refusal(() => advance(state, sent({ reading: reading + 0.1, at: 4, do: 'current-trim' }))).code).toBe('wrong-command') // prettier-ignore

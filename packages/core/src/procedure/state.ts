@@ -1,6 +1,7 @@
 // What a run of a guided procedure knows at any moment.
 import type { Manifold } from './manifold.ts'
-import type { Command, Held, ProcedureId, Step, Terms } from './steps.ts'
+import type { Command } from './command.ts'
+import type { Held, ProcedureId, Step, Terms } from './steps.ts'
 
 /** What the run has done to plant and device so far. */
 export interface World {

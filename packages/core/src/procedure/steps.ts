@@ -1,6 +1,7 @@
 // The steps of every guided procedure, made from a few building blocks, so that the same work has the same steps and words whatever the device.
 import { formatQuantity, type QuantityName } from '../quantity/index.ts'
 import { inSentence } from '../words/index.ts'
+import type { CommandPlan } from './command.ts'
 import {
   backInService,
   outOfService,
@@ -33,19 +34,6 @@ export const PROCEDURE_NAMES: Record<ProcedureId, string> = {
   'ph-calibration': 'pH calibration in buffers',
   'flow-zero': 'Flow zero',
 }
-
-/** What a device is told to do. Values are in the unit of its digital value, currents in mA. */
-export type Command =
-  | { readonly do: 'zero-trim' }
-  | { readonly do: 'sensor-trim'; readonly end: 'lower' | 'upper'; readonly value: number }
-  | { readonly do: 'drive'; readonly mA: number }
-  | { readonly do: 'release' }
-  | { readonly do: 'current-trim'; readonly at: 4 | 20; readonly reading: number }
-  | { readonly do: 'set-range'; readonly lrv: number; readonly urv: number }
-  | { readonly do: 'receiver'; readonly low: number; readonly high: number }
-  | { readonly do: 'ph-calibrate'; readonly slope_mVperPh: number; readonly offset_mV: number }
-  | { readonly do: 'flow-zero' }
-  | { readonly do: 'store' }
 
 /** What a device says that it holds when it is asked. */
 export interface Held {
@@ -107,18 +95,32 @@ export interface Terms {
   readonly buffers?: readonly string[] | undefined
 }
 
-export type StepKind =
-  | 'words'
-  | 'confirm'
-  | 'as-found'
-  | 'valve'
-  | 'apply'
-  | 'buffer'
-  | 'steady'
-  | 'reading'
-  | 'plausible'
-  | 'command'
-  | 'read-back'
+export const STEP_KINDS = [
+  'words',
+  'confirm',
+  'as-found',
+  'valve',
+  'apply',
+  'buffer',
+  'steady',
+  'reading',
+  'plausible',
+  'command',
+  'read-back',
+] as const
+export type StepKind = (typeof STEP_KINDS)[number]
+
+/** What a step can change in the world of a run. */
+export const STEP_EFFECTS = [
+  'told',
+  'manual',
+  'bypassed',
+  'input-off-process',
+  'input-on-process',
+  'bypass-removed',
+  'told-back',
+  'automatic',
+] as const
 
 export interface Step {
   readonly id: string
@@ -140,12 +142,17 @@ export interface Step {
   readonly of?: 'digital' | 'current' | 'electrode'
   /** `command`: a trim, range or scale is written, as against driven, released or stored. */
   readonly writes?: boolean
-  /** Makes the command from what the run has taken so far. */
-  readonly command?: (values: Readonly<Record<string, number>>) => Command
+  /** `command`: what is sent. */
+  readonly sends?: CommandPlan
+  /** `reading`: the value taken before that it should equal, where the wanted one was not met exactly. */
+  readonly expectedFrom?: string
+  /** `buffer`: where the pH of the buffer goes; `reading` of an electrode: the buffer that it stands in. */
+  readonly gives?: string
+  readonly buffer?: string
   /** The reading (or readings) that a `plausible` step judges. */
   readonly judges?: readonly string[]
   /** What the world is once the step is done. */
-  readonly makes?: 'told' | 'manual' | 'bypassed' | 'input-off-process' | 'input-on-process' | 'bypass-removed' | 'told-back' | 'automatic'
+  readonly makes?: (typeof STEP_EFFECTS)[number]
 } // prettier-ignore
 
 /** A value as the page shows it, in the unit of the digital value. */
@@ -209,25 +216,25 @@ const meterReading = (id: string, title: string, mA: number, verifies = false): 
 const plausible = (t: Terms, judges: readonly string[], id = 'plausible'): Step => ({
   id, kind: 'plausible', title: 'Correction plausible', says: `A correction above ${t.plausiblePct} % of span stops here: something else is wrong then.`, judges,
 }) // prettier-ignore
-const write = (id: string, title: string, says: string, command: NonNullable<Step['command']>): Step => ({
+const write = (id: string, title: string, says: string, sends: CommandPlan): Step => ({
   id,
   kind: 'command',
   title,
   says,
   writes: true,
-  command,
+  sends,
 })
 const readBack = (id: string, says = 'The device is asked what it holds now. What it answered to the write is not enough.'): Step => ({
   id, kind: 'read-back', title: 'Read back', says,
 }) // prettier-ignore
 const store = (): Step => ({
-  id: 'store', kind: 'command', title: 'Stored in the device', says: 'Some devices forget what was written at the next power failure unless they are told to keep it.', command: () => ({ do: 'store' }),
+  id: 'store', kind: 'command', title: 'Stored in the device', says: 'Some devices forget what was written at the next power failure unless they are told to keep it.', sends: { do: 'store' },
 }) // prettier-ignore
 const drive = (id: string, mA: number): Step => ({
-  id, kind: 'command', title: `Drive ${n(mA, 1)} mA`, says: 'The transmitter holds this current whatever it measures.', command: () => ({ do: 'drive', mA }),
+  id, kind: 'command', title: `Drive ${n(mA, 1)} mA`, says: 'The transmitter holds this current whatever it measures.', sends: { do: 'drive', mA },
 }) // prettier-ignore
 const release = (): Step => ({
-  id: 'release', kind: 'command', title: 'Fixed current released', says: 'The transmitter measures again. Forgotten, the loop would stand still and look healthy.', command: () => ({ do: 'release' }),
+  id: 'release', kind: 'command', title: 'Fixed current released', says: 'The transmitter measures again. Forgotten, the loop would stand still and look healthy.', sends: { do: 'release' },
 }) // prettier-ignore
 
 function onBench(t: Terms, words: string): Step {
@@ -244,7 +251,7 @@ function zeroTrim(t: Terms): Step[] {
     steady('stable', 'digital', 'True zero on the cell. A zero that never settles means a valve that does not shut tight.'),
     digitalReading(t, 'zero-found', 'Zero as found', 0),
     plausible(t, ['zero-found']),
-    write('write', 'Zero trim written', 'The device takes what it measures now as zero.', () => ({ do: 'zero-trim' })),
+    write('write', 'Zero trim written', 'The device takes what it measures now as zero.', { do: 'zero-trim' }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital'),
@@ -260,9 +267,9 @@ function sensorTrim(t: Terms): Step[] {
   const at = (end: 'lower' | 'upper', target: number): Step[] => [
     { id: `apply-${end}`, kind: 'apply', title: `Apply ${inUnit(target, t)}`, says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`, target },
     steady(`stable-${end}`, 'digital'),
-    digitalReading(t, `found-${end}`, `Digital value at the ${end} point`, target),
+    { ...digitalReading(t, `found-${end}`, `Digital value at the ${end} point`, target), expectedFrom: `apply-${end}` },
     plausible(t, [`found-${end}`, `apply-${end}`], `plausible-${end}`),
-    write(`write-${end}`, `${end === 'lower' ? 'Lower' : 'Upper'} sensor trim written`, 'The device makes its digital value agree with the applied value.', (values) => ({ do: 'sensor-trim', end, value: values[`apply-${end}`]! })),
+    write(`write-${end}`, `${end === 'lower' ? 'Lower' : 'Upper'} sensor trim written`, 'The device makes its digital value agree with the applied value.', { do: 'sensor-trim', end, value: { taken: `apply-${end}` } }),
     readBack(`read-back-${end}`),
   ]
   const upper = t.upper ?? t.urv
@@ -274,7 +281,7 @@ function sensorTrim(t: Terms): Step[] {
     ...at('upper', upper),
     store(),
     steady('stable-after', 'digital'),
-    digitalReading(t, 'left-upper', 'Verified at the upper point', upper, true),
+    { ...digitalReading(t, 'left-upper', 'Verified at the upper point', upper, true), expectedFrom: 'apply-upper' },
     onProcess,
     ...v.back,
     ...ending(),
@@ -287,7 +294,7 @@ function currentTrim(t: Terms): Step[] {
     steady(`stable-${mA}`, 'current'),
     meterReading(`meter-${mA}`, `Meter at ${mA} mA`, mA),
     plausible(t, [`meter-${mA}`], `plausible-${mA}`),
-    write(`write-${mA}`, `Current trim at ${mA} mA written`, 'The device makes its output circuit agree with the meter.', (values) => ({ do: 'current-trim', at: mA, reading: values[`meter-${mA}`]! })),
+    write(`write-${mA}`, `Current trim at ${mA} mA written`, 'The device makes its output circuit agree with the meter.', { do: 'current-trim', at: mA, reading: { taken: `meter-${mA}` } }),
     readBack(`read-back-${mA}`),
   ]
   return [
@@ -316,7 +323,7 @@ function rangeChange(t: Terms): Step[] {
     ...prelude(t, true),
     readBack('range-found', 'The range that the device holds now, before it is changed.'),
     { id: 'plausible', kind: 'plausible', title: 'New range plausible', says: `${inUnit(low, t)} to ${inUnit(high, t)} must lie inside the sensor’s limits and have a span.`, judges: [] },
-    write('write', 'New range written', 'Nothing is applied: it changes what 4 and 20 mA mean, not the measurement.', () => ({ do: 'set-range', lrv: low, urv: high })),
+    write('write', 'New range written', 'Nothing is applied: it changes what 4 and 20 mA mean, not the measurement.', { do: 'set-range', lrv: low, urv: high }),
     readBack('read-back'),
     store(),
     { id: 'receiver-agrees', kind: 'confirm', title: 'Receiver and indicator agree', says: 'Both ends of the wire must mean the same: the receiver’s scale is changed with its own run sheet, or stood so already.' },
@@ -331,7 +338,7 @@ function receiverScale(t: Terms): Step[] {
     ...prelude(t, true),
     readBack('scale-found', 'The scale that the receiver holds now, before it is changed.'),
     { id: 'plausible', kind: 'plausible', title: 'New scale plausible', says: `${inUnit(low, scale)} to ${inUnit(high, scale)} is what the transmitter means by 4 and 20 mA.`, judges: [] },
-    write('write', 'New scale written at the receiver', 'Nothing is changed in the device.', () => ({ do: 'receiver', low, high })),
+    write('write', 'New scale written at the receiver', 'Nothing is changed in the device.', { do: 'receiver', low, high }),
     readBack('read-back'),
     store(),
     ...ending(),
@@ -344,16 +351,16 @@ function phCalibration(t: Terms): Step[] {
     ...prelude(t, true),
     onBench(t, 'Electrode out of the process by the site’s procedure, rinsed and dabbed dry.'),
     ...buffers.flatMap((b, i): Step[] => [
-      { id: `buffer-${i + 1}`, kind: 'buffer', title: `Electrode in buffer ${b}`, says: 'Fresh buffer, rinsed electrode. Type its temperature: the buffer’s pH follows from the table.', asks: b },
+      { id: `buffer-${i + 1}`, kind: 'buffer', title: `Electrode in buffer ${b}`, says: 'Fresh buffer, rinsed electrode. Type its temperature: the buffer’s pH follows from the table.', asks: b, gives: `ph-${i + 1}` },
       steady(`stable-${i + 1}`, 'electrode'),
-      { id: `electrode-${i + 1}`, kind: 'reading', title: `Electrode in buffer ${b}`, says: 'The electrode’s voltage, as the transmitter shows it.', of: 'electrode', reads: { what: 'electrode', unit: 'mV', quantity: 'voltage', decimals: 1 } },
+      { id: `electrode-${i + 1}`, kind: 'reading', title: `Electrode in buffer ${b}`, says: 'The electrode’s voltage, as the transmitter shows it.', of: 'electrode', buffer: `buffer-${i + 1}`, reads: { what: 'electrode', unit: 'mV', quantity: 'voltage', decimals: 1 } },
     ]),
     { id: 'plausible', kind: 'plausible', title: 'Electrode plausible', says: 'Slope and offset must be those of an electrode that can still be used.', judges: buffers.map((_, i) => `electrode-${i + 1}`) },
-    write('write', 'Calibration written', 'The device takes slope and offset of the electrode.', (v) => ({ do: 'ph-calibrate', slope_mVperPh: v.slope!, offset_mV: v.offset! })),
+    write('write', 'Calibration written', 'The device takes slope and offset of the electrode.', { do: 'ph-calibrate', slope_mVperPh: { taken: 'slope' }, offset_mV: { taken: 'offset' } }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital', 'Electrode still in the last buffer.'),
-    { ...digitalReading(t, 'left', 'Verified in the last buffer', 7, true), reads: { what: 'digital', unit: t.unit, quantity: t.quantity, decimals: t.decimals } },
+    { ...digitalReading(t, 'left', 'Verified in the last buffer', 7, true), reads: { what: 'digital', unit: t.unit, quantity: t.quantity, decimals: t.decimals }, expectedFrom: `ph-${buffers.length}` },
     onProcess,
     ...ending(),
   ]
@@ -366,7 +373,7 @@ function flowZero(t: Terms): Step[] {
     steady('stable', 'digital', 'No flow. A reading that wanders means a valve that passes, or gas.'),
     digitalReading(t, 'zero-found', 'Reading at no flow', 0),
     plausible(t, ['zero-found']),
-    write('write', 'Flow zero written', 'The meter takes what it measures now as no flow.', () => ({ do: 'flow-zero' })),
+    write('write', 'Flow zero written', 'The meter takes what it measures now as no flow.', { do: 'flow-zero' }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital'),

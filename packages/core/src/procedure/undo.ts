@@ -1,7 +1,7 @@
 // What a cancelled run leaves to be undone, in order, and in what state plant and device are.
 import { backInService, valvesOf, VALVE_NAMES, type ValveMove } from './manifold.ts'
 import type { RunState, World } from './state.ts'
-import type { Command } from './steps.ts'
+import type { Command } from './command.ts'
 import { inSentence } from '../words/index.ts'
 
 export interface Undo {

@@ -120,7 +120,7 @@ export function unitsOf(quantity: QuantityName): Unit[] {
   return UNITS.filter((unit) => unit.quantity === quantity)
 }
 /** All quantities there are. */
-export const QUANTITIES = Object.keys(table.quantities) as readonly QuantityName[]
+export const QUANTITIES = Object.keys(table.quantities) as [QuantityName, ...QuantityName[]]
 
 /** The quantity's name in words, e.g. `volume flow`. */
 export function quantityName(quantity: QuantityName): string {
