@@ -1,13 +1,7 @@
 // The diagnosis a technician works by: which stage, why, what to do in which order, what the loop would read afterwards; or nothing, or nothing that helps.
 import { attempt, Refusal } from '../refusal/index.ts'
-import {
-  stageErrors,
-  stagesSeen,
-  zeroAloneMends,
-  type ChainAction,
-  type StageErrors,
-  type StageSeen,
-} from './chain-diagnosis.ts'
+import { stageErrors, stagesSeen, type ChainAction, type StageErrors, type StageSeen } from './chain-diagnosis.ts'
+import { endsTrimOf, twoPointTrimOf, zeroTrimOf, type Correction } from './plan-trims.ts'
 
 export type StageName = 'sensor' | 'output' | 'receiver'
 export type TrimAction = Exclude<ChainAction, 'none'> | 'range-change'
@@ -45,6 +39,8 @@ export interface StageJudged {
 export interface ActionAdvised {
   readonly action: TrimAction
   readonly why: string
+  /** Where a two-point trim is made, % of span of the stage’s input, where that is not at the ends of what was read. */
+  readonly at?: { readonly lowPct: number; readonly highPct: number }
   /** Error of the whole chain at each point after this and every action before it, per cent of span; null where it cannot be foretold. */
   readonly predictedPct: readonly number[] | null
   readonly predictedMaxPct: number | null
@@ -146,61 +142,111 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   const lineThen =
     outputSeen && outputThen ? lineOf({ stage: 'output', seen: outputSeen, errors: outputThen, acts: false }) : own.output
 
-  const wanted: { action: TrimAction; why: string }[] = []
-  const want = (action: TrimAction, why: string) => wanted.push({ action, why })
+  const wanted: Wanted[] = []
   const spread = (e: StageErrors) => `${pctWords(e.zeroErrorPct)} of span at zero, ${pctWords(e.zeroErrorPct + e.spanErrorPct)} at full span`
-  if (heldDiffers) want('range-change', 'The device holds another range than the record: setting it costs nothing and is not an error of measurement.')
-  if (sensor?.acts) {
-    const { errors, seen } = sensor
-    if (zeroAloneMends(seen, errors, limitPct))
-      want('zero-trim', `The digital value stands ${pctWords(errors.zeroErrorPct)} of span off at every point alike: a shift, as mounting makes it. Zero alone mends it.`)
-    else if (errors.linearityPct > limitPct + SPARE)
-      want('sensor-service', `The digital value is bent: ${errors.linearityPct.toFixed(2)} % of span stays beside any straight line. A trim moves and tilts the line; it cannot straighten it.`)
-    else want('sensor-trim', `The digital value parts from the applied one, ${spread(errors)}: zero and span both.`)
-  }
-  if (outputThen && outputThen.maxErrorPct > limitPct + SPARE) {
-    if (outputThen.linearityPct > limitPct + SPARE)
-      want('output-service', `The current does not follow in a straight line (${outputThen.linearityPct.toFixed(2)} % of span beside it): look for a short supply, a leak or a second receiver before the output circuit is blamed.`)
-    else want('current-trim', `The digital value is right, the current is not: ${spread(outputThen)}.`)
-  }
+  if (heldDiffers)
+    wanted.push({ action: 'range-change', why: 'The device holds another range than the record: setting it costs nothing and is not an error of measurement.' })
+  if (sensor?.acts) wanted.push(sensorWork(sensor, limitPct, spread(sensor.errors)))
+  if (outputThen && outputThen.maxErrorPct > limitPct + SPARE) wanted.push(outputWork(outputSeen!, outputThen, limitPct, spread(outputThen)))
   const receiver = of('receiver')
-  if (receiver?.acts) want('receiver-scale', `The current is right, the receiver shows something else: ${spread(receiver.errors)}. Its scale is set differently.`)
+  if (receiver?.acts)
+    wanted.push({ action: 'receiver-scale', takes: endsTrimOf(receiver.seen), why: `The current is right, the receiver shows something else: ${spread(receiver.errors)}. Its scale is set differently.` })
 
-  // Each stage inside, the whole outside: the largest share is the one to mend.
-  if (!wanted.length && chainMaxPct > limitPct + SPARE && stages.length) {
-    const share = (s: StageJudged) => Math.max(Math.abs(s.errors.zeroErrorPct), Math.abs(s.errors.zeroErrorPct + s.errors.spanErrorPct))
-    const worst = [...stages].sort((a, b) => share(b) - share(a))[0]!
-    const alone = worst.stage === 'sensor' && Math.abs(worst.errors.spanErrorPct) < Math.abs(worst.errors.zeroErrorPct) / 2
-    want(
-      worst.stage === 'sensor' ? (alone ? 'zero-trim' : 'sensor-trim') : worst.stage === 'output' ? 'current-trim' : 'receiver-scale',
-      `Every stage is inside the limit, but their errors add up to ${chainMaxPct.toFixed(2)} % of span. The ${STAGE_WORDS[worst.stage]} has the largest share.`,
-    )
-  }
-
-  const applied = stages[0]?.seen.inputs ?? []
-  const done = { sensorZero: false, sensorSpan: false, range: false, output: false, receiver: false }
-  const at = (line: Line, x: number, i: number, mended: boolean) => (mended ? 0 : line.at0 + line.slope * x) + (line.left[i] ?? 0)
-  const chainNow = () =>
-    points(d).map((x, i) => {
-      const zeroed = done.sensorZero ? -own.sensor.at0 : 0
-      const digital = x + (done.sensorSpan ? (own.sensor.left[i] ?? 0) : at(own.sensor, x, i, false) + zeroed)
-      const output = done.range ? lineThen : own.output
-      const meant = digital + at(output, digital, i, done.output)
-      return meant + at(own.receiver, meant, i, done.receiver) - x
+  const applied = points(d)
+  const foretell = (work: readonly Wanted[]): number[] => {
+    const off = (stage: StageName) => work.find((w) => STAGE_OF[w.action] === stage)?.takes
+    const output = work.some((w) => w.action === 'range-change') ? lineThen : own.output
+    const at = (line: Line, x: number, i: number, takes: Correction | undefined) =>
+      line.at0 + line.slope * x + (line.left[i] ?? 0) - (takes ? takes.at0 + takes.slope * x : 0)
+    return applied.map((x, i) => {
+      const digital = x + at(own.sensor, x, i, off('sensor'))
+      const meant = digital + at(output, digital, i, off('output'))
+      return meant + at(own.receiver, meant, i, off('receiver')) - x
     })
+  }
+  // A plan does not end while it foretells an error above the limit and a stage is left whose trim would lessen it.
+  const isService = (w: Wanted) => w.action === 'sensor-service' || w.action === 'output-service'
+  const atFirst = wanted.length
+  while (stages.length && !wanted.some(isService) && largest(foretell(wanted)) > limitPct + SPARE) {
+    const more = stages
+      .filter((s) => !wanted.some((w) => STAGE_OF[w.action] === s.stage))
+      .map((s) => ({ stage: s, work: trimOf(s, limitPct, heldDiffers && s.stage === 'output' ? outputSeen! : s.seen) }))
+      .map((m) => ({ ...m, leaves: largest(foretell([...wanted, m.work])) }))
+      .sort((x, y) => x.leaves - y.leaves)[0]
+    if (!more || more.leaves > largest(foretell(wanted)) - 1e-6) break
+    const why = atFirst
+      ? `What is left of the loop would still err by ${largest(foretell(wanted)).toFixed(2)} % of span; the ${STAGE_WORDS[more.stage.stage]} has the largest share of it.`
+      : `Every stage is inside the limit, but their errors add up to ${chainMaxPct.toFixed(2)} % of span. The ${STAGE_WORDS[more.stage.stage]} has the largest share.`
+    wanted.push({ ...more.work, why })
+    wanted.sort((x, y) => ORDER.indexOf(x.action) - ORDER.indexOf(y.action))
+  }
+  const trimmed = wanted.length && !wanted.some(isService) ? largest(foretell(wanted)) : 0
+  if (trimmed > d.tolerancePct + SPARE && !heldDiffers)
+    wanted.push({ action: 'sensor-service', why: `After all of it the loop would still err by ${trimmed.toFixed(2)} % of span, outside its tolerance: what bends is not trimmed away. Look for the cause.` })
+
   let beyond = false
-  const actions = wanted.map(({ action, why }): ActionAdvised => {
-    if (action === 'sensor-service' || action === 'output-service') beyond = true
-    if (action === 'zero-trim') done.sensorZero = true
-    if (action === 'sensor-trim') done.sensorSpan = true
-    if (action === 'range-change') done.range = true
-    if (action === 'current-trim') done.output = true
-    if (action === 'receiver-scale') done.receiver = true
-    const predictedPct = beyond || !applied.length ? null : chainNow()
-    return { action, why, predictedPct, predictedMaxPct: predictedPct && largest(predictedPct) }
+  const actions = wanted.map(({ action, why, takes }, i): ActionAdvised => {
+    if (isService(wanted[i]!)) beyond = true
+    const predictedPct = beyond || !applied.length ? null : foretell(wanted.slice(0, i + 1))
+    const inner = takes?.trim === 'two-point' && action === 'sensor-trim' && !atEnds(takes, sensor!.seen)
+    return {
+      action, why, predictedPct, predictedMaxPct: predictedPct && largest(predictedPct),
+      ...(inner ? { at: { lowPct: takes.lowPct, highPct: takes.highPct } } : {}),
+    }
   })
   const verdict: Verdict = beyond ? 'service' : actions.length ? 'adjust' : 'leave'
   return { stages, chainPct, chainMaxPct, limitPct, verdict, reason: reasonOf(verdict, actions, d, chainMaxPct, limitPct), actions, unsplit }
+} // prettier-ignore
+
+interface Wanted {
+  readonly action: TrimAction
+  readonly why: string
+  /** What it takes off its stage’s error. */
+  readonly takes?: Correction
+}
+/** In the order of work. */
+const ORDER: readonly TrimAction[] = ['range-change', 'zero-trim', 'sensor-trim', 'sensor-service', 'current-trim', 'output-service', 'receiver-scale'] // prettier-ignore
+const STAGE_OF: Readonly<Record<TrimAction, StageName | undefined>> = {
+  'range-change': undefined,
+  'zero-trim': 'sensor',
+  'sensor-trim': 'sensor',
+  'sensor-service': 'sensor',
+  'current-trim': 'output',
+  'output-service': 'output',
+  'receiver-scale': 'receiver',
+}
+
+const atEnds = (c: Correction, seen: StageSeen): boolean =>
+  Math.abs(c.lowPct - Math.min(...seen.inputs)) < 1e-5 && Math.abs(c.highPct - Math.max(...seen.inputs)) < 1e-5
+
+/** The least trim of a stage, whatever it leaves. */
+function trimOf({ stage, seen: own }: StageJudged, limitPct: number, seen = own): Wanted {
+  if (stage === 'output') return { action: 'current-trim', why: '', takes: endsTrimOf(seen) }
+  if (stage === 'receiver') return { action: 'receiver-scale', why: '', takes: endsTrimOf(seen) }
+  const [zero, both] = [zeroTrimOf(seen), twoPointTrimOf(seen, limitPct)]
+  return zero.leavesPct <= both.leavesPct + 0.05
+    ? { action: 'zero-trim', why: '', takes: zero }
+    : { action: 'sensor-trim', why: '', takes: both }
+}
+
+/** The work at a sensor that errs: zero alone, both ends, two points further in, or none that helps. */
+function sensorWork({ seen, errors }: StageJudged, limitPct: number, spread: string): Wanted {
+  const zero = zeroTrimOf(seen)
+  if (zero.leavesPct <= limitPct + SPARE)
+    return { action: 'zero-trim', takes: zero, why: `The digital value stands ${pctWords(zero.at0)} of span off where the zero is trimmed, and nearly so at every point: a shift, as mounting makes it. Zero alone mends it.` }
+  const both = twoPointTrimOf(seen, limitPct)
+  if (both.leavesPct > limitPct + SPARE)
+    return { action: 'sensor-service', why: `The digital value is bent: the best trim would leave ${both.leavesPct.toFixed(2)} % of span. A trim moves and tilts the line; it cannot straighten it.` }
+  const bent = atEnds(both, seen) ? '' : ` It is bent too (${errors.linearityPct.toFixed(2)} % of span beside a straight line): trimmed at its ends it would stay outside, at ${both.lowPct.toFixed(0)} and ${both.highPct.toFixed(0)} % it comes inside.`
+  return { action: 'sensor-trim', takes: both, why: `The digital value parts from the applied one, ${spread}: zero and span both.${bent}` }
+} // prettier-ignore
+
+/** The work at an output that errs. */
+function outputWork(seen: StageSeen, errors: StageErrors, limitPct: number, spread: string): Wanted {
+  const takes = endsTrimOf(seen)
+  if (takes.leavesPct > limitPct + SPARE)
+    return { action: 'output-service', why: `The current does not follow in a straight line (${errors.linearityPct.toFixed(2)} % of span beside it; trimmed at 4 and 20 mA it would still err by ${takes.leavesPct.toFixed(2)} %): look for a short supply, a leak or a second receiver before the output circuit is blamed.` }
+  return { action: 'current-trim', takes, why: `The digital value is right, the current is not: ${spread}.` }
 } // prettier-ignore
 
 const points = (d: DiagnoseInput): number[] => d.points.map((p) => (100 * (p.applied - d.lrv)) / (d.urv - d.lrv))

@@ -67,23 +67,70 @@ describe('the diagnosis', () => {
     expect(d.actions[0]!.predictedMaxPct).toBeLessThan(1e-9)
     expect(actions(diagnose(input(chain({}, [0, 150, 300, 450], [0, 480]))))).toEqual(['current-trim'])
   })
-  it('foretells what is left by working on the same physics', () => {
+  it('foretells what is left as the device itself leaves it, trimmed on the bench', () => {
     const level = fc.double({ min: -1.5, max: 1.5, noNaN: true })
+    const bow = fc.double({ min: -0.4, max: 0.4, noNaN: true })
     fc.assert(
-      fc.property(level, level, level, level, (zero, span, o4, o20) => {
-        const h = { zero, span, out4: o4 * 0.16, out20: o20 * 0.16 }
+      fc.property(level, level, bow, level, level, (zero, span, bent, o4, o20) => {
+        const h = { zero, span, bow: bent, out4: o4 * 0.16, out20: o20 * 0.16 }
         const d = found(h)
-        // A second way to the same figures: the chain built again with that error taken away.
-        const left: Hidden = { ...h }
-        for (const a of d.actions) {
-          if (a.action === 'zero-trim') left.zero = zero - d.stages[0]!.errors.zeroErrorPct
-          if (a.action === 'sensor-trim') left.zero = left.span = 0
-          if (a.action === 'current-trim') left.out4 = left.out20 = 0
-          const again = chain(left).map((p) => (p.receiver! - p.applied) / 6)
-          a.predictedPct!.forEach((v, i) => expect(v).toBeCloseTo(again[i]!, 6))
+        if (d.verdict !== 'adjust') return
+        // A second way to the same figures: a transmitter with offset and gain is trimmed as its procedure does it.
+        const device = { offset: 0, gain: 1, out0: 0, outGain: 1 }
+        const read = (applied: number) => {
+          const x = applied / 600
+          const raw = applied + 6 * (zero + span * x + bent * 4 * x * (1 - x))
+          const digital = device.offset + device.gain * raw
+          const called = 4 + (16 * digital) / 600
+          const out = called + h.out4 + ((h.out20 - h.out4) * (called - 4)) / 16
+          const mA = device.out0 + device.outGain * out
+          return {
+            raw,
+            digital,
+            mA,
+            receiver: ((mA - 4) / 16) * 600,
+            out: (c: number) => c + h.out4 + ((h.out20 - h.out4) * (c - 4)) / 16,
+          }
         }
+        for (const a of d.actions) {
+          if (a.action === 'zero-trim') device.offset -= read(0).digital
+          if (a.action === 'sensor-trim') {
+            const [low, high] = [6 * (a.at?.lowPct ?? 0), 6 * (a.at?.highPct ?? 100)]
+            device.gain = (high - low) / (read(high).raw - read(low).raw)
+            device.offset = low - device.gain * read(low).raw
+          }
+          if (a.action === 'current-trim') {
+            const { out } = read(0)
+            device.outGain = 16 / (out(20) - out(4))
+            device.out0 = 4 - device.outGain * out(4)
+          }
+          a.predictedPct!.forEach((v, i) => {
+            const applied = [0, 150, 300, 450, 600][i]!
+            // What the diagnosis leaves out is of second order: an error of the error.
+            expect(Math.abs(v - (read(applied).receiver - applied) / 6)).toBeLessThan(0.06)
+          })
+        }
+        expect(d.actions.at(-1)!.predictedMaxPct).toBeLessThanOrEqual(0.5 + 1e-6)
       }),
     )
+  })
+  it('never ends a plan that foretells an error outside the tolerance without saying that no trim helps', () => {
+    const any = fc.double({ min: -2, max: 2, noNaN: true })
+    fc.assert(
+      fc.property(any, any, any, any, (zero, span, bow, out) => {
+        const d = found({ zero, span, bow, out4: out * 0.1 })
+        const last = d.actions.at(-1)
+        if (d.verdict === 'adjust') expect(last!.predictedMaxPct!).toBeLessThanOrEqual(0.5 + 1e-6)
+        if (d.verdict === 'leave') expect(d.chainMaxPct).toBeLessThanOrEqual(0.35 + 1e-9)
+      }),
+    )
+  })
+  it('does not take a trim at the ends for a cure of a bow, which it leaves as it is', () => {
+    const d = found({ bow: 0.45 })
+    expect(actions(d)).toEqual(['sensor-trim'])
+    expect(d.actions[0]!.at).toBeDefined()
+    expect(d.actions[0]!.predictedMaxPct).toBeLessThanOrEqual(0.35)
+    expect(d.actions[0]!.why).toContain('bent')
   })
   it('foretells nothing after a service', () => {
     const d = found({ bow: 1.6, out4: 0.2 })
@@ -96,7 +143,10 @@ describe('the diagnosis', () => {
         const points = chain({ zero, span, bow, out4: out * 0.1 })
         const bare = chainDiagnosis({ lrv: 0, urv: 600, tolerancePct: 0.5, points: points as never })
         const d = diagnose(input(points, { adjustAbovePct: 100 }))
-        if (bare.actions[0] !== 'none') expect(actions(d)).toEqual(bare.actions)
+        // The bare calculator goes by fitted lines; where a real trim leaves the same, both say the same.
+        const straight = Math.abs(bow) < 1e-3
+        if (bare.actions[0] !== 'none' && straight)
+          expect(actions(d).slice(0, bare.actions.length)).toEqual(bare.actions)
         expect(d.chainMaxPct).toBeCloseTo(bare.chainMaxErrorPct, 9)
       }),
     )
