@@ -8,16 +8,20 @@ import type { CurrentKind, Entries, PointKind, SwitchKind } from './kind.ts'
 import { levelDp } from './level-dp/index.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
 import { orificeDpKind } from './orifice-dp/index.ts'
+import { pulseFlow } from './pulse-flow/index.ts'
 import { rtdHead } from './rtd-head/index.ts'
 import { thermalInsertion } from './thermal-insertion/index.ts'
+import { thermocouple } from './thermocouple/index.ts'
 
 export const KINDS: readonly PointKind[] = [
   levelFromAbove,
   rtdHead,
+  thermocouple,
   clampOn,
   coriolis,
   thermalInsertion,
   orificeDpKind,
+  pulseFlow,
   levelDp,
   ...directKinds,
   discreteSensor,
