@@ -1,8 +1,9 @@
 import { defineConfig } from '@playwright/test'
+import { WORKERS } from './workers.ts'
 
 export default defineConfig({
   testDir: '.',
-  workers: 1,
+  workers: WORKERS,
   timeout: 150_000,
   expect: { timeout: 10_000 },
   forbidOnly: true,

@@ -1,11 +1,19 @@
-// One server with the demo plant for all journeys.
+// A server with the demo plant for each of the workers that run journeys side by side.
+import { WORKERS } from './workers.ts'
 import { dataFolder, run, throwAway } from './run-server.ts'
 
 export default async function start() {
-  const server = await run(dataFolder())
-  process.env['CALM_LOOP_BASE'] = server.base
+  // One after the other: the first builds what both serve.
+  const servers = []
+  for (let i = 0; i < WORKERS; i++) {
+    const server = await run(dataFolder())
+    process.env[`CALM_LOOP_BASE_${i}`] = server.base
+    servers.push(server)
+  }
   return async () => {
-    await server.stop()
-    throwAway(server.folder)
+    for (const server of servers) {
+      await server.stop()
+      throwAway(server.folder)
+    }
   }
 }

@@ -1,4 +1,5 @@
 // What a technician does, in words the journeys share. Every page is watched for console errors.
+import { ownServer } from './workers.ts'
 import { test as base, expect, type Page } from '@playwright/test'
 
 export { expect }
@@ -7,7 +8,7 @@ export { expect }
 const EXPECTED = /Failed to load resource: (the server responded with a status of 4\d\d|net::ERR_)/
 
 export const test = base.extend<{ watched: void; home: string }>({
-  home: async ({}, use) => use(process.env['CALM_LOOP_BASE']!),
+  home: async ({}, use) => use(ownServer()),
   watched: [
     async ({ page }, use) => {
       const errors: string[] = []

@@ -41,6 +41,8 @@ export interface Parts {
   readonly sealer: Sealer
   readonly trustProxy?: string | undefined
   readonly publicUrl?: string | undefined
+  /** Holds every answer against the contract: in tests and in development. */
+  readonly proveAnswers?: boolean | undefined
 }
 
 const READY_ms = 1500
@@ -127,7 +129,8 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
 
   const links = linksFor(db)
   const samples = sampleTokens(await linkSecret(db))
-  const mount = mounter(app, sessionGuards(db, pool, await sessionSecret(db), log, workers))
+  const guards = sessionGuards(db, pool, await sessionSecret(db), log, workers)
+  const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
   mountAccess(mount, db)
   mountAudit(mount, db, workers)
   mountLoops(mount, db, hub, workers)

@@ -23,6 +23,8 @@ const Config = z.object({
     .url({ protocol: /^https?$/ })
     .transform((u) => u.replace(/\/+$/, ''))
     .optional(),
+  /** Holds every answer against the contract before it goes out: for development. */
+  PROVE_ANSWERS: z.enum(['0', '1']).default('0'),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
 })
 export type Config = z.infer<typeof Config>

@@ -47,7 +47,18 @@ async function prepare() {
   const hub = await openEventHub(config.DATABASE_URL)
   if (await isEmpty(db)) process.send?.({ setupCode: await issueSetupCode(db) })
   const { WEB_ROOT: webRoot, TRUST_PROXY: trustProxy, PUBLIC_URL: publicUrl } = config
-  const made = await makeApp({ db, pool, hub, log, workers, sealer, webRoot, trustProxy, publicUrl })
+  const made = await makeApp({
+    db,
+    pool,
+    hub,
+    log,
+    workers,
+    sealer,
+    webRoot,
+    trustProxy,
+    publicUrl,
+    proveAnswers: config.PROVE_ANSWERS === '1',
+  })
   return { config, log, pool, hub, workers, ...made }
 }
 

@@ -196,10 +196,9 @@ describe('a database that goes away', () => {
         }
       },
     )
-    expect(events.filter((e) => e.event === 'server').map((e) => (e.data as { database: string }).database)).toEqual([
-      'away',
-      'here',
-    ])
+    const told = events.filter((e) => e.event === 'server').map((e) => (e.data as { database: string }).database)
+    // What the test before left to be told may come first.
+    expect(told.slice(told.indexOf('away'))).toEqual(['away', 'here'])
   })
   it('is told from an error of ours', () => {
     for (const code of ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', '57P01', '57P03', '08006', '53300', '25006', '40001'])

@@ -124,6 +124,7 @@ export async function startServer({
     workers,
     sealer,
     trustProxy,
+    proveAnswers: true,
     log: logger,
   })
   const server = serverOf(app, logger).listen(0, '127.0.0.1')

@@ -39,7 +39,13 @@ export function personOf(row: typeof people.$inferSelect): Person {
 }
 
 /** What every route but the stateless ones goes through. */
-export function sessionGuards(db: Database, pool: pg.Pool, secret: string, log: Logger, workers: Workers): Guards {
+export function sessionGuards(
+  db: Database,
+  pool: pg.Pool,
+  secret: string,
+  log: Logger,
+  workers: Workers,
+): Omit<Guards, 'proveAnswers'> {
   const Store = connectPgSimple(session)
   const cookies = session({
     name: 'calm-loop',

@@ -41,8 +41,17 @@ export interface Guards {
   readonly csrf: RequestHandler
   /** Reads and checks a heavy body, away from the event loop. */
   readonly parseHeavy: (name: EndpointName, bytes: Uint8Array, signal: AbortSignal) => Promise<unknown>
+  /** Holds every answer against the contract before it goes out: in tests and in development. */
+  readonly proveAnswers: boolean
   /** To which role the site gives a duty. */
   readonly roleOf: (duty: Duty) => Promise<Role>
+}
+
+/** An answer as its page will read it, which must be one of the contract. */
+function proved(name: EndpointName, schema: z.ZodType, result: unknown): unknown {
+  const read = schema.safeParse(JSON.parse(JSON.stringify(result)))
+  if (!read.success) throw new Error(`The answer of ${name} is not of the contract: ${read.error.message}`)
+  return result
 }
 
 async function mayCall(access: Access, person: Person | undefined, guards: Guards): Promise<void> {
@@ -110,7 +119,7 @@ export function mounter(app: Express, guards: Guards): Mount {
       } as never)
       if (e.media || res.headersSent) return
       if (result === undefined) res.status(204).end()
-      else res.json(result)
+      else res.json(guards.proveAnswers ? proved(name, e.response, result) : result)
     }
     app[e.method](e.path, ...guarded, allow, ...token, parse, ...extra, answer)
   }

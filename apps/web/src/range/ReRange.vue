@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A new range: what the mounting makes of it, what it does to the signal, and the two places where it must be set.
-import { dpLevelOf, zeroWords } from '@calm-loop/core/kinds'
+import { zeroWords } from '@calm-loop/core/kinds'
 import { convertUnit, entryFrom, entryIn, type Entry } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed, reactive, ref } from 'vue'
@@ -22,12 +22,8 @@ const written = ref(false)
 const unit = computed(() => c.value?.digital.unit ?? 'mbar')
 const pressure = computed(() => c.value?.digital.quantity === 'pressure')
 const show = (v: number) => preferences.quantity(v, unit.value, { trim: true, decimals: 2 })
-/** What vessel and leg make of empty and full, where this point has them. */
-const vessel = computed(() => {
-  if (folder.kind?.id !== 'level-dp') return undefined
-  const range = dpLevelOf(folder.reader!)
-  return range && !(range instanceof Refusal) ? { low: convertUnit(range.lrv_mmH2O, 'mmH2O', unit.value), high: convertUnit(range.urv_mmH2O, 'mmH2O', unit.value) } : undefined
-}) // prettier-ignore
+/** What the mounting makes of the range, where it does. */
+const vessel = computed(() => folder.current?.rangeFromMounting?.(unit.value))
 /** A column of liquid on the cell shifts both ends alike. */
 const head = computed(() => {
   const h = entryIn(typed.height, 'mm')

@@ -1,6 +1,6 @@
 import { USUAL_DUTIES } from '@calm-loop/contract'
 import { entryFrom } from '@calm-loop/core/quantity'
-import { kindOf } from '@calm-loop/core/kinds'
+import { kindOf, type CurrentKind } from '@calm-loop/core/kinds'
 import { connect, takeOut } from '@calm-loop/core/wiring'
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
@@ -8,6 +8,7 @@ import { useDesk } from './desk.ts'
 import { useFolder } from './folder.ts'
 import { useSession } from './session.ts'
 import { useThread } from './thread.ts'
+import { useTrim } from './trim.ts'
 
 const LOOP = '01890000-0000-7000-8000-000000000001'
 const DAY = '2027-01-01T10:00:00.000Z'
@@ -103,5 +104,25 @@ describe('the wiring desk', () => {
     expect(desk.power.power).toBe('on')
     desk.change((w) => takeOut(w, 'C1'))
     expect(desk.power).toEqual({ power: 'unknown', lapsed: true })
+  })
+})
+
+describe('the one study of the loop', () => {
+  it('is made once for a key typed, whatever hangs on it', async () => {
+    const desk = await deskFor('technician')
+    const [folder, thread, trim] = [useFolder(), useThread(), useTrim()]
+    const look = vi.spyOn(kindOf('pressure') as CurrentKind, 'look')
+    const everything = () => [
+      folder.study?.findings, folder.study?.figures, folder.thread, folder.reader?.text('device'),
+      desk.wiring, desk.energised, desk.mA, thread.expected, thread.scales, thread.parted,
+      trim.known, trim.procedures, trim.tolerancePct,
+    ] // prettier-ignore
+    everything()
+    look.mockClear()
+    for (const typed of ['5', '50', '500 mbar']) {
+      folder.set('urv', entryFrom(typed, { quantity: 'pressure', unit: 'mbar' }))
+      everything()
+    }
+    expect(look).toHaveBeenCalledTimes(3)
   })
 })

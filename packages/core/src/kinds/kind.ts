@@ -101,6 +101,8 @@ export interface CurrentLook extends Look {
   readonly rootAtReceiver?: boolean
   /** Procedures that its sensor can be led through, the least work first. */
   readonly procedures: readonly ProcedureId[]
+  /** The range that follows from the mounting as entered, in a unit of the digital value; undefined while unknown. */
+  rangeFromMounting?(unit: string): { readonly low: number; readonly high: number } | undefined
   /** Undefined while unknown. */
   process(): MovableProcess | undefined
   /** Run sheets of the work at the point. */

@@ -73,7 +73,6 @@ const title = computed(
           class="cable thin"
           :class="{ wrong }"
         />
-        <path v-if="crossed === 'both'" d="M332 132L352 168M332 168L352 132" class="cross" />
         <text x="440" y="112" class="mid" :class="{ bad: wrong }">{{ cableName }}</text>
         <text v-if="!cableName" x="440" y="112" class="mid needs">needs its cable</text>
         <text v-if="crossed !== 'right'" x="440" y="204" class="mid bad">
@@ -82,19 +81,19 @@ const title = computed(
       </template>
       <text v-else x="440" y="155" class="mid small">{{ cableName }}</text>
 
-      <rect x="566" y="96" width="120" height="108" rx="4" class="head" />
-      <text x="626" y="84" class="mid">terminals, transmitter</text>
+      <rect x="566" y="96" width="150" height="108" rx="4" class="head" />
+      <text x="641" y="84" class="mid">terminals, transmitter</text>
       <circle cx="578" cy="132" r="4" class="terminal" />
       <circle cx="578" cy="168" r="4" class="terminal" />
       <text x="590" y="137" class="small">+</text>
       <text x="590" y="173" class="small">−</text>
-      <text x="640" y="156" class="mid figures">{{ known(1) }}</text>
-      <text x="626" y="228" class="mid figures small">{{ show(couple?.terminals) }}</text>
-      <text x="626" y="250" class="mid small">
+      <text x="652" y="156" class="mid figures">{{ known(1) }}</text>
+      <text x="641" y="228" class="mid figures small">{{ show(couple?.terminals) }}</text>
+      <text x="641" y="250" class="mid small">
         {{ r.text('compensation') === 'fixed' ? `taken as ${show(couple?.compensated)}` : 'measured, and added' }}
       </text>
       <text x="90" y="284" class="mid live figures">{{ known(0) }}</text>
-      <text x="626" y="284" class="mid figures">reported {{ known(2) }}</text>
+      <text x="641" y="284" class="mid figures">reported {{ known(2) }}</text>
     </svg>
   </figure>
 </template>
@@ -124,13 +123,8 @@ const title = computed(
 .thin {
   stroke-dasharray: 7 3;
 }
-.cable.wrong,
-.cross {
+.cable.wrong {
   stroke: var(--stop);
-}
-.cross {
-  fill: none;
-  stroke-width: 2.4;
 }
 .flow {
   fill: none;

@@ -158,6 +158,12 @@ export const levelDp: CurrentKind = {
     tripUnit: levelUnit(r),
     procedures: ['zero-trim', 'sensor-trim'],
     sensorLimits: (unit) => ({ low: r.in('sensorLow', unit), high: r.in('sensorHigh', unit) }),
+    rangeFromMounting(unit) {
+      const range = dpLevelOf(r)
+      if (!range || range instanceof Refusal) return undefined
+      const [low, high] = [range.lrv_mmH2O, range.urv_mmH2O].map((v) => convertUnit(v, 'mmH2O', unit))
+      return { low: low!, high: high! }
+    },
     process: () => processOf(r),
   }),
   check: {
