@@ -1,10 +1,10 @@
 // A server with the demo plant for each of the workers that run journeys side by side.
 import { WORKERS } from './workers.ts'
-import { dataFolder, run, throwAway } from './run-server.ts'
+import { dataFolder, run, throwAway, type Running } from './run-server.ts'
 
 export default async function start() {
   // One after the other: the first builds what both serve.
-  const servers = []
+  const servers: Running[] = []
   for (let i = 0; i < WORKERS; i++) {
     const server = await run(dataFolder())
     process.env[`CALM_LOOP_BASE_${i}`] = server.base
