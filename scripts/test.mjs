@@ -54,6 +54,7 @@ counts.failed += unit?.numFailedTests ?? 0
 if (!units && !unit?.numFailedTests) counts.failed++
 
 ensureWebBuilt()
+check('First screen is light', '../scripts/first-screen.mjs', [])
 check('Faults, twenty kills', 'tsx/dist/cli.mjs', ['scripts/faults/run.ts', '20'])
 check('Measurements can be made', 'tsx/dist/cli.mjs', ['scripts/bench/bench.ts', 'smoke'], {
   env: { ...process.env, CHROMIUM: chromium },

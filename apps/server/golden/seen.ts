@@ -1,6 +1,7 @@
 // What the code makes of a recorded folder: thread, figures, findings, verdicts, and where each run stands. Held against what an earlier release saw.
 import { study } from '@calm-loop/core/loop'
-import { runsOf, verdictOfCheck, type Bundle } from '@calm-loop/contract'
+import { runsOf, type Bundle } from '@calm-loop/contract'
+import { verdictOfCheck } from '@calm-loop/contract/judging'
 import { entriesNow, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { replay, toUndo, type ProcedureEvent } from '@calm-loop/core/procedure'
 import { spread, knotScales, type Thread } from '@calm-loop/core/thread'

@@ -1,14 +1,13 @@
 // What was signed cannot be changed, forged or brought in as one's own without its being seen everywhere.
 import {
   canonicalJson,
-  newestFingerprint,
-  standOfCheck,
   type Bundle,
   type Check,
   type FolderView,
   type LoopPage,
   type SealKey,
 } from '@calm-loop/contract'
+import { newestFingerprint, standOfCheck } from '@calm-loop/contract/judging'
 import { createHash } from 'node:crypto'
 import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'

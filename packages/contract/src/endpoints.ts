@@ -1,5 +1,4 @@
 // Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file describes it.
-import { CALCULATORS } from '@calm-loop/core/calculators'
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
@@ -267,6 +266,13 @@ export const endpoints = {
     rawBody: true,
     bodyLimit: '8mb',
     response: imported,
+  }),
+  kinds: endpoint({
+    method: 'get',
+    path: '/api/kinds',
+    access: 'signed-in',
+    summary: 'Kinds of point there are: what a list needs of them',
+    response: z.array(L.KindRow),
   }),
   createLoop: endpoint({
     method: 'put',
@@ -633,7 +639,7 @@ export const endpoints = {
     path: '/api/calc/:calculator',
     stateless: true,
     access: 'anyone',
-    summary: `Run a calculator: ${CALCULATORS.map((c) => c.name).join(', ')}`,
+    summary: 'Run a calculator by its name; each is described below',
     params: z.object({ calculator: z.string().max(60) }),
     body: z.unknown(),
     response: z.unknown(),

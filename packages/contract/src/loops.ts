@@ -51,6 +51,15 @@ export const LoopRow = LoopIdentity.extend({
 })
 export type LoopRow = z.infer<typeof LoopRow>
 
+/** A kind of point as lists name it. */
+export const KindRow = z.strictObject({
+  id: z.string().max(60),
+  name: line(120),
+  summary: line(300),
+  family: z.enum(['current', 'switch']),
+})
+export type KindRow = z.infer<typeof KindRow>
+
 export const LoopQuery = z.object({
   q: z.string().max(80).optional(),
   area: z.string().max(80).optional(),

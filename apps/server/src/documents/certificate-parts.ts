@@ -1,13 +1,6 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and signed.
-import {
-  newestFingerprint,
-  standingByPoint,
-  standOfCheck,
-  type Check,
-  type FolderView,
-  type Reading,
-  type Signature,
-} from '@calm-loop/contract'
+import type { Check, FolderView, Reading, Signature } from '@calm-loop/contract'
+import { newestFingerprint, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { day, figure, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
 
 export const WIDTH = 515

@@ -1,6 +1,7 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
 import { currentStudyOf } from '../services/studies.ts'
-import { judgeCheck, midReading, standOfCheck, type Check, type FolderView, type Reading } from '@calm-loop/contract'
+import type { Check, FolderView, Reading } from '@calm-loop/contract'
+import { judgeCheck, midReading, standOfCheck } from '@calm-loop/contract/judging'
 import { pointWords } from '@calm-loop/core/check'
 import { currentKindOf, kindOf } from '@calm-loop/core/kinds'
 import { convertUnit, formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'

@@ -1,13 +1,7 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
 import { study } from '@calm-loop/core/loop'
-import {
-  judgeCheck,
-  judgeSwitchCheck,
-  standingByPoint,
-  standOfCheck,
-  type Check,
-  type Reading,
-} from '@calm-loop/contract'
+import type { Check, Reading } from '@calm-loop/contract'
+import { judgeCheck, judgeSwitchCheck, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import type { Thread } from '@calm-loop/core/thread'
 import { csvText } from '../services/register-text.ts'

@@ -1,6 +1,7 @@
 // The certificate of a discrete check: both states with what was expected, the witnesses point by point, the distances, names and times.
 import { study } from '@calm-loop/core/loop'
-import { standOfCheck, entriesOfCheck, judgeSwitchCheck, type Check, type FolderView } from '@calm-loop/contract'
+import type { Check, FolderView } from '@calm-loop/contract'
+import { standOfCheck, entriesOfCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import { targetWords, withTarget } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, STATE_WORDS, switchKindOf, VERDICT_WORDS, type Lane } from '@calm-loop/core/kinds'

@@ -1,5 +1,5 @@
 // Checks, readings, gates, signatures, and the documents made from them.
-import { entriesOfCheck } from '@calm-loop/contract'
+import { entriesOfCheck } from '@calm-loop/contract/judging'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'

@@ -1,4 +1,5 @@
 // The register, folders, versions, bundles.
+import { KINDS } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
@@ -17,6 +18,7 @@ export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: W
       .send(await registerCsv(db, workers, signal))
   })
   mount('importRegister', ({ body, person }) => importRegister(db, workers, body, person.id))
+  mount('kinds', async () => KINDS.map(({ id, name, summary, family }) => ({ id, name, summary, family })))
   mount('loops', ({ query }) => listLoops(db, query))
   mount('createLoop', ({ params, body, person }) =>
     inOneTurn(db, `loop ${params.loopId}`, (tx) => createLoop(tx, params.loopId, body, person.id)),

@@ -1,7 +1,6 @@
 // Seals of signatures: made when somebody signs, and held against what is on record whenever a folder is read.
 import {
   canonicalJson,
-  verdictOfCheck,
   type Check,
   type Folder,
   type Seal,
@@ -9,6 +8,7 @@ import {
   type Signature,
   type Version,
 } from '@calm-loop/contract'
+import { verdictOfCheck } from '@calm-loop/contract/judging'
 import { entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { createHash, type KeyObject } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'

@@ -5,10 +5,10 @@ import {
   BUNDLE_VERSION,
   canonicalJson,
   coreTrain,
-  verdictOfCheck,
   type Check,
   type WholeFolder,
 } from '@calm-loop/contract'
+import { verdictOfCheck } from '@calm-loop/contract/judging'
 import { refuseUnsound } from '@calm-loop/core/discrete'
 import { entriesNow, falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
 import { entryIsTrue } from '@calm-loop/core/quantity'

@@ -2,8 +2,6 @@
 import type { Study } from '@calm-loop/core/loop'
 import {
   canonicalJson,
-  standingByPoint,
-  standOfCheck,
   type FolderView,
   type Check,
   type ConfirmGate,
@@ -16,6 +14,7 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
+import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { CHECK_RULE, backAndForth, isGateWording, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
 import { kindOf, type PointKind } from '@calm-loop/core/kinds'
 import { entryIsTrue } from '@calm-loop/core/quantity'

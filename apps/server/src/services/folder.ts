@@ -1,20 +1,20 @@
 // A loop's folder, read from the tables in the form of the contract.
-import {
-  standOfCheck,
-  type Author,
-  type Check,
-  type CountEntry,
-  type EdgeTrain,
-  type FolderView,
-  type LoopRow,
-  type Reading,
-  type Signature,
-  type TrainHead,
-  type Version,
-  type WholeFolder,
-  type WireEntry,
-  type WorkEntry,
+import type {
+  Author,
+  Check,
+  CountEntry,
+  EdgeTrain,
+  FolderView,
+  LoopRow,
+  Reading,
+  Signature,
+  TrainHead,
+  Version,
+  WholeFolder,
+  WireEntry,
+  WorkEntry,
 } from '@calm-loop/contract'
+import { standOfCheck } from '@calm-loop/contract/judging'
 import { and, asc, eq, inArray, ne } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {

@@ -1,5 +1,6 @@
 // What the register says of a loop, worked out from its folder.
-import { entriesOfCheck, standOfCheck, verdictOfCheck, type FolderView, type LoopState } from '@calm-loop/contract'
+import type { FolderView, LoopState } from '@calm-loop/contract'
+import { entriesOfCheck, standOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
 import { studyOf } from './studies.ts'
 
 const DEFAULT_INTERVAL_months = 12

@@ -2,11 +2,11 @@
 // The keys of the page.
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
-import { useFolder } from '../stores/folder.ts'
+import { useOpenLoop } from '../stores/open-loop.ts'
 
 const open = defineModel<boolean>({ required: true })
 const route = useRoute()
-const opened = useFolder()
+const opened = useOpenLoop()
 const everywhere = [
   ['/', 'find a tag'],
   ['?', 'this list'],
@@ -28,7 +28,7 @@ const states = [
   ['Enter', 'take the reading: what was looked at, else what is live'],
   ['B', 'bring the stand-in’s target up, or take it away (outside an entry)'],
 ]
-const discrete = computed(() => opened.kind?.family === 'switch')
+const discrete = computed(() => opened.family === 'switch')
 const groups = computed(() => [
   { name: 'Everywhere', keys: everywhere },
   ...(route.params['loopId'] ? [{ name: 'In a loop’s folder', keys: discrete.value ? folder.slice(2) : folder }] : []),

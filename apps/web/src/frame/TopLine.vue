@@ -6,7 +6,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/client.ts'
-import { useFolder } from '../stores/folder.ts'
+import { useOpenLoop } from '../stores/open-loop.ts'
 import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
@@ -19,7 +19,7 @@ const router = useRouter()
 const session = useSession()
 const preferences = usePreferences()
 const outbox = useOutbox()
-const folder = useFolder()
+const loop = useOpenLoop()
 
 const showWaiting = ref(false)
 const showAccount = ref(false)
@@ -40,11 +40,11 @@ const coverage = computed(() => {
   if (outbox.refused.length) return { words: `${outbox.refused.length} could not be sent`, tone: 'stop' }
   if (session.ended) return { words: `signed out; ${waits}`, tone: 'look' }
   if (session.databaseAway) return { words: `the server’s database is away; ${waits}`, tone: 'look' }
-  if (outbox.offline || folder.status === 'offline') return { words: `out of coverage; ${waits}`, tone: 'look' }
+  if (outbox.offline || loop.status === 'offline') return { words: `out of coverage; ${waits}`, tone: 'look' }
   if (outbox.waiting.length) return { words: `saving ${outbox.waiting.length}`, tone: 'second' }
-  if (folder.status === 'saving' || folder.status === 'typing') return { words: 'saving', tone: 'second' }
-  if (folder.status === 'refused') return { words: 'not saved', tone: 'stop' }
-  return { words: folder.view && folder.savedAt ? `saved ${clock(folder.savedAt)}` : 'all saved', tone: 'second' }
+  if (loop.status === 'saving' || loop.status === 'typing') return { words: 'saving', tone: 'second' }
+  if (loop.status === 'refused') return { words: 'not saved', tone: 'stop' }
+  return { words: loop.family && loop.savedAt ? `saved ${clock(loop.savedAt)}` : 'all saved', tone: 'second' }
 })
 async function leave(): Promise<void> {
   await session.signOut()

@@ -1,17 +1,19 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
-import { canonicalJson, judgeCheck } from '@calm-loop/contract'
+import { canonicalJson } from '@calm-loop/contract'
+import { judgeCheck } from '@calm-loop/contract/judging'
 import type { Judgement } from '@calm-loop/core/check'
 import { entriesNow, entryWords, kindOf, versionOf, type Entries } from '@calm-loop/core/kinds'
 import { study, type Study } from '@calm-loop/core/loop'
 import type { Entry } from '@calm-loop/core/quantity'
 import { useDebounceFn, useEventListener } from '@vueuse/core'
-import { defineStore } from 'pinia'
+import { defineStore, storeToRefs } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
 import { openStream } from '../api/stream.ts'
 import { mergeEntries, type Clash } from './merge.ts'
+import { useOpenLoop } from './open-loop.ts'
 import { useSession } from './session.ts'
 
 const SAVE_AFTER_ms = 700
@@ -23,8 +25,9 @@ export const useFolder = defineStore('folder', () => {
   const entries = shallowRef<Entries>(NO_ENTRIES)
   /** The newest version known to be on the server. */
   const base = shallowRef<Version>()
-  const status = ref<'saved' | 'typing' | 'saving' | 'offline' | 'refused'>('saved')
-  const savedAt = ref<string>()
+  // The frame shows how the entries stand without loading what this store does.
+  const frame = useOpenLoop()
+  const { status, savedAt } = storeToRefs(frame)
   const refusal = ref('')
   const clashes = ref<Clash[]>([])
   const news = ref('')
@@ -43,6 +46,7 @@ export const useFolder = defineStore('folder', () => {
   const thread = computed(() => current.value?.thread)
   /** Of a discrete point: both states of its target, followed to the controller. */
   const run = computed(() => (known.value?.family === 'switch' ? known.value.run : undefined))
+  watch(kind, (k) => (frame.family = k?.family), { immediate: true, flush: 'sync' })
   const head = computed(() => view.value?.versions.at(-1))
   const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
   const openCheck = computed(() =>

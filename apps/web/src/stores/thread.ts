@@ -1,5 +1,6 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
-import { midReading, type Reading } from '@calm-loop/contract'
+import type { Reading } from '@calm-loop/contract'
+import { midReading } from '@calm-loop/contract/judging'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { departures, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Earlier checks of this loop: worst error of each against the tolerance, over the years.
-import { checkWords, entriesOfCheck, verdictOfCheck } from '@calm-loop/contract'
+import { checkWords, entriesOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { computed } from 'vue'
 import { Line } from 'vue-chartjs'

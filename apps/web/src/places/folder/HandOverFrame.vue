@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents, and earlier checks.
-import { standingByPoint, standOfCheck, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
+import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { computed } from 'vue'
 import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'

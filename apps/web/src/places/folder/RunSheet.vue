@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The run sheet: the stages in the order of work, each with what is done, missing or wrong.
-import { checkWords, standOfCheck } from '@calm-loop/contract'
+import { checkWords, standOfCheck } from '@calm-loop/contract/judging'
 import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'

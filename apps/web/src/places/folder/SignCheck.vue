@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The loop given back to operations, then two signatures by two people.
-import { standOfCheck, type Check, type Signature } from '@calm-loop/contract'
+import type { Check, Signature } from '@calm-loop/contract'
+import { standOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The planned points of a discrete check, with where it changed and whether every witness agrees.
-import { entriesOfCheck, judgeSwitchCheck, standingByPoint, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
+import { entriesOfCheck, judgeSwitchCheck, standingByPoint } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Hand over of a discrete point: the verdict with its witnesses and distances, the machine given back, two signatures, and the documents.
-import { entriesOfCheck, judgeSwitchCheck, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
+import { entriesOfCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
 import { readEntries, switchKindOf } from '@calm-loop/core/kinds'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Taking the readings of a discrete check: one state of the target fills the page, its three witnesses in order, the meter, and the distance.
-import { judgeSwitchCheck, entriesOfCheck, type Check } from '@calm-loop/contract'
+import type { Check } from '@calm-loop/contract'
+import { judgeSwitchCheck, entriesOfCheck } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'
 import { FAULT_PLACES, firstToDisagree, WITNESSES } from '@calm-loop/core/discrete'
 import { onKeyStroke } from '@vueuse/core'

@@ -1,5 +1,6 @@
 // What a check still waits for: readings that the server does not have yet, the first point open, and how a reading is sent.
-import { standingByPoint, type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import type { Check, Reading, TakeReading } from '@calm-loop/contract'
+import { standingByPoint } from '@calm-loop/contract/judging'
 import { v7 as uuid } from 'uuid'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // The register: every loop in one line, with how its last check came out drawn against its tolerance.
 import { loopStateWords, LoopState } from '@calm-loop/contract'
-import { kindOf, KINDS } from '@calm-loop/core/kinds'
 import { mdiDownload, mdiPlus, mdiUpload } from '@mdi/js'
 import { useDebounceFn, useIntersectionObserver } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
+import { useKinds } from '../../stores/kinds.ts'
 import { useRegister } from '../../stores/register.ts'
 import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
@@ -21,10 +21,11 @@ const states = [
   ...LoopState.options.map((value) => ({ value: value as string, label: loopStateWords[value] })),
   { value: 'overdue', label: 'overdue' },
 ]
-const isDiscrete = (id: string) => KINDS.find((k) => k.id === id)?.family === 'switch'
-const kindName = (id: string) => (KINDS.some((k) => k.id === id) ? kindOf(id).name : id)
+const kinds = useKinds()
+const isDiscrete = (id: string) => kinds.of(id)?.family === 'switch'
+const kindName = (id: string) => kinds.of(id)?.name ?? ''
 
-onMounted(() => register.load())
+onMounted(() => Promise.all([register.load(), kinds.load()]))
 watch(
   () => ({ ...register.filter }),
   useDebounceFn(() => register.load(), 150),
