@@ -18,7 +18,7 @@ beforeEach(() => {
   localStorage.clear()
   setActivePinia(createPinia())
   vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no network')))
-  useFolder().view = { loop: { id: 'loop' }, checks: [], versions: [] } as never
+  useFolder().view = { loop: { id: 'loop', kind: 'discrete-sensor' }, checks: [], versions: [] } as never
   useLive().connected = true
   now = false
   scope = effectScope()

@@ -103,6 +103,9 @@ function fluidOf(r: Reader, temp: number, pressure: number): Plate['fluid'] {
   })
 } // prettier-ignore
 
+/** Entries that plate and fluid hang on. */
+const OF_THE_PLATE = ['pipeBore', 'bore', 'taps', 'fluid', 'fluidTemp', 'fluidPressure', 'ownDensity', 'ownViscosity', 'urv'] as const // prettier-ignore
+
 export function plateOf(r: Reader): Plate {
   const needs = r.missing('pipeBore', 'bore', 'fluid', 'fluidTemp', 'fluidPressure', 'ownDensity', 'ownViscosity')
   const [pipe_mm, bore_mm, temp, gauge] = [r.in('pipeBore', 'mm'), r.in('bore', 'mm'), r.in('fluidTemp', 'degC'), r.in('fluidPressure', 'kPa')]
@@ -302,7 +305,8 @@ export const orificeDpKind = flowKind({
       'Pressure and hot lines: isolate, equalize and vent in the order of the site’s procedure; hot condensate scalds.',
     ],
   },
-  known: plateOf,
+  known: (r, keep) =>
+    keep('plate', OF_THE_PLATE.map((k) => `${r.text(k)} ${r.unit(k)}`).join('\u0001'), () => plateOf(r)),
   thread: threadOf,
   figures: figuresOf,
   findings: findingsOf,

@@ -16,7 +16,11 @@ const SOURCE = 'IEC 60584-1, reference functions on ITS-90'
 const volts = (mV: number) => show(mV, 'mV', { decimals: 3 })
 const celsius = (v: number) => show(v, 'degC', { decimals: 1, trim: true })
 const unitOf = (r: Reader): string => (r.missing('urv').length ? r.unit('highest') : r.unit('urv'))
-const needsOf = (r: Reader) => r.missing('type', 'cable', 'cableType', 'fixedAt')
+/** What the couple still needs; a choice on record that is none of those offered makes none. */
+function needsOf(r: Reader): string[] {
+  const missing = r.missing('type', 'cable', 'cableType', 'fixedAt')
+  return missing.length || coupleOf(r) ? missing : ['a thermocouple and a cable that are known here']
+}
 
 function threadOf(r: Reader, c: Couple | undefined): Thread {
   const unit = unitOf(r)
