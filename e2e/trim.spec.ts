@@ -93,7 +93,7 @@ test('as found is taken, the thread parts where the fault is, and the least work
   await expect(page.locator('form.take [role="alert"]')).toContainText('outside the sensor’s limits')
   await expect(witness('digital')).toHaveValue('7,2 mbar')
   await witness('applied').fill('0 mbar')
-  await witness('current').fill('1,048 V')
+  await witness('current').fill('1.048 V')
   await expect(page.locator('[data-witness="current"]')).toContainText('4.192 mA')
   await page.getByTestId('take-point').click()
   await expect(page.locator('[data-points="as-found"] tbody tr')).toHaveCount(1)

@@ -136,7 +136,11 @@ export function parseQuantity(text: string, options: ParseOptions): Parsed {
     if (first.read.code !== 'which') return badNumber(first.read.code, options)
     const shown = unitText || unitOf(options.unit).label
     const choices = first.read.plainly.map((plain) => `${plain} ${shown}`.trim())
-    return refused('which', `“${clean}” can be read in two ways. Which is meant?`, choices)
+    return refused(
+      'which',
+      `“${clean}” can be read in two ways: ${choices.join(' or ')}? Type the one that is meant.`,
+      choices,
+    )
   }
   if (unitText === '') return finish(first.read.value, options.unit, options)
   const before = quantity === 'length' && rules === 1 ? feetAndInchesBefore(first.read.value, unitText) : undefined

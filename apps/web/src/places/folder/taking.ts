@@ -99,7 +99,9 @@ export function useTaking(check: () => Check) {
     const reads: TakeReading['reads'] = { [witness.value.id]: currentEntry as Reading['applied'] }
     for (const id of ['digital', 'volts', 'counts', controller.value.id]) {
       if (id === witness.value.id) continue
-      const entry = id === controller.value.id && isTyped(shown.value) ? shown.value : liveEntry(id)
+      // A typed reading holds what was typed, and nothing that a link shows of another moment.
+      const seen = typed ? undefined : liveEntry(id)
+      const entry = id === controller.value.id && isTyped(shown.value) ? shown.value : seen
       if (entry?.value !== undefined) reads[id] = entry as Reading['applied']
     }
     const body: TakeReading = {
