@@ -1,5 +1,6 @@
 // Entries of a resistance thermometer with a transmitter in its head.
 import type { Field } from '../kind.ts'
+import { processFields } from '../temperature/process-range.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 export const fields: readonly Field[] = [
@@ -45,38 +46,7 @@ export const fields: readonly Field[] = [
     required: true,
     when: { key: 'leads', is: ['2'] },
   },
-  {
-    key: 'lowest',
-    stage: 'point',
-    group: 'Process',
-    type: 'quantity',
-    quantity: 'temperature',
-    unit: 'degC',
-    label: 'Lowest process temperature',
-    help: 'What the process can really come to.',
-    required: true,
-  },
-  {
-    key: 'highest',
-    stage: 'point',
-    group: 'Process',
-    type: 'quantity',
-    quantity: 'temperature',
-    unit: 'degC',
-    label: 'Highest process temperature',
-    help: 'What the process can really come to.',
-    required: true,
-  },
-  {
-    key: 'immersion',
-    stage: 'point',
-    group: 'Mounting',
-    type: 'quantity',
-    quantity: 'length',
-    unit: 'mm',
-    label: 'Immersion',
-    help: 'How deep the sensor stands in the flow; too short reads the wall.',
-  },
+  ...processFields,
   {
     key: 'well',
     stage: 'point',

@@ -6,6 +6,7 @@ import { rtdResistance, rtdTemperature } from '../../temperature/index.ts'
 import type { Knot, Stage } from '../../thread/index.ts'
 import { PLAIN, type CurrentKind, type Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { processFindings } from '../temperature/process-range.ts'
 import { currentTail, rangeProcess, stageOr, tripBandsAsDifferences } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 
@@ -87,7 +88,7 @@ function threadOf(r: Reader) {
 function findingsOf(r: Reader): Finding[] {
   const found: Finding[] = []
   const { r0, leads } = elementOf(r)
-  const [lrv, urv, lowest, highest] = ['lrv', 'urv', 'lowest', 'highest'].map((k) => r.in(k, 'degC'))
+  const [lrv, urv] = ['lrv', 'urv'].map((k) => r.in(k, 'degC'))
   for (const [key, t] of [
     ['lrv', lrv],
     ['urv', urv],
@@ -102,32 +103,7 @@ function findingsOf(r: Reader): Finding[] {
         sure: 'Certain (IEC 60751).',
         action: 'Choose a range value inside.',
       })
-  if (lowest !== undefined && highest !== undefined && lowest >= highest)
-    found.push({
-      code: 'process-range-reversed',
-      grade: 'stop',
-      fields: ['lowest', 'highest'],
-      what: 'The lowest process temperature is not below the highest.',
-      why: 'The process could never be inside it.',
-      sure: 'Certain.',
-      action: 'Exchange or correct the two.',
-    })
-  if (
-    lrv !== undefined &&
-    urv !== undefined &&
-    lowest !== undefined &&
-    highest !== undefined &&
-    (Math.min(lrv, urv) > lowest || Math.max(lrv, urv) < highest)
-  )
-    found.push({
-      code: 'range-inside-process',
-      grade: 'look',
-      fields: ['lrv', 'urv', 'lowest', 'highest'],
-      what: `The range ${celsius(lrv)} to ${celsius(urv)} does not hold the process, ${celsius(lowest)} to ${celsius(highest)}.`,
-      why: 'The current would stand at its limit while the temperature still moves.',
-      sure: 'Certain, if the process entries are right.',
-      action: 'Widen the range.',
-    })
+  found.push(...processFindings(r))
   if (leads)
     found.push({
       code: 'two-wire-leads',

@@ -1,6 +1,7 @@
 // Entries of a thermocouple with its cable and transmitter.
 import { THERMOCOUPLE_TYPES } from '../../temperature/index.ts'
 import type { Field } from '../kind.ts'
+import { processFields } from '../temperature/process-range.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 const TYPES = THERMOCOUPLE_TYPES.map((value) => ({ value, label: `type ${value}` }))
@@ -99,32 +100,7 @@ export const fields: readonly Field[] = [
     required: true,
     when: { key: 'compensation', is: ['fixed'] },
   },
-  {
-    ...temperature,
-    key: 'lowest',
-    group: 'Process',
-    label: 'Lowest process temperature',
-    help: 'What the process can really come to.',
-    required: true,
-  },
-  {
-    ...temperature,
-    key: 'highest',
-    group: 'Process',
-    label: 'Highest process temperature',
-    help: 'What the process can really come to.',
-    required: true,
-  },
-  {
-    ...point,
-    key: 'immersion',
-    group: 'Mounting',
-    type: 'quantity',
-    quantity: 'length',
-    unit: 'mm',
-    label: 'Immersion',
-    help: 'How deep the sensor stands in the flow; too short reads the wall.',
-  },
+  ...processFields,
   ...rangeFields('temperature', 'degC'),
   ...tripFields('temperature', 'degC'),
 ]

@@ -4,6 +4,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { thermocoupleRange } from '../../temperature/index.ts'
 import type { Reader } from '../reader.ts'
+import { processFindings } from '../temperature/process-range.ts'
 import { errorAt, type Couple } from './circuit.ts'
 
 const celsius = (v: number) => show(v, 'degC', { decimals: 1, trim: true })
@@ -26,7 +27,7 @@ export function middleOf(r: Reader): number {
 
 function rangeFaults(r: Reader, c: Couple | undefined): Finding[] {
   const found: Finding[] = []
-  const [lrv, urv, lowest, highest] = ['lrv', 'urv', 'lowest', 'highest'].map((k) => r.in(k, 'degC'))
+  const [lrv, urv] = ['lrv', 'urv'].map((k) => r.in(k, 'degC'))
   const limits = c && thermocoupleRange(c.type)
   for (const [key, t] of [['lrv', lrv], ['urv', urv]] as const)
     if (limits && t !== undefined && (t < limits.lowBack || t > limits.high))
@@ -36,19 +37,7 @@ function rangeFaults(r: Reader, c: Couple | undefined): Finding[] {
         why: 'There its voltage tells no temperature, or it does not last.',
         sure: 'Certain (IEC 60584-1).', action: 'Choose a range value inside, or another type.',
       }) // prettier-ignore
-  if (lowest !== undefined && highest !== undefined && lowest >= highest)
-    found.push({
-      code: 'process-range-reversed', grade: 'stop', fields: ['lowest', 'highest'],
-      what: 'The lowest process temperature is not below the highest.', why: 'The process could never be inside it.',
-      sure: 'Certain.', action: 'Exchange or correct the two.',
-    }) // prettier-ignore
-  else if (lrv !== undefined && urv !== undefined && lowest !== undefined && highest !== undefined && (Math.min(lrv, urv) > lowest || Math.max(lrv, urv) < highest))
-    found.push({
-      code: 'range-inside-process', grade: 'look', fields: ['lrv', 'urv', 'lowest', 'highest'],
-      what: `The range ${celsius(lrv)} to ${celsius(urv)} does not hold the process, ${celsius(lowest)} to ${celsius(highest)}.`,
-      why: 'The current would stand at its limit while the temperature still moves.',
-      sure: 'Certain, if the process entries are right.', action: 'Widen the range.',
-    }) // prettier-ignore
+  found.push(...processFindings(r))
   return found
 }
 
