@@ -26,7 +26,7 @@ export const throwAway = (folder: string) => rmSync(folder, { recursive: true, f
 export async function run(folder: string, args: string[] = []): Promise<Running> {
   const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs', ...args], {
     cwd: ROOT,
-    env: { ...process.env, CALM_LOOP_DATA: folder, PORT: '0' },
+    env: { ...process.env, CALM_LOOP_DATA: folder, PORT: '0', WORK_PATIENCE: '5' },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))

@@ -36,7 +36,7 @@ async function prepare() {
   const owner = config.MIGRATION_DATABASE_URL ?? config.DATABASE_URL
   const sealer = openSealer(config.SEAL_KEY_FILE)
   await migrateDatabase(owner)
-  const workers = openWorkers()
+  const workers = openWorkers(config.WORK_PATIENCE)
   await asOwner(owner, async (db) => {
     await registerKeys(db, sealer)
     await sealOlder(db, sealer)

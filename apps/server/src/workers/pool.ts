@@ -34,7 +34,8 @@ function settled(outcome: Outcome): unknown {
   throw new HttpProblem(status, code, says, extra)
 }
 
-export function openWorkers(): Workers {
+/** @param patience how many times the usual each job may take: for slow machines, and where several things are tried at once */
+export function openWorkers(patience = 1): Workers {
   const tsx = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href
   const threads = Math.max(2, Math.min(4, availableParallelism()))
   const pool = new Piscina({
@@ -50,7 +51,7 @@ export function openWorkers(): Workers {
   pool.on('error', () => undefined)
   return {
     async run(name, input, signal) {
-      const limit_s = LIMITS_s[name] ?? USUAL_s
+      const limit_s = patience * (LIMITS_s[name] ?? USUAL_s)
       const late = new AbortController()
       const timer = setTimeout(() => late.abort(), 1000 * limit_s)
       const either = signal ? AbortSignal.any([signal, late.signal]) : late.signal
