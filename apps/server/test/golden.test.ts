@@ -2,6 +2,7 @@
 import { Bundle } from '@calm-loop/contract'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { seenOf } from '../golden/seen.ts'
 import { startServer, type TestServer, type Visitor } from './harness.ts'
@@ -65,5 +66,19 @@ describe.each(releases)('what release %s wrote', (release) => {
     expect([came.status, came.text]).toEqual([200, JSON.stringify({ added: [tag], already: [] })])
     const { id } = (JSON.parse(text) as Bundle).folder.loop
     expect((await magnus.call('bundle', { loopId: id })).text).toBe(text)
+  })
+  it('an entry that was understood otherwise once stands when another is saved beside it', async () => {
+    const [odd] = tags.filter((tag) => tag === 'LT-900')
+    if (!odd) return
+    const { folder } = JSON.parse(read(release, `${odd}.bundle.json`)) as Bundle
+    const loopId = folder.loop.id
+    const head = folder.versions.at(-1)!
+    const save = (entries: object) =>
+      magnus.call('saveVersion', { loopId, versionId: uuid() }, { parentId: head.id, parentRevision: head.revision, revision: 0, entries, reason: '', seal: false }) // prettier-ignore
+    const depth = head.entries['tankDepth']!
+    expect(depth).toMatchObject({ typed: `12'-6"`, value: 11.5, unit: 'ft' })
+    // Typed anew it would be twelve and a half feet: saved as it was read once, it is not what its text says now.
+    expect((await save({ ...head.entries, emptyDistance: { ...depth } })).problem.code).toBe('entry-mismatch')
+    expect((await save({ ...head.entries, tell: { typed: 'Bree' } })).status).toBe(200)
   })
 })
