@@ -153,7 +153,6 @@ export function piecesOf(part: Part, blown: boolean): Piece[] {
 }
 
 const POSITIVE = ['ohm', 'seriesOhm', 'fusemA', 'liftOffV', 'maxV'] as const
-const sound = new WeakSet<Part>()
 
 /** @throws Refusal `invalid-input` for a value no such part can have, and for two parts of one id */
 export function refuseBadParts(parts: readonly Part[]): void {
@@ -161,7 +160,6 @@ export function refuseBadParts(parts: readonly Part[]): void {
   for (const part of parts) {
     if (seen.has(part.id)) throw new Refusal('invalid-input', `Two parts are called “${part.id}”.`)
     seen.add(part.id)
-    if (sound.has(part)) continue
     for (const key of POSITIVE) {
       const value = (part as unknown as Record<string, unknown>)[key]
       if (value !== undefined && !(typeof value === 'number' && value > 0 && Number.isFinite(value)))
@@ -171,6 +169,5 @@ export function refuseBadParts(parts: readonly Part[]): void {
       throw new Refusal('invalid-input', `${part.id}: mA must be 0 or more.`)
     if ('volts' in part && !Number.isFinite(part.volts))
       throw new Refusal('invalid-input', `${part.id}: volts must be a figure.`)
-    sound.add(part)
   }
 }
