@@ -43,6 +43,8 @@ export interface Parts {
   readonly publicUrl?: string | undefined
   /** Holds every answer against the contract: in tests and in development. */
   readonly proveAnswers?: boolean | undefined
+  /** How many times faster than a clock simulated devices go on: for tests. */
+  readonly benchPace?: number | undefined
 }
 
 const READY_ms = 1500
@@ -127,7 +129,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   const sweep = setInterval(() => void tidy().catch(() => undefined), SWEEP_ms)
   sweep.unref()
 
-  const links = linksFor(db)
+  const links = linksFor(db, parts.benchPace)
   const samples = sampleTokens(await linkSecret(db))
   const guards = sessionGuards(db, pool, await sessionSecret(db), log, workers)
   const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })

@@ -98,7 +98,13 @@ export async function startServer({
   empty = false,
   log,
   trustProxy,
-}: { empty?: boolean; log?: (line: string) => void; trustProxy?: string } = {}): Promise<TestServer> {
+  benchPace,
+}: {
+  empty?: boolean
+  log?: (line: string) => void
+  trustProxy?: string
+  benchPace?: number
+} = {}): Promise<TestServer> {
   const name = `t_${randomUUID().replace(/-/g, '')}`
   const owner = new pg.Client({ connectionString: inject('ownerUrl') })
   await owner.connect()
@@ -124,6 +130,7 @@ export async function startServer({
     workers,
     sealer,
     trustProxy,
+    benchPace,
     proveAnswers: true,
     log: logger,
   })

@@ -27,7 +27,8 @@ export interface Links {
   closeAll(): void
 }
 
-export function linksFor(db: Database): Links {
+/** @param pace how many times faster than a clock simulated devices go on */
+export function linksFor(db: Database, pace = 1): Links {
   const open = new Map<string, Open>()
   const sweep = setInterval(() => {
     for (const [id, { link, usedAt }] of open)
@@ -48,6 +49,7 @@ export function linksFor(db: Database): Links {
         return known.link
       }
       const link = openLink(loopId, studyOf(folder.loop.kind, head), {
+        pace,
         startAt: known?.link.processNow(),
         transmitter: await readBench(db, loopId),
         practice: workOf(folder.workLog, 'bench').at(-1)?.case,

@@ -99,6 +99,8 @@ export interface StandInStart {
   readonly transmitter?: TransmitterState | undefined
   /** Practice case on record, where the transmitter was never told anything. */
   readonly practice?: string | undefined
+  /** How many times faster than a clock the bench goes on: for tests that would only wait. */
+  readonly pace?: number | undefined
   /** Keeps the transmitter's state. */
   readonly save?: ((state: TransmitterState) => Promise<void>) | undefined
 }
@@ -106,6 +108,7 @@ export interface StandInStart {
 /** @throws Refusal `loop-incomplete` */
 export function openStandIn(loopId: string, known: CurrentStudy, start: StandInStart = {}): DeviceLink {
   const { thread, scales, reader } = known
+  const { pace = 1 } = start
   const process = known.process()
   if (!process) throw new Refusal('loop-incomplete', 'The stand-in needs the whole loop: finish Point and Range first.')
   const setup: StandInSetup = {
@@ -212,16 +215,20 @@ export function openStandIn(loopId: string, known: CurrentStudy, start: StandInS
   }
   // At rest from the beginning: nothing creeps up to where it stands already.
   if (!meter) state = { ...state, damped: (100 * (measured(state.process) - device.lrv)) / span }
-  const timer = setInterval(() => {
-    const now = performance.now()
-    const dt_s = Math.min(1, (now - last) / 1000)
+
+  /** Everything on the bench goes on by so many seconds. */
+  const pass = (dt_s: number): void => {
     held = stepTransmitter(device, held, dt_s)
     const feeding = meter && ((value: number) => meter.step(held.bench?.value ?? value, dt_s))
     const sensing = (value: number) => ({ digital: measured(value) })
-    const slow = slowness(held)
-    state = stepStandIn(setup, state, dt_s, feeding ?? sensing, setup.damping_s + slow)
-    last = now
+    state = stepStandIn(setup, state, dt_s, feeding ?? sensing, setup.damping_s + slowness(held))
     sample()
+  }
+  const timer = setInterval(() => {
+    const now = performance.now()
+    const dt_s = Math.min(1, (now - last) / 1000)
+    last = now
+    for (let i = 0; i < pace; i++) pass(dt_s)
     if (turn++ % TELL_EVERY === 0 && listeners.size()) listeners.tell(reading())
   }, STEP_ms)
   timer.unref()
