@@ -23,6 +23,8 @@ const Config = z.object({
     .url({ protocol: /^https?$/ })
     .transform((u) => u.replace(/\/+$/, ''))
     .optional(),
+  /** Where the other servers of the same database reach this one, where they run on other machines. */
+  PEER_URL: z.url({ protocol: /^https?$/ }).optional(),
   /** How many times the usual a piece of work may take before it is refused; for slow machines. */
   WORK_PATIENCE: z.coerce.number().min(1).max(20).default(1),
   /** Holds every answer against the contract before it goes out: for development. */

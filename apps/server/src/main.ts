@@ -81,6 +81,7 @@ server.listen(config.PORT, config.HOST, () => {
   const address = server.address()
   const port = typeof address === 'object' && address ? address.port : config.PORT
   process.send?.({ port })
+  links.reachedAt(config.PEER_URL ?? `http://127.0.0.1:${port}`)
   console.log(`listening ${port}`)
   // The first document loads fonts and code; do that before someone waits for it.
   setTimeout(() => void workers.run('warm', undefined).catch(() => undefined), 500).unref()
@@ -93,7 +94,7 @@ let stopping = false
 async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
-  links.closeAll()
+  await links.closeAll().catch(() => undefined)
   server.close()
   server.closeAllConnections()
   await hub.close().catch(() => undefined)

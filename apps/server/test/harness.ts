@@ -91,20 +91,12 @@ export interface TestServer {
   /** Makes the first user of an empty server and returns them signed in. */
   founder(): Promise<Visitor>
   stop(): Promise<void>
+  /** Ends as by kill -9: nothing is given back. */
+  die(): Promise<void>
 }
 
-/** Starts a server on a new database, with the demo plant unless `empty`. */
-export async function startServer({
-  empty = false,
-  log,
-  trustProxy,
-  benchPace,
-}: {
-  empty?: boolean
-  log?: (line: string) => void
-  trustProxy?: string
-  benchPace?: number
-} = {}): Promise<TestServer> {
+/** A new database with everything that a server needs, and the demo plant unless `empty`. */
+async function newDatabase(empty: boolean) {
   const name = `t_${randomUUID().replace(/-/g, '')}`
   const owner = new pg.Client({ connectionString: inject('ownerUrl') })
   await owner.connect()
@@ -119,7 +111,25 @@ export async function startServer({
     await sealOlder(owner, sealer)
     if (!empty) await loadDemo(owner, workers, sealer)
   })
-  const applicationUrl = at(inject('applicationUrl'))
+  return { ownerUrl, applicationUrl: at(inject('applicationUrl')), sealer }
+}
+
+/** Starts a server on a new database, with the demo plant unless `empty`. */
+export async function startServer({
+  empty = false,
+  on,
+  log,
+  trustProxy,
+  benchPace,
+}: {
+  empty?: boolean
+  /** Another server, whose database this one shares. */
+  on?: TestServer
+  log?: (line: string) => void
+  trustProxy?: string
+  benchPace?: number
+} = {}): Promise<TestServer> {
+  const { ownerUrl, applicationUrl, sealer } = on ?? (await newDatabase(empty))
   const { db, pool } = openDatabase(applicationUrl)
   const hub = await openEventHub(applicationUrl)
   const logger = log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent')
@@ -137,6 +147,13 @@ export async function startServer({
   const server = serverOf(app, logger).listen(0, '127.0.0.1')
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
+  links.reachedAt(base)
+  const end = async () => {
+    server.closeAllConnections()
+    await new Promise((resolve) => server.close(resolve))
+    await hub.close()
+    await pool.end()
+  }
   const setupCode = (await isEmpty(db)) ? await issueSetupCode(db) : ''
   return {
     base,
@@ -157,12 +174,10 @@ export async function startServer({
     visitor: () => new Visitor(base),
     as: (signIn) => new Visitor(base).signIn(signIn),
     async stop() {
-      links.closeAll()
-      server.closeAllConnections()
-      await new Promise((resolve) => server.close(resolve))
-      await hub.close()
-      await pool.end()
+      await links.closeAll()
+      await end()
     },
+    die: end,
   }
 }
 

@@ -2,7 +2,7 @@ import { CALCULATORS } from '@calm-loop/core/calculators'
 import { endpoints, LiveReading, type LoopPage } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { hiddenFaults } from '../src/link/stand-in-link.ts'
+import { hiddenFaults } from '@calm-loop/core/device'
 import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
 
 let server: TestServer

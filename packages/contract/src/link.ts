@@ -10,6 +10,7 @@ export const LinkDescription = z.strictObject({
   lowest: z.number(),
   highest: z.number(),
 })
+export type LinkDescription = z.infer<typeof LinkDescription>
 const name = z.string().max(40)
 /** A simulated flow meter as it stands: its phase, what it shows beside its flow, what it holds. */
 export const MeterLive = z.strictObject({
@@ -18,9 +19,11 @@ export const MeterLive = z.strictObject({
   /** How long the phase lasts; 0 when it has no end of its own. */
   lasts_s: z.number(),
   practice: name,
-  tells: z.array(
-    z.strictObject({ id: name, label: z.string(), value: z.number(), unit: z.string(), decimals: z.number().int() }),
-  ),
+  tells: z
+    .array(
+      z.strictObject({ id: name, label: z.string(), value: z.number(), unit: z.string(), decimals: z.number().int() }),
+    )
+    .readonly(),
   zero: z.number(),
   zeroed: z.strictObject({ before: z.number(), after: z.number(), spread: z.number() }).optional(),
   mount: z.strictObject({ spacing_mm: z.number().nullable(), swapped: z.boolean() }),
@@ -67,7 +70,10 @@ export const LiveReading = z.strictObject({
   /** A switch: the server's clock, ms since 1970; whether the machine moves by itself; changes of the controller's state since the last one, each with where the process was. */
   at_ms: z.number().optional(),
   running: z.boolean().optional(),
-  edges: z.array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() })).optional(),
+  edges: z
+    .array(z.strictObject({ t_ms: z.number().int(), state: z.boolean(), at: z.number() }))
+    .readonly()
+    .optional(),
   /** Where no current carries the value: what it would be on 4–20 mA, so that steadiness has one measure. */
   signal_mA: z.number().optional(),
   meter: MeterLive.optional(),

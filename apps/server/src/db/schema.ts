@@ -345,3 +345,13 @@ export const audit = pgTable(
   },
   (t) => [index('audit_loop').on(t.loopId, t.id), uniqueIndex('audit_chain').on(t.chain)],
 )
+
+/** Which server holds the link to a loop's device, until when, and where that server is reached by the others. */
+export const linkLeases = pgTable('link_leases', {
+  loopId: uuid('loop_id')
+    .primaryKey()
+    .references(() => loops.id),
+  holder: text('holder').notNull(),
+  address: text('address').notNull(),
+  until: instant('until').notNull(),
+})

@@ -1,63 +1,95 @@
-// Live readings, and moving the stand-in's process.
+// Live readings, what a device holds, and what is done at the bench of a simulated one.
+import type { TransmitterView } from '@calm-loop/contract'
+import type { Practice } from '@calm-loop/core/device'
 import { Refusal } from '@calm-loop/core/refusal'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
-import type { Links } from '../link/links.ts'
+import type { Device, Links } from '../link/links.ts'
+import { atTheDevice } from '../link/relay.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import { record } from '../services/audit.ts'
 
+const noMeter = () => new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
+
+async function meterHeld({ driver, bench }: Device) {
+  const { meter } = await driver.read()
+  if (!meter) throw noMeter()
+  return { held: { ...meter }, cases: [...(bench?.practice().meter?.cases ?? [])] }
+}
+
+async function transmitterView({ driver, bench }: Device): Promise<TransmitterView> {
+  const { held, log } = await driver.read()
+  if (!held) throw new Refusal('no-transmitter', 'This point has no simulated transmitter.')
+  const practice = bench?.practice().transmitter
+  return { held, log: [...log], cases: [...(practice?.cases ?? [])], practice: practice?.case ?? '' }
+}
+
+const revealed = ({ case: id, reveals }: Practice) => ({ case: id, reveals })
+
 export function mountLinks(mount: Mount, db: Database, links: Links, samples: SampleTokens): void {
-  mount('link', async ({ params }) => (await links.of(params.loopId)).description)
-  mount('linkStream', async ({ params, query, res }) => {
-    const link = await links.of(params.loopId)
-    let stop: () => void = () => undefined
-    const send = openEventStream(res, () => stop())
-    // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new one.
-    const unhear = link.subscribe(
-      (reading) => {
-        const at_ms = reading.at_ms ?? Date.now()
-        const knots = Object.fromEntries(
-          Object.entries(reading.knots).map(([id, value]) => [id, { value, unit: link.units[id] ?? '' }]),
-        )
-        send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
-      },
-      () => void res.end(),
-    )
-    const untrend = query.trend ? link.trend?.((sample) => send('trend', sample)) : undefined
-    stop = () => {
-      unhear()
-      untrend?.()
-    }
-  })
-  const meterOf = async (loopId: string) => {
-    const { meter } = await links.of(loopId)
-    if (!meter) throw new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
-    return meter
-  }
-  mount('meterHeld', async ({ params }) => (await meterOf(params.loopId)).held())
-  mount('commandMeter', async ({ params, body }) => {
-    const meter = await meterOf(params.loopId)
-    meter.command(body)
-    return meter.held()
-  })
-  const transmitterOf = async (loopId: string) => {
-    const { transmitter } = await links.of(loopId)
-    if (!transmitter) throw new Refusal('no-transmitter', 'This point has no simulated transmitter.')
-    return transmitter
-  }
-  mount('transmitter', async ({ params }) => (await transmitterOf(params.loopId)).view())
-  mount('commandBench', async ({ params, body, person }) => {
-    const transmitter = await transmitterOf(params.loopId)
-    await transmitter.bench(body)
-    if (body.do === 'practice') await record(db, person.id, 'practice', params.loopId, { case: body.case })
-    return transmitter.view()
-  })
-  mount('revealPractice', async ({ params }) => {
-    const { meter, transmitter } = await links.of(params.loopId)
-    const own = meter?.reveal()
-    if (own && own.case !== '') return own
-    if (transmitter) return transmitter.reveal()
-    throw new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
-  })
-  mount('moveProcess', async ({ params, body }) => (await links.of(params.loopId)).move(body))
+  const there = atTheDevice(links)
+  mount('link', async ({ params }) => (await links.of(params.loopId)).driver.description, there)
+  mount(
+    'linkStream',
+    async ({ params, query, res }) => {
+      const { driver } = await links.of(params.loopId)
+      let stop: () => void = () => undefined
+      const send = openEventStream(res, () => stop())
+      stop = driver.subscribe({
+        reading(reading) {
+          const at_ms = reading.at_ms ?? Date.now()
+          const knots = Object.fromEntries(
+            Object.entries(reading.knots).map(([id, value]) => [id, { value, unit: driver.units[id] ?? '' }]),
+          )
+          send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
+        },
+        ...(query.trend ? { trend: (sample) => send('trend', sample) } : {}),
+        // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new one.
+        closed: () => void res.end(),
+      })
+    },
+    there,
+  )
+  mount('meterHeld', async ({ params }) => meterHeld(await links.of(params.loopId)), there)
+  mount(
+    'commandMeter',
+    async ({ params, body }) => {
+      const device = await links.of(params.loopId)
+      const acts = body.do === 'practice' || body.do === 'mount' || body.do === 'gas' || body.do === 'process'
+      if (acts) await device.benched().act({ do: 'meter', act: body })
+      else await device.driver.command(body)
+      return meterHeld(device)
+    },
+    there,
+  )
+  mount('transmitter', async ({ params }) => transmitterView(await links.of(params.loopId)), there)
+  mount(
+    'commandBench',
+    async ({ params, body, person }) => {
+      const device = await links.of(params.loopId)
+      const { do: what } = body
+      await device.benched().act(what === 'practice' ? { do: 'transmitter-case', case: body.case } : body)
+      if (what === 'practice') await record(db, person.id, 'practice', params.loopId, { case: body.case })
+      return transmitterView(device)
+    },
+    there,
+  )
+  mount(
+    'revealPractice',
+    async ({ params }) => {
+      const { meter, transmitter } = (await links.of(params.loopId)).benched().practice()
+      if (meter && meter.case !== '') return revealed(meter)
+      if (transmitter) return revealed(transmitter)
+      throw noMeter()
+    },
+    there,
+  )
+  mount(
+    'moveProcess',
+    async ({ params, body }) => {
+      const bench = (await links.of(params.loopId)).benched()
+      await bench.act('wanted' in body ? { do: 'move', wanted: body.wanted } : { do: 'run', running: body.running })
+    },
+    there,
+  )
 }

@@ -3,14 +3,17 @@ import { workOf } from '@calm-loop/contract'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
+import { atTheDevice } from '../link/relay.ts'
 import { readFolder } from '../services/folder.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
 
 export function mountWork(mount: Mount, db: Database, links: Links, workers: Workers): void {
-  mount('doProcedure', ({ params: p, body, person }) =>
-    doProcedure(db, links, p.loopId, p.runId, p.eventId, body, person),
+  mount(
+    'doProcedure',
+    ({ params: p, body, person }) => doProcedure(db, links, p.loopId, p.runId, p.eventId, body, person),
+    atTheDevice(links),
   )
   mount('trimLimits', () => trimLimits(db))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))

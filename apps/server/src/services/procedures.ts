@@ -29,8 +29,7 @@ import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
 import { workLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
-import type { TransmitterLink } from '../link/link.ts'
-import type { Links } from '../link/links.ts'
+import type { Device, Links } from '../link/links.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
@@ -61,12 +60,12 @@ const orSilence = <T>(answer: Promise<T>): Promise<T | typeof SILENT> =>
   ])
 
 /** How steady a witness is now, by the run's own limits. */
-export function steadyNow(link: TransmitterLink, state: RunState): SteadyEvidence {
+export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence {
   const step = state.steps[state.at]!
   const { window_s, driftPct, noisePct } = state.terms.stability
   const of = step.of ?? 'digital'
   // An electrode is judged by the pH that its voltage means: 100 % of span over the range.
-  const samples = link.samples(of).map((s) => (of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s)) // prettier-ignore
+  const samples = recorder.samples(of).map((s) => (of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s)) // prettier-ignore
   const found = stability(samples.slice(-Math.ceil((window_s + 1) * 20) - 5), {
     window_s,
     drift: driftPct,
@@ -129,37 +128,42 @@ async function append(db: Database, loopId: string, run: string, id: string, per
   })
 } // prettier-ignore
 
-async function transmitterOf(links: Links, loopId: string): Promise<TransmitterLink> {
-  const { transmitter } = await links.of(loopId)
-  if (!transmitter) throw new Refusal('no-transmitter', 'There is no device behind this loop’s link that could be told anything.')
-  return transmitter
-} // prettier-ignore
+const NO_DEVICE = 'There is no device behind this loop’s link that could be told anything.'
+const NO_ANSWER =
+  'The device does not answer. Nothing was sent; check the wiring and the link, then try again.'
 
-async function heldOf(link: TransmitterLink): Promise<Held> {
-  const held = await orSilence(link.read())
-  if (held === SILENT)
-    throw new HttpProblem(504, 'device-silent', 'The device does not answer. Nothing was sent; check the wiring and the link, then try again.')
-  return held
-} // prettier-ignore
+async function transmitterOf(links: Links, loopId: string): Promise<Device> {
+  const device = await links.of(loopId)
+  if (device.driver.description.family !== 'current') throw new Refusal('no-transmitter', NO_DEVICE)
+  return device
+}
 
-/** What the world of a run has become follows at the bench: valves as moved, the sensor fed as said. */
+async function heldOf({ driver }: Device): Promise<Held> {
+  const answer = await orSilence(driver.read())
+  if (answer === SILENT) throw new HttpProblem(504, 'device-silent', NO_ANSWER)
+  if (!answer.held) throw new Refusal('no-transmitter', NO_DEVICE)
+  return answer.held
+}
+
+/** What the world of a run has become follows at the bench, where the device is a simulated one: valves as moved, the sensor fed as said. */
 async function follow(
-  link: TransmitterLink,
+  { bench }: Device,
   event: ProcedureEvent,
   before: RunState | undefined,
   after: RunState,
 ): Promise<void> {
-  if (event.do === 'valve') await link.valve(event.move)
+  if (!bench) return
+  if (event.do === 'valve') await bench.act({ do: 'valve', move: event.move })
   const was = before?.world.input ?? 'process'
-  if (after.world.input !== was) await link.feed(after.world.input)
+  if (after.world.input !== was) await bench.act({ do: 'feed', input: after.world.input })
 }
 
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
 export async function doProcedure(db: Database, links: Links, loopId: string, run: string, id: string, wish: DoProcedure, person: Person): Promise<WorkEntry[]> {
-  const link = await transmitterOf(links, loopId)
-  if (wish.do === 'send') return send(db, link, loopId, run, id, wish.step, person)
+  const device = await transmitterOf(links, loopId)
+  if (wish.do === 'send') return send(db, device, loopId, run, id, wish.step, person)
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
-  const held = wish.do === 'read' ? await heldOf(link) : undefined
+  const held = wish.do === 'read' ? await heldOf(device) : undefined
   let before: RunState | undefined
   const done = await append(db, loopId, run, id, person, async ({ folder, state, log, tx }) => {
     before = state
@@ -172,11 +176,11 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
       }
       case 'pass': {
         const step = state?.steps[state.at]
-        const also = step && (step.kind === 'reading' || step.kind === 'steady') ? { also: { ...link.now() } } : {}
+        const also = step && (step.kind === 'reading' || step.kind === 'steady') ? { also: { ...device.driver.latest().knots } } : {}
         return {
           do: 'pass', step: wish.step, ...also,
           ...(wish.words === undefined ? {} : { words: wish.words }), ...(wish.typed === undefined ? {} : { typed: wish.typed }),
-          ...(step?.kind === 'steady' && state ? { steady: steadyNow(link, state) } : {}),
+          ...(step?.kind === 'steady' && state ? { steady: steadyNow(device, state) } : {}),
           ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
         }
       }
@@ -186,7 +190,7 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
         return wish
     }
   })
-  if (!done.known) await follow(link, done.event, before, done.state)
+  if (!done.known) await follow(device, done.event, before, done.state)
   return [done.entry]
 } // prettier-ignore
 
@@ -197,8 +201,8 @@ function planned(state: RunState | undefined): Command | undefined {
 }
 
 /** Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write nobody knows of. */
-async function send(db: Database, link: TransmitterLink, loopId: string, run: string, id: string, step: string, person: Person): Promise<WorkEntry[]> {
-  const { changes } = await heldOf(link)
+async function send(db: Database, device: Device, loopId: string, run: string, id: string, step: string, person: Person): Promise<WorkEntry[]> {
+  const { changes } = await heldOf(device)
   const sent = await append(db, loopId, run, id, person, ({ state }) => {
     const command: Command | undefined =
       state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : planned(state)
@@ -206,7 +210,7 @@ async function send(db: Database, link: TransmitterLink, loopId: string, run: st
     return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
   })
   if (sent.known || sent.event.do !== 'sent') return [sent.entry]
-  const answer = await orSilence(link.command(sent.event.command).catch((error: unknown) => {
+  const answer = await orSilence(device.driver.command(sent.event.command).catch((error: unknown) => {
     if (error instanceof Refusal) return { taken: false, says: error.message }
     throw error
   }))

@@ -32,16 +32,16 @@ export async function watchStates(db: Database, workers: Workers, links: Links, 
   const stops: (() => void)[] = []
   let ended = false
   const listen = async (i: number): Promise<void> => {
-    const link = await links.of(points[i]!.loopId).catch(() => undefined)
-    if (!link || ended) return
-    stops[i] = link.subscribe(
-      (reading) => {
+    const device = await links.of(points[i]!.loopId).catch(() => undefined)
+    if (!device || ended) return
+    stops[i] = device.driver.subscribe({
+      reading(reading) {
         states[i] = reading.knots['controller'] ?? -1
         counts[i]! += reading.edges?.filter((e) => e.state).length ?? 0
       },
       // Its entries changed: listen to the link made anew.
-      () => void (ended || listen(i)),
-    )
+      closed: () => void (ended || listen(i)),
+    })
   }
   for (let i = 0; i < points.length; i++) if (!points[i]!.says) await listen(i)
   const timer = setInterval(() => tell({ at_ms: Date.now(), states: [...states], counts: [...counts] }), WATCH_ms)

@@ -1,2 +1,3 @@
 export * from './study.ts'
 export * from './chain.ts'
+export * from './machine.ts'
