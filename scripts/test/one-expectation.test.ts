@@ -15,7 +15,6 @@ const textOf = (file: string) => readFileSync(join(ROOT, file), 'utf8')
 const SCALES = /4 \+ \(?\(?(16|0\.16) \*|4 \+ 0\.16 \*/
 const ALLOWED: Readonly<Record<string, string>> = {
   'packages/contract/src/judge-check.ts': 'the rule of release 0.1, by which its checks are judged for good',
-  'apps/server/src/link/stand-in-link.ts': 'the simulated device’s own output, and steadiness on a bus',
   'apps/web/src/range/ReRange.vue': 'a range that is not on record yet',
   'apps/web/src/trim/GateNow.vue': 'a share of the window of a trend, in mA',
 }

@@ -129,8 +129,7 @@ async function append(db: Database, loopId: string, run: string, id: string, per
 } // prettier-ignore
 
 const NO_DEVICE = 'There is no device behind this loop’s link that could be told anything.'
-const NO_ANSWER =
-  'The device does not answer. Nothing was sent; check the wiring and the link, then try again.'
+const NO_ANSWER = 'The device does not answer. Nothing was sent; check the wiring and the link, then try again.'
 
 async function transmitterOf(links: Links, loopId: string): Promise<Device> {
   const device = await links.of(loopId)

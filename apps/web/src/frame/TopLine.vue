@@ -69,11 +69,11 @@ async function leave(): Promise<void> {
         @update:search="search"
         @update:model-value="go"
       >
-        <template #item="{ props: item, item: loop }">
+        <template #item="{ props: item, item: row }">
           <v-list-item
             v-bind="item"
-            :title="(loop as unknown as { raw?: LoopRow }).raw?.tag ?? (loop as unknown as LoopRow).tag"
-            :subtitle="(loop as unknown as { raw?: LoopRow }).raw?.service ?? (loop as unknown as LoopRow).service"
+            :title="(row as unknown as { raw?: LoopRow }).raw?.tag ?? (row as unknown as LoopRow).tag"
+            :subtitle="(row as unknown as { raw?: LoopRow }).raw?.service ?? (row as unknown as LoopRow).service"
           />
         </template>
       </v-autocomplete>
