@@ -35,6 +35,12 @@ export const useDesk = defineStore('desk', () => {
     return solved instanceof Refusal ? undefined : solved
   })
   const mains = computed(() => (wiring.value ? W.mainsOf(wiring.value) : undefined))
+  const terminals = computed(() => (wiring.value ? W.terminalsOf(wiring.value) : undefined))
+  /** Whether volts at a terminal are computed at all: not on mains or data. */
+  const told = (ref_: string): boolean => {
+    const does = terminals.value?.get(ref_)?.does
+    return !!wiring.value && !!mains.value && !!does && W.hasVolts(wiring.value, mains.value, ref_, does)
+  }
 
   const chosen = shallowRef<Chosen>()
   /** A terminal from which a conductor is being drawn. */
@@ -105,7 +111,7 @@ export const useDesk = defineStore('desk', () => {
     },
   )
   return {
-    study, wiring, text, gates, power, mayChange, mA, target, conditions, energised, mains, chosen, drawingFrom, placement, animated, marked, says, undone,
+    study, wiring, text, gates, power, mayChange, mA, target, conditions, energised, mains, told, chosen, drawingFrom, placement, animated, marked, says, undone,
     change, takeProposal, undo, begin, finish, choose,
   } // prettier-ignore
 })

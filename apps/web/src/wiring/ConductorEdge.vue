@@ -9,7 +9,7 @@ import { useShown } from './shown.ts'
 
 const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor }>>()
 const desk = useDesk()
-const { milliamps, told } = useShown()
+const { milliamps } = useShown()
 const conductor = computed(() => props.data.conductor)
 const near = (a: { x: number; y: number }, x: number, y: number) => Math.hypot(a.x - x, a.y - y) < 24
 
@@ -34,7 +34,7 @@ const colour = computed(() => INSULATION[conductor.value.colour ?? ''] ?? '#cfca
 /** A mains conductor, an earth or a data wire carries no loop current that could be told. */
 const telling = computed(() => {
   const { from, to, core } = conductor.value
-  return core !== 'shield' && [from, to].every((ref) => told(ref) && desk.wiring && !isEarth(desk.wiring, ref))
+  return core !== 'shield' && [from, to].every((ref) => desk.told(ref) && desk.wiring && !isEarth(desk.wiring, ref))
 })
 const mA = computed(() => (telling.value ? desk.energised?.milliamps(conductor.value.id) : undefined))
 const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs(mA.value) > 0.05)

@@ -4,10 +4,11 @@ import { landConductor, takeOut } from '@calm-loop/core/wiring'
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useDesk } from '../stores/desk.ts'
+import { useAfterFrame } from '../widgets/afterFrame.ts'
 import { useShown } from './shown.ts'
 
 const desk = useDesk()
-const { volts, milliamps, told } = useShown()
+const { volts, milliamps } = useShown()
 const chosenConductor = computed(() =>
   desk.chosen?.what === 'conductor' ? desk.wiring?.conductors.find((c) => c.id === desk.chosen!.id) : undefined,
 )
@@ -16,14 +17,19 @@ const chosenConductor = computed(() =>
 function voltsAt(ref_: string): string {
   const on = desk.mains?.live.has(ref_) ? 'live' : desk.mains?.neutral.has(ref_) ? 'neutral' : ''
   if (on) return `mains, ${on}`
-  const v = told(ref_) ? desk.energised?.volts(ref_) : undefined
+  const v = desk.told(ref_) ? desk.energised?.volts(ref_) : undefined
   return v === undefined ? 'volts not known' : `${volts(v)} to ${desk.energised!.floatsOn(ref_) ?? 'earth'}`
 }
+/** What can be done with what is chosen comes after the figures. */
+const offered = useAfterFrame(() => ({
+  conductor: !!chosenConductor.value,
+  terminal: desk.chosen?.what === 'terminal',
+}))
 const said = computed(() => {
   if (desk.drawingFrom) return `From ${desk.drawingFrom}: now choose the other terminal. Esc stops.`
   const c = chosenConductor.value
   if (c) {
-    const mA = told(c.from) && told(c.to) ? desk.energised?.milliamps(c.id) : undefined
+    const mA = desk.told(c.from) && desk.told(c.to) ? desk.energised?.milliamps(c.id) : undefined
     return [
       `${c.id}: ${c.from || 'cut back'} to ${c.to || 'cut back'}`,
       ...(c.colour ? [c.colour] : []),
@@ -73,15 +79,15 @@ watch(
     </p>
     <div class="do">
       <template v-if="desk.mayChange">
-        <template v-if="chosenConductor">
+        <template v-if="offered.conductor">
           <button type="button" class="act" @click="moving = 'from'">Move first end</button>
           <button type="button" class="act" @click="moving = 'to'">Move second end</button>
         </template>
         <button
-          v-else-if="desk.chosen?.what === 'terminal' && !desk.drawingFrom"
+          v-else-if="offered.terminal && !desk.drawingFrom"
           type="button"
           class="act"
-          @click="desk.begin(desk.chosen.id)"
+          @click="desk.chosen && desk.begin(desk.chosen.id)"
         >
           Connect from here
         </button>

@@ -13,7 +13,7 @@ const type = computed(() => typeOf(props.data.device))
 const rows = computed(() =>
   (type.value?.terminals ?? []).map((t) => {
     const ref = `${props.data.device.id}:${t.id}`
-    const v = shown.told(ref) ? desk.energised?.volts(ref) : undefined
+    const v = desk.told(ref) ? desk.energised?.volts(ref) : undefined
     const mains = desk.mains?.live.has(ref) ? 'live' : desk.mains?.neutral.has(ref) ? 'neutral' : ''
     const lead =
       desk.placement && 'red' in desk.placement

@@ -17,7 +17,7 @@ import SpotPick from './SpotPick.vue'
 const emit = defineEmits<{ show: [where: readonly string[]] }>()
 const desk = useDesk()
 const preferences = usePreferences()
-const { volts, milliamps, told } = useShown()
+const { volts, milliamps } = useShown()
 const { readings, refused, at, put, startAfresh, dismiss } = useReadings()
 const { explained, working } = useExplained(readings)
 
@@ -41,7 +41,7 @@ const words = (s: LoopSpot) => (s.of === 'volts' ? `${s.red} to ${s.black}` : `a
 const show = (v: number, s: LoopSpot) => (s.of === 'volts' ? volts(v) : milliamps(v))
 /** What the wiring as drawn would read there; mains and data lines are not computed. */
 function expectedAt(s: LoopSpot | undefined): number | undefined {
-  if (!s || !desk.energised || (s.of === 'volts' && !(told(s.red) && told(s.black)))) return undefined
+  if (!s || !desk.energised || (s.of === 'volts' && !(desk.told(s.red) && desk.told(s.black)))) return undefined
   return readAt(desk.energised, s as Spot)
 }
 const expected = computed(() => expectedAt(spot.value))

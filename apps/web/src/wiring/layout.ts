@@ -4,6 +4,7 @@ import { layoutWiring, type WiringLayout } from '@calm-loop/drawing'
 import Elk from 'elkjs/lib/elk-api.js'
 import workerUrl from 'elkjs/lib/elk-worker.min.js?url'
 import { onScopeDispose, shallowRef, watch, type Ref } from 'vue'
+import { afterFrame } from '../widgets/afterFrame.ts'
 
 /** What the layout depends on: devices with their terminals, and what is joined to what. */
 const shapeOf = (w: Wiring): string =>
@@ -34,7 +35,8 @@ export function useWiringLayout(wiring: Ref<Wiring | undefined>, room: Ref<numbe
     (shape) => {
       if (!shape) return
       wanted = shape
-      void make()
+      // The figures at the terminals come first: until the tidy run has followed, a plain one is drawn.
+      afterFrame(() => void make())
     },
     { immediate: true },
   )

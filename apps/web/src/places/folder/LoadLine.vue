@@ -6,6 +6,7 @@ import { computed } from 'vue'
 import { Scatter } from 'vue-chartjs'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { useAfterFrame } from '../../widgets/afterFrame.ts'
 import { useTones } from '../../widgets/tones.ts'
 
 Chart.register(LinearScale, LineElement, PointElement, ScatterController, LineController, Filler)
@@ -29,7 +30,8 @@ const line = computed(() => {
 const here = computed(() =>
   supply.value !== undefined && totalOhm.value !== undefined ? [{ x: supply.value, y: totalOhm.value }] : [],
 )
-const data = computed(() => ({
+/** Drawn after the figures that are typed or dragged. */
+const data = useAfterFrame(() => ({
   datasets: [
     {
       label: 'most resistance',

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { useAfterFrame } from '../../widgets/afterFrame.ts'
 
 const folder = useFolder()
 const preferences = usePreferences()
@@ -22,7 +23,7 @@ const otherOhm = computed(() => {
   return rest > 0.5 ? rest : 0
 })
 
-const stacks = computed(() => {
+const stacks = useAfterFrame(() => {
   const total = supply.value
   if (total === undefined || total <= 0) return []
   const parts = [

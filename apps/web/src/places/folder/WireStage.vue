@@ -6,6 +6,7 @@ import { useRoute } from 'vue-router'
 import { useDesk } from '../../stores/desk.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { useAfterFrame } from '../../widgets/afterFrame.ts'
 import FigureList from '../../widgets/FigureList.vue'
 import FindingList from '../../widgets/FindingList.vue'
 import AddDevice from '../../wiring/AddDevice.vue'
@@ -36,10 +37,13 @@ const WORKS = [
 ] as const
 const work = computed(() => WORKS.find((w) => w.id === route.query['do'])?.id ?? 'arrange')
 
-const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
+/** What stands below the drawing comes one frame after it, so that a conductor let go shows its volts at once. */
+const findings = useAfterFrame(
+  () => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [],
+)
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
 const works = computed(() => WORKS.map((w) => ({ ...w, stops: w.id === 'before-power' ? stops.value.length : 0 })))
-const figures = computed(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
+const figures = useAfterFrame(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
 /** Marked in the drawing: what the stops are about, or what an explanation points at. */
 const pointed = ref<readonly string[]>([])
 watch([() => folder.view?.loop.id, work], () => (pointed.value = []))
