@@ -317,7 +317,7 @@ async function typing(page: Page, base: string): Promise<Row> {
   // The first keys warm the page up, as the first runs do above.
   const times = (await page.evaluate(() => (window as unknown as { times: number[] }).times)).slice(10)
   if (times.length < (KEYS - 10) * 0.7) throw new Error(`only ${times.length} keys changed the thread`)
-  return row(`typing to repainted thread (${times.length} keys)`, 'ms', times, 32, 'p95')
+  return row(`typing to repainted thread (${times.length} keys)`, 'ms', times, 24, 'p95')
 }
 
 /** From a key going down in the wall of a clamp-on pipe until the frame with the redrawn section has been painted. */
@@ -337,7 +337,7 @@ async function section(page: Page, base: string): Promise<Row> {
   await page.waitForTimeout(300)
   const times = (await page.evaluate(() => (window as unknown as { times: number[] }).times)).slice(8)
   if (times.length < 40) throw new Error(`only ${times.length} keys changed the section`)
-  return row(`typing to redrawn section (${times.length} keys)`, 'ms', times, 32, 'p95')
+  return row(`typing to redrawn section (${times.length} keys)`, 'ms', times, 24, 'p95')
 }
 
 const discrete = (changed: Record<string, string> = {}) => demoEntries('discrete-sensor', changed)

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-// Findings of a stage: what, why, how sure, what to do.
+// Findings of a stage: what, why, how sure, what to do. They come one frame after the figures that they judge.
 import type { Finding } from '@calm-loop/core/findings'
+import { useAfterFrame } from './afterFrame.ts'
 import GradeMark from './GradeMark.vue'
 
-defineProps<{ findings: readonly Finding[] }>()
+const props = defineProps<{ findings: readonly Finding[] }>()
+const shown = useAfterFrame(() => props.findings)
 </script>
 
 <template>
-  <section v-if="findings.length" aria-label="Findings" aria-live="polite">
+  <section v-if="shown.length" aria-label="Findings" aria-live="polite">
     <article
-      v-for="finding in findings"
+      v-for="finding in shown"
       :key="finding.code + finding.fields.join()"
       class="finding"
       :data-code="finding.code"

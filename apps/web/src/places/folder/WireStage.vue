@@ -37,12 +37,10 @@ const WORKS = [
 ] as const
 const work = computed(() => WORKS.find((w) => w.id === route.query['do'])?.id ?? 'arrange')
 
-/** What stands below the drawing comes one frame after it, so that a conductor let go shows its volts at once. */
-const findings = useAfterFrame(
-  () => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [],
-)
+const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
 const works = computed(() => WORKS.map((w) => ({ ...w, stops: w.id === 'before-power' ? stops.value.length : 0 })))
+/** What stands below the drawing comes one frame after it, so that a conductor let go shows its volts at once. */
 const figures = useAfterFrame(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
 /** Marked in the drawing: what the stops are about, or what an explanation points at. */
 const pointed = ref<readonly string[]>([])
