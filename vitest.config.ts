@@ -1,9 +1,19 @@
+import { availableParallelism } from 'node:os'
 import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
+    // One worker a core, also on a machine that has but two: most of a server test is waiting.
+    maxWorkers: Math.max(2, availableParallelism()),
+    coverage: {
+      provider: 'v8',
+      include: ['packages/*/src/**/*.{ts,vue}', 'apps/*/src/**/*.{ts,vue}'],
+      exclude: ['**/*.test.ts', '**/*.fixture.ts', '**/*.d.ts', 'packages/*/golden/**'],
+      reporter: ['json-summary', 'json'],
+      reportsDirectory: '.tmp/coverage',
+    },
     projects: [
       { test: { name: 'core', include: ['packages/*/src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node' } },
       {
@@ -20,8 +30,11 @@ export default defineConfig({
         plugins: [vue(), vuetify({ autoImport: true })],
         test: {
           name: 'web',
-          include: ['apps/web/src/**/*.test.ts'],
+          include: ['apps/web/{src,test}/**/*.test.ts'],
           environment: 'happy-dom',
+          globalSetup: 'apps/web/test/server.ts',
+          setupFiles: 'apps/web/test/window.ts',
+          testTimeout: 30_000,
           server: { deps: { inline: ['vuetify'] } },
         },
       },

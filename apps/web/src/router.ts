@@ -1,48 +1,53 @@
 // Addresses of the places; each is loaded when first visited.
-import { createRouter, createWebHistory } from 'vue-router'
+import { createRouter, type RouteRecordRaw, type Router, type RouterHistory } from 'vue-router'
 import { useSession } from './stores/session.ts'
 
-export const router = createRouter({
-  history: createWebHistory(),
-  routes: [
-    { path: '/', redirect: '/loops' },
-    {
-      path: '/sign-in',
-      component: () => import('./places/sign-in/SignIn.vue'),
-      meta: { open: true, title: 'Sign in' },
-    },
-    { path: '/loops', component: () => import('./places/loops/LoopRegister.vue'), meta: { title: 'Loops' } },
-    { path: '/loops/new', component: () => import('./places/loops/NewLoop.vue'), meta: { title: 'New loop' } },
-    {
-      path: '/loops/:loopId/:stage?',
-      component: () => import('./places/folder/LoopFolder.vue'),
-      meta: { title: 'Loop' },
-    },
-    { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
-    { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
-    { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
-    { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },
-    {
-      path: '/verify',
-      component: () => import('./places/verify/VerifyFingerprint.vue'),
-      meta: { open: true, title: 'Verify a certificate' },
-    },
-    {
-      path: '/guide',
-      component: () => import('./places/guide/InterfaceGuide.vue'),
-      meta: { open: true, title: 'Interface guide' },
-    },
-    { path: '/:lost(.*)*', component: () => import('./places/loops/LostPage.vue'), meta: { title: 'Not here' } },
-  ],
-  scrollBehavior: (to, from) => (to.path.split('/')[2] === from.path.split('/')[2] ? undefined : { top: 0 }),
-})
+const routes: RouteRecordRaw[] = [
+  { path: '/', redirect: '/loops' },
+  {
+    path: '/sign-in',
+    component: () => import('./places/sign-in/SignIn.vue'),
+    meta: { open: true, title: 'Sign in' },
+  },
+  { path: '/loops', component: () => import('./places/loops/LoopRegister.vue'), meta: { title: 'Loops' } },
+  { path: '/loops/new', component: () => import('./places/loops/NewLoop.vue'), meta: { title: 'New loop' } },
+  {
+    path: '/loops/:loopId/:stage?',
+    component: () => import('./places/folder/LoopFolder.vue'),
+    meta: { title: 'Loop' },
+  },
+  { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
+  { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
+  { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
+  { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },
+  {
+    path: '/verify',
+    component: () => import('./places/verify/VerifyFingerprint.vue'),
+    meta: { open: true, title: 'Verify a certificate' },
+  },
+  {
+    path: '/guide',
+    component: () => import('./places/guide/InterfaceGuide.vue'),
+    meta: { open: true, title: 'Interface guide' },
+  },
+  { path: '/:lost(.*)*', component: () => import('./places/loops/LostPage.vue'), meta: { title: 'Not here' } },
+]
 
-router.beforeEach(async (to) => {
-  const session = useSession()
-  await session.load().catch(() => undefined)
-  if (!to.meta['open'] && !session.person)
-    return { path: '/sign-in', query: to.fullPath === '/loops' ? {} : { to: to.fullPath } }
-  if (to.path === '/sign-in' && session.person) return '/loops'
-  document.title = `${to.meta['title'] as string} · Calm Loop`
-  return true
-})
+/** The places, reached by this history. Who is not signed in is led to the sign-in, and back from there. */
+export function openRouter(history: RouterHistory): Router {
+  const router = createRouter({
+    history,
+    routes,
+    scrollBehavior: (to, from) => (to.path.split('/')[2] === from.path.split('/')[2] ? undefined : { top: 0 }),
+  })
+  router.beforeEach(async (to) => {
+    const session = useSession()
+    await session.load().catch(() => undefined)
+    if (!to.meta['open'] && !session.person)
+      return { path: '/sign-in', query: to.fullPath === '/loops' ? {} : { to: to.fullPath } }
+    if (to.path === '/sign-in' && session.person) return '/loops'
+    document.title = `${to.meta['title'] as string} · Calm Loop`
+    return true
+  })
+  return router
+}

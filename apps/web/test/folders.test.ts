@@ -1,0 +1,33 @@
+// Every stage of every loop of the demo plant, opened: it shows its figures, and nothing that is no word or number.
+import { kindOf, RUN_SHEETS } from '@calm-loop/core/kinds'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { goTo, loopId, pagesFor, until, visit, words } from './visit.ts'
+
+const DEMO = join(import.meta.dirname, '../../../demo/folders')
+const loops = readdirSync(DEMO)
+  .filter((f) => f.endsWith('.json'))
+  .map(
+    (f) =>
+      (JSON.parse(readFileSync(join(DEMO, f), 'utf8')) as { folder: { loop: { tag: string; kind: string } } }).folder
+        .loop,
+  )
+
+pagesFor('ailsa')
+
+describe.each(loops)('$tag', ({ tag, kind }) => {
+  const sheet = RUN_SHEETS[kindOf(kind).family]
+  it('shows every stage in words and figures', async () => {
+    const at = `/loops/${await loopId(tag)}`
+    const page = await visit(at, tag)
+    for (const stage of sheet) {
+      await goTo(`${at}/${stage.id}`)
+      await until(() => {
+        expect(page.find(`[data-stage="${stage.id}"]`).attributes('aria-current'), stage.id).toBe('step')
+        expect(page.findAll('.below section').at(-1)?.text(), stage.id).toMatch(/\w{3}/)
+      })
+      expect(words()).not.toMatch(/NaN|undefined|null|\[object|Infinity/)
+    }
+  })
+})
