@@ -7,3 +7,4 @@ export interface Cluster {
   revive(): Promise<number>
 }
 export function openCluster(folder: string, options?: { durable?: boolean }): Promise<Cluster>
+export function freePort(wanted?: number): Promise<number>

@@ -14,6 +14,9 @@ const loops = readdirSync(DEMO)
         .loop,
   )
 
+/** What shows when a figure or a name was not there. */
+const NO_WORDS = /NaN|undefined|null|\[object|Infinity/
+
 pagesFor('ailsa')
 
 describe.each(loops)('$tag', ({ tag, kind }) => {
@@ -27,7 +30,15 @@ describe.each(loops)('$tag', ({ tag, kind }) => {
         expect(page.find(`[data-stage="${stage.id}"]`).attributes('aria-current'), stage.id).toBe('step')
         expect(page.findAll('.below section').at(-1)?.text(), stage.id).toMatch(/\w{3}/)
       })
-      expect(words()).not.toMatch(/NaN|undefined|null|\[object|Infinity/)
+      expect(words()).not.toMatch(NO_WORDS)
+      for (const tab of page.findAll('[role=tab]')) {
+        await tab.trigger('click')
+        const name = tab.text()
+        await until(() =>
+          expect(page.find(`[id="${tab.attributes('id')}"]`).attributes('aria-selected'), name).toBe('true'),
+        )
+        expect(words(), `${stage.id}, ${name}`).not.toMatch(NO_WORDS)
+      }
     }
   })
 })

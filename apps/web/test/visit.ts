@@ -1,8 +1,12 @@
 // Pages as a person meets them, mounted in the test's own window and answered by the server of the tests.
-import { flushPromises, mount, type DOMWrapper, type VueWrapper } from '@vue/test-utils'
+import { kindOf } from '@calm-loop/core/kinds'
+import { entryFrom } from '@calm-loop/core/quantity'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { EventSource } from 'eventsource'
+import { v7 as uuid } from 'uuid'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeAll, beforeEach, expect, inject, vi } from 'vitest'
+import { VSelect } from 'vuetify/components'
 import { createMemoryHistory, type Router } from 'vue-router'
 import App from '../src/App.vue'
 import { openRouter } from '../src/router.ts'
@@ -59,6 +63,7 @@ export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
     // Of the same origin, so that the window keeps the cookie of the session as a browser does.
     ;(window as unknown as { happyDOM: { setURL(url: string): void } }).happyDOM.setURL(inject('plant'))
     if (who) await signIn(who)
+    else await ask('/api/session', 'DELETE').catch(() => undefined)
   })
   beforeEach(() => {
     vi.stubGlobal('fetch', carried)
@@ -110,37 +115,106 @@ const headings = () => page!.findAll('h1, h2').map((h) => h.text()).join('\n') /
 export const address = (): string => router.currentRoute.value.fullPath
 export const goTo = (path: string): Promise<unknown> => router.push(path)
 
+const fold = (text: string | null | undefined): string => (text ?? '').replace(/\s+/g, ' ').trim()
 /** What stands on the page, blanks folded. */
-export const words = (): string => page!.text().replace(/\s+/g, ' ')
-/** A button, link or tab by its whole name. @throws when there is none, or more than one */
-export function press(name: string | RegExp): DOMWrapper<Element> {
-  const all = [...page!.findAll('button, a, [role=tab], [role=radio]'), ...outside()]
-  const nameOf = (e: DOMWrapper<Element>) => (e.attributes('aria-label') ?? e.text()).replace(/\s+/g, ' ').trim()
-  const found = all.filter((e) => (typeof name === 'string' ? nameOf(e) === name : name.test(nameOf(e))))
-  if (found.length !== 1) throw new Error(`${found.length} of ${String(name)} among: ${all.map(nameOf).join(' | ')}`)
+export const words = (): string => fold(document.body.textContent)
+type Where = string | Element
+const one = (at: Where): HTMLElement => {
+  const found = typeof at === 'string' ? document.querySelector<HTMLElement>(at) : (at as HTMLElement)
+  if (!found) throw new Error(`nothing is at ${String(at)}`)
+  return found
+}
+/** Waits for what stands at a selector, and for its words when they are given. */
+export const see = (at: string, text: string | RegExp = ''): Promise<HTMLElement> =>
+  until(() => {
+    const all = [...document.querySelectorAll<HTMLElement>(at)]
+    const fits = (e: Element) => (typeof text === 'string' ? fold(e.textContent).includes(text) : text.test(fold(e.textContent)))
+    const found = all.find(fits)
+    if (!found) throw new Error(`${at} with ${String(text)}: ${all.map((e) => fold(e.textContent)).join(' | ') || 'not there'}`)
+    return found
+  }) // prettier-ignore
+/** Waits for words anywhere on the page. */
+export const read = (text: string | RegExp): Promise<void> => until(() => expect(words()).toMatch(text))
+export const gone = (at: string): Promise<void> =>
+  until(() => expect(document.querySelector(at)?.textContent).toBe(undefined))
+async function done(element: Element, ...events: Event[]): Promise<void> {
+  for (const event of events) element.dispatchEvent(event)
+  await flushPromises()
+}
+export const click = (at: Where): Promise<void> =>
+  done(one(at), new MouseEvent('click', { bubbles: true, cancelable: true }))
+export const key = (at: Where, name: string): Promise<void> =>
+  done(one(at), new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }))
+const nameOf = (e: Element): string => {
+  const by = e.getAttribute('aria-labelledby')
+  return fold(e.getAttribute('aria-label') ?? (by ? by.split(' ').map((id) => document.getElementById(id)?.textContent).join(' ') : e.textContent)) // prettier-ignore
+}
+/** Presses a button, link, tab or radio by its name, once it can be pressed. */
+export async function press(name: string | RegExp, within: Where = 'body'): Promise<void> {
+  const button = await until(() => {
+    const all = [...one(within).querySelectorAll('button, a, [role=tab], [role=menuitem], label')]
+    const found = all.filter((e) => (typeof name === 'string' ? nameOf(e) === name : name.test(nameOf(e))))
+    if (found.length !== 1)
+      throw new Error(`${found.length} named ${String(name)} among: ${all.map(nameOf).join(' | ')}`)
+    if ((found[0] as HTMLButtonElement).disabled) throw new Error(`${String(name)} cannot be pressed`)
+    return found[0]!
+  })
+  await click(button)
+}
+/** A field by its label or its name for those who do not see. */
+export function field(label: string | RegExp, within: Where = 'body'): HTMLInputElement {
+  const fits = (text: string) => (typeof label === 'string' ? text === label : label.test(text))
+  const all = [...one(within).querySelectorAll<HTMLInputElement>('input, textarea, select')]
+  const named = (e: HTMLInputElement) => [...(e.labels ?? [])].map((l) => fold(l.textContent)).concat(nameOf(e))
+  const found = all.filter((e) => named(e).some(fits))
+  if (found.length !== 1)
+    throw new Error(`${found.length} of ${String(label)} among: ${all.map((e) => named(e).join('/')).join(' | ')}`)
   return found[0]!
 }
-/** What Vuetify puts beside the page: dialogs, menus. */
-const outside = (): DOMWrapper<Element>[] =>
-  [...document.querySelectorAll('.v-overlay-container button, .v-overlay-container [role=option]')].map(
-    (e) => ({ element: e, text: () => e.textContent ?? '', attributes: (n: string) => e.getAttribute(n) ?? undefined, trigger: async (t: string) => { e.dispatchEvent(new Event(t, { bubbles: true })); await flushPromises() } }) as unknown as DOMWrapper<Element>,
-  ) // prettier-ignore
-/** A field to type into, by its label. */
-export function field(label: string | RegExp): DOMWrapper<HTMLInputElement> {
-  const labels = page!
-    .findAll('label')
-    .filter((l) => (typeof label === 'string' ? l.text() === label : label.test(l.text())))
-  const ids = new Set(labels.map((l) => l.attributes('for')))
-  const found = [...ids].map((id) => document.getElementById(id ?? '')).filter((e) => e !== null)
-  const named = page!
-    .findAll('input, textarea')
-    .filter((i) =>
-      typeof label === 'string' ? i.attributes('aria-label') === label : label.test(i.attributes('aria-label') ?? ''),
-    )
-  if (found.length + named.length !== 1) throw new Error(`${found.length + named.length} of ${String(label)} among: ${page!.findAll('label').map((l) => l.text()).join(' | ')}`) // prettier-ignore
-  const id = found[0]?.id
-  return (id ? page!.find(`[id="${id}"]`) : named[0]!) as DOMWrapper<HTMLInputElement>
+/** Types into a field, ticks a box, or chooses from a list of the browser by its words. */
+export async function type(at: Where, text: string): Promise<void> {
+  const element = one(at) as HTMLInputElement
+  if (element instanceof HTMLSelectElement) {
+    const option = [...element.options].find((o) => fold(o.textContent) === text || o.value === text)
+    if (!option) throw new Error(`no ${text} among: ${[...element.options].map((o) => o.textContent).join(' | ')}`)
+    element.value = option.value
+    return done(element, new Event('input', { bubbles: true }), new Event('change', { bubbles: true }))
+  }
+  element.value = text
+  await done(element, new Event('input', { bubbles: true }), new Event('change', { bubbles: true }))
 }
+export const tick = (box: HTMLInputElement): Promise<void> => click(box)
+/** Chooses from a list of ours by its words: the list itself is the package's. */
+export async function choose(within: Where, title: string): Promise<void> {
+  const select = page!.findAllComponents(VSelect).find((s) => one(within).contains(s.element as Element))
+  if (!select) throw new Error(`no list at ${String(within)}`)
+  const { items, itemTitle, itemValue } = select.props() as { items: unknown[]; itemTitle: string; itemValue: string }
+  const part = (item: unknown, key: string) =>
+    typeof item === 'object' ? (item as Record<string, unknown>)[key] : item
+  const item = items.find((i) => part(i, itemTitle) === title)
+  if (item === undefined) throw new Error(`no ${title} among: ${items.map((i) => part(i, itemTitle)).join(' | ')}`)
+  ;(select.vm as { $emit(name: string, value: unknown): void }).$emit('update:modelValue', part(item, itemValue))
+  await flushPromises()
+}
+export const entry = (key: string): HTMLInputElement => one(`[data-entry="${key}"] input`) as HTMLInputElement
+export const knot = (id: string): HTMLInputElement => one(`[data-knot="${id}"] input`) as HTMLInputElement
+/** Fills entries of the stage at hand; a choice is pressed, a list item chosen. */
+export async function enter(values: Record<string, string>): Promise<void> {
+  for (const [name, value] of Object.entries(values)) {
+    const at = await see(`[data-entry="${name}"]`)
+    if (at.querySelector('.v-select')) await choose(at, value)
+    else if (at.querySelector('button.pick')) await press(value, at)
+    else await type(at.querySelector('input')!, value)
+  }
+}
+/** Goes to a stage of the loop that is open. */
+export async function stage(id: string): Promise<void> {
+  await goTo(`${address().split('?')[0]!.split('/').slice(0, 3).join('/')}/${id}`)
+  await see(`[data-stage="${id}"][aria-current=step]`)
+}
+export const work = async (name: string): Promise<void> => press(new RegExp(`^${name}`), '[role=tablist]')
+export const saved = (): Promise<HTMLElement> => see('[data-test="coverage"]', 'saved')
+
 /** Calls the server as the page does, to prepare or to look. */
 export async function ask<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
   const session = (await (await carried('/api/session')).json()) as { csrfToken: string }
@@ -150,8 +224,35 @@ export async function ask<T>(path: string, method = 'GET', body?: unknown): Prom
     ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   })
   if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`)
-  return (await answer.json()) as T
+  const text = await answer.text()
+  return (text ? JSON.parse(text) : undefined) as T
 }
+/** Makes a new loop with these entries, and opens it. */
+export async function newLoop(tag: string, kind: string, entries: Record<string, string> = {}): Promise<void> {
+  const id = uuid()
+  await ask(`/api/loops/${id}`, 'PUT', { tag, service: 'Rinse tank', area: 'Wash house', kind })
+  if (Object.keys(entries).length) {
+    const { fields } = kindOf(kind)
+    const made = Object.fromEntries(
+      Object.entries(entries).map(([key, typed]) => {
+        const found = fields.find((f) => f.key === key)
+        return [key, found?.type === 'quantity' ? entryFrom(typed, found) : { typed }]
+      }),
+    )
+    await ask(`/api/loops/${id}/versions/${uuid()}`, 'PUT', {
+      parentId: null,
+      parentRevision: null,
+      revision: 0,
+      entries: made,
+      reason: '',
+      seal: false,
+    })
+  }
+  await visit(`/loops/${id}`, tag)
+}
+/** Opens a loop of the demo plant. */
+export const openLoop = async (tag: string, at = ''): Promise<VueWrapper> =>
+  visit(`/loops/${await loopId(tag)}${at}`, tag)
 /** The folder of a loop of the demo plant. */
 export async function loopId(tag: string): Promise<string> {
   const { loops } = await ask<{ loops: { id: string; tag: string }[] }>(`/api/loops?search=${encodeURIComponent(tag)}`)

@@ -45,3 +45,4 @@ vi.stubGlobal(
     disconnect() {}
   },
 )
+vi.stubGlobal('visualViewport', Object.assign(new EventTarget(), { ...ROOM, offsetLeft: 0, offsetTop: 0, scale: 1 }))

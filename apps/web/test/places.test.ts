@@ -1,0 +1,130 @@
+// The other places, as a technician and as an administrator find them.
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { address, click, field, gone, network, openLoop, pagesFor, press, read, see, signIn, type, until, visit, words } from './visit.ts' // prettier-ignore
+
+const demo = (tag: string) => readFileSync(join(import.meta.dirname, `../../../demo/folders/${tag}.json`))
+
+describe('for a technician', () => {
+  pagesFor('ailsa')
+
+  it('the register finds loops by tag, area and state, and says when there is none', async () => {
+    await visit('/loops', 'Loops')
+    await see('.register .tag', 'LT-112')
+    await type(field('Find by tag, service or area'), 'FT-2')
+    await until(() => expect(document.querySelectorAll('.register .tag').length).toBe(2))
+    expect(words()).toContain('FT-210')
+    await type(field('Find by tag, service or area'), 'no such loop')
+    await until(() => expect(document.querySelectorAll('.register .tag').length).toBe(0))
+    await read(/No loop/)
+    await type(field('Find by tag, service or area'), '')
+    await see('.register .tag', 'LT-112')
+  })
+  it('the register says when the server cannot be reached', async () => {
+    network(false)
+    await visit('/loops', '').catch(() => undefined)
+    await read(/Calm Loop/)
+  })
+  it('a new loop is asked for four things, and its tag is judged as it is typed', async () => {
+    await visit('/loops/new', 'New loop')
+    const button = () =>
+      [...document.querySelectorAll('button')].find((b) => b.textContent?.includes('Create this loop'))!
+    expect(button().disabled).toBe(true)
+    await type(field(/^Tag/), 'no tag')
+    await type(field(/^Service/), 'Rinse water')
+    await type(field(/^Area/), 'Wash house')
+    expect(button().disabled).toBe(true)
+    await type(field(/^Tag/), 'lt-800')
+    await press('Create this loop')
+    await until(() => expect(address()).toMatch(/^\/loops\/[0-9a-f-]{36}/))
+    await see('h1', 'LT-800')
+    await visit('/loops/new', 'New loop')
+    await type(field(/^Tag/), 'LT-800')
+    await type(field(/^Service/), 'again')
+    await type(field(/^Area/), 'Wash house')
+    await press('Create this loop')
+    await see('[role=alert]', /LT-800/)
+    expect(field(/^Service/).value).toBe('again')
+  })
+  it('a file that cannot be taken is refused with its reason, and one that can is added', async () => {
+    await visit('/loops', 'Loops')
+    await press('Import')
+    const input = (await see('input[type=file]')) as HTMLInputElement
+    const send = (name: string, bytes: Buffer | string) => {
+      Object.defineProperty(input, 'files', { configurable: true, value: [new File([bytes as BlobPart], name)] })
+      input.dispatchEvent(new Event('change', { bubbles: true }))
+    }
+    const cases: [string, Buffer | string, RegExp][] = [
+      ['cut.json', demo('LT-133').subarray(0, 900), /not JSON, or the file ends too early/],
+      ['newer.json', String(demo('LT-133')).replace('"version": 2\n', '"version": 7\n'), /of version 7; this installation reads up to 2/],
+      ['latin.csv', Buffer.from('tag,service,area,kind\r\nLT-651,Öl,Hof,rtd-head\r\n', 'latin1'), /not UTF-8/],
+      ['bad.csv', 'tag,service,area,kind\r\nLT-651,Oil,Yard,rtd-head\r\nnonsense,Oil,Yard,rtd-head\r\n', /line 3: tag/],
+      ['big.csv', Buffer.alloc(50 * 1024 * 1024, 'x'), /50 MB; at most 24 MB/],
+    ] // prettier-ignore
+    for (const [name, bytes, reason] of cases) {
+      send(name, bytes)
+      await see('[role=alert]', reason)
+    }
+    send('good.csv', 'tag,service,area,kind\r\nTT-651,Oil,Yard,rtd-head\r\n')
+    await read('Added: TT-651.')
+    await press('Close')
+    await see('.register .tag', 'TT-651')
+  })
+  it('the kit, the guide and a page that is not there', async () => {
+    await visit('/kit', 'Kit')
+    await read('Dip gauge D2')
+    await visit('/guide', /Interface/)
+    await read('/api/loops')
+    await visit('/nowhere', /.+/)
+    await read(/not here|Nothing/i)
+  })
+  it('the points that are watched, each with its state and count', async () => {
+    await visit('/watch', 'Watch')
+    await read('ZS-502')
+  })
+  it('the keys and the finder', async () => {
+    await openLoop('LT-112')
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: '?', bubbles: true }))
+    await read('Keys')
+  })
+})
+
+describe('for an administrator', () => {
+  pagesFor('magnus')
+
+  it('people, their roles and the duties that are kept apart', async () => {
+    await visit('/people', 'People')
+    await read('Ailsa Fenn')
+    expect(words()).toContain('reviewer')
+  })
+  it('the audit trail, found by what was done', async () => {
+    await visit('/audit', 'Audit')
+    await read('loop created')
+    await type(field('Loop'), 'ZS-50')
+    await until(() => expect(words()).not.toContain('loop created'))
+    await read('folder imported')
+  })
+  it('a reading page of a signed check, with its seal', async () => {
+    await openLoop('LT-112', '/hand-over')
+    await read(/Countersign|Reviewed|Performed/)
+  })
+})
+
+describe('at the door', () => {
+  pagesFor()
+
+  it('nobody comes in without a password, and who does is led to where they were going', async () => {
+    await visit('/kit', 'Calm Loop')
+    expect(address()).toContain('/sign-in')
+    await read('Ailsa Fenn')
+    await press(/Ailsa Fenn/)
+    await until(() => expect(address()).toBe('/kit'))
+  })
+  it('a fingerprint is verified by anyone', async () => {
+    await visit('/verify', 'Verify')
+    await type(field(/ingerprint/), 'zz')
+    await read(/Verify/)
+    void [click, gone, signIn]
+  })
+})

@@ -1,0 +1,2 @@
+export function dataFolder(empty: boolean): string
+export function sealKeyFile(folder: string): string
