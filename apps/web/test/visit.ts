@@ -143,37 +143,43 @@ async function done(element: Element, ...events: Event[]): Promise<void> {
 }
 export const click = (at: Where): Promise<void> =>
   done(one(at), new MouseEvent('click', { bubbles: true, cancelable: true }))
-export const key = (at: Where, name: string): Promise<void> =>
-  done(one(at), new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }))
+export const key = async (at: Where, name: string): Promise<void> =>
+  done(await until(() => one(at)), new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }))
 const nameOf = (e: Element): string => {
   const by = e.getAttribute('aria-labelledby')
   return fold(e.getAttribute('aria-label') ?? (by ? by.split(' ').map((id) => document.getElementById(id)?.textContent).join(' ') : e.textContent)) // prettier-ignore
 }
+function named(name: string | RegExp, within: Where): HTMLButtonElement {
+  const all = [...one(within).querySelectorAll('button, a, [role=tab], [role=menuitem], label')]
+  const found = all.filter((e) => (typeof name === 'string' ? nameOf(e) === name : name.test(nameOf(e))))
+  if (found.length !== 1) throw new Error(`${found.length} named ${String(name)} among: ${all.map(nameOf).join(' | ')}`)
+  return found[0] as HTMLButtonElement
+}
 /** Presses a button, link, tab or radio by its name, once it can be pressed. */
 export async function press(name: string | RegExp, within: Where = 'body'): Promise<void> {
   const button = await until(() => {
-    const all = [...one(within).querySelectorAll('button, a, [role=tab], [role=menuitem], label')]
-    const found = all.filter((e) => (typeof name === 'string' ? nameOf(e) === name : name.test(nameOf(e))))
-    if (found.length !== 1)
-      throw new Error(`${found.length} named ${String(name)} among: ${all.map(nameOf).join(' | ')}`)
-    if ((found[0] as HTMLButtonElement).disabled) throw new Error(`${String(name)} cannot be pressed`)
-    return found[0]!
+    const found = named(name, within)
+    if (found.disabled) throw new Error(`${String(name)} cannot be pressed`)
+    return found
   })
   await click(button)
 }
+/** Waits until a button is there and cannot be pressed. */
+export const barred = (name: string | RegExp, within: Where = 'body'): Promise<void> =>
+  until(() => expect(named(name, within).disabled).toBe(true))
 /** A field by its label or its name for those who do not see. */
 export function field(label: string | RegExp, within: Where = 'body'): HTMLInputElement {
   const fits = (text: string) => (typeof label === 'string' ? text === label : label.test(text))
   const all = [...one(within).querySelectorAll<HTMLInputElement>('input, textarea, select')]
-  const named = (e: HTMLInputElement) => [...(e.labels ?? [])].map((l) => fold(l.textContent)).concat(nameOf(e))
-  const found = all.filter((e) => named(e).some(fits))
+  const namesOf = (e: HTMLInputElement) => [...(e.labels ?? [])].map((l) => fold(l.textContent)).concat(nameOf(e))
+  const found = all.filter((e) => namesOf(e).some(fits))
   if (found.length !== 1)
-    throw new Error(`${found.length} of ${String(label)} among: ${all.map((e) => named(e).join('/')).join(' | ')}`)
+    throw new Error(`${found.length} of ${String(label)} among: ${all.map((e) => namesOf(e).join('/')).join(' | ')}`)
   return found[0]!
 }
 /** Types into a field, ticks a box, or chooses from a list of the browser by its words. */
 export async function type(at: Where, text: string): Promise<void> {
-  const element = one(at) as HTMLInputElement
+  const element = (await until(() => one(at))) as HTMLInputElement
   if (element instanceof HTMLSelectElement) {
     const option = [...element.options].find((o) => fold(o.textContent) === text || o.value === text)
     if (!option) throw new Error(`no ${text} among: ${[...element.options].map((o) => o.textContent).join(' | ')}`)
@@ -183,7 +189,10 @@ export async function type(at: Where, text: string): Promise<void> {
   element.value = text
   await done(element, new Event('input', { bubbles: true }), new Event('change', { bubbles: true }))
 }
-export const tick = (box: HTMLInputElement): Promise<void> => click(box)
+/** Types into the field of this name, once it is there. */
+export const fill = async (label: string | RegExp, text: string): Promise<void> =>
+  type(await until(() => field(label)), text)
+export const tick = async (label: string | RegExp): Promise<void> => click(await until(() => field(label)))
 /** Chooses from a list of ours by its words: the list itself is the package's. */
 export async function choose(within: Where, title: string): Promise<void> {
   const select = page!.findAllComponents(VSelect).find((s) => one(within).contains(s.element as Element))
@@ -212,7 +221,10 @@ export async function stage(id: string): Promise<void> {
   await goTo(`${address().split('?')[0]!.split('/').slice(0, 3).join('/')}/${id}`)
   await see(`[data-stage="${id}"][aria-current=step]`)
 }
-export const work = async (name: string): Promise<void> => press(new RegExp(`^${name}`), '[role=tablist]')
+export async function work(name: string): Promise<void> {
+  await press(new RegExp(`^${name}`), '[role=tablist]')
+  await see('[role=tab][aria-selected=true]', name)
+}
 export const saved = (): Promise<HTMLElement> => see('[data-test="coverage"]', 'saved')
 
 /** Calls the server as the page does, to prepare or to look. */

@@ -1,5 +1,4 @@
 // What a browser has and the test's window has not: workers, a canvas, observers of sizes, a place to lay boxes out.
-import '@vitest/web-worker'
 import { vi } from 'vitest'
 
 // The layout of the wiring is made where it stands: its worker is a file that only a browser would load.
@@ -19,6 +18,43 @@ vi.mock('vue-chartjs', () => {
   const chart = { props: ['data', 'options'], template: '<canvas role="img" />' }
   return { Scatter: chart, Line: chart, Bar: chart }
 })
+// Workers: the module is loaded here, and what it exposes is called as over a port, with nothing but what a port carries.
+const loaded = new Map<string, Promise<Record<string, (...given: unknown[]) => unknown>>>()
+const { exposing } = vi.hoisted(() => ({ exposing: { now: undefined as unknown } }))
+vi.stubGlobal(
+  'Worker',
+  class extends EventTarget {
+    readonly address: string
+    constructor(address: string | URL) {
+      super()
+      this.address = new URL(address, 'file://').pathname
+    }
+    postMessage() {}
+    terminate() {}
+  },
+)
+vi.mock('comlink', () => ({
+  expose: (api: unknown) => (exposing.now = api),
+  proxy: <T>(told: T) => told,
+  releaseProxy: Symbol('release'),
+  wrap: ({ address }: { address: string }) =>
+    new Proxy(
+      {},
+      {
+        get:
+          (_, method: string) =>
+          async (...given: unknown[]) => {
+            const load = async () => {
+              await import(/* @vite-ignore */ address)
+              return exposing.now as Record<string, (...given: unknown[]) => unknown>
+            }
+            if (!loaded.has(address)) loaded.set(address, load())
+            const carried = given.map((g) => (typeof g === 'function' || g instanceof File ? g : structuredClone(g)))
+            return (await loaded.get(address)!)[method]!(...carried)
+          },
+      },
+    ),
+}))
 /** Every box is as large as this: nothing is laid out here, and a drawing asks how much room it has. */
 const ROOM = { width: 960, height: 480 }
 for (const [name, value] of [
