@@ -164,6 +164,13 @@ export async function press(name: string | RegExp, within: Where = 'body'): Prom
   })
   await click(button)
 }
+/** Presses what a test finds by its mark. */
+export const pressAt = (mark: string, within = ''): Promise<void> =>
+  until(() => {
+    const found = one(`${within} [data-test="${mark}"]`) as HTMLButtonElement
+    if (found.disabled) throw new Error(`${mark} cannot be pressed`)
+    return found
+  }).then(click)
 /** Waits until a button is there and cannot be pressed. */
 export const barred = (name: string | RegExp, within: Where = 'body'): Promise<void> =>
   until(() => expect(named(name, within).disabled).toBe(true))

@@ -1,4 +1,5 @@
 // What a browser has and the test's window has not: workers, a canvas, observers of sizes, a place to lay boxes out.
+import 'fake-indexeddb/auto'
 import { vi } from 'vitest'
 
 // The layout of the wiring is made where it stands: its worker is a file that only a browser would load.
@@ -82,3 +83,10 @@ vi.stubGlobal(
   },
 )
 vi.stubGlobal('visualViewport', Object.assign(new EventTarget(), { ...ROOM, offsetLeft: 0, offsetTop: 0, scale: 1 }))
+/** A pen that draws nowhere: what is drawn on a canvas is looked at in the browser. */
+const pen: unknown = new Proxy(function draw() {}, {
+  get: (_, name) => (name === 'measureText' ? () => ({ width: 0 }) : pen),
+  set: () => true,
+  apply: () => undefined,
+})
+HTMLCanvasElement.prototype.getContext = (() => pen) as never
