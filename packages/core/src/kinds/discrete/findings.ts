@@ -110,11 +110,14 @@ function supplyFindings(r: Reader): Finding[] {
   return []
 }
 
+/** What differs by less than this is the same figure typed in another unit. */
+const SURELY_MORE = 1 + 1e-6
+
 function distanceFindings(r: Reader, distance: OperateLimits | undefined): Finding[] {
   const found: Finding[] = []
   const at = r.in('mountedAt', 'mm')
   const metal = TARGET_METALS.find((m) => m.id === r.text('metal'))
-  if (distance && at !== undefined && at > distance.assured_mm)
+  if (distance && at !== undefined && at > distance.assured_mm * SURELY_MORE)
     found.push({
       code: 'beyond-assured', grade: at > distance.usable_mm[1] ? 'stop' : 'look', fields: ['mountedAt', 'rated', 'metal'],
       what: `The target passes at ${mm(at)}; every such sensor surely sees it only up to ${mm(distance.assured_mm)}.`,
@@ -125,7 +128,7 @@ function distanceFindings(r: Reader, distance: OperateLimits | undefined): Findi
   if (at !== undefined && at < 0)
     found.push({ code: 'mounted-inside', grade: 'stop', fields: ['mountedAt'], what: 'The target would pass behind the sensing face.', why: 'A distance is counted from the face outwards.', sure: 'Certain.', action: 'Enter 0 mm or more.' }) // prettier-ignore
   const side = r.in('targetSide', 'mm')
-  if (distance?.standardSide_mm && side !== undefined && side > 0 && side < distance.standardSide_mm)
+  if (distance?.standardSide_mm && side !== undefined && side > 0 && side * SURELY_MORE < distance.standardSide_mm)
     found.push({
       code: 'target-small', grade: 'look', fields: ['targetSide', 'face', 'rated'],
       what: `The target’s smallest side is ${mm(side)}; the standard target has ${mm(distance.standardSide_mm)}.`,
