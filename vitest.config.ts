@@ -15,7 +15,14 @@ export default defineConfig({
       reportsDirectory: '.tmp/coverage',
     },
     projects: [
-      { test: { name: 'core', include: ['packages/*/src/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'core',
+          include: ['packages/*/src/**/*.test.ts', 'scripts/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 30_000,
+        },
+      },
       {
         test: {
           name: 'server',

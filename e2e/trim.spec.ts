@@ -1,6 +1,6 @@
 // Range at both ends, diagnosis, and guided work on two tablets at once, against the bench.
 import type { Page } from '@playwright/test'
-import { enter, expect, knot, openLoop, saved, signInAs, stage, test, watch } from './steps.ts'
+import { expect, knot, openLoop, signInAs, stage, test, watch } from './steps.ts'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name }).click()
 const gate = (page: Page, id: string) => page.locator(`[data-gate="${id}"]`)
@@ -32,100 +32,6 @@ async function another(page: Page, home: string, name: string, tag: string, erro
   await openLoop(other, tag)
   return other
 }
-
-test('range: both ends drawn against each other, converted, tabled, re-ranged; a changed input type asks for what it forgot', async ({ page, home }) => {
-  await signInAs(page, home, 'Ailsa Fenn')
-  await openLoop(page, 'LY-133')
-  await stage(page, 'range')
-  await expect(page.getByTestId('disagrees').first()).toContainText('shows 1.25 m where the transmitter means 1.1 m')
-  await expect(page.locator('[data-scale="channel"]')).toBeVisible()
-  await enter(page, { inputType: '0–20 mA' })
-  const again = page.locator('[data-reset="inputType"]')
-  await expect(again).toContainText('changed from 4–20 mA to 0–20 mA')
-  await expect(again.locator('li')).toHaveCount(4)
-  await again.locator('li', { hasText: 'Counts at 4 mA' }).getByRole('button').click()
-  await expect(again.locator('li')).toHaveCount(3)
-  await enter(page, { channelHigh: '2.2 m', receiverHigh: '2.2 m' })
-  await expect(page.getByTestId('disagrees')).toHaveCount(0)
-  await expect(again.locator('li')).toHaveCount(2)
-  await saved(page)
-
-  await work(page, 'Convert')
-  const value = (id: string) => page.locator(`[data-convert="${id}"] .value`)
-  await page.locator('[data-convert="current"] input').fill('8 mA')
-  await expect(value('process')).toHaveText('0.55 m')
-  await expect(value('percent')).toHaveText('25 %')
-  await page.locator('[data-convert="counts"] input').fill('39321')
-  await expect(value('current')).toHaveText('12 mA')
-  await page.locator('[data-convert="percent"] input').fill('75 %')
-  await expect(value('volts')).toHaveText('1.6 V')
-  await work(page, 'Table')
-  const cells = page.getByTestId('range-table').locator('tbody tr').nth(5).locator('td')
-  await expect(cells).toHaveText(['50', '1.100', '1.100', '12.000', '1.200', '39321', '1.100', '1.100'])
-
-  await page.goto(`${home}/loops`)
-  await openLoop(page, 'LT-208')
-  await stage(page, 'range')
-  await work(page, 'Re-range')
-  await expect(page.getByTestId('re-range')).toHaveText('−2530 mmH₂O at 4 mA, 148 mmH₂O at 20 mA')
-  await expect(page.getByText('Zero elevated by 2530 mmH₂O')).toBeVisible()
-  await page.goto(`${home}/loops`)
-  await openLoop(page, 'PDT-118')
-  await stage(page, 'range')
-  await work(page, 'Re-range')
-  await page.getByLabel('Liquid standing on the cell').fill('1000 mm')
-  await expect(page.getByText('Zero suppressed by 98.07 mbar')).toBeVisible()
-}) // prettier-ignore
-
-test('as found is taken, the thread parts where the fault is, and the least work is foretold', async ({ page, home }) => {
-  await signInAs(page, home, 'Ailsa Fenn')
-  await openLoop(page, 'PDT-118')
-  await stage(page, 'trim')
-  await practise(page, 'case 1')
-  await work(page, 'As found')
-  const witness = (id: string) => page.locator(`[data-witness="${id}"] input`)
-  await expect(page.locator('[data-stage-errors="sensor"]')).toBeVisible()
-  await page.getByTestId('new-set').click()
-  // What no loop could have shown is refused in words, and what was typed stays.
-  await witness('applied').fill('1300 mbar')
-  await witness('digital').fill('7,2 mbar')
-  await page.getByTestId('take-point').click()
-  await expect(page.locator('form.take [role="alert"]')).toContainText('outside the sensor’s limits')
-  await expect(witness('digital')).toHaveValue('7,2 mbar')
-  await witness('applied').fill('0 mbar')
-  await witness('current').fill('1.048 V')
-  await expect(page.locator('[data-witness="current"]')).toContainText('4.192 mA')
-  await page.getByTestId('take-point').click()
-  await expect(page.locator('[data-points="as-found"] tbody tr')).toHaveCount(1)
-  await expect(page.getByTestId('no-diagnosis')).toContainText('at least two points')
-  await takeAt(page, 100)
-  await expect(page.locator('[data-points="as-found"] tbody tr')).toHaveCount(2)
-  const diagnosis = page.locator('[data-verdict]')
-  await expect(diagnosis).toHaveAttribute('data-verdict', 'adjust')
-  await expect(page.locator('[data-action="zero-trim"]')).toContainText('Afterwards the loop would read within')
-  await expect(page.locator('[data-stage-errors="sensor"]')).toContainText('the thread parts here')
-  await page.locator('[data-points="as-found"] tbody tr').first().getByRole('button', { name: /parts at/ }).click()
-  await expect(page.getByText('As found,').first()).toBeVisible()
-  await expect(page.locator('section.thread')).toContainText('+1.20 % of span')
-  // Inside the site's limit nothing is to be done.
-  await page.getByTestId('new-set').click()
-  for (const v of ['0', '600']) {
-    await witness('applied').fill(`${v} mbar`)
-    await witness('digital').fill(`${Number(v) + 1} mbar`)
-    await page.getByTestId('take-point').click()
-    await expect(witness('applied')).toHaveValue('')
-  }
-  await expect(diagnosis).toHaveAttribute('data-verdict', 'leave')
-  await expect(diagnosis).toContainText('Leave it alone')
-  for (const [applied, digital] of [['300', '310'], ['150', '155']]) {
-    await witness('applied').fill(`${applied} mbar`)
-    await witness('digital').fill(`${digital} mbar`)
-    await page.getByTestId('take-point').click()
-    await expect(witness('applied')).toHaveValue('')
-  }
-  await expect(diagnosis).toHaveAttribute('data-verdict', 'service')
-  await expect(diagnosis).toContainText('No trim can mend this')
-}) // prettier-ignore
 
 test('a zero trim through the manifold, led on two tablets at once, ends with as left beside as found', async ({ page, home }) => {
   test.setTimeout(240_000)
