@@ -1,6 +1,7 @@
 // `npm test`: everything that must hold, on a fresh machine too. Installs what is missing, says what it does, ends with one line of counts.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
+import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { ensureChromium, ensurePackages, ROOT } from './lib/install.mjs'
 import { say } from './lib/say.mjs'
@@ -36,15 +37,36 @@ ensurePackages()
 const chromium = ensureChromium()
 rmSync(results, { recursive: true, force: true })
 
-check('Lint', 'eslint/bin/eslint.js', ['.'])
-check('Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.'])
-for (const project of ['packages/core', 'packages/contract', 'packages/drawing', 'apps/server', 'e2e'])
-  check(`Types of ${project}`, 'typescript/bin/tsc', ['-p', project])
-check('Types of apps/web', 'vue-tsc/bin/vue-tsc.js', ['-p', 'apps/web'])
+/** Checks that look only at the source, as many side by side as there are cores; each says what it found when it is done. */
+async function sideBySide(checks) {
+  const waiting = [...checks]
+  const next = async () => {
+    for (let todo = waiting.shift(); todo; todo = waiting.shift()) {
+      const [name, command, args] = todo
+      const begun = Date.now()
+      let said = ''
+      const run = spawn(process.execPath, [join(ROOT, 'node_modules', command), ...args], { cwd: ROOT })
+      for (const out of [run.stdout, run.stderr]) out.on('data', (text) => (said += text))
+      const good = await new Promise((resolve) => run.once('exit', (code) => resolve(code === 0)))
+      counts[good ? 'passed' : 'failed']++
+      if (said.trim()) console.log(said.trimEnd())
+      say(`${name}: ${good ? 'good' : 'FAILED'} after ${Math.round((Date.now() - begun) / 1000)} s`)
+    }
+  }
+  await Promise.all(Array.from({ length: availableParallelism() }, next))
+}
+const typesOf = (project) => [`Types of ${project}`, 'typescript/bin/tsc', ['-p', project]]
+await sideBySide([
+  ['Lint', 'eslint/bin/eslint.js', ['.']],
+  ['Types of apps/web', 'vue-tsc/bin/vue-tsc.js', ['-p', 'apps/web']],
+  ['Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']],
+  ...['packages/core', 'packages/contract', 'packages/drawing', 'apps/server', 'e2e'].map(typesOf),
+])
 
-const units = step('Unit, property, reference and server tests', 'vitest/vitest.mjs', [
+const units = step('Unit, property, reference, server and page tests', 'vitest/vitest.mjs', [
   'run',
-  '--reporter=default',
+  '--coverage',
+  '--reporter=dot',
   '--reporter=json',
   '--outputFile.json=.tmp/unit.json',
 ])
@@ -52,6 +74,8 @@ const unit = read('unit.json')
 counts.passed += unit?.numPassedTests ?? 0
 counts.failed += unit?.numFailedTests ?? 0
 if (!units && !unit?.numFailedTests) counts.failed++
+check('Reached by tests', '../scripts/coverage.mjs', [])
+check('Share of tests', '../scripts/shares.mjs', [])
 
 ensureWebBuilt()
 check('First screen is light', '../scripts/first-screen.mjs', [])

@@ -6,7 +6,7 @@ import type { Driver, Listener } from '../src/link/driver.ts'
 import { recorderOf } from '../src/link/recorder.ts'
 import { runStandIn } from '../src/link/stand-in.ts'
 
-const READING: LiveReading = { t_s: 0, reference: 1, wanted: 1, moving: false, knots: { digital: 1 } }
+const READING = { t_s: 0, reference: 1, wanted: 1, moving: false, knots: { digital: 1 } } satisfies LiveReading
 
 /** A real device's driver, as far as those who use it can tell. */
 function wire() {

@@ -4,7 +4,9 @@ import { kindOf } from '@calm-loop/core/kinds'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import type { HttpProblem } from '../src/http/problems.ts'
+import { z } from 'zod'
+import { switchContent } from '../src/documents/switch-certificate.ts'
+import { invalidInput, isDatabaseAway, type HttpProblem } from '../src/http/problems.ts'
 import { monthsLater } from '../src/services/summary-of.ts'
 import { jobs } from '../src/workers/jobs.ts'
 
@@ -139,3 +141,92 @@ describe('what else is made there', () => {
     expect(monthsLater('2026-06-15', 12)).toBe('2027-06-15')
   })
 }) // prettier-ignore
+
+describe('a certificate says how it stands', () => {
+  const paper = { address: 'http://127.0.0.1' }
+  const said = (content: unknown) => {
+    const found: string[] = []
+    const walk = (node: unknown): void => {
+      if (typeof node === 'string') found.push(node)
+      else if (Array.isArray(node)) node.forEach(walk)
+      else if (node && typeof node === 'object') {
+        const { text, stack, columns, table, qr } = node as Record<string, unknown>
+        walk([text, stack, columns, (table as { body?: unknown } | undefined)?.body, qr].filter(Boolean))
+      }
+    }
+    walk(content)
+    return found.join(' ').replace(/\s+/g, ' ')
+  }
+  const { view } = bundles.find((b) => b.kind.family === 'switch' && b.view.checks.some((c) => c.readings.length > 1))!
+  const check = view.checks.find((c) => c.readings.length > 1)!
+  const by = check.startedBy
+  const at = check.startedAt
+  const signature = (role: 'performed' | 'reviewed' | 'accepted', more: object = {}) =>
+    ({ id: role, role, by, at, statement: 'As read.', digest: 'a'.repeat(64), standing: 'sealed', ...more })
+  const paperOf = (changed: object) => said(switchContent(view, { ...check, ...changed } as never, paper))
+
+  it('unsigned, signed once, and countersigned', () => {
+    expect(paperOf({ signatures: [] })).toContain('NOT SIGNED: this is a working copy')
+    expect(paperOf({ signatures: [signature('performed')] })).toContain('Not yet countersigned.')
+    const both = paperOf({ signatures: [signature('performed'), signature('reviewed')] })
+    expect(both).not.toMatch(/NOT SIGNED|Not yet countersigned/)
+    expect(both).toContain('Reviewed by')
+  })
+  it('with a seal that is broken: no certificate, and it never passes', () => {
+    const broken = paperOf({ signatures: [signature('performed', { standing: 'broken' })] })
+    expect(broken).toContain('SEAL BROKEN: what was signed is not what stands here')
+    expect(broken).not.toContain('/verify?is=')
+  })
+  it('brought in from elsewhere: by whom, and whether it was accepted here', () => {
+    const imported = { at, by }
+    expect(paperOf({ imported, signatures: [signature('performed', { standing: 'claimed' })] })).toMatch(/Made elsewhere.*NOT ACCEPTED HERE/)
+    expect(paperOf({ imported: { at, by: null }, signatures: [signature('accepted')] })).toMatch(/Made elsewhere.*Accepted here by/)
+    expect(paperOf({ imported, signatures: [signature('performed', { standing: 'verified', keyName: 'North works' })] })).toContain('“North works”')
+    expect(paperOf({ signatures: [signature('performed', { standing: 'claimed' })] })).toContain('Claimed, not verified.')
+  })
+  it('sealed later than it was signed', () => {
+    const seal = { sealedAt: '2031-05-05T10:00:00.000Z' }
+    expect(paperOf({ signatures: [signature('performed', { seal })] })).toMatch(/Sealed later, /)
+  })
+  it('with expired gear and why, and without any', () => {
+    const gear = [{ id: 'g', name: 'Loop meter', serial: '1', measures: 'mA', range: '', uncertainty: '', due: '2020-01-01', expiredReason: 'ordered' }]
+    expect(paperOf({ gear })).toMatch(/uncertainty not stated; due .* — EXPIRED when used: ordered/)
+    expect(paperOf({ gear: [] })).toContain('No test equipment was named.')
+  })
+  it('with nothing read, and with a reading that was corrected', () => {
+    expect(paperOf({ readings: [] })).toContain('No reading was taken.')
+    const [first] = check.readings
+    const again = { ...first!, id: 'again', seq: 99, supersedes: first!.id, reason: 'lamp misread' }
+    expect(paperOf({ readings: [...check.readings, again] })).toMatch(/Readings that were corrected.*lamp misread/)
+    const silent = { ...again, reason: '' }
+    expect(paperOf({ readings: [...check.readings, silent] })).toContain('taken again')
+  })
+  it('with witnesses that were not seen or metered, and one that disagrees', () => {
+    const [first, ...rest] = check.readings
+    const turned = first!.reads['controller']!.value >= 0.5 ? 0 : 1
+    const odd = { ...first!, reads: { controller: { ...first!.reads['controller']!, value: turned } }, applied: { value: 1, unit: 'state' } }
+    const text = paperOf({ readings: [odd, ...rest] })
+    expect(text).toContain('not seen')
+    expect(text).toContain('not metered')
+    expect(text).toContain('as placed')
+    expect(text).toMatch(/disagrees |Does not agree/)
+  })
+}) // prettier-ignore
+
+describe('how the server says no', () => {
+  const away = (error: object) => isDatabaseAway(error)
+  it('knows that the database is away by its code, its words, or what caused it', () => {
+    for (const code of ['ECONNREFUSED', '57P01', '08006', '53300', '40001']) expect(away({ code }), code).toBe(true)
+    expect(away({ message: 'Connection terminated unexpectedly' })).toBe(true)
+    expect(away({ message: 'query failed', cause: { cause: { code: 'ECONNRESET' } } })).toBe(true)
+    for (const code of ['23505', '42P01', 'ENOENT']) expect(away({ code }), code).toBe(false)
+    expect(away({ code: 7, message: 9 })).toBe(false)
+  })
+  it('says which field of what was sent breaks which rule', () => {
+    const parsed = z.object({ a: z.object({ b: z.number() }), c: z.string() }).safeParse({ a: { b: 'x' } })
+    const problem = invalidInput(parsed.error!)
+    expect(problem.status).toBe(400)
+    expect(problem.extra.fields!.map((f) => f.path)).toEqual(['a.b', 'c'])
+    expect(invalidInput(z.string().safeParse(3).error!).extra.fields![0]!.path).toBe('body')
+  })
+})

@@ -1,5 +1,5 @@
 // Leases on devices: of all servers on one database one alone holds the link to a loop's device.
-import { and, eq, inArray, lt, or, sql } from 'drizzle-orm'
+import { and, eq, inArray, sql } from 'drizzle-orm'
 import { hostname } from 'node:os'
 import { randomUUID } from 'node:crypto'
 import type { Database } from '../db/database.ts'
@@ -73,7 +73,7 @@ export function leasesFor(db: Database): Leases {
         .onConflictDoUpdate({
           target: linkLeases.loopId,
           set: { holder, address, until: ends },
-          setWhere: or(lt(linkLeases.until, sql`now()`), eq(linkLeases.holder, holder)),
+          setWhere: sql`${linkLeases.until} < now() or ${linkLeases.holder} = ${holder}`,
         })
         .returning({ loopId: linkLeases.loopId })
         .catch((error: unknown) => {

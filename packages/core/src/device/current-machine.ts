@@ -1,7 +1,15 @@
 // The machine of a loop with a current: process, transmitter (or a meter of its own), multimeter, card and controller.
 import { Refusal, attempt } from '../refusal/index.ts'
 import type { Thread } from '../thread/index.ts'
-import type { DeviceCommand, Machine, MachineAnswer, PracticeAct, Readings, TrendPoint } from './machine.ts'
+import type {
+  MeterReadings,
+  DeviceCommand,
+  Machine,
+  MachineAnswer,
+  PracticeAct,
+  Readings,
+  TrendPoint,
+} from './machine.ts'
 import type { MeterModel, MeterShown, MeterState } from './meter.ts'
 import { normal, seedFrom, uniform, type RandomState } from './random.ts'
 import { commandMeter, observeMeter, startMeter, stepMeter } from './run-meter.ts'
@@ -267,7 +275,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     }
   }
 
-  function meterReadings({ state, shown }: NonNullable<CurrentMachineState['meter']>): Readings['meter'] {
+  function meterReadings({ state, shown }: NonNullable<CurrentMachineState['meter']>): MeterReadings {
     const lasts: Partial<Record<MeterState['phase'], number>> = {
       searching: model!.search_s,
       health: model!.health_s,

@@ -14,8 +14,8 @@ export interface Tuning {
   /** Driven current = offset + gain · called for, mA. */
   readonly outputOffset_mA: number
   readonly outputGain: number
-  readonly slope_mVperPh?: number | undefined
-  readonly offset_mV?: number | undefined
+  readonly slope_mVperPh?: number
+  readonly offset_mV?: number
 }
 
 export interface TransmitterSetup {

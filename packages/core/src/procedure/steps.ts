@@ -49,8 +49,8 @@ export interface Held {
   /** Counts every adjustment it has taken. */
   readonly changes: number
   /** Electrode slope and offset, where it has one. */
-  readonly slope_mVperPh?: number | undefined
-  readonly offset_mV?: number | undefined
+  readonly slope_mVperPh?: number
+  readonly offset_mV?: number
 }
 
 /** Everything a run needs to know; kept in its first event, so that a replay needs nothing else. */
