@@ -69,7 +69,7 @@ describe('a discrete check', () => {
     expect(row.lastErrorPct).toBeCloseTo(-1.875, 6)
     const pdf = await ailsa.call('certificate', p)
     expect([pdf.status, pdf.text.slice(0, 5)]).toEqual([200, '%PDF-'])
-    const csv = parse((await ailsa.call('readingsCsv', p)).text, { columns: true }) as Record<string, string>[]
+    const csv = parse<Record<string, string>>((await ailsa.call('readingsCsv', p)).text, { columns: true })
     expect(csv.map((r) => [r['target'], r['controller'], r['true_input']])).toEqual([
       ['present', '1', '7.9'],
       ['absent', '0', '8.5'],
@@ -82,7 +82,7 @@ describe('a discrete check', () => {
     await begin(ids)
     await take(ids, reading(0, 8, states(true, { inputLamp: state(false), controller: state(false) })))
     await take(ids, reading(1, 8.5))
-    const csv = parse((await ailsa.call('readingsCsv', ids)).text, { columns: true }) as Record<string, string>[]
+    const csv = parse<Record<string, string>>((await ailsa.call('readingsCsv', ids)).text, { columns: true })
     expect(csv.map((r) => r['first_witness_to_disagree'])).toEqual(['inputLamp', ''])
   })
   it.each([

@@ -204,7 +204,7 @@ describe('a page of another site', () => {
   it('signs nobody in and makes nobody', async () => {
     for (const headers of [{ 'sec-fetch-site': 'cross-site' }, { origin: 'http://elsewhere.example' }, { origin: 'null' }])
       for (const path of ['/api/session', '/api/first-person', '/api/password-reset']) {
-        const answer = await server.visitor().raw('POST', path, '{}', { 'content-type': 'application/json', ...headers } as never)
+        const answer = await server.visitor().raw('POST', path, '{}', { 'content-type': 'application/json', ...headers })
         expect([answer.status, answer.problem.code]).toEqual([403, 'other-page'])
       }
   }) // prettier-ignore

@@ -81,7 +81,7 @@ describe('the driver of a simulated device', () => {
   const start = (pace = 1) => {
     vi.useFakeTimers()
     const kept: unknown[] = []
-    const { driver, bench } = runStandIn(clockwork as Machine<unknown>, { pace, keep: async (k) => void kept.push(k) })
+    const { driver, bench } = runStandIn(clockwork, { pace, keep: async (k) => void kept.push(k) })
     return { driver, bench, kept }
   }
   it('goes on by the clock, as many times faster as it is told, and tells it', async () => {

@@ -135,7 +135,7 @@ describe('the wiring on record', () => {
     expect(pdf.text.startsWith('%PDF')).toBe(true)
     const svg = (await ailsa.call('wiringSvg', { loopId })).text
     expect(svg).toMatch(/^<svg .*Wiring of LT-847.*RX/s)
-    const rows = parse((await ailsa.call('wiringCsv', { loopId })).text, { columns: true }) as Record<string, string>[]
+    const rows = parse<Record<string, string>>((await ailsa.call('wiringCsv', { loopId })).text, { columns: true })
     expect(rows).toHaveLength(propose(PLAIN).conductors.length)
     expect(rows.find((r) => r['to'] === 'RX:IN')).toMatchObject({
       colour: 'black',

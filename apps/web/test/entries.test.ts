@@ -95,7 +95,7 @@ it('the range: both ends against each other, converted, tabled, re-ranged; a cha
   await see('[data-reset="inputType"]', 'changed from 4–20 mA to 0–20 mA')
   const again = () => document.querySelectorAll('[data-reset="inputType"] li')
   expect(again().length).toBe(4)
-  await press(/./, [...again()].find((l) => l.textContent!.includes('Counts at 4 mA'))!)
+  await press(/./, [...again()].find((l) => l.textContent.includes('Counts at 4 mA')))
   await until(() => expect(again().length).toBe(3))
   await enter({ channelHigh: '2.2 m', receiverHigh: '2.2 m' })
   await gone('[data-test="disagrees"]')
@@ -110,7 +110,7 @@ it('the range: both ends against each other, converted, tabled, re-ranged; a cha
   await see('[data-convert="current"] .value', '12 mA')
   await work('Table')
   const row = (await see('[data-test="range-table"]')).querySelectorAll('tbody tr')[5]!
-  expect([...row.children].map((c) => c.textContent!.trim())).toEqual(['50', '1.100', '1.100', '12.000', '1.200', '39321', '1.100', '1.100'])
+  expect([...row.children].map((c) => c.textContent.trim())).toEqual(['50', '1.100', '1.100', '12.000', '1.200', '39321', '1.100', '1.100'])
 }) // prettier-ignore
 it('a range with its zero elevated or suppressed says by how much', async () => {
   await openLoop('LT-208', '/range?do=re-range')

@@ -34,7 +34,7 @@ export const network = (here: boolean): void => {
 
 async function carried(address: string | URL | Request, init: RequestInit = {}): Promise<Response> {
   if (away) throw new TypeError('no network')
-  const path = String(address)
+  const path = address instanceof Request ? address.url : address.toString()
   const answer = await native(inject('plant') + path, init)
   asked.push({
     method: init.method ?? 'GET',
@@ -71,7 +71,7 @@ export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
       'EventSource',
       class extends EventSource {
         constructor(address: string) {
-          super(inject('plant') + address, { fetch: (url, init) => native(url, init as RequestInit) as never })
+          super(inject('plant') + address, { fetch: (url, init) => native(url, init) })
         }
       },
     )
@@ -119,9 +119,10 @@ const fold = (text: string | null | undefined): string => (text ?? '').replace(/
 /** What stands on the page, blanks folded. */
 export const words = (): string => fold(document.body.textContent)
 type Where = string | Element
+const placeOf = (at: Where): string => (typeof at === 'string' ? at : at.className)
 const one = (at: Where): HTMLElement => {
   const found = typeof at === 'string' ? document.querySelector<HTMLElement>(at) : (at as HTMLElement)
-  if (!found) throw new Error(`nothing is at ${String(at)}`)
+  if (!found) throw new Error(`nothing is at ${placeOf(at)}`)
   return found
 }
 /** Waits for what stands at a selector, and for its words when they are given. */
@@ -203,7 +204,7 @@ export const tick = async (label: string | RegExp): Promise<void> => click(await
 /** Chooses from a list of ours by its words: the list itself is the package's. */
 export async function choose(within: Where, title: string): Promise<void> {
   const select = page!.findAllComponents(VSelect).find((s) => one(within).contains(s.element as Element))
-  if (!select) throw new Error(`no list at ${String(within)}`)
+  if (!select) throw new Error(`no list at ${placeOf(within)}`)
   const { items, itemTitle, itemValue } = select.props() as { items: unknown[]; itemTitle: string; itemValue: string }
   const part = (item: unknown, key: string) =>
     typeof item === 'object' ? (item as Record<string, unknown>)[key] : item

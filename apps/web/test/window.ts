@@ -21,7 +21,7 @@ vi.mock('vue-chartjs', () => {
 })
 // Workers: the module is loaded here, and what it exposes is called as over a port, with nothing but what a port carries.
 const loaded = new Map<string, Promise<Record<string, (...given: unknown[]) => unknown>>>()
-const { exposing } = vi.hoisted(() => ({ exposing: { now: undefined as unknown } }))
+const { exposing } = vi.hoisted((): { exposing: { now: unknown } } => ({ exposing: { now: undefined } }))
 vi.stubGlobal(
   'Worker',
   class extends EventTarget {
@@ -76,7 +76,7 @@ vi.stubGlobal(
       const contentRect = { ...ROOM, top: 0, left: 0, right: ROOM.width, bottom: ROOM.height, x: 0, y: 0 }
       const size = [{ inlineSize: ROOM.width, blockSize: ROOM.height }]
       const entry = { target, contentRect, contentBoxSize: size, borderBoxSize: size, devicePixelContentBoxSize: size }
-      queueMicrotask(() => this.told([entry as unknown as ResizeObserverEntry], this as unknown as ResizeObserver))
+      queueMicrotask(() => this.told([entry as unknown as ResizeObserverEntry], this))
     }
     unobserve() {}
     disconnect() {}

@@ -90,7 +90,7 @@ describe('the wiring laid out', () => {
   it('stacks what stands in one place, and leaves out conductors that end nowhere', async () => {
     const wiring = wirings[0]![1]
     const loose = { ...wiring, conductors: [...wiring.conductors, { ...wiring.conductors[0]!, id: 'C99', to: 'XX:1' }] }
-    const layout = await layoutWiring(loose as Wiring, elk)
+    const layout = await layoutWiring(loose, elk)
     expect(layout.conductors.some((c) => c.id === 'C99')).toBe(false)
   })
   it('says by which sides a conductor leaves: out of the earlier column, back to the same device on one side', () => {

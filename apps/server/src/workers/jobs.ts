@@ -54,7 +54,7 @@ export const jobs = {
   parseBody: ({ name, bytes }: { name: EndpointName; bytes: Bytes }) => {
     const value = readJson(bytes)
     refuseUnstorable(value)
-    return endpoints[name].body.parse(value) as unknown
+    return endpoints[name].body.parse(value)
   },
   trainRow: (train: AddEdges) => trainRow(train),
   json: (value: unknown) => JSON.stringify(value),

@@ -90,11 +90,11 @@ async function send(e: Endpoint, address: string, body: unknown): Promise<Answer
 /** Calls an endpoint. @throws ApiProblem */
 export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}): Promise<z.output<Of<N>['response']>> {
   const e: Endpoint = endpoints[name]
-  const address = addressOf(name, sent.params as Record<string, string>, sent.query as Record<string, unknown>)
+  const address = addressOf(name, sent.params, sent.query)
   let answer = await send(e, address, sent.body)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
-    const session = await send(endpoints.session as Endpoint, '/api/session', undefined)
+    const session = await send(endpoints.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) onEnded()
     rememberToken(now.csrfToken)

@@ -55,7 +55,7 @@ beforeEach(() => {
   vi.stubGlobal('EventSource', SilentSource)
   vi.stubGlobal('fetch', (address: string, sent: RequestInit) => {
     if (sent.method === 'GET') return Promise.resolve(json(200, view()))
-    const body = JSON.parse(String(sent.body)) as SaveVersion
+    const body = JSON.parse(sent.body as string) as SaveVersion
     const id = address.split('/').at(-1)!
     saves.push({ id, body })
     return Promise.resolve(answerSave(id, body))

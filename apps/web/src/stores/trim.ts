@@ -11,7 +11,6 @@ import {
   type TrimLimits,
   type WorkOf,
 } from '@calm-loop/contract'
-import type { CurrentKind } from '@calm-loop/core/kinds'
 import { chainOf, foundPoint, proceduresFor, type Chain } from '@calm-loop/core/loop'
 import { replay, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
@@ -39,7 +38,7 @@ export const useTrim = defineStore('trim', () => {
   const limits = shallowRef<TrimLimits>(USUAL_TRIM_LIMITS)
   const device = shallowRef<TransmitterView>()
   const log = computed(() => folder.view?.workLog ?? [])
-  const kind = computed(() => (folder.kind?.family === 'current' ? (folder.kind as CurrentKind) : undefined))
+  const kind = computed(() => (folder.kind?.family === 'current' ? (folder.kind) : undefined))
   const chain = computed<Chain | Refusal | undefined>(() => folder.current && attempt(() => chainOf(folder.current!)))
   const known = computed(() => (chain.value instanceof Refusal ? undefined : chain.value))
   const procedures = computed<readonly ProcedureId[]>(() => {

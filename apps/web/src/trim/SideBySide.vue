@@ -20,7 +20,7 @@ const rows = computed(() => {
   return [
     ...stages.map((stage) => {
       const [a, b] = [found.value, left.value].map((d) => d?.stages.find((s) => s.stage === stage)?.errors)
-      return { name: STAGE_TITLES[stage] as string, cells: [a?.zeroErrorPct, b?.zeroErrorPct, a && a.zeroErrorPct + a.spanErrorPct, b && b.zeroErrorPct + b.spanErrorPct, a?.maxErrorPct, b?.maxErrorPct] }
+      return { name: STAGE_TITLES[stage], cells: [a?.zeroErrorPct, b?.zeroErrorPct, a && a.zeroErrorPct + a.spanErrorPct, b && b.zeroErrorPct + b.spanErrorPct, a?.maxErrorPct, b?.maxErrorPct] }
     }),
     { name: 'Loop as a whole', cells: [undefined, undefined, undefined, undefined, found.value?.chainMaxPct, left.value?.chainMaxPct] },
   ] // prettier-ignore

@@ -20,7 +20,7 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const panels = computed(() => {
   const stages = props.diagnosis.stages.map((s) => ({
-    id: s.stage as string, title: STAGE_TITLES[s.stage], says: STAGE_SAYS[s.stage] as string, acts: s.acts,
+    id: s.stage, title: STAGE_TITLES[s.stage], says: STAGE_SAYS[s.stage], acts: s.acts,
     dots: s.seen.inputs.map((x, i) => ({ x, y: s.seen.errors[i]! })),
     line: [{ x: 0, y: s.errors.zeroErrorPct }, { x: 100, y: s.errors.zeroErrorPct + s.errors.spanErrorPct }],
     left: props.left?.stages.find((l) => l.stage === s.stage)?.seen,

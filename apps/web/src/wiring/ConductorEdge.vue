@@ -45,7 +45,7 @@ const marked = computed(() => desk.marked.includes(conductor.value.id))
 const metered = computed(
   () => desk.placement && 'conductor' in desk.placement && desk.placement.conductor === conductor.value.id,
 )
-const label = computed(
+const named = computed(
   () =>
     `${conductor.value.id}${(chosen.value || desk.animated) && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''}`,
 )
@@ -71,7 +71,7 @@ const label = computed(
       :class="{ chosen, marked }"
       :style="{ transform: `translate(-50%, -50%) translate(${run.x}px, ${run.y}px)` }"
       @click="desk.choose('conductor', conductor.id)"
-      >{{ label }}</span
+      >{{ named }}</span
     >
   </EdgeLabelRenderer>
 </template>

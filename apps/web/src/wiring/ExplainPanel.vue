@@ -2,7 +2,7 @@
 // What was really read at the terminals, and the single fault that explains it best; and where to measure next.
 import type { LoopSpot } from '@calm-loop/contract'
 import type { Entry } from '@calm-loop/core/quantity'
-import { readAt, type Spot } from '@calm-loop/core/wiring'
+import { readAt } from '@calm-loop/core/wiring'
 import { computed, ref, shallowRef } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { usePreferences } from '../stores/preferences.ts'
@@ -42,7 +42,7 @@ const show = (v: number, s: LoopSpot) => (s.of === 'volts' ? volts(v) : milliamp
 /** What the wiring as drawn would read there; mains and data lines are not computed. */
 function expectedAt(s: LoopSpot | undefined): number | undefined {
   if (!s || !desk.energised || (s.of === 'volts' && !(desk.told(s.red) && desk.told(s.black)))) return undefined
-  return readAt(desk.energised, s as Spot)
+  return readAt(desk.energised, s)
 }
 const expected = computed(() => expectedAt(spot.value))
 const help = computed(() =>

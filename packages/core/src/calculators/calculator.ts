@@ -13,7 +13,7 @@ export const calculator = <Input, Output>(
   summary: string,
   input: z.ZodType<Input>,
   compute: (input: Input) => Output,
-): Calculator => ({ name, summary, input, compute: compute as (input: unknown) => Output }) as Calculator
+): Calculator => ({ name, summary, input, compute: compute as (input: unknown) => Output })
 
 export const number = z.number()
 export const size = z.number().positive()

@@ -31,5 +31,5 @@ export const randomCircuit = (nodes: number, most: number): fc.Arbitrary<Part[]>
   )
   return fc
     .array(part, { minLength: 1, maxLength: most })
-    .map((drafts) => drafts.map((d, i) => ({ ...d, id: `p${i}` }) as Part))
+    .map((drafts) => drafts.map((d, i) => ({ ...d, id: `p${i}` })))
 }

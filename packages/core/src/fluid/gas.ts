@@ -56,7 +56,7 @@ const INDEX = new Map(GAS_COMPONENTS.map((name, i) => [name, i]))
 const PAIRS = new Map<string, Pair>(
   table.pairs.map(({ of, ...pair }) => [
     of
-      .map((name) => INDEX.get(name!)!)
+      .map((name) => INDEX.get(name)!)
       .sort((a, b) => a - b)
       .join(' '),
     pair,

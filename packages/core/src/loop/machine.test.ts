@@ -7,7 +7,7 @@ import { machineOf, study } from './index.ts'
 
 const AT = '2026-11-27T10:00:00.000Z'
 const machineFor = (id: string, seed = 'one', changed: Record<string, string> = {}, practice?: string) =>
-  machineOf(study(kindOf(id)!, demoEntries(id, changed)), { name: `loop of ${id}`, seed, practice })
+  machineOf(study(kindOf(id), demoEntries(id, changed)), { name: `loop of ${id}`, seed, practice })
 /** The machine some seconds later, in steps of 50 ms. */
 function later(machine: Machine<unknown>, state: unknown, seconds: number): unknown {
   for (let t = 0; t < seconds; t += 0.05) state = machine.step(state, 0.05)
@@ -86,7 +86,7 @@ describe('a transmitter', () => {
       case: 'receiver-scale',
       reveals: expect.stringContaining('Re-scale it'),
     })
-    const known = study(kindOf('level-from-above')!, demoEntries('level-from-above'))
+    const known = study(kindOf('level-from-above'), demoEntries('level-from-above'))
     const kept = machine.kept(machine.start) as never
     const again = machineOf(known, { name: 'x', seed: 'x', kept, practice: 'receiver-scale' })
     expect(again.practice(again.start).transmitter!.case).toBe('as-it-is')

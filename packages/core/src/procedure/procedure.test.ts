@@ -37,7 +37,7 @@ const goTo = (procedure: ProcedureId, id: string, terms = termsFor(procedure)): 
   if (!found) throw new Error(`no step ${id}`)
   return found
 }
-const pass = (step: string, more: object = {}): ProcedureEvent => ({ do: 'pass', step, ...more }) as ProcedureEvent
+const pass = (step: string, more: object = {}): ProcedureEvent => ({ do: 'pass', step, ...more })
 
 describe.each(PROCEDURES)('%s', (procedure) => {
   it.each(['none', 'three-valve', 'five-valve'] as const)('can be walked to its end with manifold: %s', (manifold) => {

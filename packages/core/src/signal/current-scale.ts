@@ -115,6 +115,6 @@ export function scaleSignal(input: ScaleInput): ScaleResult {
     band: signalBand(mA),
   }
   return hasCounts
-    ? { ...result, countsRead: input.countsRead ?? countsLow! + (percent / 100) * (countsHigh! - countsLow!) }
+    ? { ...result, countsRead: input.countsRead ?? countsLow + (percent / 100) * (countsHigh - countsLow) }
     : result
 }

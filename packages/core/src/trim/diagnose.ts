@@ -133,7 +133,7 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   const own = { sensor: lineOf(sensor), output: lineOf(of('output')), receiver: lineOf(of('receiver')) }
   let outputSeen = of('output')?.seen
   if (heldDiffers && outputSeen) {
-    const { lrv, urv } = d.held!
+    const { lrv, urv } = d.held
     const meant = outputSeen.inputs.map((x, i) => x + outputSeen!.errors[i]!)
     const calledFor = outputSeen.inputs.map((x) => (100 * (d.lrv + (x / 100) * span - lrv)) / (urv - lrv))
     outputSeen = { inputs: outputSeen.inputs, errors: meant.map((m, i) => m - calledFor[i]!) }

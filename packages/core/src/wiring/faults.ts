@@ -105,7 +105,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
         return (parts) =>
           parts.map((part) => (part.id.startsWith('w:') && part.kind === 'resistor' ? { ...part, a: turn(part.a), b: turn(part.b) } : part))
       }) // prettier-ignore
-    const drive = (mA: number) => change(o.part, (p) => ('mA' in p ? { ...p, mA } : p) as Part)
+    const drive = (mA: number) => change(o.part, (p) => ('mA' in p ? { ...p, mA } : p))
     put('transmitter-low', o.device.id, `The ${name} signals a fault, low`, [o.device.id], (mA) => drive(mA), 0.9, {
       low: 3.2, high: 3.7, unit: 'mA', decades: false,
     }) // prettier-ignore

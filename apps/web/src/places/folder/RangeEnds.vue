@@ -131,7 +131,7 @@ const wrong = computed(() =>
 ) // prettier-ignore
 const title = computed(() =>
   rungs.value
-    .map((g) => `${g.mA} mA: ${columns.value.map((s, i) => `${inSentence(s.name)} ${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i]!.value!)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`)
+    .map((g) => `${g.mA} mA: ${columns.value.map((s, i) => `${inSentence(s.name)} ${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i].value)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`)
     .join('; '),
 ) // prettier-ignore
 </script>

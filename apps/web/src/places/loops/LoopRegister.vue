@@ -18,7 +18,7 @@ const importing = ref(false)
 const more = ref<HTMLElement>()
 const states = [
   { value: '', label: 'any state' },
-  ...LoopState.options.map((value) => ({ value: value as string, label: loopStateWords[value] })),
+  ...LoopState.options.map((value) => ({ value: value, label: loopStateWords[value] })),
   { value: 'overdue', label: 'overdue' },
 ]
 const kinds = useKinds()

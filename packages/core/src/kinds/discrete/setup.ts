@@ -84,6 +84,7 @@ export function setupOf(r: Reader): SwitchSetup {
   const isContact = r.text('output') === 'dry contact'
   const output = outputOf(r)
   const contact = r.text('contact') === 'NC' ? 'NC' : 'NO'
+  const extraTo: Pole = r.text('extraTo') === 'positive' ? 'positive' : 'negative'
   const common: Pole = r.text('common') === 'positive' ? 'positive' : 'negative'
   const between = BETWEENS.find((b) => b === r.text('between')) ?? 'nothing'
   const load = r.text('drives') === 'load'
@@ -100,7 +101,7 @@ export function setupOf(r: Reader): SwitchSetup {
   const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
   const extraOhm = between === 'bias resistor' || between === 'bleeder' ? r.in('extraOhm', 'Ohm') : undefined
   const extra =
-    extraOhm === undefined ? undefined : { to: (r.text('extraTo') === 'positive' ? 'positive' : 'negative') as Pole, ohm: extraOhm }
+    extraOhm === undefined ? undefined : { to: extraTo, ohm: extraOhm }
   const relay = { coilV: r.in('coilVolts', 'V') ?? 24, coil_mA: r.in('coilCurrent', 'mA') ?? 10, contactMax_mA: r.in('contactMost', 'mA') ?? 6000 }
   const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? CONNECTOR_PINS[0]!
   const by = relayContact(between)
