@@ -13,6 +13,7 @@ export default defineConfig({
       exclude: ['**/*.test.ts', '**/*.fixture.ts', '**/*.d.ts', 'packages/*/golden/**'],
       reporter: ['json-summary', 'json'],
       reportsDirectory: '.tmp/coverage',
+      reportOnFailure: true,
     },
     projects: [
       {

@@ -115,7 +115,7 @@ it('switch points of a tank: the fail-safe question, and two pumps in motion', a
   await see('[data-relay="1"] [data-when="sensor-lost"]', 'runs')
   const picture = () => document.querySelector('[aria-label="Simulation of the switch points"] svg[role=img]')!.getAttribute('aria-label')
   for (let i = 0; i < 90; i++) await press('Step 1 s')
-  expect(picture()).toMatch(/brine pump A runs/)
+  await until(() => expect(picture()).toMatch(/brine pump A runs/))
   await press('Lose the power')
   await until(() => expect(picture()).toMatch(/pump A stands, brine pump B stands/))
   await press('runs', '[data-entry="trip1PowerLost"]')

@@ -20,9 +20,13 @@ it('bad entries are refused in words and kept', async () => {
     await see(`[data-entry="${key}"] .says`, words)
   }
   await saved()
-  const put = asked.filter((a) => a.method === 'PUT' && a.path.includes('/versions/')).at(-1)!
-  expect(put.status).toBe(200)
-  expect(put.body).toMatchObject({ entries: { tankDepth: { typed: '3 kg/h' }, fullDistance: { typed: 'about two' } } })
+  await until(() =>
+    expect(asked.filter((a) => a.path.includes('/versions/')).at(-1)).toMatchObject({
+      method: 'PUT',
+      status: 200,
+      body: { entries: { tankDepth: { typed: '3 kg/h' }, fullDistance: { typed: 'about two' } } },
+    }),
+  )
   await enter({ tankDepth: '3200 mm', emptyDistance: '500 mm', fullDistance: '3600 mm', blanking: '300 mm' })
   await see(code('full-beyond-empty'))
   await enter({ emptyDistance: '3600 mm', fullDistance: '200 mm' })
