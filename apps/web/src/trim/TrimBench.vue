@@ -33,7 +33,11 @@ function move(): void {
   else void live.move(folder.view!.loop.id, v)
 }
 const revealed = ref('')
-watch(() => trim.device?.practice, () => (revealed.value = '')) // prettier-ignore
+watch(
+  () => trim.device?.practice,
+  // The device that is seen for the first time has not changed: what was just shown of it stays.
+  (_, before) => before !== undefined && (revealed.value = ''),
+)
 async function reveal(): Promise<void> {
   revealed.value = (await call('revealPractice', { params: { loopId: folder.view!.loop.id } })).reveals
 }
