@@ -1,13 +1,13 @@
 <script setup lang="ts">
 // The bench's meter: start it, move its flow, see what it tells; practice cases hide something to be found.
 import { entryIn, unitOf, type Entry } from '@calm-loop/core/quantity'
-import { computed, ref, watch } from 'vue'
-import { call } from '../api/client.ts'
+import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import { useReveal } from '../widgets/useReveal.ts'
 import { useMeter } from './useMeter.ts'
 
 defineProps<{ startable?: boolean }>()
@@ -17,8 +17,10 @@ const preferences = usePreferences()
 const { meter, command, loopId, live } = useMeter()
 const unit = computed(() => live.limits?.unit ?? 'm3/h')
 const wanted = ref<Entry>({ typed: '' })
-const revealed = ref('')
-watch(() => meter.value?.practice, () => (revealed.value = '')) // prettier-ignore
+const { revealed, reveal } = useReveal(
+  () => loopId.value,
+  () => meter.value?.practice,
+)
 const PHASES = {
   off: 'not started', searching: 'searching for its signal', running: 'measuring', 'no-signal': 'no signal', zeroing: 'averaging its zero', health: 'checking itself',
 } as const // prettier-ignore
@@ -32,9 +34,6 @@ function move(): void {
   if (value !== undefined) void live.move(loopId.value, value)
 }
 const stop = () => void live.move(loopId.value, 0)
-async function reveal(): Promise<void> {
-  revealed.value = (await call('revealPractice', { params: { loopId: loopId.value } })).reveals
-}
 const shown = (v: number | null | undefined) => (v === null || v === undefined ? 'none' : preferences.quantity(v, unit.value, { decimals: 1 })) // prettier-ignore
 </script>
 

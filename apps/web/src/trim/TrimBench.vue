@@ -1,8 +1,7 @@
 <script setup lang="ts">
 // The bench: the device drawn with what feeds it and what reads it; a practice case hides something to be found.
 import { entryIn, unitOf, type Entry } from '@calm-loop/core/quantity'
-import { computed, ref, watch } from 'vue'
-import { call } from '../api/client.ts'
+import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
 import { usePreferences } from '../stores/preferences.ts'
@@ -10,6 +9,7 @@ import { useSession } from '../stores/session.ts'
 import { useTrim } from '../stores/trim.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import { useReveal } from '../widgets/useReveal.ts'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import { manifoldOf } from '@calm-loop/core/loop'
@@ -32,15 +32,10 @@ function move(): void {
   if (onBench.value) void trim.bench({ do: 'apply', value: v })
   else void live.move(folder.view!.loop.id, v)
 }
-const revealed = ref('')
-watch(
+const { revealed, reveal } = useReveal(
+  () => folder.view!.loop.id,
   () => trim.device?.practice,
-  // The device that is seen for the first time has not changed: what was just shown of it stays.
-  (_, before) => before !== undefined && (revealed.value = ''),
 )
-async function reveal(): Promise<void> {
-  revealed.value = (await call('revealPractice', { params: { loopId: folder.view!.loop.id } })).reveals
-}
 const cases = computed(() =>
   (trim.device?.cases ?? []).map((value, i) => ({ value, label: i === 0 ? 'as it is' : `case ${i}` })),
 )

@@ -20,7 +20,7 @@ function voltsAt(ref_: string): string {
   const v = desk.told(ref_) ? desk.energised?.volts(ref_) : undefined
   return v === undefined ? 'volts not known' : `${volts(v)} to ${desk.energised!.floatsOn(ref_) ?? 'earth'}`
 }
-/** What can be done with what is chosen comes after the figures. */
+/** What can be done with what is chosen comes after the figures; it goes with what was chosen. */
 const offered = useAfterFrame(() => ({
   conductor: !!chosenConductor.value,
   terminal: desk.chosen?.what === 'terminal',
@@ -79,15 +79,15 @@ watch(
     </p>
     <div class="do">
       <template v-if="desk.mayChange">
-        <template v-if="offered.conductor">
+        <template v-if="chosenConductor && offered.conductor">
           <button type="button" class="act" @click="moving = 'from'">Move first end</button>
           <button type="button" class="act" @click="moving = 'to'">Move second end</button>
         </template>
         <button
-          v-else-if="offered.terminal && !desk.drawingFrom"
+          v-else-if="desk.chosen?.what === 'terminal' && offered.terminal && !desk.drawingFrom"
           type="button"
           class="act"
-          @click="desk.chosen && desk.begin(desk.chosen.id)"
+          @click="desk.begin(desk.chosen.id)"
         >
           Connect from here
         </button>

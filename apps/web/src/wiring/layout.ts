@@ -18,6 +18,7 @@ export function useWiringLayout(wiring: Ref<Wiring | undefined>, room: Ref<numbe
   const layout = shallowRef<WiringLayout>()
   let wanted = ''
   let busy = false
+  let stop: (() => void) | undefined
   async function make(): Promise<void> {
     if (busy) return
     busy = true
@@ -36,10 +37,14 @@ export function useWiringLayout(wiring: Ref<Wiring | undefined>, room: Ref<numbe
       if (!shape) return
       wanted = shape
       // The figures at the terminals come first: until the tidy run has followed, a plain one is drawn.
-      afterFrame(() => void make())
+      stop?.()
+      stop = afterFrame(() => void make())
     },
     { immediate: true },
   )
-  onScopeDispose(() => elk.terminateWorker())
+  onScopeDispose(() => {
+    stop?.()
+    elk.terminateWorker()
+  })
   return layout
 }
