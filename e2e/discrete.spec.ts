@@ -70,7 +70,7 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   expect((await (await page.request.get(home + href)).body()).subarray(0, 4).toString()).toBe('%PDF')
 })
 
-test('switch points of a tank: the fail-safe question, and two pumps in motion', async ({ page, home }) => {
+test('switch points of a tank: the fail-safe question, and two pumps in motion @both', async ({ page, home }) => {
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'LT-133')
   await stage(page, 'switch-point')

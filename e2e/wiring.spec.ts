@@ -27,7 +27,10 @@ const wire = async (page: Page, home: string, tag: string, name = 'Ailsa Fenn') 
 }
 const stopsIn = (page: Page) => page.getByRole('tab', { name: /^Before power/ })
 
-test('an arrangement chosen gets its proposed wiring, with volts from the thread’s current', async ({ page, home }) => {
+test('an arrangement chosen gets its proposed wiring, with volts from the thread’s current @both', async ({
+  page,
+  home,
+}) => {
   await wire(page, home, 'FT-402')
   await expect(terminal(page, 'RX:24V')).toContainText('24.0')
   await page.locator('[data-knot="current"] input').fill('20')
@@ -90,7 +93,7 @@ test('the keyboard alone lands a conductor wrong, sees why, and connects it righ
   await saved(page)
 })
 
-test('a meter says what it will show, and a dangerous placement blows its fuse', async ({ page, home }) => {
+test('a meter says what it will show, and a dangerous placement blows its fuse @both', async ({ page, home }) => {
   await wire(page, home, 'LT-112')
   await page.locator('[data-knot="current"] input').fill('12')
   await work(page, 'Meter')

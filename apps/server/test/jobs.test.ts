@@ -22,8 +22,14 @@ const bytes = (text: string) => new TextEncoder().encode(text)
 const bundles = texts.map((text) => {
   const bundle = Bundle.parse(JSON.parse(text))
   const view = { ...bundle.folder, trains: [] } as unknown as FolderView
-  return { tag: `${bundle.folder.loop.tag}, bundle ${bundle.version}`, text, bundle, view, kind: kindOf(bundle.folder.loop.kind) }
-}) // prettier-ignore
+  return {
+    tag: `${bundle.folder.loop.tag}, bundle ${bundle.version}`,
+    text,
+    bundle,
+    view,
+    kind: kindOf(bundle.folder.loop.kind),
+  }
+})
 const isPdf = (file: Uint8Array) => {
   expect(String.fromCharCode(...file.subarray(0, 5))).toBe('%PDF-')
   expect(file.length).toBeGreaterThan(5000)
@@ -76,14 +82,20 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
       spoil(copy.folder)
       return refusal(() => jobs.parseBundle(bytes(JSON.stringify(copy))))
     }
-    const entry = Object.keys(bundle.folder.versions.at(-1)!.entries).find((key) => bundle.folder.versions.at(-1)!.entries[key]!.value !== undefined)
+    const entry = Object.keys(bundle.folder.versions.at(-1)!.entries).find(
+      (key) => bundle.folder.versions.at(-1)!.entries[key]!.value !== undefined,
+    )
     if (entry)
-      expect(spoiled((f) => void ((f.versions.at(-1)!.entries[entry] as { value: number }).value += 1)).code).toMatch(/^[a-z-]+$/)
+      expect(spoiled((f) => void ((f.versions.at(-1)!.entries[entry] as { value: number }).value += 1)).code).toMatch(
+        /^[a-z-]+$/,
+      )
     expect(spoiled((f) => void ((f.loop as { kind: string }).kind = 'no-such-kind')).status).toBe(422)
     if (bundle.folder.checks[0]?.readings.length)
-      expect(spoiled((f) => void ((f.checks[0]!.readings[0] as { pointIndex: number }).pointIndex = 4000)).status).toBe(422)
+      expect(spoiled((f) => void ((f.checks[0]!.readings[0] as { pointIndex: number }).pointIndex = 4000)).status).toBe(
+        422,
+      )
   })
-}) // prettier-ignore
+})
 
 describe('a file that is no folder', () => {
   it.each([
@@ -100,7 +112,16 @@ describe('a file that is no folder', () => {
 })
 
 describe('the register as a file', () => {
-  const row = { tag: 'LT-1', service: '=1+1', area: 'Yard, north', kind: 'discrete-sensor', state: 'passed', nextDue: '2027-01-31', lastErrorPct: 0.12, tolerancePct: 0.5 } // prettier-ignore
+  const row = {
+    tag: 'LT-1',
+    service: '=1+1',
+    area: 'Yard, north',
+    kind: 'discrete-sensor',
+    state: 'passed',
+    nextDue: '2027-01-31',
+    lastErrorPct: 0.12,
+    tolerancePct: 0.5,
+  }
   it('begins with its header, says what per cent are of, and hides no formula', () => {
     const text = jobs.registerText({ rows: [row, { ...row, kind: 'rtd-head' }], first: true })
     const [header, first, second] = text.split('\r\n')
@@ -128,7 +149,16 @@ describe('the register as a file', () => {
 
 describe('what else is made there', () => {
   it('the audit trail as a file, the interface as a document, the schema of a folder', () => {
-    const entry = { place: 1, at: '2027-01-01T00:00:00.000Z', by: null, action: 'sign-in', loop: null, details: 'x', hash: 'ab', whole: true }
+    const entry = {
+      place: 1,
+      at: '2027-01-01T00:00:00.000Z',
+      by: null,
+      action: 'sign-in',
+      loop: null,
+      details: 'x',
+      hash: 'ab',
+      whole: true,
+    }
     expect(jobs.auditCsv([entry] as never)).toMatch(/^place,at,by/)
     expect(JSON.parse(jobs.openApi())).toHaveProperty('paths')
     expect(JSON.parse(jobs.bundleSchema())).toHaveProperty('properties.folder')
@@ -140,7 +170,7 @@ describe('what else is made there', () => {
     expect(monthsLater('2027-11-30', 3)).toBe('2028-02-29')
     expect(monthsLater('2026-06-15', 12)).toBe('2027-06-15')
   })
-}) // prettier-ignore
+})
 
 describe('a certificate says how it stands', () => {
   const paper = { address: 'http://127.0.0.1' }
@@ -161,8 +191,16 @@ describe('a certificate says how it stands', () => {
   const check = view.checks.find((c) => c.readings.length > 1)!
   const by = check.startedBy
   const at = check.startedAt
-  const signature = (role: 'performed' | 'reviewed' | 'accepted', more: object = {}) =>
-    ({ id: role, role, by, at, statement: 'As read.', digest: 'a'.repeat(64), standing: 'sealed', ...more })
+  const signature = (role: 'performed' | 'reviewed' | 'accepted', more: object = {}) => ({
+    id: role,
+    role,
+    by,
+    at,
+    statement: 'As read.',
+    digest: 'a'.repeat(64),
+    standing: 'sealed',
+    ...more,
+  })
   const paperOf = (changed: object) => said(switchContent(view, { ...check, ...changed }, paper))
 
   it('unsigned, signed once, and countersigned', () => {
@@ -179,17 +217,36 @@ describe('a certificate says how it stands', () => {
   })
   it('brought in from elsewhere: by whom, and whether it was accepted here', () => {
     const imported = { at, by }
-    expect(paperOf({ imported, signatures: [signature('performed', { standing: 'claimed' })] })).toMatch(/Made elsewhere.*NOT ACCEPTED HERE/)
-    expect(paperOf({ imported: { at, by: null }, signatures: [signature('accepted')] })).toMatch(/Made elsewhere.*Accepted here by/)
-    expect(paperOf({ imported, signatures: [signature('performed', { standing: 'verified', keyName: 'North works' })] })).toContain('“North works”')
-    expect(paperOf({ signatures: [signature('performed', { standing: 'claimed' })] })).toContain('Claimed, not verified.')
+    expect(paperOf({ imported, signatures: [signature('performed', { standing: 'claimed' })] })).toMatch(
+      /Made elsewhere.*NOT ACCEPTED HERE/,
+    )
+    expect(paperOf({ imported: { at, by: null }, signatures: [signature('accepted')] })).toMatch(
+      /Made elsewhere.*Accepted here by/,
+    )
+    expect(
+      paperOf({ imported, signatures: [signature('performed', { standing: 'verified', keyName: 'North works' })] }),
+    ).toContain('“North works”')
+    expect(paperOf({ signatures: [signature('performed', { standing: 'claimed' })] })).toContain(
+      'Claimed, not verified.',
+    )
   })
   it('sealed later than it was signed', () => {
     const seal = { sealedAt: '2031-05-05T10:00:00.000Z' }
     expect(paperOf({ signatures: [signature('performed', { seal })] })).toMatch(/Sealed later, /)
   })
   it('with expired gear and why, and without any', () => {
-    const gear = [{ id: 'g', name: 'Loop meter', serial: '1', measures: 'mA', range: '', uncertainty: '', due: '2020-01-01', expiredReason: 'ordered' }]
+    const gear = [
+      {
+        id: 'g',
+        name: 'Loop meter',
+        serial: '1',
+        measures: 'mA',
+        range: '',
+        uncertainty: '',
+        due: '2020-01-01',
+        expiredReason: 'ordered',
+      },
+    ]
     expect(paperOf({ gear })).toMatch(/uncertainty not stated; due .* — EXPIRED when used: ordered/)
     expect(paperOf({ gear: [] })).toContain('No test equipment was named.')
   })
@@ -204,14 +261,18 @@ describe('a certificate says how it stands', () => {
   it('with witnesses that were not seen or metered, and one that disagrees', () => {
     const [first, ...rest] = check.readings
     const turned = first!.reads['controller']!.value >= 0.5 ? 0 : 1
-    const odd = { ...first!, reads: { controller: { ...first!.reads['controller']!, value: turned } }, applied: { value: 1, unit: 'state' } }
+    const odd = {
+      ...first!,
+      reads: { controller: { ...first!.reads['controller']!, value: turned } },
+      applied: { value: 1, unit: 'state' },
+    }
     const text = paperOf({ readings: [odd, ...rest] })
     expect(text).toContain('not seen')
     expect(text).toContain('not metered')
     expect(text).toContain('as placed')
     expect(text).toMatch(/disagrees |Does not agree/)
   })
-}) // prettier-ignore
+})
 
 describe('how the server says no', () => {
   const away = (error: object) => isDatabaseAway(error)

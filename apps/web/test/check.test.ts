@@ -1,6 +1,27 @@
 // A check of a current from its gate to a countersigned certificate, every reading typed; what is refused on the way, and what waits.
 import { expect, it } from 'vitest'
-import { asked, barred, enter, entry, fill, goTo, network, newLoop, pagesFor, press, read, saved, see, signIn, stage, tick, type, until, visit, address } from './visit.ts' // prettier-ignore
+import {
+  asked,
+  barred,
+  enter,
+  entry,
+  fill,
+  goTo,
+  network,
+  newLoop,
+  pagesFor,
+  press,
+  read,
+  saved,
+  see,
+  signIn,
+  stage,
+  tick,
+  type,
+  until,
+  visit,
+  address,
+} from './visit.ts'
 
 pagesFor('ailsa')
 
@@ -9,9 +30,16 @@ const COMPLETE: Record<string, Record<string, string>> = {
   wire: { supply: '24 V', liftOff: '12', shunt: '250 Ω', conductor: '1.5 mm²', cableLength: '200 m' },
   point: { tankDepth: '2 m', emptyDistance: '2,3 m', fullDistance: '500 mm', blanking: '250 mm' },
   range: {
-    lrv: '0 mm', urv: '1800 mm', faultAction: 'high', faultCurrent: '21.5 mA', countsLow: '13107', countsHigh: '65535', receiverLow: '0 mm', receiverHigh: '1800 mm',
+    lrv: '0 mm',
+    urv: '1800 mm',
+    faultAction: 'high',
+    faultCurrent: '21.5 mA',
+    countsLow: '13107',
+    countsHigh: '65535',
+    receiverLow: '0 mm',
+    receiverHigh: '1800 mm',
   },
-} // prettier-ignore
+}
 async function complete(tag: string): Promise<void> {
   await newLoop(tag, 'level-from-above')
   for (const [id, values] of Object.entries(COMPLETE)) {

@@ -1,15 +1,44 @@
 // A discrete point as pages: nameplate to verdict, ways that work, a check with three witnesses, switch points, cycles and their log.
 import { expect, it } from 'vitest'
-import { ask, asked, click, enter, fill, gone, loopId, newLoop, openLoop, pagesFor, press, pressAt, read, saved, see, stage, type, until, work } from './visit.ts' // prettier-ignore
+import {
+  ask,
+  asked,
+  click,
+  enter,
+  fill,
+  gone,
+  loopId,
+  newLoop,
+  openLoop,
+  pagesFor,
+  press,
+  pressAt,
+  read,
+  saved,
+  see,
+  stage,
+  type,
+  until,
+  words,
+  work,
+} from './visit.ts'
 
 pagesFor('ailsa')
 const code = (name: string) => `[data-code="${name}"]`
 const run = (id: string) => `[data-run="${id}"]`
 const fit = (text: string | RegExp) => see('[data-test="fit"]', text)
 const NAMEPLATE = {
-  output: 'NPN', contact: 'NO', supplyLeast: '10 V', supplyMost: '30 V', maxOut: '200 mA', residual: '1,2 V', leakage: '0.1 mA',
-  supply: '24 V', common: 'negative pole', inputType: '24 V DC, type 1',
-} // prettier-ignore
+  output: 'NPN',
+  contact: 'NO',
+  supplyLeast: '10 V',
+  supplyMost: '30 V',
+  maxOut: '200 mA',
+  residual: '1,2 V',
+  leakage: '0.1 mA',
+  supply: '24 V',
+  common: 'negative pole',
+  inputType: '24 V DC, type 1',
+}
 
 it('from a nameplate to a verdict, and from “cannot work” to a way that does', async () => {
   await newLoop('ZS-611', 'discrete-sensor')
@@ -25,6 +54,9 @@ it('from a nameplate to a verdict, and from “cannot work” to a way that does
   await fit(/^Works$/)
   await see(run('signal'), '22.8 V')
   await see(run('controller'), 'true')
+  await enter({ contact: 'NC' })
+  await see(`${run('sensorLamp')} span`, /^open$/)
+  await fit(/^Works$/)
   await enter({ output: 'NPN', contact: 'NO' })
   await enter({ supplyLeast: '30 V', supplyMost: '10 V' })
   await see(code('supply-range-reversed'))
@@ -43,6 +75,7 @@ it('from a nameplate to a verdict, and from “cannot work” to a way that does
   await press('Take this way')
   await see(run('controller'), 'true')
   await work('Before power')
+  await see('.canvas[data-ready=yes]')
   await see('[data-terminal="K1:A1"]', '24.0')
   await press('absent')
   await see('[data-terminal="DI:I0"]', '0.00 V')
@@ -113,7 +146,8 @@ it('switch points of a tank: the fail-safe question, and two pumps in motion', a
   await openLoop('LT-133', '/switch-point')
   await see('[data-relay="1"] [data-when="power-lost"]', 'stands')
   await see('[data-relay="1"] [data-when="sensor-lost"]', 'runs')
-  const picture = () => document.querySelector('[aria-label="Simulation of the switch points"] svg[role=img]')!.getAttribute('aria-label')
+  const picture = () =>
+    document.querySelector('[aria-label="Simulation of the switch points"] svg[role=img]')!.getAttribute('aria-label')
   for (let i = 0; i < 90; i++) await press('Step 1 s')
   await until(() => expect(picture()).toMatch(/brine pump A runs/))
   await press('Lose the power')
@@ -125,7 +159,7 @@ it('switch points of a tank: the fail-safe question, and two pumps in motion', a
   await press('stands', '[data-entry="trip1PowerLost"]')
   await press(/Turn round/, '[data-relay="1"]')
   await saved()
-}) // prettier-ignore
+})
 
 it('a month of cycles by shift, and a stop named', async () => {
   await openLoop('ZS-502', '/count')
@@ -163,11 +197,17 @@ it('a log with bad rows is taken only when the person agrees, and once', async (
   await see('[data-test="edge-report"] tr', /^22.*clock was put back/)
   await press('Take nothing')
   await gone('[data-test="edge-report"]')
+  expect(words()).not.toContain('watched live')
   await pick()
   await press('Take the 50 good rows only')
   await read('50 rows of bad.csv are on record.')
   await pick()
   await see('[data-test="edge-report"]', 'are on record already')
+  expect(document.querySelector<HTMLButtonElement>('[data-test="take-edges"]')!.disabled).toBe(true)
+  const every = [...document.querySelectorAll('a')].find((a) => a.textContent.trim() === 'Every edge, CSV')!
+  const csv = await (await fetch(every.getAttribute('href')!)).text()
+  expect(csv.split('\r\n').length).toBeGreaterThan(60_000)
+  expect(csv).toContain('2026-11-23T06:04:05.000Z,1')
   const { trains } = await ask<{ trains: unknown[] }>(`/api/loops/${await loopId('ZS-502')}`)
   expect(trains.length).toBeGreaterThan(1)
 })

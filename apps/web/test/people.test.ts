@@ -1,6 +1,21 @@
 // People and what they keep: someone is added, given and losing roles, reset; kit; one's own password and sessions; leaving.
 import { describe, expect, it } from 'vitest'
-import { address, asked, barred, click, fill, pagesFor, press, read, see, signIn, type, until, visit, words } from './visit.ts' // prettier-ignore
+import {
+  address,
+  asked,
+  barred,
+  click,
+  fill,
+  pagesFor,
+  press,
+  read,
+  see,
+  signIn,
+  type,
+  until,
+  visit,
+  words,
+} from './visit.ts'
 
 const last = () => asked.filter((a) => a.method !== 'GET').at(-1)!
 
@@ -79,11 +94,14 @@ describe('a technician', () => {
     await press('Sign out')
     await until(() => expect(address()).toContain('/sign-in'))
     await see('h1', 'Calm Loop')
-    await type(await until(() => document.querySelector<HTMLInputElement>('input[autocomplete="username"]')!), 'ailsa').catch(() => undefined)
+    await type(
+      await until(() => document.querySelector<HTMLInputElement>('input[autocomplete="username"]')!),
+      'ailsa',
+    ).catch(() => undefined)
     await press(/Ailsa Fenn/)
     await until(() => expect(address()).toBe('/loops'))
     await signIn('ailsa')
     await see('.register')
     await click('.register')
   })
-}) // prettier-ignore
+})

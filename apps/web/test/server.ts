@@ -36,7 +36,13 @@ export default async function setup(project: TestProject) {
   })
   const base = `http://127.0.0.1:${port}`
   for (const until = Date.now() + READY_WITHIN_ms; ;) {
-    if (await fetch(`${base}/api/session`).then((a) => a.ok, () => false)) break // prettier-ignore
+    if (
+      await fetch(`${base}/api/session`).then(
+        (a) => a.ok,
+        () => false,
+      )
+    )
+      break
     if (Date.now() > until || server.exitCode !== null) throw new Error('The server of the tests did not start.')
     await new Promise((resolve) => setTimeout(resolve, 100))
   }

@@ -1,6 +1,6 @@
 // Trim as pages: as found and its diagnosis, guided work to its end, as left beside as found, the bench.
 import { expect, it, vi } from 'vitest'
-import { choose, click, fill, gone, openLoop, pagesFor, press, pressAt, see, type, until, work } from './visit.ts' // prettier-ignore
+import { choose, click, fill, gone, openLoop, pagesFor, press, pressAt, read, see, type, until, work } from './visit.ts'
 
 pagesFor('ailsa')
 const gate = (id: string) => `[data-gate="${id}"]`
@@ -14,16 +14,21 @@ const taken = async (values: Record<string, string>) => {
   await take(values)
   await until(() => expect(document.querySelector<HTMLInputElement>(witness('applied'))!.value).toBe(''))
 }
-const points = (count: number) => until(() => expect(document.querySelectorAll('[data-points="as-found"] tbody tr').length).toBe(count)) // prettier-ignore
-const verdict = (is: string) => until(() => expect(document.querySelector('[data-verdict]')?.getAttribute('data-verdict')).toBe(is)) // prettier-ignore
+const points = (count: number) =>
+  until(() => expect(document.querySelectorAll('[data-points="as-found"] tbody tr').length).toBe(count))
+const verdict = (is: string) =>
+  until(() => expect(document.querySelector('[data-verdict]')?.getAttribute('data-verdict')).toBe(is))
 
 it('as found is judged: refused in words, diagnosed, left alone within the limit, sent to service when no trim can mend it', async () => {
   await openLoop('PDT-118', '/trim')
+  await see('[data-stage-errors="sensor"]')
   await pressAt('new-set')
   await take({ applied: '1300 mbar', digital: '7,2 mbar' })
   await see('form.take [role="alert"]', 'outside the sensor’s limits')
   expect(document.querySelector<HTMLInputElement>(witness('digital'))!.value).toBe('7,2 mbar')
-  await taken({ applied: '0 mbar', current: '1.048 V' })
+  await type(witness('current'), '1.048 V')
+  await see('[data-witness="current"]', '4.192 mA')
+  await taken({ applied: '0 mbar' })
   await points(1)
   await see('[data-test="no-diagnosis"]', 'at least two points')
   await taken({ applied: '600 mbar', digital: '607.2 mbar' })
@@ -32,6 +37,7 @@ it('as found is judged: refused in words, diagnosed, left alone within the limit
   await see('[data-action="zero-trim"]', 'Afterwards the loop would read within')
   await see('[data-stage-errors="sensor"]', 'the thread parts here')
   await press(/parts at/, '[data-points="as-found"] tbody tr')
+  await read('As found,')
   await see('section.thread', '+1.20 % of span')
   await pressAt('new-set')
   for (const v of [0, 600]) {

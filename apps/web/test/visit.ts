@@ -56,6 +56,11 @@ export async function signIn(who: 'ailsa' | 'rona' | 'magnus'): Promise<void> {
   expect(answer.status).toBe(200)
 }
 let page: VueWrapper | undefined
+function leave(): void {
+  page?.unmount()
+  page = undefined
+  document.body.innerHTML = ''
+}
 let router: Router
 /** Registers what every file of pages needs. @param who is signed in; nobody when not given */
 export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
@@ -85,9 +90,7 @@ export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
     ;[asked, complaints, away] = [[], [], false]
   })
   afterEach(() => {
-    page?.unmount()
-    page = undefined
-    document.body.innerHTML = ''
+    leave()
     const said = complaints
     vi.restoreAllMocks()
     expect(said).toEqual([])
@@ -96,13 +99,17 @@ export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
 
 /** Waits until something holds, as a person would. */
 export const until = <T>(look: () => T | Promise<T>): Promise<T> =>
-  vi.waitFor(async () => {
-    await flushPromises()
-    return look()
-  }, { timeout: PATIENCE_ms, interval: 20 }) // prettier-ignore
+  vi.waitFor(
+    async () => {
+      await flushPromises()
+      return look()
+    },
+    { timeout: PATIENCE_ms, interval: 20 },
+  )
 
-/** Opens a page and waits until it says what it is. */
+/** Opens a page, as in a new tab, and waits until it says what it is. */
 export async function visit(path: string, heading: RegExp | string): Promise<VueWrapper> {
+  leave()
   const pinia = createPinia()
   setActivePinia(pinia)
   router = openRouter(createMemoryHistory())
@@ -111,7 +118,13 @@ export async function visit(path: string, heading: RegExp | string): Promise<Vue
   await until(() => expect(headings()).toMatch(heading))
   return page
 }
-const headings = () => page!.findAll('h1, h2').map((h) => h.text()).join('\n') // prettier-ignore
+const headings = () =>
+  page!
+    .findAll('h1, h2')
+    .map((h) => h.text())
+    .join('\n')
+/** Loads the same page again: what is shown then came from the server. */
+export const reload = (heading: RegExp | string): Promise<VueWrapper> => visit(address(), heading)
 export const address = (): string => router.currentRoute.value.fullPath
 export const goTo = (path: string): Promise<unknown> => router.push(path)
 
@@ -129,11 +142,13 @@ const one = (at: Where): HTMLElement => {
 export const see = (at: string, text: string | RegExp = ''): Promise<HTMLElement> =>
   until(() => {
     const all = [...document.querySelectorAll<HTMLElement>(at)]
-    const fits = (e: Element) => (typeof text === 'string' ? fold(e.textContent).includes(text) : text.test(fold(e.textContent)))
+    const fits = (e: Element) =>
+      typeof text === 'string' ? fold(e.textContent).includes(text) : text.test(fold(e.textContent))
     const found = all.find(fits)
-    if (!found) throw new Error(`${at} with ${String(text)}: ${all.map((e) => fold(e.textContent)).join(' | ') || 'not there'}`)
+    if (!found)
+      throw new Error(`${at} with ${String(text)}: ${all.map((e) => fold(e.textContent)).join(' | ') || 'not there'}`)
     return found
-  }) // prettier-ignore
+  })
 /** Waits for words anywhere on the page. */
 export const read = (text: string | RegExp): Promise<void> => until(() => expect(words()).toMatch(text))
 export const gone = (at: string): Promise<void> =>
@@ -148,7 +163,15 @@ export const key = async (at: Where, name: string): Promise<void> =>
   done(await until(() => one(at)), new KeyboardEvent('keydown', { key: name, bubbles: true, cancelable: true }))
 const nameOf = (e: Element): string => {
   const by = e.getAttribute('aria-labelledby')
-  return fold(e.getAttribute('aria-label') ?? (by ? by.split(' ').map((id) => document.getElementById(id)?.textContent).join(' ') : e.textContent)) // prettier-ignore
+  return fold(
+    e.getAttribute('aria-label') ??
+      (by
+        ? by
+            .split(' ')
+            .map((id) => document.getElementById(id)?.textContent)
+            .join(' ')
+        : e.textContent),
+  )
 }
 function named(name: string | RegExp, within: Where): HTMLButtonElement {
   const all = [...one(within).querySelectorAll('button, a, [role=tab], [role=menuitem], label')]

@@ -1,6 +1,27 @@
 // The wiring desk as it is worked from the keyboard: connected, judged, gated, measured, explained, printed.
 import { expect, it } from 'vitest'
-import { barred, choose, click, enter, fill, gone, key, knot, openLoop, pagesFor, press, read, saved, see, stage, tick, type, until, work } from './visit.ts' // prettier-ignore
+import {
+  barred,
+  choose,
+  click,
+  enter,
+  fill,
+  gone,
+  key,
+  knot,
+  openLoop,
+  pagesFor,
+  press,
+  read,
+  reload,
+  saved,
+  see,
+  stage,
+  tick,
+  type,
+  until,
+  work,
+} from './visit.ts'
 
 pagesFor('ailsa')
 const code = (name: string) => `[data-code="${name}"]`
@@ -62,6 +83,8 @@ it('a wiring found wrong is stopped before power, mended, proved dead and declar
   await read('Confirmed safe to energise, for the wiring as it stands.')
   await press('Undo')
   await read('that confirmation no longer holds')
+  await reload('FT-214')
+  await read('that confirmation no longer holds')
 })
 
 it('a meter says what it will show, and a dangerous placement blows its fuse', async () => {
@@ -103,6 +126,9 @@ it('readings at the terminals are explained, and the next one is proposed', asyn
   await fill('The meter showed', '12,0')
   await press('Put on record')
   await see('[data-rank="1"]', /shunt.*(doubled|another value)/)
+  await reload('TT-405')
+  await see('td', 'RX:IN to RX:0V')
+  await see('[data-rank="1"]', /shunt/)
 })
 
 it('a device is added with its own terminal names, and taken out again', async () => {

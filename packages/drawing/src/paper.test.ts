@@ -5,13 +5,28 @@ import { addDevice, energise, INSULATION, takeOut, typeOf, type Wiring } from '@
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
-import { boxHeight, labelPoint, layoutWiring, paperTones, roundedPath, rowAt, sidesOf, threadStrip, toSvg, wiringDrawing, type Scene, type Shape, type StripKnot } from './index.ts' // prettier-ignore
+import {
+  boxHeight,
+  labelPoint,
+  layoutWiring,
+  paperTones,
+  roundedPath,
+  rowAt,
+  sidesOf,
+  threadStrip,
+  toSvg,
+  wiringDrawing,
+  type Scene,
+  type Shape,
+  type StripKnot,
+} from './index.ts'
 
 const elk = new Elk()
 const currents = KINDS.filter((k): k is CurrentKind => k.family === 'current')
 const of = (id: string, changed: Record<string, string> = {}) => study(currentKindOf(id), demoEntries(id, changed))
 const texts = (scene: Scene) => scene.shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
-const circles = (scene: Scene, fill: string) => scene.shapes.filter((s): s is Shape & { kind: 'circle' } => s.kind === 'circle' && s.fill === fill) // prettier-ignore
+const circles = (scene: Scene, fill: string) =>
+  scene.shapes.filter((s): s is Shape & { kind: 'circle' } => s.kind === 'circle' && s.fill === fill)
 
 /** The thread of a loop at a share of its range, with what was read at some knots. */
 function strip(id: string, share: number, reads: Readonly<Record<string, number>> = {}): StripKnot[] {
@@ -103,22 +118,46 @@ describe('the wiring laid out', () => {
     expect(sidesOf(wiring, 'XX:1', 'YY:1').fromSide).toBe('right')
   })
   it('gives a device the height of its rows', () => {
-    const [one, two] = [...wirings[0]![1].devices].sort((x, y) => typeOf(x)!.terminals.length - typeOf(y)!.terminals.length).slice(-2) // prettier-ignore
-    expect(boxHeight(two!) - boxHeight(one!)).toBe(rowAt(typeOf(two!)!.terminals.length) - rowAt(typeOf(one!)!.terminals.length)) // prettier-ignore
+    const [one, two] = [...wirings[0]![1].devices]
+      .sort((x, y) => typeOf(x)!.terminals.length - typeOf(y)!.terminals.length)
+      .slice(-2)
+    expect(boxHeight(two!) - boxHeight(one!)).toBe(
+      rowAt(typeOf(two!)!.terminals.length) - rowAt(typeOf(one!)!.terminals.length),
+    )
   })
 })
 
 describe('a run through points', () => {
   it('is nothing for one point, straight for two, rounded at every corner', () => {
     expect(roundedPath([{ x: 1, y: 2 }])).toBe('')
-    expect(roundedPath([{ x: 0, y: 0 }, { x: 10, y: 0 }])).toBe('M0 0L10 0') // prettier-ignore
-    const bent = roundedPath([{ x: 0, y: 0 }, { x: 40, y: 0 }, { x: 40, y: 40 }]) // prettier-ignore
+    expect(
+      roundedPath([
+        { x: 0, y: 0 },
+        { x: 10, y: 0 },
+      ]),
+    ).toBe('M0 0L10 0')
+    const bent = roundedPath([
+      { x: 0, y: 0 },
+      { x: 40, y: 0 },
+      { x: 40, y: 40 },
+    ])
     expect(bent).toBe('M0 0L33 0Q40 0 40 7L40 40')
     // Two points at one place make no corner that is no number.
-    expect(roundedPath([{ x: 0, y: 0 }, { x: 0, y: 0 }, { x: 9, y: 0 }])).not.toContain('NaN') // prettier-ignore
+    expect(
+      roundedPath([
+        { x: 0, y: 0 },
+        { x: 0, y: 0 },
+        { x: 9, y: 0 },
+      ]),
+    ).not.toContain('NaN')
   })
   it('has its name in the middle of its longest level stretch', () => {
-    const points = [{ x: 0, y: 0 }, { x: 10, y: 0 }, { x: 10, y: 50 }, { x: 90, y: 50 }] // prettier-ignore
+    const points = [
+      { x: 0, y: 0 },
+      { x: 10, y: 0 },
+      { x: 10, y: 50 },
+      { x: 90, y: 50 },
+    ]
     expect(labelPoint(points)).toEqual({ x: 50, y: 50, length: 80 })
     expect(labelPoint([]).length).toBe(-1)
   })
@@ -141,7 +180,9 @@ describe('the wiring on paper', () => {
     expect(texts(await drawn(wiring, false)).filter((t) => / V$/.test(t))).toEqual([])
   })
   it('draws each conductor in the colour of its insulation', async () => {
-    const strokes = (await drawn(wiring)).shapes.flatMap((s) => (s.kind === 'path' && typeof s.stroke === 'object' ? [s.stroke.colour] : [])) // prettier-ignore
+    const strokes = (await drawn(wiring)).shapes.flatMap((s) =>
+      s.kind === 'path' && typeof s.stroke === 'object' ? [s.stroke.colour] : [],
+    )
     const ended = wiring.conductors.filter((c) => c.from && c.to)
     expect(strokes).toHaveLength(ended.length)
     for (const c of ended) expect(strokes).toContain(INSULATION[c.colour ?? ''] ?? '#cfcabb')
@@ -158,7 +199,15 @@ describe('the wiring on paper', () => {
     const svg = toSvg(scene, (_, mono) => (mono ? 'figures' : 'words'))
     expect(svg).toMatch(/^<svg .*<title>[^<]+<\/title>/)
     expect(svg).not.toMatch(/NaN|undefined/)
-    const odd: Scene = { width: 1, height: 1, title: 'a < b & c', shapes: [{ kind: 'text', x: 0, y: 0, text: '<&>', size: 9 }, { kind: 'line', x1: 0, y1: 0, x2: 1, y2: 1, stroke: 'ink', dash: '2 2', opacity: 0.5 }] } // prettier-ignore
+    const odd: Scene = {
+      width: 1,
+      height: 1,
+      title: 'a < b & c',
+      shapes: [
+        { kind: 'text', x: 0, y: 0, text: '<&>', size: 9 },
+        { kind: 'line', x1: 0, y1: 0, x2: 1, y2: 1, stroke: 'ink', dash: '2 2', opacity: 0.5 },
+      ],
+    }
     const text = toSvg(odd, () => 'words')
     expect(text).toContain('<title>a &lt; b &amp; c</title>')
     expect(text).toContain('>&lt;&amp;&gt;</text>')

@@ -8,7 +8,13 @@ let asked: string[]
 let scope: EffectScope
 const loop = ref('one')
 const practice = ref<string>()
-const bench = () => scope.run(() => useReveal(() => loop.value, () => practice.value))! // prettier-ignore
+const bench = () =>
+  scope.run(() =>
+    useReveal(
+      () => loop.value,
+      () => practice.value,
+    ),
+  )!
 
 beforeEach(() => {
   scope = effectScope()

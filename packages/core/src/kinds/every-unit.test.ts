@@ -77,11 +77,13 @@ describe.each(KINDS.map((k) => [k.id, k] as const))('%s', (id, kind) => {
           }
           // A figure of the range is told in the unit of the range.
           const value = now.unit === figure.unit ? now.value : convertUnit(now.value, now.unit, figure.unit)
-          expect(Math.abs(value - figure.value), `${figure.id}, ${at}`).toBeLessThanOrEqual(1e-6 * Math.max(1, Math.abs(figure.value)))
+          expect(Math.abs(value - figure.value), `${figure.id}, ${at}`).toBeLessThanOrEqual(
+            1e-6 * Math.max(1, Math.abs(figure.value)),
+          )
         })
       }
     }
-  }) // prettier-ignore
+  })
 
   it('never shows a figure that is no number, however an entry is half typed', () => {
     const entries = demoEntries(id)
@@ -89,9 +91,15 @@ describe.each(KINDS.map((k) => [k.id, k] as const))('%s', (id, kind) => {
       for (const text of ['', '0', '-1', '1e-9', '999999999', '3 zork']) {
         const s = study(kind, { ...entries, [field.key]: entryFrom(text, field) })
         for (const figure of s.figures)
-          expect(figure.value === undefined || Number.isFinite(figure.value), `${figure.id} with ${field.key} = ${text}`).toBe(true)
+          expect(
+            figure.value === undefined || Number.isFinite(figure.value),
+            `${figure.id} with ${field.key} = ${text}`,
+          ).toBe(true)
         for (const finding of s.findings)
-          expect(`${finding.what} ${finding.why} ${finding.action}`, `${finding.code} with ${field.key} = ${text}`).not.toMatch(/NaN|undefined|Infinity|\[object/)
+          expect(
+            `${finding.what} ${finding.why} ${finding.action}`,
+            `${finding.code} with ${field.key} = ${text}`,
+          ).not.toMatch(/NaN|undefined|Infinity|\[object/)
       }
-  }) // prettier-ignore
+  })
 })
