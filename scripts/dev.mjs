@@ -1,9 +1,10 @@
 // `npm run dev`: the demo plant with a page and a server that follow every change of the source. For whoever works on the code.
 import { spawn } from 'node:child_process'
-import { dataFolder, sealKeyFile } from './lib/data-folder.mjs'
+import { dataFolder } from './lib/data-folder.mjs'
 import { ensurePackages, ROOT } from './lib/install.mjs'
 import { freePort, openCluster } from './lib/postgres.mjs'
 import { giveUp, say } from './lib/say.mjs'
+import { serverEnv } from './lib/server-env.mjs'
 
 ensurePackages()
 const folder = `${dataFolder(false)}-dev`
@@ -16,10 +17,7 @@ const run = (args, env) =>
   spawn(process.execPath, args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } })
 const children = [
   run(['--watch', '--watch-preserve-output', '--import', 'tsx', 'apps/server/src/main.ts'], {
-    DATABASE_URL: cluster.applicationUrl,
-    MIGRATION_DATABASE_URL: cluster.ownerUrl,
-    SEAL_KEY_FILE: sealKeyFile(folder),
-    PORT: String(port),
+    ...serverEnv(cluster, folder, port),
     DEMO: '1',
     // An answer that is not of the contract is an error here, and in the tests.
     PROVE_ANSWERS: '1',

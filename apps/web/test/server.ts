@@ -4,8 +4,8 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { TestProject } from 'vitest/node'
-import { sealKeyFile } from '../../../scripts/lib/data-folder.mjs'
 import { freePort, openCluster } from '../../../scripts/lib/postgres.mjs'
+import { serverEnv } from '../../../scripts/lib/server-env.mjs'
 
 const ROOT = join(import.meta.dirname, '../../..')
 const READY_WITHIN_ms = 60_000
@@ -25,10 +25,7 @@ export default async function setup(project: TestProject) {
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     env: {
       ...process.env,
-      DATABASE_URL: cluster.applicationUrl,
-      MIGRATION_DATABASE_URL: cluster.ownerUrl,
-      SEAL_KEY_FILE: sealKeyFile(folder),
-      PORT: String(port),
+      ...serverEnv(cluster, folder, port),
       DEMO: '1',
       PROVE_ANSWERS: '1',
       WORK_PATIENCE: '5',

@@ -1,2 +1,0 @@
-export function dataFolder(empty: boolean): string
-export function sealKeyFile(folder: string): string
