@@ -8,6 +8,7 @@ import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
 import {
   boxHeight,
   labelPoint,
+  namePlace,
   layoutWiring,
   paperTones,
   roundedPath,
@@ -160,6 +161,28 @@ describe('a run through points', () => {
     ]
     expect(labelPoint(points)).toEqual({ x: 50, y: 50, length: 80 })
     expect(labelPoint([]).length).toBe(-1)
+  })
+})
+
+describe('the name of a conductor on the page', () => {
+  const across = { fromSide: 'right', toSide: 'left' } as const
+  const linked = { fromSide: 'right', toSide: 'right' } as const
+  const link = [
+    { x: 100, y: 20 },
+    { x: 114, y: 20 },
+    { x: 114, y: 60 },
+    { x: 100, y: 60 },
+  ]
+  it('stands beside a link between two terminals of one device, never under it', () => {
+    expect(namePlace(link, linked)).toEqual({ x: 114, y: 40, beside: 'right' })
+    const left = link.map((p) => ({ x: 200 - p.x, y: p.y }))
+    expect(namePlace(left, { fromSide: 'left', toSide: 'left' })).toEqual({ x: 86, y: 40, beside: 'left' })
+  })
+  it('stands on the run where there is room, and where it goes across', () => {
+    const wide = link.map((p) => ({ ...p, x: p.x === 114 ? 180 : p.x }))
+    expect(namePlace(wide, linked)).toEqual({ x: 140, y: 20 })
+    expect(namePlace(link, across)).toEqual({ x: 107, y: 20 })
+    expect(namePlace([], linked)).toEqual({ x: 0, y: 0 })
   })
 })
 

@@ -173,3 +173,21 @@ export function labelPoint(points: readonly Point[]): Point & { readonly length:
   }
   return best
 }
+
+/** Shorter than this a level stretch leaves no room for a name on it. */
+const LEVEL_FOR_A_NAME = 40
+
+/**
+ * Where a conductor's name stands on the page: on its longest level stretch, or beside it where it leaves and enters on one side with no
+ * stretch to speak of, as a link between two terminals of a device does; there it would lie under the device.
+ */
+export function namePlace(
+  points: readonly Point[],
+  { fromSide, toSide }: { fromSide: Side; toSide: Side },
+): Point & { readonly beside?: Side } {
+  const on = labelPoint(points)
+  if (fromSide !== toSide || on.length >= LEVEL_FOR_A_NAME || points.length < 2) return { x: on.x, y: on.y }
+  const xs = points.map((p) => p.x)
+  const x = fromSide === 'right' ? Math.max(...xs) : Math.min(...xs)
+  return { x, y: (points[0]!.y + points.at(-1)!.y) / 2, beside: fromSide }
+}

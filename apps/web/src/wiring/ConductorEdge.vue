@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when asked.
 import { INSULATION, isEarth, type Conductor } from '@calm-loop/core/wiring'
-import { labelPoint, roundedPath, type PlacedConductor } from '@calm-loop/drawing'
+import { namePlace, roundedPath, type PlacedConductor } from '@calm-loop/drawing'
 import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/core'
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
@@ -24,12 +24,13 @@ const run = computed(() => {
     near(first, props.sourceX, props.sourceY) &&
     near(last, props.targetX, props.targetY)
   ) {
-    const at = labelPoint(points)
-    return { d: roundedPath(points), x: at.x, y: at.y }
+    return { d: roundedPath(points), ...namePlace(points, props.data.placed!) }
   }
   const [d, x, y] = getSmoothStepPath(props)
-  return { d, x, y }
+  return { d, x, y, beside: undefined }
 })
+/** Which part of its name stands at its place. */
+const ANCHOR = { on: '-50%', right: '3px', left: 'calc(-100% - 3px)' } as const
 const colour = computed(() => INSULATION[conductor.value.colour ?? ''] ?? '#cfcabb')
 /** A mains conductor, an earth or a data wire carries no loop current that could be told. */
 const telling = computed(() => {
@@ -45,9 +46,10 @@ const marked = computed(() => desk.marked.includes(conductor.value.id))
 const metered = computed(
   () => desk.placement && 'conductor' in desk.placement && desk.placement.conductor === conductor.value.id,
 )
+/** Beside a device there is room for a name only; its current is said above the drawing. */
 const named = computed(
   () =>
-    `${conductor.value.id}${(chosen.value || desk.animated) && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''}`,
+    `${conductor.value.id}${!run.value.beside && (chosen.value || desk.animated) && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''}`,
 )
 </script>
 
@@ -69,7 +71,7 @@ const named = computed(
     <span
       class="tag figures nodrag nopan"
       :class="{ chosen, marked }"
-      :style="{ transform: `translate(-50%, -50%) translate(${run.x}px, ${run.y}px)` }"
+      :style="{ transform: `translate(${run.x}px, ${run.y}px) translate(${ANCHOR[run.beside ?? 'on']}, -50%)` }"
       @click="desk.choose('conductor', conductor.id)"
       >{{ named }}</span
     >

@@ -84,7 +84,6 @@ function press(ref: string): void {
 }
 .device.marked {
   outline: 3px solid var(--stop);
-  outline-offset: 2px;
 }
 .device.unpowered {
   border-style: dashed;
