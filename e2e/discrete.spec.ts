@@ -1,13 +1,22 @@
-// A discrete point from its nameplate to its count: verdict, ways that work, check with three witnesses, switch points in motion, edges in and out.
+// A discrete point from its nameplate to its count: verdict, ways that work, check with three witnesses, switch points
+// in motion, edges in and out.
 import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 import type { Page } from '@playwright/test'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
 
 const NAMEPLATE = {
-  output: 'NPN', contact: 'NO', supplyLeast: '10 V', supplyMost: '30 V', maxOut: '200 mA', residual: '1,2 V', leakage: '0.1 mA',
-  supply: '24 V', common: 'negative pole', inputType: '24 V DC, type 1',
-} // prettier-ignore
+  output: 'NPN',
+  contact: 'NO',
+  supplyLeast: '10 V',
+  supplyMost: '30 V',
+  maxOut: '200 mA',
+  residual: '1,2 V',
+  leakage: '0.1 mA',
+  supply: '24 V',
+  common: 'negative pole',
+  inputType: '24 V DC, type 1',
+}
 
 async function newPoint(page: Page, tag: string): Promise<void> {
   await page.getByRole('link', { name: 'New loop' }).click()
@@ -56,8 +65,12 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   await expect(page.locator('[data-test="point"]')).toHaveText('Take the target away slowly')
   await page.locator('[data-entry="distance"] input').fill('0,335 in')
   await page.locator('[data-entry="signal"] input').fill('0.1')
-  for (const [id, look] of [['sensorLamp', 'dark'], ['inputLamp', 'not seen'], ['controller', 'false']] as const)
-    await page.locator(`[data-witness="${id}"]`).getByRole('button', { name: look }).click() // prettier-ignore
+  for (const [id, look] of [
+    ['sensorLamp', 'dark'],
+    ['inputLamp', 'not seen'],
+    ['controller', 'false'],
+  ] as const)
+    await page.locator(`[data-witness="${id}"]`).getByRole('button', { name: look }).click()
   await page.locator('[data-entry="signal"] input').press('Enter')
   await expect(page.locator('[data-test="verdict"]')).toContainText('Every witness agrees')
   await page.getByRole('link', { name: 'Go to hand over' }).click()
@@ -107,7 +120,15 @@ test('a named point is watched while its machine moves, its edges recorded, and 
   await stage(page, 'switch-point')
   await enter(page, { sensing: 'magnet, light or other', rated: '6 mm' })
   await stage(page, 'count')
-  await enter(page, { pointName: 'SLUICE_CLOSED', meansTrue: 'sluice closed', meansFalse: 'sluice open', idealCycle: '2 s', longCycle: '9 s', shifts: 'All 00:00–24:00', days: 'every day' }) // prettier-ignore
+  await enter(page, {
+    pointName: 'SLUICE_CLOSED',
+    meansTrue: 'sluice closed',
+    meansFalse: 'sluice open',
+    idealCycle: '2 s',
+    longCycle: '9 s',
+    shifts: 'All 00:00–24:00',
+    days: 'every day',
+  })
   await saved(page)
   await page.reload()
   await page.locator('[data-test="machine"]').click()

@@ -1,4 +1,5 @@
-// Doors and what is not lost behind them: a session that ends in mid-check, two tabs out of coverage, others' entries, seals and their verification.
+// Doors and what is not lost behind them: a session that ends in mid-check, two tabs out of coverage, others' entries,
+// seals and their verification.
 import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { beginCheck, completeLoop, entry, expect, openLoop, signInAs, signOut, stage, test } from './steps.ts'
@@ -19,11 +20,18 @@ test('a session that ends in mid-check is told at once; the work goes on and is 
   await beginCheck(page, '0, 100')
   const cookies = await page.context().cookies()
   await page.request.delete(`${home}/api/session`, {
-    headers: { 'x-csrf-token': ((await (await page.request.get(`${home}/api/session`)).json()) as { csrfToken: string }).csrfToken },
+    headers: {
+      'x-csrf-token': ((await (await page.request.get(`${home}/api/session`)).json()) as { csrfToken: string })
+        .csrfToken,
+    },
   })
   await expect(page.getByTestId('session-ended')).toContainText('Your session has ended')
   expect(cookies.length).toBeGreaterThan(0)
-  for (const [applied, current] of [['2', '4.03'], ['1800', '20.02']] as const) await read(page, applied, current)
+  for (const [applied, current] of [
+    ['2', '4.03'],
+    ['1800', '20.02'],
+  ] as const)
+    await read(page, applied, current)
   await expect(coverage(page)).toContainText('signed out; 2 entries wait here')
   await coverage(page).click()
   await expect(page.getByTestId('waiting-loop')).toContainText('2 entries')
@@ -37,9 +45,13 @@ test('a session that ends in mid-check is told at once; the work goes on and is 
   await expect(page.getByTestId('session-ended')).toHaveCount(0)
   for (const i of [0, 1]) await expect(page.locator(`[data-point="${i}"]`)).toHaveAttribute('data-saved', 'true')
   await expect(entry(page, 'applied')).toBeVisible()
-}) // prettier-ignore
+})
 
-test('with two tabs out of coverage nothing is lost, and each reading is taken once', async ({ page, home, context }) => {
+test('with two tabs out of coverage nothing is lost, and each reading is taken once', async ({
+  page,
+  home,
+  context,
+}) => {
   await signInAs(page, home, 'Ailsa Fenn')
   await completeLoop(page, 'LT-703')
   await beginCheck(page, '0, 50, 100')
@@ -54,11 +66,12 @@ test('with two tabs out of coverage nothing is lost, and each reading is taken o
   await expect(coverage(other)).toContainText('2 entries wait here')
   await context.setOffline(false)
   for (const tab of [page, other])
-    for (const i of [0, 1]) await expect(tab.locator(`[data-point="${i}"]`)).toHaveAttribute('data-saved', 'true', { timeout: 20_000 })
+    for (const i of [0, 1])
+      await expect(tab.locator(`[data-point="${i}"]`)).toHaveAttribute('data-saved', 'true', { timeout: 20_000 })
   await page.reload()
   await expect(page.locator('[data-stage="check"]')).toContainText('2 of 6 read')
   await other.close()
-}) // prettier-ignore
+})
 
 test('a second reading of a point waits in the tray until somebody says what is wrong with the first', async ({
   page,
@@ -92,7 +105,11 @@ test('a second reading of a point waits in the tray until somebody says what is 
   await context.close()
 })
 
-test('what someone left on a tablet is not another’s to see or send, and is not lost', async ({ page, home, context }) => {
+test('what someone left on a tablet is not another’s to see or send, and is not lost', async ({
+  page,
+  home,
+  context,
+}) => {
   await signInAs(page, home, 'Ailsa Fenn')
   await completeLoop(page, 'LT-705')
   await beginCheck(page, '0, 100')
@@ -116,35 +133,48 @@ test('what someone left on a tablet is not another’s to see or send, and is no
   await openLoop(page, 'LT-705')
   await stage(page, 'check')
   await expect(page.locator('[data-point="0"]')).toHaveAttribute('data-saved', 'true')
-}) // prettier-ignore
+})
 
-test('a certificate’s fingerprint is verified without signing in, and a folder from elsewhere counts only when accepted', async ({
+test(
+  'a certificate’s fingerprint is verified without signing in, and a folder from elsewhere counts only when ' +
+    'accepted',
+  async ({ page, home }) => {
+    await signInAs(page, home, 'Magnus Orrin')
+    await openLoop(page, 'LT-112')
+    await stage(page, 'hand-over')
+    await expect(page.locator('[data-seal="sealed"]')).toHaveCount(2)
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Whole folder (JSON)' }).click(),
+    ])
+    const text = readFileSync(await file.path(), 'utf8')
+    const bundle = JSON.parse(text) as { folder: { checks: { signatures: { digest: string }[] }[] } }
+    const digest = bundle.folder.checks.at(-1)!.signatures.at(-1)!.digest
+    await signOut(page, 'Magnus Orrin')
+    await page.goto(`${home}/verify?is=${digest}`)
+    await expect(page.getByTestId('stands')).toContainText('It stands')
+    await page.getByLabel('Fingerprint').fill(digest.replace(/^./, (c) => (c === 'a' ? 'b' : 'a')))
+    await page.getByRole('button', { name: 'Does it stand?' }).click()
+    await expect(page.getByTestId('stands')).toContainText('It does not stand here')
+
+    // The same folder as another loop, as if it came from elsewhere: its signatures are for what stands in it no
+    // longer.
+    await signInAs(page, home, 'Rona Teague')
+    await page.getByRole('button', { name: 'Import' }).click()
+    await page.locator('input[type=file]').setInputFiles({
+      name: 'forged.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(text.replaceAll('LT-112', 'LT-912')),
+    })
+    await expect(page.getByRole('dialog').getByRole('alert')).toContainText('it was changed afterwards')
+  },
+)
+
+test('an administrator disables someone, who is told at once; a reviewer reads the trail', async ({
   page,
   home,
+  browser,
 }) => {
-  await signInAs(page, home, 'Magnus Orrin')
-  await openLoop(page, 'LT-112')
-  await stage(page, 'hand-over')
-  await expect(page.locator('[data-seal="sealed"]')).toHaveCount(2)
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Whole folder (JSON)' }).click()])
-  const text = readFileSync(await file.path(), 'utf8')
-  const bundle = JSON.parse(text) as { folder: { checks: { signatures: { digest: string }[] }[] } }
-  const digest = bundle.folder.checks.at(-1)!.signatures.at(-1)!.digest
-  await signOut(page, 'Magnus Orrin')
-  await page.goto(`${home}/verify?is=${digest}`)
-  await expect(page.getByTestId('stands')).toContainText('It stands')
-  await page.getByLabel('Fingerprint').fill(digest.replace(/^./, (c) => (c === 'a' ? 'b' : 'a')))
-  await page.getByRole('button', { name: 'Does it stand?' }).click()
-  await expect(page.getByTestId('stands')).toContainText('It does not stand here')
-
-  // The same folder as another loop, as if it came from elsewhere: its signatures are for what stands in it no longer.
-  await signInAs(page, home, 'Rona Teague')
-  await page.getByRole('button', { name: 'Import' }).click()
-  await page.locator('input[type=file]').setInputFiles({ name: 'forged.json', mimeType: 'application/json', buffer: Buffer.from(text.replaceAll('LT-112', 'LT-912')) })
-  await expect(page.getByRole('dialog').getByRole('alert')).toContainText('it was changed afterwards')
-}) // prettier-ignore
-
-test('an administrator disables someone, who is told at once; a reviewer reads the trail', async ({ page, home, browser }) => {
   await signInAs(page, home, 'Rona Teague')
   await page.getByRole('link', { name: 'People' }).click()
   await page.getByRole('button', { name: 'Add a person' }).click()
@@ -168,4 +198,4 @@ test('an administrator disables someone, who is told at once; a reviewer reads t
   await page.getByRole('link', { name: 'Audit' }).click()
   await expect(page.getByTestId('chain')).toContainText('none was changed or taken out')
   await expect(page.getByRole('row').filter({ hasText: 'person access' }).first()).toContainText('disabled true')
-}) // prettier-ignore
+})

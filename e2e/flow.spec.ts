@@ -1,4 +1,5 @@
-// Flow points from data to a reading that can be believed: clamp-on, Coriolis, thermal insertion, orifice; and their set-up sheets.
+// Flow points from data to a reading that can be believed: clamp-on, Coriolis, thermal insertion, orifice; and their
+// set-up sheets.
 import type { Page } from '@playwright/test'
 import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 

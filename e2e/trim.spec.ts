@@ -33,7 +33,10 @@ async function another(page: Page, home: string, name: string, tag: string, erro
   return other
 }
 
-test('a zero trim through the manifold, led on two tablets at once, ends with as left beside as found', async ({ page, home }) => {
+test('a zero trim through the manifold, led on two tablets at once, ends with as left beside as found', async ({
+  page,
+  home,
+}) => {
   test.setTimeout(240_000)
   const errors: string[] = []
   await signInAs(page, home, 'Ailsa Fenn')
@@ -67,11 +70,15 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
   await expect(page.locator('[data-step="manual"]')).toHaveClass(/done/)
   await pass(rona)
   await expect(saysRefused(rona)).toContainText('Permit number')
-  await gate(rona, 'trips').getByLabel(/Permit/).fill('PTW-204')
+  await gate(rona, 'trips')
+    .getByLabel(/Permit/)
+    .fill('PTW-204')
   await pass(rona)
   await expect(gate(page, 'as-found')).toBeVisible()
   await pass(page)
-  await expect(gate(page, 'warning')).toContainText('The site’s procedure, local codes and licensed practice come first')
+  await expect(gate(page, 'warning')).toContainText(
+    'The site’s procedure, local codes and licensed practice come first',
+  )
   await pass(page)
 
   const valve = (p: Page, id: string) => p.locator(`[data-valve="${id}"]`)
@@ -120,7 +127,11 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
     await p.getByTestId('undone').click()
   }
   await byHand(page, 'nothing was connected')
-  for (const [id, next] of [['high', 'valve-equalize-shut'], ['equalize', 'valve-low-open'], ['low', 'told-back']] as const) {
+  for (const [id, next] of [
+    ['high', 'valve-equalize-shut'],
+    ['equalize', 'valve-low-open'],
+    ['low', 'told-back'],
+  ] as const) {
     await valve(page, id).click()
     await expect(undo(page)).toHaveAttribute('data-undo', next)
   }
@@ -138,7 +149,9 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
   await pass(page)
   await expect(gate(page, 'manual')).toBeVisible()
   await pass(page)
-  await gate(page, 'trips').getByLabel(/Permit/).fill('PTW-205')
+  await gate(page, 'trips')
+    .getByLabel(/Permit/)
+    .fill('PTW-205')
   await pass(page)
   for (const id of ['as-found', 'warning']) {
     await expect(gate(page, id)).toBeVisible()
@@ -193,9 +206,12 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
   await expect(page.getByTestId('changes')).toContainText('Zero trim cancelled: wrong figure typed')
   await third.context().close()
   expect(errors).toEqual([])
-}) // prettier-ignore
+})
 
-test('a write whose answer is lost says “unknown: read back first”, and a protected device refuses', async ({ page, home }) => {
+test('a write whose answer is lost says “unknown: read back first”, and a protected device refuses', async ({
+  page,
+  home,
+}) => {
   test.setTimeout(200_000)
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'TT-405')
@@ -220,7 +236,9 @@ test('a write whose answer is lost says “unknown: read back first”, and a pr
   await pass(page)
   await expect(gate(page, 'manual')).toBeVisible()
   await pass(page)
-  await gate(page, 'trips').getByLabel(/Permit/).fill('none fed')
+  await gate(page, 'trips')
+    .getByLabel(/Permit/)
+    .fill('none fed')
   await pass(page)
   await expect(gate(page, 'as-found')).toBeVisible()
   await pass(page)
@@ -259,4 +277,4 @@ test('a write whose answer is lost says “unknown: read back first”, and a pr
   await page.getByTestId('protect').click()
   await expect(page.getByTestId('protect')).toContainText('to off')
   await expect(knot(page, 'current')).toBeVisible()
-}) // prettier-ignore
+})

@@ -168,7 +168,10 @@ test('the work at Range and Trim is accessible in both themes, fits its page, an
   }
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'PDT-118')
-  for (const [id, works] of [['range', RANGE_WORKS], ['trim', TRIM_WORKS]] as const) {
+  for (const [id, works] of [
+    ['range', RANGE_WORKS],
+    ['trim', TRIM_WORKS],
+  ] as const) {
     await stage(page, id)
     for (const work of works) {
       await page.getByRole('tab', { name: work }).click()
@@ -213,7 +216,7 @@ test('the work at Range and Trim is accessible in both themes, fits its page, an
   await page.getByTestId('cancel').click()
   await look('before cancelling')
   expect(found).toEqual([])
-}) // prettier-ignore
+})
 
 test('the keyboard alone finds a tag, walks the run sheet and moves the thread', async ({ page, home }) => {
   await signInAs(page, home, 'Ailsa Fenn')

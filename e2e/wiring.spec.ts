@@ -1,4 +1,5 @@
-// The wiring desk: choose an arrangement, change the wiring by dragging and from the keyboard, judge it, measure, explain, print.
+// The wiring desk: choose an arrangement, change the wiring by dragging and from the keyboard, judge it, measure,
+// explain, print.
 import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 import type { Locator, Page } from '@playwright/test'
 

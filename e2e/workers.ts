@@ -1,4 +1,5 @@
-// How many journeys run side by side, and the server that each has to itself. `JOURNEYS=2` is faster where there are cores to spare:
+// How many journeys run side by side, and the server that each has to itself. `JOURNEYS=2` is faster where there are
+// cores to spare:
 // two of them on two cores make each other late.
 export const WORKERS = Number(process.env['JOURNEYS'] ?? 1)
 

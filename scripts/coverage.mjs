@@ -27,14 +27,16 @@ for (const [part, floors] of Object.entries(FLOORS)) {
   if (!met) below++
   const said = (of, floor) => `${share(of).toFixed(1).padStart(5)} % (at least ${floor})`
   console.log(
-    `${part.padEnd(20)} lines ${said(lines, floors[0])}, branches ${said(branches, floors[1])}${met ? '' : '  TOO FEW'}`,
+    `${part.padEnd(20)} lines ${said(lines, floors[0])}, branches ` +
+      `${said(branches, floors[1])}${met ? '' : '  TOO FEW'}`,
   )
   if (!met || process.argv.includes('--files'))
     for (const [f, c] of own
       .sort(([, a], [, b]) => b.branches.total - b.branches.covered - (a.branches.total - a.branches.covered))
       .slice(0, 12))
       console.log(
-        `  ${f.slice(ROOT.length + 1)}: ${c.lines.total - c.lines.covered} lines, ${c.branches.total - c.branches.covered} branches not reached`,
+        `  ${f.slice(ROOT.length + 1)}: ${c.lines.total - c.lines.covered} lines, ` +
+          `${c.branches.total - c.branches.covered} branches not reached`,
       )
 }
 process.exit(below ? 1 : 0)

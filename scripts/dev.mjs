@@ -1,4 +1,5 @@
-// `npm run dev`: the demo plant with a page and a server that follow every change of the source. For whoever works on the code.
+// `npm run dev`: the demo plant with a page and a server that follow every change of the source. For whoever works on
+// the code.
 import { spawn } from 'node:child_process'
 import { dataFolder } from './lib/data-folder.mjs'
 import { ensurePackages, ROOT } from './lib/install.mjs'

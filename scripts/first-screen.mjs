@@ -1,4 +1,5 @@
-// How much compressed script the register needs before it is seen, from the application as built; fails above what is allowed.
+// How much compressed script the register needs before it is seen, from the application as built; fails above what is
+// allowed.
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'

@@ -1,4 +1,5 @@
-// `npm run rotate-seal-key`: adds a new key with which signatures are sealed from now on; what older keys sealed stays good. `-- --empty` for the installation without the demo.
+// `npm run rotate-seal-key`: adds a new key with which signatures are sealed from now on; what older keys sealed stays
+// good. `-- --empty` for the installation without the demo.
 import { spawnSync } from 'node:child_process'
 import { existsSync } from 'node:fs'
 import { dataFolder, runningNote, sealKeyFile } from './lib/data-folder.mjs'

@@ -1,4 +1,5 @@
-// How much of the code is tests: lines that are neither blank nor comment. Wanted is a quarter to a third; the floor only rises.
+// How much of the code is tests: lines that are neither blank nor comment. Wanted is a quarter to a third; the floor
+// only rises.
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ROOT } from './lib/install.mjs'

@@ -1,4 +1,5 @@
-// `npm start`: everything from a bare clone to a printed address, kept running. `-- --empty` starts without the demo plant.
+// `npm start`: everything from a bare clone to a printed address, kept running. `-- --empty` starts without the demo
+// plant.
 import { spawn } from 'node:child_process'
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
@@ -26,8 +27,11 @@ const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
 async function addressHere(note) {
   const address = readObject(note)?.address
   if (typeof address !== 'string') return undefined
-  return fetch(`${address}/healthz`, { signal: AbortSignal.timeout(2000) }).then((r) => (r.ok ? address : undefined), () => undefined)
-} // prettier-ignore
+  return fetch(`${address}/healthz`, { signal: AbortSignal.timeout(2000) }).then(
+    (r) => (r.ok ? address : undefined),
+    () => undefined,
+  )
+}
 
 /** The right to run from this folder; where another start has it, its address is told instead. */
 async function takeTurn(folder, note) {
@@ -120,7 +124,7 @@ function ready(now, setupCode) {
   if (announced) say('The server is back.')
   else console.log(`\n${setupWords(setupCode)}  Calm Loop is ready:  ${address}\n\n  Ctrl-C stops it.\n`)
   announced = isReady = true
-} // prettier-ignore
+}
 
 /** Runs the server, and again when it ends by itself. */
 async function keepServer() {
@@ -134,13 +138,20 @@ async function keepServer() {
     }
     const how = signal ?? `code ${code}`
     if (!announced) fail('The server could not start; the reason stands above.')
-    if (code === FOR_A_PERSON) fail(`The server ended (${how}) for a reason that only a person can mend; it stands above. All that was shown as saved is kept.`)
+    if (code === FOR_A_PERSON)
+      fail(
+        `The server ended (${how}) for a reason that only a person can mend; it stands above. All that was ` +
+          'shown as saved is kept.',
+      )
     const ms = wait(isReady)
-    say(`The server ended by itself (${how}). All that was shown as saved is kept; starting it again${ms >= 1000 ? ` in ${Math.round(ms / 1000)} s` : ''}.`)
+    say(
+      `The server ended by itself (${how}). All that was shown as saved is kept; starting it ` +
+        `again${ms >= 1000 ? ` in ${Math.round(ms / 1000)} s` : ''}.`,
+    )
     await sleep(ms)
     if (stopping) return
   }
-} // prettier-ignore
+}
 
 /** Looks whether the private database lives, and starts it again when it has died. */
 async function keepDatabase() {

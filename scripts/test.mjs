@@ -1,4 +1,5 @@
-// `npm test`: everything that must hold, on a fresh machine too. Installs what is missing, says what it does, ends with one line of counts.
+// `npm test`: everything that must hold, on a fresh machine too. Installs what is missing, says what it does, ends
+// with one line of counts.
 import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { availableParallelism } from 'node:os'
@@ -37,7 +38,10 @@ ensurePackages()
 const chromium = ensureChromium()
 rmSync(results, { recursive: true, force: true })
 
-/** Checks that look only at the source, as many side by side as there are cores; each says what it found when it is done. */
+/**
+ * Checks that look only at the source, as many side by side as there are cores; each says what it found when it is
+ * done.
+ */
 async function sideBySide(checks) {
   const waiting = [...checks]
   const next = async () => {

@@ -62,8 +62,29 @@ async function core(): Promise<Row[]> {
 
 /** What a fluid state, a beam, and the trials of a flow take. */
 async function flow(): Promise<Row[]> {
-  const gas = { methane: 0.965, nitrogen: 0.003, carbonDioxide: 0.006, ethane: 0.018, propane: 0.0045, isoButane: 0.001, nButane: 0.001, isoPentane: 0.0005, nPentane: 0.0003, nHexane: 0.0007 } // prettier-ignore
-  const beam = { od_mm: 326, wall_mm: 7.4, wallSpeed_mps: 3000, liner_mm: 4, linerSpeed_mps: 2500, fluidSpeed_mps: 1480, wedgeSpeed_mps: 2480, wedgeAngle_deg: 40, traverses: 2 as const } // prettier-ignore
+  const gas = {
+    methane: 0.965,
+    nitrogen: 0.003,
+    carbonDioxide: 0.006,
+    ethane: 0.018,
+    propane: 0.0045,
+    isoButane: 0.001,
+    nButane: 0.001,
+    isoPentane: 0.0005,
+    nPentane: 0.0003,
+    nHexane: 0.0007,
+  }
+  const beam = {
+    od_mm: 326,
+    wall_mm: 7.4,
+    wallSpeed_mps: 3000,
+    liner_mm: 4,
+    linerSpeed_mps: 2500,
+    fluidSpeed_mps: 1480,
+    wedgeSpeed_mps: 2480,
+    wedgeAngle_deg: 40,
+    traverses: 2 as const,
+  }
   const kind = currentKindOf('clamp-on')
   const model = study(kind, demoEntries('clamp-on')).doubt!()!
   const trials = () => {
@@ -71,12 +92,31 @@ async function flow(): Promise<Row[]> {
     for (;;) if (steps.next().done) return
   }
   return [
-    row('water: density, sound speed, viscosity (20 000/s is 50 µs)', 'µs', await sample((i) => waterProperties(5 + (i % 150), 500 + (i % 700)), { samples: 60, batch: 2000 }), 50),
-    row('gas of 10 components, AGA8 DETAIL (2 000/s is 500 µs)', 'µs', await sample((i) => gasProperties(gas, 5 + (i % 40), 1000 + (i % 5000)), { samples: 60, batch: 300 }), 500),
-    row('clamp-on geometry', 'µs', await sample((i) => clampOnGeometry({ ...beam, wall_mm: 7 + (i % 9) / 10 }), { samples: 100, batch: 2000 }), 50),
-    row('clamp-on point: thread, figures, findings from its entries', 'µs', await sample(() => study(kind, demoEntries('clamp-on')), { samples: 60, batch: 10 })),
+    row(
+      'water: density, sound speed, viscosity (20 000/s is 50 µs)',
+      'µs',
+      await sample((i) => waterProperties(5 + (i % 150), 500 + (i % 700)), { samples: 60, batch: 2000 }),
+      50,
+    ),
+    row(
+      'gas of 10 components, AGA8 DETAIL (2 000/s is 500 µs)',
+      'µs',
+      await sample((i) => gasProperties(gas, 5 + (i % 40), 1000 + (i % 5000)), { samples: 60, batch: 300 }),
+      500,
+    ),
+    row(
+      'clamp-on geometry',
+      'µs',
+      await sample((i) => clampOnGeometry({ ...beam, wall_mm: 7 + (i % 9) / 10 }), { samples: 100, batch: 2000 }),
+      50,
+    ),
+    row(
+      'clamp-on point: thread, figures, findings from its entries',
+      'µs',
+      await sample(() => study(kind, demoEntries('clamp-on')), { samples: 60, batch: 10 }),
+    ),
     row('100 000 trials of a clamp-on flow', 'ms', await sample(trials, { samples: 7, warm: 1 }), 1500, 'p95'),
-  ] // prettier-ignore
+  ]
 }
 
 /** Diagnosis, and a long run replayed. */
@@ -89,15 +129,33 @@ async function trim(): Promise<Row[]> {
   const found = { lrv: 0, urv: 600, points, tolerancePct: 0.5, adjustAbovePct: 70, hasCurrent: true }
   const { events } = walk('current-trim', TERMS)
   // Two hundred events: the longest procedure, with the same reading refused its read-back again and again.
-  const long = [...events.slice(0, events.findIndex((e) => e.do === 'sent' && e.command.do === 'drive'))]
+  const long = [
+    ...events.slice(
+      0,
+      events.findIndex((e) => e.do === 'sent' && e.command.do === 'drive'),
+    ),
+  ]
   const drive = { do: 'drive', mA: 4 } as const
-  while (long.length < 198) long.push({ do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 }, { do: 'answered', step: 'drive-4', taken: false, says: 'busy' }) // prettier-ignore
-  long.push({ do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 }, { do: 'answered', step: 'drive-4', taken: true, says: '' })
+  while (long.length < 198)
+    long.push(
+      { do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 },
+      { do: 'answered', step: 'drive-4', taken: false, says: 'busy' },
+    )
+  long.push(
+    { do: 'sent', step: 'drive-4', command: drive, changesBefore: 0 },
+    { do: 'answered', step: 'drive-4', taken: true, says: '' },
+  )
   return [
     row('diagnosis of 11 points', 'µs', await sample(() => diagnose(found), { samples: 100, batch: 200 }), 1000, 'p95'),
-    row(`a procedure of ${long.length} events replayed`, 'ms', await sample(() => replay(long), { samples: 100, batch: 5 }), 5, 'p95'),
+    row(
+      `a procedure of ${long.length} events replayed`,
+      'ms',
+      await sample(() => replay(long), { samples: 100, batch: 5 }),
+      5,
+      'p95',
+    ),
   ]
-} // prettier-ignore
+}
 
 /** Frames of the guided page while its trend is drawn twenty times a second. */
 async function trend(page: Page, base: string): Promise<Row> {
@@ -108,10 +166,17 @@ async function trend(page: Page, base: string): Promise<Row> {
   const runId = uuid()
   const act = (body: object) => callAs(page, 'PUT', `/api/loops/${loopId}/procedures/${runId}/events/${uuid()}`, body)
   const steps = [
-    { do: 'begin', procedure: 'zero-trim', choices: {} }, { do: 'pass', step: 'told', words: 'bench' }, { do: 'pass', step: 'manual' }, { do: 'pass', step: 'trips', words: 'none fed' },
-    { do: 'pass', step: 'as-found' }, { do: 'pass', step: 'warning' }, { do: 'valve', step: 'out-1-low', move: { valve: 'low', to: 'shut' } },
-    { do: 'valve', step: 'out-2-equalize', move: { valve: 'equalize', to: 'open' } }, { do: 'valve', step: 'out-3-high', move: { valve: 'high', to: 'shut' } }, { do: 'pass', step: 'off-process' },
-  ] // prettier-ignore
+    { do: 'begin', procedure: 'zero-trim', choices: {} },
+    { do: 'pass', step: 'told', words: 'bench' },
+    { do: 'pass', step: 'manual' },
+    { do: 'pass', step: 'trips', words: 'none fed' },
+    { do: 'pass', step: 'as-found' },
+    { do: 'pass', step: 'warning' },
+    { do: 'valve', step: 'out-1-low', move: { valve: 'low', to: 'shut' } },
+    { do: 'valve', step: 'out-2-equalize', move: { valve: 'equalize', to: 'open' } },
+    { do: 'valve', step: 'out-3-high', move: { valve: 'high', to: 'shut' } },
+    { do: 'pass', step: 'off-process' },
+  ]
   for (const body of steps) if ((await act(body)) !== 200) throw new Error(`refused: ${JSON.stringify(body)}`)
   await page.goto(`${base}/loops/${loopId}/trim?do=guided`)
   await page.locator('.trend').waitFor()
@@ -389,7 +454,9 @@ async function switches(page: Page, base: string): Promise<Row[]> {
   await page.goto(`${base}/loops/${counted}/count?do=cycles`)
   await page.locator('[data-factor="OEE"]').waitFor()
   const times = await page.evaluate(async () => {
-    const app = document.querySelector('#app') as unknown as { __vue_app__: { config: { globalProperties: { $pinia: { _s: Map<string, { recount(): Promise<void> }> } } } } } // prettier-ignore
+    const app = document.querySelector('#app') as unknown as {
+      __vue_app__: { config: { globalProperties: { $pinia: { _s: Map<string, { recount(): Promise<void> }> } } } }
+    }
     const store = app.__vue_app__.config.globalProperties.$pinia._s.get('count')!
     const found: number[] = []
     for (let i = 0; i < 18; i++) {

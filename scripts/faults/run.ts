@@ -1,5 +1,7 @@
-// `npm run test:faults [-- KILLS [SEED]]`: writes while server, database and start command are killed by chance, connections are cut and
-// clocks jump. At the end every write that was acknowledged is on record exactly once, in its order, and nothing else is.
+// `npm run test:faults [-- KILLS [SEED]]`: writes while server, database and start command are killed by chance,
+// connections are cut and
+// clocks jump. At the end every write that was acknowledged is on record exactly once, in its order, and nothing else
+// is.
 import type { AuditPage, FolderView } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { gateWording } from '@calm-loop/core/check'
@@ -26,7 +28,12 @@ class Writer {
   constructor(name: string) {
     this.name = name
   }
-  async fetch(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<{ status: number; body: never }> {
+  async fetch(
+    method: string,
+    path: string,
+    body?: unknown,
+    signal?: AbortSignal,
+  ): Promise<{ status: number; body: never }> {
     const answer = await fetch(app.base + path, {
       method,
       headers: { cookie: this.cookie, 'x-csrf-token': this.token, 'content-type': 'application/json' },
@@ -40,7 +47,9 @@ class Writer {
   }
   async signIn(): Promise<void> {
     for (;;) {
-      const answer = await this.fetch('POST', '/api/session', { signIn: this.name, password: 'kelp and salt' }).catch(() => undefined)
+      const answer = await this.fetch('POST', '/api/session', { signIn: this.name, password: 'kelp and salt' }).catch(
+        () => undefined,
+      )
       if (answer?.status === 200) return void (this.token = (answer.body as { csrfToken: string }).csrfToken)
       await sleep(200)
     }
@@ -62,7 +71,7 @@ class Writer {
       await sleep(100)
     }
   }
-} // prettier-ignore
+}
 
 interface Ledger {
   loopId: string
@@ -82,9 +91,24 @@ async function writer(index: number): Promise<Ledger> {
   }
   const at = `/api/loops/${ids.loopId}`
   await must(at, { tag: `LT-${7000 + index}`, service: 'Fault tank', area: 'Faults', kind: 'level-from-above' })
-  const version = { parentId: null, parentRevision: null, revision: 0, entries: demoEntries('level-from-above'), reason: 'Entered', seal: true }
+  const version = {
+    parentId: null,
+    parentRevision: null,
+    revision: 0,
+    entries: demoEntries('level-from-above'),
+    reason: 'Entered',
+    seal: true,
+  }
   await must(`${at}/versions/${ids.versionId}`, version)
-  const start = { phase: 'as-found', percents: [0, 50, 100], gearIds: [], ambient: '', told: 'Bree', gateId: ids.gateId, words: gateWording('loop-in-manual', 'current') }
+  const start = {
+    phase: 'as-found',
+    percents: [0, 50, 100],
+    gearIds: [],
+    ambient: '',
+    told: 'Bree',
+    gateId: ids.gateId,
+    words: gateWording('loop-in-manual', 'current'),
+  }
   await must(`${at}/checks/${ids.checkId}`, start)
   const ledger: Ledger = { loopId: ids.loopId, checkId: ids.checkId, wires: [], readings: [], clockRefused: 0 }
   while (!over) {
@@ -97,8 +121,13 @@ async function writer(index: number): Promise<Ledger> {
       const jump = roll() < 0.2 ? pick(roll, [-86_400_000, 86_400_000, 600_000]) : 0
       const mA = (4 + (ledger.readings.length % 100) / 100).toFixed(3)
       const reading = (takenAt: number) => ({
-        pointIndex: 0, applied: { typed: '3 mm', value: 3, unit: 'mm' }, reads: { current: { typed: `${mA} mA`, value: Number(mA), unit: 'mA' } },
-        source: 'typed', supersedes: ledger.readings.at(-1) ?? null, reason: ledger.readings.length ? 'Again' : '', takenAt: new Date(takenAt).toISOString(),
+        pointIndex: 0,
+        applied: { typed: '3 mm', value: 3, unit: 'mm' },
+        reads: { current: { typed: `${mA} mA`, value: Number(mA), unit: 'mA' } },
+        source: 'typed',
+        supersedes: ledger.readings.at(-1) ?? null,
+        reason: ledger.readings.length ? 'Again' : '',
+        takenAt: new Date(takenAt).toISOString(),
       })
       const path = `${at}/checks/${ids.checkId}/readings/${id}`
       if (jump) {
@@ -113,7 +142,7 @@ async function writer(index: number): Promise<Ledger> {
     await sleep(roll() * 20)
   }
   return ledger
-} // prettier-ignore
+}
 
 const kill = (pid: number | undefined) => {
   try {
@@ -124,11 +153,17 @@ const kill = (pid: number | undefined) => {
 }
 async function ready(): Promise<void> {
   for (let i = 0; i < 600; i++) {
-    if (await fetch(`${app.base}/readyz`, { signal: AbortSignal.timeout(3000) }).then((r) => r.ok, () => false)) return
+    if (
+      await fetch(`${app.base}/readyz`, { signal: AbortSignal.timeout(3000) }).then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      return
     await sleep(50)
   }
   failures.push('not ready again within half a minute')
-} // prettier-ignore
+}
 
 /** Until some more writes have come through: a kill between two writes that never were proves nothing. */
 async function underLoad(): Promise<void> {
@@ -159,9 +194,13 @@ async function killer(): Promise<void> {
     await sleep(20)
     await ready()
     if (Date.now() - since > slowest.ms) Object.assign(slowest, { what, ms: Date.now() - since })
-    if ((i + 1) % 20 === 0) console.log(`${i + 1} kills, ${counts['acknowledged'] ?? 0} writes acknowledged, slowest back after ${slowest.ms} ms (${slowest.what})`)
+    if ((i + 1) % 20 === 0)
+      console.log(
+        `${i + 1} kills, ${counts['acknowledged'] ?? 0} writes acknowledged, slowest back after ${slowest.ms} ` +
+          `ms (${slowest.what})`,
+      )
   }
-} // prettier-ignore
+}
 
 /** Every acknowledged write once and in order; the same of what the chain of the audit trail says. */
 async function verify(ledgers: readonly Ledger[]): Promise<void> {
@@ -171,13 +210,26 @@ async function verify(ledgers: readonly Ledger[]): Promise<void> {
     const view = (await who.fetch('GET', `/api/loops/${loopId}`)).body as FolderView
     const check = view.checks.find((c) => c.id === checkId)!
     const same = (a: readonly string[], b: readonly string[]) => JSON.stringify(a) === JSON.stringify(b)
-    if (!same(view.wireLog.map((w) => w.id), wires)) failures.push(`wire log of ${view.loop.tag}: ${view.wireLog.length} on record, ${wires.length} acknowledged`)
-    if (!same(check.readings.map((r) => r.id), readings)) failures.push(`readings of ${view.loop.tag}: ${check.readings.length} on record, ${readings.length} acknowledged`)
-    if (check.readings.some((r, i) => r.seq !== i + 1)) failures.push(`readings of ${view.loop.tag} are not numbered one after another`)
+    if (
+      !same(
+        view.wireLog.map((w) => w.id),
+        wires,
+      )
+    )
+      failures.push(`wire log of ${view.loop.tag}: ${view.wireLog.length} on record, ${wires.length} acknowledged`)
+    if (
+      !same(
+        check.readings.map((r) => r.id),
+        readings,
+      )
+    )
+      failures.push(`readings of ${view.loop.tag}: ${check.readings.length} on record, ${readings.length} acknowledged`)
+    if (check.readings.some((r, i) => r.seq !== i + 1))
+      failures.push(`readings of ${view.loop.tag} are not numbered one after another`)
   }
   const page = (await who.fetch('GET', '/api/audit')).body as AuditPage
   if (page.chain.brokenAt !== null) failures.push(`the audit trail is broken at ${page.chain.brokenAt}`)
-} // prettier-ignore
+}
 
 try {
   const writers = Promise.all(Array.from({ length: WRITERS }, (_, i) => writer(i)))

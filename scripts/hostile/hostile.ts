@@ -1,4 +1,5 @@
-// Hostile hands at every route of the OpenAPI document: requests by chance from a seed, half of them bent. Whatever is sent, the server
+// Hostile hands at every route of the OpenAPI document: requests by chance from a seed, half of them bent. Whatever is
+// sent, the server
 // answers in words: never with a status of 500, never with something that is not its own, and it goes on.
 import { bend, dice, NASTY, pick, valueFor, type Json, type Schema } from './shapes.ts'
 
@@ -16,7 +17,19 @@ export interface Report {
 }
 
 /** Bodies that are no JSON, or not the right one. */
-const GARBAGE = ['', '{', '[1,', 'null', '"x"', '\u0000', '{"a":1}{"b":2}', '[[[[[[[[[[[[', '{"__proto__":{"x":1}}', '﻿{}', 'a=b&c=d'] // prettier-ignore
+const GARBAGE = [
+  '',
+  '{',
+  '[1,',
+  'null',
+  '"x"',
+  '\u0000',
+  '{"a":1}{"b":2}',
+  '[[[[[[[[[[[[',
+  '{"__proto__":{"x":1}}',
+  '﻿{}',
+  'a=b&c=d',
+]
 const TYPES = ['application/json', 'text/plain', 'application/x-www-form-urlencoded', 'multipart/form-data', '']
 
 const asText = (value: Json): string =>
@@ -56,10 +69,18 @@ class Hand {
 /** Sends `count` requests from a seed. */
 export async function attack(
   base: string,
-  { count, seed, signIn, password, ids = [] }: { count: number; seed: number; signIn: string; password: string; ids?: readonly string[] },
+  {
+    count,
+    seed,
+    signIn,
+    password,
+    ids = [],
+  }: { count: number; seed: number; signIn: string; password: string; ids?: readonly string[] },
 ): Promise<Report> {
   const roll = dice(seed)
-  const described = (await (await fetch(`${base}/api/openapi.json`)).json()) as { paths: Record<string, Record<string, Operation>> }
+  const described = (await (await fetch(`${base}/api/openapi.json`)).json()) as {
+    paths: Record<string, Record<string, Operation>>
+  }
   const routes: Route[] = Object.entries(described.paths).flatMap(([path, methods]) =>
     Object.entries(methods).map(([method, operation]) => ({ method: method.toUpperCase(), path, operation })),
   )
@@ -84,7 +105,12 @@ export async function attack(
     const schema = Object.values(operation.requestBody?.content ?? {})[0]?.schema
     const fitting: Json = schema ? valueFor(schema, roll, known) : null
     const garbage = bent && roll() < 0.2
-    const body = method === 'GET' ? undefined : garbage ? pick(roll, GARBAGE) : JSON.stringify(bent ? bend(fitting, roll) : fitting)
+    const body =
+      method === 'GET'
+        ? undefined
+        : garbage
+          ? pick(roll, GARBAGE)
+          : JSON.stringify(bent ? bend(fitting, roll) : fitting)
     const type = garbage && roll() < 0.3 ? pick(roll, TYPES) : 'application/json'
     const abort = new AbortController()
     const late = setTimeout(() => abort.abort(), 60_000)
@@ -105,7 +131,10 @@ export async function attack(
       if (answer.status === 401 && operation.operationId !== 'signIn') await hand.signIn()
     } catch (error) {
       byStatus['cut'] = (byStatus['cut'] ?? 0) + 1
-      said = abort.signal.aborted && !/stream/.test(operation.operationId) && !/Stream|Events/.test(operation.operationId) ? 'no answer within a minute' : ''
+      said =
+        abort.signal.aborted && !/stream/.test(operation.operationId) && !/Stream|Events/.test(operation.operationId)
+          ? 'no answer within a minute'
+          : ''
       if (!abort.signal.aborted) said = `no answer: ${(error as Error).message}`
     } finally {
       clearTimeout(late)
@@ -119,7 +148,10 @@ export async function attack(
       while (next < count) await one(next++)
     }),
   )
-  const alive = await fetch(`${base}/healthz`).then((r) => r.ok, () => false)
+  const alive = await fetch(`${base}/healthz`).then(
+    (r) => r.ok,
+    () => false,
+  )
   if (!alive) bad.push('the server does not answer any more')
   return { sent: count, byStatus, bad }
-} // prettier-ignore
+}

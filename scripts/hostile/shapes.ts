@@ -1,4 +1,5 @@
-// Values for a JSON Schema, by chance: mostly of the right form, then bent out of it. The same seed gives the same values.
+// Values for a JSON Schema, by chance: mostly of the right form, then bent out of it. The same seed gives the same
+// values.
 
 export type Json = null | boolean | number | string | Json[] | { [key: string]: Json }
 export interface Schema {
@@ -37,11 +38,50 @@ export const pick = <T>(roll: () => number, from: readonly T[]): T => from[Math.
 
 /** What breaks careless readers. */
 export const NASTY: readonly Json[] = [
-  null, true, -1, 0, 1e308, -1e308, 2 ** 53, 2147483648, 0.1, '', ' ', '\u0000', 'a\u0000b', '\ud800', 'x\udfff', '__proto__', 'constructor',
-  "'; drop table loops; --", '../../../etc/passwd', '%00', '<script>alert(1)</script>', '=1+1', '0000-01-01', '0000-01-01T00:00:00.000Z', '9999-12-31T23:59:59.999Z',
-  '+275760-09-13T00:00:00.000Z', 'NaN', 'Infinity', '𝔘𝔫𝔦', '‮abc', 'x'.repeat(5000), [], {}, [[[[[[]]]]]], { toString: 'x' }, { length: 1e9 },
-  '00000000-0000-0000-0000-000000000000', 'ffffffff-ffff-ffff-ffff-ffffffffffff', '1e999 mm', '4 mA', '-0', '٣', '1,500',
-] // prettier-ignore
+  null,
+  true,
+  -1,
+  0,
+  1e308,
+  -1e308,
+  2 ** 53,
+  2147483648,
+  0.1,
+  '',
+  ' ',
+  '\u0000',
+  'a\u0000b',
+  '\ud800',
+  'x\udfff',
+  '__proto__',
+  'constructor',
+  "'; drop table loops; --",
+  '../../../etc/passwd',
+  '%00',
+  '<script>alert(1)</script>',
+  '=1+1',
+  '0000-01-01',
+  '0000-01-01T00:00:00.000Z',
+  '9999-12-31T23:59:59.999Z',
+  '+275760-09-13T00:00:00.000Z',
+  'NaN',
+  'Infinity',
+  '𝔘𝔫𝔦',
+  '‮abc',
+  'x'.repeat(5000),
+  [],
+  {},
+  [[[[[[]]]]]],
+  { toString: 'x' },
+  { length: 1e9 },
+  '00000000-0000-0000-0000-000000000000',
+  'ffffffff-ffff-ffff-ffff-ffffffffffff',
+  '1e999 mm',
+  '4 mA',
+  '-0',
+  '٣',
+  '1,500',
+]
 
 function uuid(roll: () => number): string {
   const hex = (n: number) => Array.from({ length: n }, () => Math.floor(roll() * 16).toString(16)).join('')
@@ -51,10 +91,27 @@ function uuid(roll: () => number): string {
 function textFor(schema: Schema, roll: () => number, ids: readonly string[]): string {
   if (schema.format === 'uuid') return roll() < 0.7 && ids.length ? pick(roll, ids) : uuid(roll)
   if (schema.format === 'date-time') return new Date(Date.UTC(2026, 10, 27) + Math.floor(roll() * 1e9)).toISOString()
-  if (schema.format === 'date') return `20${20 + Math.floor(roll() * 30)}-0${1 + Math.floor(roll() * 9)}-1${Math.floor(roll() * 9)}`
-  const words = ['4 mA', '12 mm', '100 mm', 'LT-112', 'Bree', 'afresh', 'Operations told.', '24 V', 'mm', 'mA', 'state', 'zero-trim', 'a', 'level-from-above', 'rona']
+  if (schema.format === 'date')
+    return `20${20 + Math.floor(roll() * 30)}-0${1 + Math.floor(roll() * 9)}-1${Math.floor(roll() * 9)}`
+  const words = [
+    '4 mA',
+    '12 mm',
+    '100 mm',
+    'LT-112',
+    'Bree',
+    'afresh',
+    'Operations told.',
+    '24 V',
+    'mm',
+    'mA',
+    'state',
+    'zero-trim',
+    'a',
+    'level-from-above',
+    'rona',
+  ]
   return pick(roll, words).slice(0, schema.maxLength ?? 400)
-} // prettier-ignore
+}
 
 /** A value that mostly fits. */
 export function valueFor(schema: Schema, roll: () => number, ids: readonly string[], depth = 0): Json {
@@ -86,13 +143,19 @@ export function valueFor(schema: Schema, roll: () => number, ids: readonly strin
       for (const [key, inner] of Object.entries(schema.properties ?? {}))
         if (schema.required?.includes(key) || roll() < 0.5) made[key] = valueFor(inner, roll, ids, depth + 1)
       if (typeof schema.additionalProperties === 'object' && depth < 5)
-        for (let i = 0; i < 2; i++) made[pick(roll, ['current', 'controller', 'shunt', 'device'])] = valueFor(schema.additionalProperties, roll, ids, depth + 1)
+        for (let i = 0; i < 2; i++)
+          made[pick(roll, ['current', 'controller', 'shunt', 'device'])] = valueFor(
+            schema.additionalProperties,
+            roll,
+            ids,
+            depth + 1,
+          )
       return made
     }
     default:
       return pick(roll, NASTY)
   }
-} // prettier-ignore
+}
 
 /** Bends a value somewhere: puts something nasty in a place, leaves a key out, adds one. */
 export function bend(value: Json, roll: () => number): Json {
@@ -106,10 +169,14 @@ export function bend(value: Json, roll: () => number): Json {
   const made = Object.fromEntries(Object.entries(value))
   const what = roll()
   if (what < 0.15 && keys.length) delete made[pick(roll, keys)]
-  else if (what < 0.3) Object.defineProperty(made, pick(roll, ['extra', '__proto__', 'x'.repeat(300)]), { value: pick(roll, NASTY), enumerable: true })
+  else if (what < 0.3)
+    Object.defineProperty(made, pick(roll, ['extra', '__proto__', 'x'.repeat(300)]), {
+      value: pick(roll, NASTY),
+      enumerable: true,
+    })
   else if (keys.length) {
     const key = pick(roll, keys)
     made[key] = bend(made[key]!, roll)
   }
   return made
-} // prettier-ignore
+}

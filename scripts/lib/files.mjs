@@ -27,11 +27,13 @@ export function commandOf(pid) {
   if (!Number.isInteger(pid) || pid <= 0) return undefined
   try {
     const state = /\)\s+(\S)/.exec(readFileSync(`/proc/${pid}/stat`, 'utf8'))?.[1]
-    return state === 'Z' || state === 'X' ? undefined : readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')
+    return state === 'Z' || state === 'X'
+      ? undefined
+      : readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')
   } catch {
     return undefined
   }
-} // prettier-ignore
+}
 
 /** Holds a lock for as long as this process lives, however it ends; undefined when another one holds it. */
 export function holdLock(file) {

@@ -24,7 +24,10 @@ export function ensurePackages({ quiet = false } = {}) {
     giveUp('npm could not install the packages; its message stands above. Mend that and run the command again.')
 }
 
-/** Makes sure a Debian package is there: installs it as root, else says the one command to run. `present` is asked before and after. */
+/**
+ * Makes sure a Debian package is there: installs it as root, else says the one command to run. `present` is asked
+ * before and after.
+ */
 export function ensureDebianPackage(packages, present, purpose) {
   const found = present()
   if (found) return found

@@ -69,20 +69,31 @@ function noteOf(cluster) {
   }
 }
 
-/** Port of a server that runs on this cluster, or undefined. Its note is believed only when the process is a PostgreSQL. */
+/**
+ * Port of a server that runs on this cluster, or undefined. Its note is believed only when the process is a
+ * PostgreSQL.
+ */
 function runningPort(cluster) {
   const note = noteOf(cluster)
   const command = note && commandOf(note.pid)
   return command && /postgres/.test(command) && command.includes(cluster) && note.port > 0 ? note.port : undefined
 }
 
-/** A note whose server is gone, but whose number another process has now, would keep the server from starting: it is put aside. */
+/**
+ * A note whose server is gone, but whose number another process has now, would keep the server from starting: it is
+ * put aside.
+ */
 function setStaleNoteAside(cluster) {
   const file = join(cluster, 'postmaster.pid')
   if (!existsSync(file) || runningPort(cluster) !== undefined) return
-  if (noteOf(cluster)?.pid && commandOf(noteOf(cluster).pid) === undefined && !existsSync(`/proc/${noteOf(cluster).pid}`)) return
+  if (
+    noteOf(cluster)?.pid &&
+    commandOf(noteOf(cluster).pid) === undefined &&
+    !existsSync(`/proc/${noteOf(cluster).pid}`)
+  )
+    return
   renameSync(file, join(cluster, 'postmaster.pid.stale'))
-} // prettier-ignore
+}
 
 function create(folder, cluster, programs, user) {
   const secrets = { owner: randomBytes(24).toString('hex'), application: randomBytes(24).toString('hex') }
@@ -161,7 +172,8 @@ export async function openCluster(folder, { durable = true } = {}) {
   const kept = finished ? readObject(secretsFile) : undefined
   if (finished && (typeof kept?.owner !== 'string' || typeof kept?.application !== 'string'))
     giveUp(
-      `The passwords of the database cannot be read: ${secretsFile} is empty, cut or damaged. Put it back from a copy; nothing was changed or thrown away.`,
+      `The passwords of the database cannot be read: ${secretsFile} is empty, cut or damaged. Put it back ` +
+        'from a copy; nothing was changed or thrown away.',
     )
   if (!finished && existsSync(join(cluster, 'PG_VERSION')) && existsSync(join(folder, 'in-use')))
     giveUp(

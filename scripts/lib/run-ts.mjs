@@ -5,7 +5,8 @@ import { ensureWebBuilt } from './web.mjs'
 
 /**
  * @param file below scripts/
- * @param options `web`: the application must be built; `browser`: Chromium must be there; `quiet`: nothing but the script's own words
+ * @param options `web`: the application must be built; `browser`: Chromium must be there; `quiet`: nothing but the
+ * script's own words
  */
 export function runTs(file, args, { web = false, browser = false, quiet = false, env = {} } = {}) {
   ensurePackages({ quiet })

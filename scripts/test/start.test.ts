@@ -1,4 +1,5 @@
-// What the start command finds: files that are whole, empty or cut, numbers of processes that are others now, and locks of the dead.
+// What the start command finds: files that are whole, empty or cut, numbers of processes that are others now, and
+// locks of the dead.
 import { spawn, spawnSync } from 'node:child_process'
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -42,7 +43,9 @@ describe('a process', () => {
 describe('a lock', () => {
   it('is held by one, and given back when its holder is killed', async () => {
     const file = join(folder, 'lock')
-    const script = `import('${join(ROOT, 'scripts/lib/files.mjs')}').then(async ({ holdLock }) => { await holdLock('${file}'); console.log('held'); setInterval(() => {}, 1000) })`
+    const script =
+      `import('${join(ROOT, 'scripts/lib/files.mjs')}').then(async ({ holdLock }) => { await ` +
+      `holdLock('${file}'); console.log('held'); setInterval(() => {}, 1000) })`
     const other = spawn(process.execPath, ['-e', script], { stdio: ['ignore', 'pipe', 'inherit'] })
     await new Promise((resolve) => other.stdout.once('data', resolve))
     expect(await holdLock(file)).toBeUndefined()

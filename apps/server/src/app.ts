@@ -53,11 +53,17 @@ const SWEEP_ms = 20_000
 /** Whether the database answers, and takes writes, in time. */
 async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), READY_ms).unref())
-  const asked = pool.query<{ standby: boolean }>('select pg_is_in_recovery() standby').then((r) => !r.rows[0]!.standby, () => false)
+  const asked = pool.query<{ standby: boolean }>('select pg_is_in_recovery() standby').then(
+    (r) => !r.rows[0]!.standby,
+    () => false,
+  )
   return Promise.race([asked, late])
-} // prettier-ignore
+}
 
-/** The HTTP server of an application. What still goes wrong when an answer has been given is logged in our words, never printed whole. */
+/**
+ * The HTTP server of an application. What still goes wrong when an answer has been given is logged in our words, never
+ * printed whole.
+ */
 export function serverOf(app: Express, log: Logger): Server {
   return createServer((req, res) =>
     app(req as Request, res as Response, (error?: unknown) => {

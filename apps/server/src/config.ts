@@ -14,9 +14,15 @@ const Config = z.object({
   DEMO: z.enum(['0', '1']).default('0'),
   /** Built web application to serve; none when not given. */
   WEB_ROOT: z.string().optional(),
-  /** The key that seals signatures: a file that is made where there is none. Several servers of one database may share it or have one each. */
+  /**
+   * The key that seals signatures: a file that is made where there is none. Several servers of one database may share
+   * it or have one each.
+   */
   SEAL_KEY_FILE: z.string().default(join(homedir(), '.local', 'share', 'calm-loop', 'seal-key.json')),
-  /** Proxies in front whose word on address and TLS is believed: a number of hops, or their addresses. None when not given. */
+  /**
+   * Proxies in front whose word on address and TLS is believed: a number of hops, or their addresses. None when not
+   * given.
+   */
   TRUST_PROXY: z.string().optional(),
   /** Address under which the application is reached, printed on certificates; that of the request when not given. */
   PUBLIC_URL: z

@@ -16,10 +16,14 @@ export function errorWords(error: unknown): Record<string, unknown> {
     ...(constraint ? { constraint } : {}),
     ...(routine ? { routine } : {}),
     // Where it happened: the lines of the stack without the message above them.
-    stack: (error.stack ?? '').split('\n').filter((l) => /^\s+at /.test(l)).slice(0, 12).join('\n'),
+    stack: (error.stack ?? '')
+      .split('\n')
+      .filter((l) => /^\s+at /.test(l))
+      .slice(0, 12)
+      .join('\n'),
     ...(error.cause ? { cause: errorWords(error.cause) } : {}),
   }
-} // prettier-ignore
+}
 
 interface Asked {
   id?: unknown

@@ -25,7 +25,10 @@ function explain(error: unknown): string {
     return `PostgreSQL refuses the user or password of ${at}. Correct DATABASE_URL.`
   if (code === '3D000') return `The database of ${at} does not exist. Create it, or correct DATABASE_URL.`
   if (code === '42501')
-    return `The user of ${at} may not prepare the tables (${message}). Give MIGRATION_DATABASE_URL with the owner’s sign-in.`
+    return (
+      `The user of ${at} may not prepare the tables (${message}). Give MIGRATION_DATABASE_URL with the owner’s ` +
+      'sign-in.'
+    )
   // Of a failed query only its code: its parameters are nobody's business here.
   return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL refused while the tables were prepared (${code}).` : message
 }

@@ -32,14 +32,34 @@ async function point(changed: Record<string, string> = {}) {
     kind: 'discrete-sensor',
   })
   const entries = demoEntries('discrete-sensor', changed)
-  const saved = await ailsa.call('saveVersion', ids, { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }) // prettier-ignore
+  const saved = await ailsa.call('saveVersion', ids, {
+    parentId: null,
+    parentRevision: null,
+    revision: 0,
+    entries,
+    reason: '',
+    seal: false,
+  })
   expect(saved.status, saved.text).toBe(200)
   return ids
 }
 const begin = (ids: object, percents = [100, 0]) =>
-  ailsa.call('startCheck', ids, { phase: 'as-found', percents, gearIds: [], ambient: '', told: 'Bree', words: gateWording('loop-in-manual', 'switch'), gateId: (ids as { gateId: string }).gateId }) // prettier-ignore
+  ailsa.call('startCheck', ids, {
+    phase: 'as-found',
+    percents,
+    gearIds: [],
+    ambient: '',
+    told: 'Bree',
+    words: gateWording('loop-in-manual', 'switch'),
+    gateId: (ids as { gateId: string }).gateId,
+  })
 const state = (on: boolean) => ({ typed: `${on ? 1 : 0} state`, value: on ? 1 : 0, unit: 'state' })
-const states = (on: boolean, changed: object = {}) => ({ sensorLamp: state(on), inputLamp: state(on), controller: state(on), ...changed }) // prettier-ignore
+const states = (on: boolean, changed: object = {}) => ({
+  sensorLamp: state(on),
+  inputLamp: state(on),
+  controller: state(on),
+  ...changed,
+})
 const reading = (pointIndex: number, distance: number, reads: object = states(pointIndex % 2 === 0)) => ({
   pointIndex,
   applied: { typed: `${distance} mm`, value: distance, unit: 'mm' },
@@ -60,7 +80,7 @@ describe('a discrete check', () => {
     expect((await take(ids, reading(1, 8.5))).status).toBe(200)
     expect((await take(ids, reading(2, 7.8))).status).toBe(200)
     expect((await take(ids, reading(3, 8.5))).status).toBe(200)
-    await ailsa.call('confirmGate', { ...ids, gateId: uuid() }, givenBack('switch')) // prettier-ignore
+    await ailsa.call('confirmGate', { ...ids, gateId: uuid() }, givenBack('switch'))
     const p = { ...ids, signatureId: uuid() }
     const signed = await ailsa.call('sign', p, { role: 'performed', statement: 'Done.', password: 'kelp and salt' })
     expect(signed.status, signed.text).toBe(200)
@@ -107,14 +127,22 @@ describe('a discrete check', () => {
   })
   it('keeps its wiring as a sheet, with the target and without', async () => {
     const ids = await point()
-    const sheet = async (target: string) => (await ailsa.raw('GET', `/api/loops/${ids.loopId}/wiring.csv?target=${target}`)).text // prettier-ignore
+    const sheet = async (target: string) =>
+      (await ailsa.raw('GET', `/api/loops/${ids.loopId}/wiring.csv?target=${target}`)).text
     expect(await sheet('1')).toMatch(/SE:BK,DI:I0,.*22\.1/)
     expect(await sheet('0')).toMatch(/SE:BK,DI:I0,.*0\.5/)
   })
 })
 
 const T0 = Date.UTC(2026, 10, 2, 6)
-const train = (startMs: number, gaps: string, changed: object = {}) => ({ startMs, startState: false, gaps, origin: 'file', note: 'log.csv', ...changed }) // prettier-ignore
+const train = (startMs: number, gaps: string, changed: object = {}) => ({
+  startMs,
+  startState: false,
+  gaps,
+  origin: 'file',
+  note: 'log.csv',
+  ...changed,
+})
 const add = (loopId: string, body: object, trainId = uuid()) => ailsa.call('addEdges', { loopId, trainId }, body)
 
 describe('changes counted', () => {
@@ -129,8 +157,18 @@ describe('changes counted', () => {
     expect((await add(loopId, train(T0 - 5000, '5000'))).problem.code).toBe('edges-overlap')
     expect((await add(loopId, train(T0 + 3501, '999', { startState: true }))).status).toBe(200)
     expect((await ailsa.call('edgesCsv', { loopId })).text).toBe(
-      ['time,state', ...[[0, 0], [1000, 1], [1500, 0], [3500, 1], [4500, 0]].map(([t, s]) => `${new Date(T0 + t!).toISOString()},${s}`), ''].join('\r\n'),
-    ) // prettier-ignore
+      [
+        'time,state',
+        ...[
+          [0, 0],
+          [1000, 1],
+          [1500, 0],
+          [3500, 1],
+          [4500, 0],
+        ].map(([t, s]) => `${new Date(T0 + t!).toISOString()},${s}`),
+        '',
+      ].join('\r\n'),
+    )
     expect((await folder(loopId)).trains.map((t) => [t.changes, t.by.name])).toEqual([
       [3, 'Ailsa Fenn'],
       [1, 'Ailsa Fenn'],
@@ -189,13 +227,15 @@ describe('live', () => {
   it('the stand-in’s target is seen when it is brought up, with the time and place of the edge', async () => {
     const { loopId } = await point()
     const events = await listenTo(
-      server, ailsa, `/api/loops/${loopId}/link/stream`,
+      server,
+      ailsa,
+      `/api/loops/${loopId}/link/stream`,
       (all) => all.some((e) => LiveReading.parse(e.data).edges?.length),
       async () => {
         await new Promise((r) => setTimeout(r, 300))
         await ailsa.call('moveProcess', { loopId }, { wanted: 0 })
       },
-    ) // prettier-ignore
+    )
     const readings = events.map((e) => LiveReading.parse(e.data))
     expect(readings[0]!.knots).toMatchObject({ sensorLamp: 0, inputLamp: 0, controller: 0 })
     const last = readings.at(-1)!
@@ -208,7 +248,11 @@ describe('live', () => {
   it('all points are told at once, and those that cannot be watched say why', async () => {
     await point({ idealCycle: '2 s' })
     const bare = uuid()
-    await ailsa.call('createLoop', { loopId: bare }, { tag: 'ZS-699', service: 'Bare', area: 'Test', kind: 'discrete-sensor' }) // prettier-ignore
+    await ailsa.call(
+      'createLoop',
+      { loopId: bare },
+      { tag: 'ZS-699', service: 'Bare', area: 'Test', kind: 'discrete-sensor' },
+    )
     const points = (await ailsa.call('watchPoints')).body as { tag: string; says: string; loopId: string }[]
     expect(points.find((p) => p.loopId === bare)!.says).not.toBe('')
     const moved = points.findIndex((p) => p.tag === `ZS-${number}`)

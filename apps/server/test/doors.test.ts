@@ -1,4 +1,5 @@
-// The doors: the first person, guessing, people and their sessions, what reaches the log, and the database's own refusals.
+// The doors: the first person, guessing, people and their sessions, what reaches the log, and the database's own
+// refusals.
 import type { AuditPage, ListedPerson, OpenSession, Session } from '@calm-loop/contract'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
@@ -36,11 +37,21 @@ describe('the first person', () => {
   it('is nobody whom this installation knows: a known id, name and sign-in name open no door', async () => {
     for (const known of (await rona.call('people')).body as ListedPerson[]) {
       const visitor = server.visitor()
-      const answer = await visitor.call('firstPerson', {}, { id: known.id, name: known.name, signIn: known.signIn, password: 'any password at all', code: 'AAAA-AAAA-AAAA-AAAA' })
+      const answer = await visitor.call(
+        'firstPerson',
+        {},
+        {
+          id: known.id,
+          name: known.name,
+          signIn: known.signIn,
+          password: 'any password at all',
+          code: 'AAAA-AAAA-AAAA-AAAA',
+        },
+      )
       expect([answer.status, answer.problem.code]).toEqual([409, 'not-empty'])
       expect((await visitor.call('loops')).status).toBe(401)
     }
-  }) // prettier-ignore
+  })
   it('needs the code that the start command printed, once; the same request again changes nothing', async () => {
     const empty = await startServer({ empty: true })
     const first = { id: uuid(), name: 'First', signIn: 'first', password: PASSWORD, code: empty.setupCode }
@@ -48,11 +59,19 @@ describe('the first person', () => {
     expect((await call({ code: 'AAAA-AAAA-AAAA-AAAA' })).problem.code).toBe('wrong-code')
     // As it is read from a screen: small letters, no dashes.
     expect((await call({ code: empty.setupCode.toLowerCase().replaceAll('-', '') })).status).toBe(200)
-    expect((await call({})).body).toMatchObject({ person: { name: 'First', roles: ['technician', 'reviewer', 'administrator'] } })
-    for (const change of [{ password: 'another password' }, { code: 'AAAA-AAAA-AAAA-AAAA' }, { name: 'Other' }, { id: uuid() }, { signIn: 'second' }])
+    expect((await call({})).body).toMatchObject({
+      person: { name: 'First', roles: ['technician', 'reviewer', 'administrator'] },
+    })
+    for (const change of [
+      { password: 'another password' },
+      { code: 'AAAA-AAAA-AAAA-AAAA' },
+      { name: 'Other' },
+      { id: uuid() },
+      { signIn: 'second' },
+    ])
       expect((await call(change)).problem.code, JSON.stringify(change)).toBe('not-empty')
     await empty.stop()
-  }) // prettier-ignore
+  })
 })
 
 describe('guessing', () => {
@@ -64,22 +83,26 @@ describe('guessing', () => {
   it('is slowed after a few, and the owner still gets in', async () => {
     await newPerson('guessed')
     const spelled = ['guessed', ' Guessed', 'GUESSED ']
-    const statuses = await race(14, (i) => server.visitor().call('signIn', {}, { signIn: spelled[i % 3], password: `wrong ${i}` }))
+    const statuses = await race(14, (i) =>
+      server.visitor().call('signIn', {}, { signIn: spelled[i % 3], password: `wrong ${i}` }),
+    )
     expect(statuses.filter((s) => s === 429).length).toBeGreaterThan(3)
     expect(statuses.filter((s) => s === 401).length).toBeGreaterThan(4)
     const mine = await server.visitor().call('signIn', {}, { signIn: 'guessed', password: PASSWORD })
     expect(mine.status).toBe(200)
-  }) // prettier-ignore
+  })
   it('is slowed for the password wanted at signing too', async () => {
     const ailsa = await server.as('ailsa')
     const b = await checkBegun(ailsa, 'LT-951')
     const body = (i: number) => ({ role: 'performed', statement: 'Yes.', password: `wrong ${i}` })
-    const answers = await Promise.all(Array.from({ length: 40 }, (_, i) => ailsa.call('sign', { ...b, signatureId: uuid() }, body(i))))
+    const answers = await Promise.all(
+      Array.from({ length: 40 }, (_, i) => ailsa.call('sign', { ...b, signatureId: uuid() }, body(i))),
+    )
     const refused = answers.filter((a) => a.status === 429)
     expect(refused.length).toBeGreaterThan(25)
     expect(refused[0]!.headers.get('retry-after')).toMatch(/^\d$/)
     expect(answers.filter((a) => a.problem.code === 'wrong-password').length).toBeLessThan(12)
-  }) // prettier-ignore
+  })
 })
 
 describe('people', () => {
@@ -106,22 +129,30 @@ describe('people', () => {
   })
   it('always leave one administrator', async () => {
     const me = await idOf('rona')
-    const answer = await rona.call('setAccess', { personId: me }, { roles: ['technician', 'reviewer'], disabled: false })
+    const answer = await rona.call(
+      'setAccess',
+      { personId: me },
+      { roles: ['technician', 'reviewer'], disabled: false },
+    )
     expect(answer.problem).toMatchObject({ status: 409, code: 'last-administrator' })
-    expect((await rona.call('setAccess', { personId: me }, { roles: ['administrator'], disabled: true })).problem.code).toBe('last-administrator')
+    expect(
+      (await rona.call('setAccess', { personId: me }, { roles: ['administrator'], disabled: true })).problem.code,
+    ).toBe('last-administrator')
     expect((await rona.call('loops')).status).toBe(200)
-  }) // prettier-ignore
+  })
   it('change their own password, which ends their other sessions and not this one', async () => {
     const { body, who } = await newPerson('renewing')
     const elsewhere = await server.visitor().signIn('renewing', PASSWORD)
-    expect((await who.call('changePassword', {}, { current: 'wrong', next: 'a new long password' })).problem.code).toBe('wrong-password')
+    expect((await who.call('changePassword', {}, { current: 'wrong', next: 'a new long password' })).problem.code).toBe(
+      'wrong-password',
+    )
     const changed = await who.call('changePassword', {}, { current: PASSWORD, next: 'a new long password' })
     expect(changed.body).toMatchObject({ person: { id: body.id } })
     expect((await elsewhere.call('loops')).status).toBe(401)
     expect((await who.call('loops')).status).toBe(200)
     expect((await server.visitor().call('signIn', {}, { signIn: 'renewing', password: PASSWORD })).status).toBe(401)
     await server.visitor().signIn('renewing', 'a new long password')
-  }) // prettier-ignore
+  })
   it('who forgot theirs set another with a code that works once', async () => {
     const { body, who } = await newPerson('forgetful')
     const { code } = (await rona.call('issueReset', { personId: body.id })).body as { code: string }
@@ -152,21 +183,35 @@ describe('people', () => {
     const { body, who } = await newPerson('allday')
     expect((await who.call('loops')).headers.get('cache-control')).toBe('no-store')
     await asOwner(server.ownerUrl, (_db, client) =>
-      client.query(`update sessions set sess = jsonb_set(sess, '{since}', to_jsonb((now() - interval '13 hours')::text)) where sess->>'personId' = $1`, [body.id]),
+      client.query(
+        `update sessions set sess = jsonb_set(sess, '{since}', to_jsonb((now() - interval '13 hours')::text)) ` +
+          `where sess->>'personId' = $1`,
+        [body.id],
+      ),
     )
     expect((await who.call('loops')).problem.code).toBe('not-signed-in')
-  }) // prettier-ignore
+  })
   it('have the duties that the site gives to their role', async () => {
     const ailsa = await server.as('ailsa')
-    const item = { id: uuid(), name: 'Meter', serial: '1', measures: 'current', range: '', uncertainty: '', due: '2030-01-01' }
+    const item = {
+      id: uuid(),
+      name: 'Meter',
+      serial: '1',
+      measures: 'current',
+      range: '',
+      uncertainty: '',
+      due: '2030-01-01',
+    }
     const save = (who: Visitor) => who.call('saveGear', { gearId: item.id }, item)
     expect((await save(ailsa)).status).toBe(200)
-    expect((await ailsa.call('saveDuties', {}, { kit: 'reviewer', limits: 'reviewer', rows: 'technician' })).status).toBe(403)
+    expect(
+      (await ailsa.call('saveDuties', {}, { kit: 'reviewer', limits: 'reviewer', rows: 'technician' })).status,
+    ).toBe(403)
     await rona.call('saveDuties', {}, { kit: 'reviewer', limits: 'reviewer', rows: 'technician' })
     expect((await save(ailsa)).problem).toMatchObject({ status: 403, detail: 'Only a reviewer may do this.' })
     expect((await save(rona)).status).toBe(200)
     expect((await save(await server.as('magnus'))).status).toBe(200)
-  }) // prettier-ignore
+  })
 })
 
 describe('what is written down', () => {
@@ -174,21 +219,37 @@ describe('what is written down', () => {
     const visitor = server.visitor()
     await visitor.call('signIn', {}, { signIn: 'ailsa', password: 'a very wrong password' })
     await rona.raw('GET', '/api/audit?tag=secretish')
-    await rona.call('createLoop', { loopId: uuid() }, { tag: 'LT-961', service: 'Zanzibar', area: 'x', kind: 'nonsense' })
+    await rona.call(
+      'createLoop',
+      { loopId: uuid() },
+      { tag: 'LT-961', service: 'Zanzibar', area: 'x', kind: 'nonsense' },
+    )
     const all = lines.join('\n')
     expect(lines.length).toBeGreaterThan(10)
-    for (const secret of [rona.token, decodeURIComponent(rona.cookie.split('=')[1]!), 'a very wrong password', '$argon2id', 'Zanzibar', 'secretish'])
+    for (const secret of [
+      rona.token,
+      decodeURIComponent(rona.cookie.split('=')[1]!),
+      'a very wrong password',
+      '$argon2id',
+      'Zanzibar',
+      'secretish',
+    ])
       expect(all).not.toContain(secret)
-  }) // prettier-ignore
+  })
   it('of an error of the database leaves out statement and parameters', () => {
-    const cause = Object.assign(new Error('duplicate key'), { code: '23505', detail: 'Key (sign_in)=(secret)', constraint: 'people_sign_in' })
+    const cause = Object.assign(new Error('duplicate key'), {
+      code: '23505',
+      detail: 'Key (sign_in)=(secret)',
+      constraint: 'people_sign_in',
+    })
     const error = new Error('Failed query: insert into "people" values ($1)\nparams: secret,$argon2id$v=19', { cause })
     const words = JSON.stringify(errorWords(error))
     expect(words).toContain('23505')
     for (const secret of ['secret', 'argon2id', 'insert']) expect(words).not.toContain(secret)
-  }) // prettier-ignore
+  })
   it('knows nothing of who only looked: no session row is left', async () => {
-    const rows = () => asApplication(async (c) => Number((await c.query<{ n: string }>('select count(*) n from sessions')).rows[0]!.n))
+    const rows = () =>
+      asApplication(async (c) => Number((await c.query<{ n: string }>('select count(*) n from sessions')).rows[0]!.n))
     const before = await rows()
     for (let i = 0; i < 5; i++) {
       const visitor = server.visitor()
@@ -197,17 +258,23 @@ describe('what is written down', () => {
       expect(visitor.cookie).toBe('')
     }
     expect(await rows()).toBe(before)
-  }) // prettier-ignore
+  })
 })
 
 describe('a page of another site', () => {
   it('signs nobody in and makes nobody', async () => {
-    for (const headers of [{ 'sec-fetch-site': 'cross-site' }, { origin: 'http://elsewhere.example' }, { origin: 'null' }])
+    for (const headers of [
+      { 'sec-fetch-site': 'cross-site' },
+      { origin: 'http://elsewhere.example' },
+      { origin: 'null' },
+    ])
       for (const path of ['/api/session', '/api/first-person', '/api/password-reset']) {
-        const answer = await server.visitor().raw('POST', path, '{}', { 'content-type': 'application/json', ...headers })
+        const answer = await server
+          .visitor()
+          .raw('POST', path, '{}', { 'content-type': 'application/json', ...headers })
         expect([answer.status, answer.problem.code]).toEqual([403, 'other-page'])
       }
-  }) // prettier-ignore
+  })
 })
 
 describe('behind a proxy that speaks TLS', () => {
@@ -227,12 +294,17 @@ describe('behind a proxy that speaks TLS', () => {
 
 it('wrong guesses of long ago leave nothing behind', async () => {
   await asOwner(server.ownerUrl, (_db, client) =>
-    client.query(`insert into guesses (key, wrong, at) values ('name of-yesterday', 9, now() - interval '1 day'), ('name of-now', 9, now())`),
+    client.query(
+      `insert into guesses (key, wrong, at) values ('name of-yesterday', 9, now() - interval '1 day'), ('name ` +
+        `of-now', 9, now())`,
+    ),
   )
   await forgetOldGuesses(server.db)
-  const kept = await asApplication((c) => c.query<{ key: string }>(`select key from guesses where key like 'name of-%'`))
+  const kept = await asApplication((c) =>
+    c.query<{ key: string }>(`select key from guesses where key like 'name of-%'`),
+  )
   expect(kept.rows.map((r) => r.key)).toEqual(['name of-now'])
-}) // prettier-ignore
+})
 
 describe('the application’s role in the database', () => {
   const refused = (sql: string) =>
@@ -286,12 +358,19 @@ describe('the audit trail', () => {
     expect(page.chain.length).toBeGreaterThan(20)
     expect(page.entries.every((e) => e.whole)).toBe(true)
     expect(page.actions).toContain('signed-in')
-    const by = (await magnus.raw('GET', `/api/audit?action=person-access&person=${await idOf('rona')}`)).body as AuditPage
-    expect(new Set(by.entries.map((e) => [e.action, e.by?.name].join()))).toEqual(new Set(['person-access,Rona Teague']))
-    expect(((await magnus.raw('GET', '/api/audit?tag=lt-971')).body as AuditPage).entries.every((e) => e.loop?.tag === 'LT-971')).toBe(true)
+    const by = (await magnus.raw('GET', `/api/audit?action=person-access&person=${await idOf('rona')}`))
+      .body as AuditPage
+    expect(new Set(by.entries.map((e) => [e.action, e.by?.name].join()))).toEqual(
+      new Set(['person-access,Rona Teague']),
+    )
+    expect(
+      ((await magnus.raw('GET', '/api/audit?tag=lt-971')).body as AuditPage).entries.every(
+        (e) => e.loop?.tag === 'LT-971',
+      ),
+    ).toBe(true)
     const csv = (await magnus.raw('GET', '/api/audit.csv?action=signed-in')).text
     expect(csv.split('\r\n')[0]).toBe('place,at,by,action,loop,details,hash,whole')
-  }) // prettier-ignore
+  })
   it('shows an entry that was changed, and one that was taken out', async () => {
     await asOwner(server.ownerUrl, async (db) => {
       for (let i = 0; i < 4; i++) await record(db, null, 'test', null, { i })

@@ -1,4 +1,5 @@
-// The recorder and the guided work need nothing of a device but the driver's interface: a driver that is no simulation shows it.
+// The recorder and the guided work need nothing of a device but the driver's interface: a driver that is no simulation
+// shows it.
 import type { LiveReading } from '@calm-loop/contract'
 import type { Machine } from '@calm-loop/core/device'
 import { afterEach, describe, expect, it, vi } from 'vitest'

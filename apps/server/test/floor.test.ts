@@ -1,4 +1,5 @@
-// The floor: nothing that is sent breaks the server, nothing that is large holds it, and a database that goes away comes back unnoticed.
+// The floor: nothing that is sent breaks the server, nothing that is large holds it, and a database that goes away
+// comes back unnoticed.
 import { SURVEY_CHUNK, type FolderView, type LoopPage } from '@calm-loop/contract'
 import { propose, PLAIN, writeWiring, type Wiring } from '@calm-loop/core/wiring'
 import pg from 'pg'
@@ -28,21 +29,33 @@ describe('what cannot be kept', () => {
   it.each([
     ['NUL in a text', { tag: 'LT-2001', service: 'a\u0000b', area: 'a', kind: 'level-from-above' }],
     ['half a character', { tag: 'LT-2001', service: 'a\ud800', area: 'a', kind: 'level-from-above' }],
-    ['a name that every object has', JSON.parse('{"tag":"LT-2001","service":"a","area":"a","kind":"level-from-above","__proto__":{"x":1}}') as object],
+    [
+      'a name that every object has',
+      JSON.parse('{"tag":"LT-2001","service":"a","area":"a","kind":"level-from-above","__proto__":{"x":1}}') as object,
+    ],
   ])('is refused in words: %s', async (_what, body) => {
     const answer = await ailsa.raw('PUT', `/api/loops/${uuid()}`, JSON.stringify(body), json)
     expect([answer.status, answer.problem.code]).toEqual([400, 'invalid-input'])
-  }) // prettier-ignore
+  })
   it('also in entries, in an address and in what is searched', async () => {
     const loopId = await idOf('LT-112')
-    const version = { parentId: null, parentRevision: null, revision: 0, entries: { device: { typed: 'a\ud800' } }, reason: '', seal: false }
+    const version = {
+      parentId: null,
+      parentRevision: null,
+      revision: 0,
+      entries: { device: { typed: 'a\ud800' } },
+      reason: '',
+      seal: false,
+    }
     expect((await ailsa.call('saveVersion', { loopId, versionId: uuid() }, version)).status).toBe(400)
     expect((await ailsa.raw('GET', '/api/loops?q=%00')).status).toBe(400)
     expect((await ailsa.raw('GET', '/api/loops?area=%ED%A0%80')).status).toBeLessThan(500)
     expect((await ailsa.raw('GET', '/api/loops/%E0%A4%A')).status).toBe(400)
     expect((await ailsa.raw('PUT', `/api/loops/${uuid()}`, '['.repeat(100_000), json)).status).toBe(400)
-    expect((await ailsa.raw('PUT', `/api/loops/${uuid()}`, `${'['.repeat(9000)}${']'.repeat(9000)}`, json)).status).toBe(400)
-  }) // prettier-ignore
+    expect(
+      (await ailsa.raw('PUT', `/api/loops/${uuid()}`, `${'['.repeat(9000)}${']'.repeat(9000)}`, json)).status,
+    ).toBe(400)
+  })
   it('the year 0000, and a row of a survey far in the future', async () => {
     const b = await checkBegun(ailsa, 'LT-2002')
     const year0 = { ...readingAt(0), takenAt: '0000-01-01T00:00:00.000Z' }
@@ -51,9 +64,12 @@ describe('what cannot be kept', () => {
     expect((await ailsa.call('saveGear', { gearId: gear.id }, gear)).problem.code).toBe('invalid-input')
     const loopId = await idOf('FT-101')
     const rows = [[8.64e15 + 1, 1, 1, 1, 1]]
-    expect((await ailsa.call('addWork', { loopId, entryId: uuid() }, { what: 'survey-rows', survey: uuid(), rows })).problem.code).toBe('invalid-input')
+    expect(
+      (await ailsa.call('addWork', { loopId, entryId: uuid() }, { what: 'survey-rows', survey: uuid(), rows })).problem
+        .code,
+    ).toBe('invalid-input')
     expect(SURVEY_CHUNK).toBeGreaterThan(0)
-  }) // prettier-ignore
+  })
   it('an id that is used elsewhere', async () => {
     const [a, b] = [await checkBegun(ailsa, 'LT-2003'), await checkBegun(ailsa, 'LT-2004')]
     const again = [
@@ -75,12 +91,17 @@ it('a thousand hostile requests are answered in words', async () => {
 describe('many at once', () => {
   it('thirty procedures begun at once end in one begun and the rest told why', async () => {
     const loopId = await idOf('PDT-118')
-    const begin = () => ailsa.call('doProcedure', { loopId, runId: uuid(), eventId: uuid() }, { do: 'begin', procedure: 'zero-trim', choices: {} })
+    const begin = () =>
+      ailsa.call(
+        'doProcedure',
+        { loopId, runId: uuid(), eventId: uuid() },
+        { do: 'begin', procedure: 'zero-trim', choices: {} },
+      )
     const answers = await Promise.all(Array.from({ length: 30 }, begin))
     const statuses = answers.map((a) => a.status).sort()
     expect(statuses[0]).toBe(200)
     expect(new Set(statuses.slice(1))).toEqual(new Set([422]))
-  }) // prettier-ignore
+  })
   it('writes that wait for one loop do not keep readers of others waiting', async () => {
     let go: () => void = () => undefined
     const held = new Promise<void>((resolve) => (go = resolve))
@@ -105,17 +126,31 @@ describe('a large piece of work', () => {
   function large(devices: number, conductors: number): Wiring {
     const base = propose(PLAIN)
     const box = base.devices.find((d) => d.type === 'junction')!
-    const boxes = Array.from({ length: devices - base.devices.length }, (_, i) => ({ ...box, id: `J${i}`, name: `Box ${i}` }))
+    const boxes = Array.from({ length: devices - base.devices.length }, (_, i) => ({
+      ...box,
+      id: `J${i}`,
+      name: `Box ${i}`,
+    }))
     const more = Array.from({ length: conductors - base.conductors.length }, (_, i) => ({
-      ...base.conductors[0]!, id: `K${i}`, from: `J${(i * 7) % boxes.length}:1`, to: `J${(i * 13 + 5) % boxes.length}:2`,
+      ...base.conductors[0]!,
+      id: `K${i}`,
+      from: `J${(i * 7) % boxes.length}:1`,
+      to: `J${(i * 13 + 5) % boxes.length}:2`,
     })).filter((c) => c.from.split(':')[0] !== c.to.split(':')[0])
     return { ...base, devices: [...base.devices, ...boxes], conductors: [...base.conductors, ...more] }
-  } // prettier-ignore
+  }
   it('is refused in words after its time, while everyone else is served', async () => {
     const loopId = uuid()
     await ailsa.call('createLoop', { loopId }, { tag: 'LT-2010', service: 's', area: 'a', kind: 'level-from-above' })
     const wiring = { typed: writeWiring(large(200, 800)) }
-    const version = { parentId: null, parentRevision: null, revision: 0, entries: { ...demoEntries('level-from-above'), wiring }, reason: '', seal: false }
+    const version = {
+      parentId: null,
+      parentRevision: null,
+      revision: 0,
+      entries: { ...demoEntries('level-from-above'), wiring },
+      reason: '',
+      seal: false,
+    }
     const saved = await ailsa.call('saveVersion', { loopId, versionId: uuid() }, version)
     expect(saved.status, saved.text.slice(0, 300)).toBe(200)
     let done = false
@@ -130,7 +165,7 @@ describe('a large piece of work', () => {
     // Had it been worked out where the others are served, none of these would have been answered meanwhile.
     expect(served).toBeGreaterThan(50)
     expect((await ailsa.raw('GET', `/api/loops/${await idOf('LT-112')}/wiring.svg`)).status).toBe(200)
-  }, 60_000) // prettier-ignore
+  }, 60_000)
   it('is given up when the one who asked has gone', async () => {
     const workers = openWorkers()
     const gone = new AbortController()
@@ -146,9 +181,12 @@ describe('a database that goes away', () => {
   async function cutAll(): Promise<void> {
     const client = new pg.Client({ connectionString: server.ownerUrl })
     await client.connect()
-    await client.query('select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()')
+    await client.query(
+      'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> ' +
+        'pg_backend_pid()',
+    )
     await client.end()
-  } // prettier-ignore
+  }
   it('under load costs answers of 503 at most, and no write that was acknowledged', async () => {
     const b = await checkBegun(ailsa, 'LT-2020')
     const acknowledged: string[] = []
@@ -209,11 +247,15 @@ describe('a database that goes away', () => {
     for (const code of ['23505', '42501', '22P05']) expect(isDatabaseAway({ code }), code).toBe(false)
   })
   it('of a newer program is refused in words', async () => {
-    await asOwner(server.ownerUrl, (_db, client) => client.query(`insert into drizzle.__drizzle_migrations (hash, created_at) values ('newer', 9999999999999)`))
+    await asOwner(server.ownerUrl, (_db, client) =>
+      client.query(`insert into drizzle.__drizzle_migrations (hash, created_at) values ('newer', 9999999999999)`),
+    )
     await expect(migrateDatabase(server.ownerUrl)).rejects.toThrow(NewerDatabase)
     await expect(migrateDatabase(server.ownerUrl)).rejects.toThrow(/newer version of Calm Loop.*nothing was changed/)
-    await asOwner(server.ownerUrl, (_db, client) => client.query(`delete from drizzle.__drizzle_migrations where hash = 'newer'`))
-  }) // prettier-ignore
+    await asOwner(server.ownerUrl, (_db, client) =>
+      client.query(`delete from drizzle.__drizzle_migrations where hash = 'newer'`),
+    )
+  })
 })
 
 it('two servers that start on one empty database load the demo plant once', async () => {

@@ -1,4 +1,5 @@
-// A technician who works through guided procedures over HTTP, the way the pages do: passes gates, waits for steadiness, reads the bench.
+// A technician who works through guided procedures over HTTP, the way the pages do: passes gates, waits for
+// steadiness, reads the bench.
 import { LiveReading, runsOf, type FolderView, type LoopPage, type TransmitterView } from '@calm-loop/contract'
 import { replay, toUndo, type RunState } from '@calm-loop/core/procedure'
 import { v7 as uuid } from 'uuid'

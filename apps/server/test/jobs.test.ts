@@ -1,4 +1,5 @@
-// What the worker threads make, made here where it can be looked into: papers, files, and what is refused of what comes in.
+// What the worker threads make, made here where it can be looked into: papers, files, and what is refused of what
+// comes in.
 import { Bundle, type FolderView } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { readdirSync, readFileSync } from 'node:fs'

@@ -33,10 +33,12 @@ describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
     expect((await begin(loopId, 'current-trim')).answer.problem.code).toBe('run-open')
   })
   it('passes a gate once, however many ask at the same moment', async () => {
-    const both = await Promise.all([ailsa, second].map((who) => act(loopId, runId, { do: 'pass', step: 'told', words: 'Rolf' }, who)))
+    const both = await Promise.all(
+      [ailsa, second].map((who) => act(loopId, runId, { do: 'pass', step: 'told', words: 'Rolf' }, who)),
+    )
     expect(both.map((b) => b.status).sort()).toEqual([200, 422])
     expect(both.find((b) => b.status === 422)!.problem.code).toBe('step-out-of-order')
-  }) // prettier-ignore
+  })
   it('takes the same event twice as one', async () => {
     const eventId = uuid()
     const body = { do: 'pass', step: 'manual' }
@@ -46,10 +48,16 @@ describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
   })
   it('is seen by the other tablet within a second', async () => {
     const began = Date.now()
-    const events = await listenTo(server, second, `/api/loops/${loopId}/events`, (e) => e.length > 0, () => passOne(loopId, runId))
+    const events = await listenTo(
+      server,
+      second,
+      `/api/loops/${loopId}/events`,
+      (e) => e.length > 0,
+      () => passOne(loopId, runId),
+    )
     expect(events.length).toBeGreaterThan(0)
     expect(Date.now() - began).toBeLessThan(1000)
-  }) // prettier-ignore
+  })
   it('refuses a write before its gates, the wrong valve, and a reviewer’s hand', async () => {
     expect((await act(loopId, runId, { do: 'send', step: 'write' })).problem.code).toMatch(
       /step-out-of-order|wrong-event/,
@@ -66,7 +74,10 @@ describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
     expect(Math.abs(state.values['zero-found']!)).toBeGreaterThan(4)
     expect(Math.abs(state.values['zero-left']!)).toBeLessThan(1)
     expect((await view(loopId)).log.map((l) => l.what).join()).toContain('Zero trim: offset')
-    expect((await live(loopId)).transmitter).toMatchObject({ bench: null, manifold: { high: 'open', low: 'open', equalize: 'shut' } }) // prettier-ignore
+    expect((await live(loopId)).transmitter).toMatchObject({
+      bench: null,
+      manifold: { high: 'open', low: 'open', equalize: 'shut' },
+    })
   }, 60_000)
 })
 
@@ -154,13 +165,20 @@ describe('pH at AT-221, whose electrode is worn', () => {
     const loopId = await idOf('AT-221')
     expect((await view(loopId)).practice).toBe('worn-electrode')
     await point(loopId, '7', 'pH', '7.4')
-    expect((await begin(loopId, 'ph-calibration', { buffers: ['4.00', '4.00'] })).answer.problem.code).toBe('same-buffer')
+    expect((await begin(loopId, 'ph-calibration', { buffers: ['4.00', '4.00'] })).answer.problem.code).toBe(
+      'same-buffer',
+    )
     const { runId } = await begin(loopId, 'ph-calibration', { buffers: ['4.00', '7.00'] })
-    const state = await runTo(loopId, runId, () => false, (value) => bench(loopId, { do: 'apply', value }))
+    const state = await runTo(
+      loopId,
+      runId,
+      () => false,
+      (value) => bench(loopId, { do: 'apply', value }),
+    )
     expect(state.status).toBe('done')
     expect(state.values['slopePercent']).toBeCloseTo(91.5, 0)
     expect((await view(loopId)).held.slope_mVperPh).toBeCloseTo(-0.915 * 59.16, 0)
-  }, 60_000) // prettier-ignore
+  }, 60_000)
 })
 
 describe('the other procedures, each led to its end against the bench', () => {
@@ -242,7 +260,12 @@ describe('the site’s limits', () => {
 
 it('sends twenty samples a second to a trend', async () => {
   const loopId = await idOf('TT-405')
-  const events = await listenTo(server, ailsa, `/api/loops/${loopId}/link/stream?trend=1`, (all) => all.filter((e) => e.event === 'trend').length >= 40) // prettier-ignore
+  const events = await listenTo(
+    server,
+    ailsa,
+    `/api/loops/${loopId}/link/stream?trend=1`,
+    (all) => all.filter((e) => e.event === 'trend').length >= 40,
+  )
   const times = events.filter((e) => e.event === 'trend').map((e) => (e.data as { t_s: number }).t_s)
   expect((times.at(-1)! - times[0]!) / (times.length - 1)).toBeLessThan(0.07)
 })

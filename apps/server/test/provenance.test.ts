@@ -1,4 +1,5 @@
-// What the server judges for itself: what is live, when it was taken, which words stood at a gate, with what and by whom.
+// What the server judges for itself: what is live, when it was taken, which words stood at a gate, with what and by
+// whom.
 import { LiveReading, type FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
@@ -36,10 +37,14 @@ describe('a live reading', () => {
     const current = s.knots['current']!
     const typed = `${current.toFixed(3)} mA`
     return {
-      ...readingAt(0), source: 'live', sample: s.token, takenAt: new Date(s.at_ms!).toISOString(),
-      reads: { current: { typed, value: Number(current.toFixed(3)), unit: 'mA' } }, ...change,
+      ...readingAt(0),
+      source: 'live',
+      sample: s.token,
+      takenAt: new Date(s.at_ms!).toISOString(),
+      reads: { current: { typed, value: Number(current.toFixed(3)), unit: 'mA' } },
+      ...change,
     }
-  } // prettier-ignore
+  }
   it('is one whose figures this server’s link gave, for this loop, now', async () => {
     const b = await checkBegun(ailsa, 'LT-1201')
     const other = await checkBegun(ailsa, 'LT-1202')
@@ -47,7 +52,17 @@ describe('a live reading', () => {
     const code = async (reading: object, at: typeof b = b) => (await take(at, reading)).problem?.code
     expect(await code(live(s, { sample: undefined }))).toBe('not-live')
     expect(await code(live(s, { sample: `${s.token!.slice(0, -3)}xyz` }))).toBe('not-live')
-    expect(await code(live(s, { sample: sampleTokens('another secret').issue({ loopId: b.loopId, at_ms: Date.now(), knots: { current: { value: 4, unit: 'mA' } } }) }))).toBe('not-live')
+    expect(
+      await code(
+        live(s, {
+          sample: sampleTokens('another secret').issue({
+            loopId: b.loopId,
+            at_ms: Date.now(),
+            knots: { current: { value: 4, unit: 'mA' } },
+          }),
+        }),
+      ),
+    ).toBe('not-live')
     expect(await code(live(s), other)).toBe('not-live')
     expect(await code(live(s, { reads: { current: mA(12) } }))).toBe('not-live')
     expect(await code(live(s, { takenAt: new Date(s.at_ms! + 90_000).toISOString() }))).toBe('not-live')
@@ -55,7 +70,7 @@ describe('a live reading', () => {
     expect(taken.status, taken.text).toBe(200)
     expect(taken.body).toMatchObject({ source: 'live', sampledAt: new Date(s.at_ms!).toISOString() })
     expect((await take(b, readingAt(1))).body).not.toHaveProperty('sampledAt')
-  }) // prettier-ignore
+  })
 })
 
 describe('the time of a reading', () => {
@@ -85,12 +100,23 @@ const folderOf = async (loopId: string) => (await ailsa.call('folder', { loopId 
 describe('equipment past its due date', () => {
   it('is refused unless somebody says why, and that stands on the check', async () => {
     const gearId = uuid()
-    await rona.call('saveGear', { gearId }, { id: gearId, name: 'Old meter', serial: '7', measures: 'mA', range: '', uncertainty: '', due: '2020-01-01' })
+    await rona.call(
+      'saveGear',
+      { gearId },
+      { id: gearId, name: 'Old meter', serial: '7', measures: 'mA', range: '', uncertainty: '', due: '2020-01-01' },
+    )
     const b = await checkBegun(ailsa, 'LT-1205')
-    const start = (expiredReason: string) => ailsa.call('startCheck', { ...b, checkId: uuid() }, { ...b.start, gateId: uuid(), gearIds: [gearId], expiredReason })
+    const start = (expiredReason: string) =>
+      ailsa.call(
+        'startCheck',
+        { ...b, checkId: uuid() },
+        { ...b.start, gateId: uuid(), gearIds: [gearId], expiredReason },
+      )
     expect((await start(' ')).problem).toMatchObject({ status: 422, code: 'gear-expired' })
-    expect((await start('The only one on site; to be checked afterwards')).body).toMatchObject({ gear: [{ name: 'Old meter', expiredReason: 'The only one on site; to be checked afterwards' }] })
-  }) // prettier-ignore
+    expect((await start('The only one on site; to be checked afterwards')).body).toMatchObject({
+      gear: [{ name: 'Old meter', expiredReason: 'The only one on site; to be checked afterwards' }],
+    })
+  })
 })
 
 describe('who signs', () => {
@@ -110,18 +136,38 @@ describe('who signs', () => {
   it('as reviewer neither took readings nor entered the range', async () => {
     const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
     await rona.call('createLoop', ids, { tag: 'LT-1207', service: 's', area: 'a', kind: 'level-from-above' })
-    const version = { parentId: null, parentRevision: null, revision: 0, entries: demoEntries('level-from-above'), reason: 'Entered', seal: true }
+    const version = {
+      parentId: null,
+      parentRevision: null,
+      revision: 0,
+      entries: demoEntries('level-from-above'),
+      reason: 'Entered',
+      seal: true,
+    }
     expect((await rona.call('saveVersion', ids, version)).status).toBe(200)
-    const next = { ...version, parentId: ids.versionId, parentRevision: 0, entries: { ...demoEntries('level-from-above'), tell: { typed: 'Someone' } } }
+    const next = {
+      ...version,
+      parentId: ids.versionId,
+      parentRevision: 0,
+      entries: { ...demoEntries('level-from-above'), tell: { typed: 'Someone' } },
+    }
     expect((await ailsa.call('saveVersion', { ...ids, versionId: uuid() }, next)).status).toBe(200)
-    const start = { phase: 'as-found', percents: [0, 50, 100], gearIds: [], ambient: '', told: 'Bree', gateId: ids.gateId, words: gateWording('loop-in-manual', 'current') }
+    const start = {
+      phase: 'as-found',
+      percents: [0, 50, 100],
+      gearIds: [],
+      ambient: '',
+      told: 'Bree',
+      gateId: ids.gateId,
+      words: gateWording('loop-in-manual', 'current'),
+    }
     expect((await ailsa.call('startCheck', ids, start)).status).toBe(200)
     for (let i = 0; i < 6; i++) await take(ids, { ...readingAt(i), takenAt: new Date().toISOString() })
     await ailsa.call('confirmGate', { ...ids, gateId: uuid() }, givenBack())
     expect((await sign(ailsa, ids, 'performed')).status).toBe(200)
     expect((await sign(rona, ids, 'reviewed')).problem).toMatchObject({ status: 403, code: 'own-range' })
     expect((await sign(magnus, ids, 'reviewed')).status).toBe(200)
-  }) // prettier-ignore
+  })
 })
 
 describe('a second reading of a point', () => {
@@ -140,12 +186,37 @@ describe('a second reading of a point', () => {
         again = await take(b, readingAt(0), rona)
       },
     )
-    expect(again!.problem).toMatchObject({ status: 409, code: 'already-read', current: { reads: { current: { value: 4.48 } } } })
+    expect(again!.problem).toMatchObject({
+      status: 409,
+      code: 'already-read',
+      current: { reads: { current: { value: 4.48 } } },
+    })
     expect(again!.problem.detail).toMatch(/read before, by Ailsa Fenn/)
-    expect(events[0]!.data).toMatchObject({ what: 'clash', by: 'Rona Teague', says: expect.stringMatching(/Rona Teague sent another reading.*Ailsa Fenn/) as string })
-    expect((await take(b, { ...readingAt(0), supersedes: (first.body as { id: string }).id, reason: 'Wrong terminal' }, rona)).status).toBe(200)
+    expect(events[0]!.data).toMatchObject({
+      what: 'clash',
+      by: 'Rona Teague',
+      says: expect.stringMatching(/Rona Teague sent another reading.*Ailsa Fenn/) as string,
+    })
+    expect(
+      (
+        await take(
+          b,
+          { ...readingAt(0), supersedes: (first.body as { id: string }).id, reason: 'Wrong terminal' },
+          rona,
+        )
+      ).status,
+    ).toBe(200)
     // What was corrected already is not corrected past the one that stands.
-    expect((await take(b, { ...readingAt(0), applied: mm(4), supersedes: (first.body as { id: string }).id, reason: 'Again' })).problem.code).toBe('already-read')
+    expect(
+      (
+        await take(b, {
+          ...readingAt(0),
+          applied: mm(4),
+          supersedes: (first.body as { id: string }).id,
+          reason: 'Again',
+        })
+      ).problem.code,
+    ).toBe('already-read')
     expect((await folderOf(b.loopId)).checks[0]!.readings).toHaveLength(2)
-  }) // prettier-ignore
+  })
 })

@@ -40,9 +40,10 @@ async function signedCheck(tag: string) {
   const b = await checkBegun(ailsa, tag)
   for (let i = 0; i < 6; i++) await ailsa.call('takeReading', { ...b, readingId: uuid() }, readingAt(i))
   await ailsa.call('confirmGate', { ...b, gateId: uuid() }, givenBack())
-  for (const answer of [await sign(ailsa, b, 'performed'), await sign(magnus, b, 'reviewed')]) expect(answer.status, answer.text).toBe(200)
+  for (const answer of [await sign(ailsa, b, 'performed'), await sign(magnus, b, 'reviewed')])
+    expect(answer.status, answer.text).toBe(200)
   return b
-} // prettier-ignore
+}
 const folderOf = async (who: Visitor, loopId: string) => (await who.call('folder', { loopId })).body as FolderView
 const rowOf = async (who: Visitor, tag: string) =>
   ((await who.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!
@@ -67,19 +68,39 @@ describe('a seal', () => {
     expect(performed!.seal!.verdict).toMatchObject({ pass: true })
   })
   it.each([
-    ['a reading', `update readings set reads = jsonb_set(reads, '{current,value}', '4.5') where check_id = '$check' and point_index = 0`],
+    [
+      'a reading',
+      `update readings set reads = jsonb_set(reads, '{current,value}', '4.5') where check_id = '$check' and ` +
+        'point_index = 0',
+    ],
     ['the tolerance', `update checks set tolerance_pct = 5 where id = '$check'`],
     ['the time of a signature', `update signatures set at = at - interval '1 day' where check_id = '$check'`],
-    ['the name of the one who signed', `update signatures set name = 'Someone Else' where check_id = '$check' and role = 'performed'`],
+    [
+      'the name of the one who signed',
+      `update signatures set name = 'Someone Else' where check_id = '$check' and role = 'performed'`,
+    ],
     ['the service of the loop', `update loops set service = 'Another tank' where id = '$loop'`],
-    ['the seal', `update seals set body = jsonb_set(body, '{verdict,pass}', 'false') where signature_id in (select id from signatures where check_id = '$check')`],
-    ['the seal before it', `update seals set hash = repeat('0', 64) where seq = (select min(z.seq) - 1 from seals z join signatures s on s.id = z.signature_id where s.check_id = '$check')`],
-    ['a seal taken away', `delete from seals where signature_id in (select id from signatures where check_id = '$check' and role = 'reviewed')`],
+    [
+      'the seal',
+      `update seals set body = jsonb_set(body, '{verdict,pass}', 'false') where signature_id in (select id ` +
+        `from signatures where check_id = '$check')`,
+    ],
+    [
+      'the seal before it',
+      `update seals set hash = repeat('0', 64) where seq = (select min(z.seq) - 1 from seals z join ` +
+        `signatures s on s.id = z.signature_id where s.check_id = '$check')`,
+    ],
+    [
+      'a seal taken away',
+      `delete from seals where signature_id in (select id from signatures where check_id = '$check' and role ` +
+        `= 'reviewed')`,
+    ],
   ])('breaks when %s is changed behind it, and is shown broken everywhere', async (_what, sql) => {
     const tag = `LT-${++tags}`
     const b = await signedCheck(tag)
     const fingerprint = newestFingerprint((await folderOf(ailsa, b.loopId)).checks[0]!)!
-    const stands = async () => (await server.visitor().call('verify', { digest: fingerprint })).body as { stands: boolean }
+    const stands = async () =>
+      (await server.visitor().call('verify', { digest: fingerprint })).body as { stands: boolean }
     expect(await stands()).toEqual({ stands: true })
     expect((await rowOf(ailsa, tag)).state).toBe('passed')
     await asSuperuser(sql.replaceAll('$check', b.checkId).replaceAll('$loop', b.loopId))
@@ -89,13 +110,17 @@ describe('a seal', () => {
     expect(await stands()).toEqual({ stands: false })
     expect((await ailsa.call('readingsCsv', b)).text).toMatch(/SEAL BROKEN/)
     expect((await sign(rona, b, 'reviewed')).status).toBeGreaterThanOrEqual(400)
-  }) // prettier-ignore
+  })
   it('missing under a signature that was put there by hand is no seal', async () => {
     const b = await checkBegun(ailsa, 'LT-1003')
     for (let i = 0; i < 6; i++) await ailsa.call('takeReading', { ...b, readingId: uuid() }, readingAt(i))
-    await asSuperuser(`insert into signatures (id, check_id, role, by, name, at, statement, digest) values ('${uuid()}', '${b.checkId}', 'performed', '01890a5d-0001-7000-8000-000000000001', 'Ailsa Fenn', now(), 'Forged', repeat('a', 64))`)
+    await asSuperuser(
+      `insert into signatures (id, check_id, role, by, name, at, statement, digest) values ('${uuid()}', ` +
+        `'${b.checkId}', 'performed', '01890a5d-0001-7000-8000-000000000001', 'Ailsa Fenn', now(), 'Forged', ` +
+        `repeat('a', 64))`,
+    )
     expect(standOfCheck((await folderOf(ailsa, b.loopId)).checks[0]!)).toBe('broken')
-  }) // prettier-ignore
+  })
 })
 
 describe('a certificate’s fingerprint', () => {
@@ -115,10 +140,12 @@ describe('a certificate’s fingerprint', () => {
     const digest = newestFingerprint(check)!
     expect(printed(check)).toContain(`"qr":"https://loops.example/verify?is=${digest}"`)
     expect(printed(check)).toContain(digest.slice(0, 32))
-    expect(printed({ ...check, signatures: check.signatures.map((s) => ({ ...s, standing: 'broken' as const })) })).toBe('[]')
+    expect(
+      printed({ ...check, signatures: check.signatures.map((s) => ({ ...s, standing: 'broken' as const })) }),
+    ).toBe('[]')
     expect(printed({ ...check, imported: { at: check.startedAt, by: null } })).toBe('[]')
     expect((await ailsa.call('certificate', b)).text.startsWith('%PDF-')).toBe(true)
-  }) // prettier-ignore
+  })
 })
 
 describe('a bundle from elsewhere', () => {
@@ -162,20 +189,31 @@ describe('a bundle from elsewhere', () => {
     const standings = async () => (await folderOf(una, b.loopId)).checks[0]!.signatures.map((s) => s.standing)
     expect(await standings()).toEqual(['claimed', 'claimed'])
     const key = ((await ailsa.call('sealKeys')).body as SealKey[]).find((k) => k.own)!
-    const trust = (trusted: boolean) => una.call('trustKey', { keyId: key.id }, { name: 'Holmsay', publicKey: key.publicKey, trusted })
+    const trust = (trusted: boolean) =>
+      una.call('trustKey', { keyId: key.id }, { name: 'Holmsay', publicKey: key.publicKey, trusted })
     expect((await trust(true)).status).toBe(200)
     expect(await standings()).toEqual(['verified', 'verified'])
     expect((await folderOf(una, b.loopId)).checks[0]!.signatures[0]).toMatchObject({ keyName: 'Holmsay' })
     await trust(false)
     expect(await standings()).toEqual(['claimed', 'claimed'])
-    expect((await una.call('trustKey', { keyId: 'f'.repeat(16) }, { name: 'x', publicKey: key.publicKey, trusted: true })).problem.code).toBe('not-a-key')
-    expect((await una.call('trustKey', { keyId: key.id }, { name: 'x', publicKey: 'AAAA', trusted: true })).problem.code).toBe('not-a-key')
-  }) // prettier-ignore
+    expect(
+      (await una.call('trustKey', { keyId: 'f'.repeat(16) }, { name: 'x', publicKey: key.publicKey, trusted: true }))
+        .problem.code,
+    ).toBe('not-a-key')
+    expect(
+      (await una.call('trustKey', { keyId: key.id }, { name: 'x', publicKey: 'AAAA', trusted: true })).problem.code,
+    ).toBe('not-a-key')
+  })
   it('counts once a reviewer accepts it by name, and is marked for good', async () => {
     const b = await signedCheck('LT-1023')
     await send(una, await bundleOf(b))
     const at = { loopId: b.loopId, checkId: b.checkId }
-    const accept = (role: string) => una.call('sign', { ...at, signatureId: uuid() }, { role, statement: 'Taken over.', password: 'quite long enough' }) // prettier-ignore
+    const accept = (role: string) =>
+      una.call(
+        'sign',
+        { ...at, signatureId: uuid() },
+        { role, statement: 'Taken over.', password: 'quite long enough' },
+      )
     expect((await accept('reviewed')).problem.code).toBe('imported')
     expect((await una.call('takeReading', { ...at, readingId: uuid() }, readingAt(0))).problem.code).toBe('imported')
     expect((await accept('accepted')).status).toBe(200)
@@ -196,9 +234,17 @@ describe('a bundle from elsewhere', () => {
     await third.stop()
   })
   it.each([
-    ['a figure that its text does not give', (c: Check) => void (c.readings[0]!.applied = { typed: '3 mm', value: 2999, unit: 'mm' }), 'entry-mismatch'],
+    [
+      'a figure that its text does not give',
+      (c: Check) => void (c.readings[0]!.applied = { typed: '3 mm', value: 2999, unit: 'mm' }),
+      'entry-mismatch',
+    ],
     ['a reading without current', (c: Check) => void (c.readings[0]!.reads = {}), 'current-missing'],
-    ['a reading in a unit that is none of the point', (c: Check) => void (c.readings[0]!.applied = { typed: '3 kg/h', value: 3, unit: 'kg/h' }), 'incommensurable'],
+    [
+      'a reading in a unit that is none of the point',
+      (c: Check) => void (c.readings[0]!.applied = { typed: '3 kg/h', value: 3, unit: 'kg/h' }),
+      'incommensurable',
+    ],
   ])('with %s is refused', async (_what, change, code) => {
     const bundle = await bundleOf(await signedCheck(`LT-${++tags}`))
     const { folder } = bundle
@@ -208,7 +254,7 @@ describe('a bundle from elsewhere', () => {
     const digest = digestOf(2, folder.loop, folder.versions[0]!, check)!
     check.signatures = check.signatures.map(({ seal: _, ...s }) => ({ ...s, digest }))
     expect((await send(una, bundle)).problem).toMatchObject({ status: 422, code })
-  }) // prettier-ignore
+  })
 })
 
 describe('the key', () => {
@@ -238,8 +284,14 @@ it('what was signed before there were seals is still held against the record', a
   const { loop, versions, checks } = await folderOf(ailsa, b.loopId)
   const { signatures: _, ...rest } = checks[0]!
   const old = createHash('sha256')
-    .update(canonicalJson({ loop: { id: loop.id, tag: loop.tag, kind: loop.kind }, entries: versions[0]!.entries, check: rest }))
+    .update(
+      canonicalJson({
+        loop: { id: loop.id, tag: loop.tag, kind: loop.kind },
+        entries: versions[0]!.entries,
+        check: rest,
+      }),
+    )
     .digest('hex')
   expect(contentOfDigest(old, loop, versions[0]!, checks[0]!)).toBe(1)
   await migrateDatabase(server.ownerUrl)
-}) // prettier-ignore
+})

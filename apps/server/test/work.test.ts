@@ -23,7 +23,16 @@ const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag
 const add = (loopId: string, body: object, entryId = uuid()) => ailsa.call('addWork', { loopId, entryId }, body)
 
 describe('a run sheet', () => {
-  const step = (run: string, id: string, more: object = {}) => ({ what: 'step', sheet: 'zero', run, step: id, title: id, value: null, words: '', ...more }) // prettier-ignore
+  const step = (run: string, id: string, more: object = {}) => ({
+    what: 'step',
+    sheet: 'zero',
+    run,
+    step: id,
+    title: id,
+    value: null,
+    words: '',
+    ...more,
+  })
   const kgph = (v: number) => ({ typed: `${v} mbar`, value: v, unit: 'mbar' })
   it('goes step by step, in order, with what each step asks for, and is read by whoever opens it', async () => {
     const loopId = await idOf('FT-402')
@@ -137,7 +146,12 @@ describe('the set-up sheet', () => {
 
 describe('the site’s own rows', () => {
   it('are kept once, for everyone, and only by technicians', async () => {
-    const row = { table: 'liquid', name: 'alginate liquor 3 %', fills: { liquid: 'own', ownSpeed: '1525 m/s', ownDensity: '1058 kg/m3', ownViscosity: '38 mPa.s' }, source: 'laboratory, 3 Mar 2026' } // prettier-ignore
+    const row = {
+      table: 'liquid',
+      name: 'alginate liquor 3 %',
+      fills: { liquid: 'own', ownSpeed: '1525 m/s', ownDensity: '1058 kg/m3', ownViscosity: '38 mPa.s' },
+      source: 'laboratory, 3 Mar 2026',
+    }
     const rowId = uuid()
     for (const _ of [1, 2]) expect((await ailsa.call('addSiteRow', { rowId }, row)).status).toBe(200)
     expect((await ailsa.call('addSiteRow', { rowId }, { ...row, name: 'else' })).problem.code).toBe('id-reused')

@@ -1,4 +1,5 @@
-// A check of a current from its gate to a countersigned certificate, every reading typed; what is refused on the way, and what waits.
+// A check of a current from its gate to a countersigned certificate, every reading typed; what is refused on the way,
+// and what waits.
 import { expect, it } from 'vitest'
 import {
   asked,

@@ -1,4 +1,5 @@
-// A discrete point as pages: nameplate to verdict, ways that work, a check with three witnesses, switch points, cycles and their log.
+// A discrete point as pages: nameplate to verdict, ways that work, a check with three witnesses, switch points, cycles
+// and their log.
 import { expect, it } from 'vitest'
 import {
   ask,

@@ -135,45 +135,49 @@ describe('the thread of LT-112', () => {
   })
 })
 
-it('the range: both ends against each other, converted, tabled, re-ranged; a changed input type asks for what it forgot', async () => {
-  await openLoop('LY-133', '/range')
-  await see('[data-test="disagrees"]', 'shows 1.25 m where the transmitter means 1.1 m')
-  await see('[data-scale="channel"]')
-  await enter({ inputType: '0–20 mA' })
-  await see('[data-reset="inputType"]', 'changed from 4–20 mA to 0–20 mA')
-  const again = () => document.querySelectorAll('[data-reset="inputType"] li')
-  expect(again().length).toBe(4)
-  await press(
-    /./,
-    [...again()].find((l) => l.textContent.includes('Counts at 4 mA')),
-  )
-  await until(() => expect(again().length).toBe(3))
-  await enter({ channelHigh: '2.2 m', receiverHigh: '2.2 m' })
-  await gone('[data-test="disagrees"]')
-  await until(() => expect(again().length).toBe(2))
-  await saved()
+it(
+  'the range: both ends against each other, converted, tabled, re-ranged; a changed input type asks for what it ' +
+    'forgot',
+  async () => {
+    await openLoop('LY-133', '/range')
+    await see('[data-test="disagrees"]', 'shows 1.25 m where the transmitter means 1.1 m')
+    await see('[data-scale="channel"]')
+    await enter({ inputType: '0–20 mA' })
+    await see('[data-reset="inputType"]', 'changed from 4–20 mA to 0–20 mA')
+    const again = () => document.querySelectorAll('[data-reset="inputType"] li')
+    expect(again().length).toBe(4)
+    await press(
+      /./,
+      [...again()].find((l) => l.textContent.includes('Counts at 4 mA')),
+    )
+    await until(() => expect(again().length).toBe(3))
+    await enter({ channelHigh: '2.2 m', receiverHigh: '2.2 m' })
+    await gone('[data-test="disagrees"]')
+    await until(() => expect(again().length).toBe(2))
+    await saved()
 
-  await work('Convert')
-  await type('[data-convert="current"] input', '8 mA')
-  await see('[data-convert="process"] .value', '0.55 m')
-  await see('[data-convert="percent"] .value', '25 %')
-  await type('[data-convert="counts"] input', '39321')
-  await see('[data-convert="current"] .value', '12 mA')
-  await type('[data-convert="percent"] input', '75 %')
-  await see('[data-convert="volts"] .value', '1.6 V')
-  await work('Table')
-  const row = (await see('[data-test="range-table"]')).querySelectorAll('tbody tr')[5]!
-  expect([...row.children].map((c) => c.textContent.trim())).toEqual([
-    '50',
-    '1.100',
-    '1.100',
-    '12.000',
-    '1.200',
-    '39321',
-    '1.100',
-    '1.100',
-  ])
-})
+    await work('Convert')
+    await type('[data-convert="current"] input', '8 mA')
+    await see('[data-convert="process"] .value', '0.55 m')
+    await see('[data-convert="percent"] .value', '25 %')
+    await type('[data-convert="counts"] input', '39321')
+    await see('[data-convert="current"] .value', '12 mA')
+    await type('[data-convert="percent"] input', '75 %')
+    await see('[data-convert="volts"] .value', '1.6 V')
+    await work('Table')
+    const row = (await see('[data-test="range-table"]')).querySelectorAll('tbody tr')[5]!
+    expect([...row.children].map((c) => c.textContent.trim())).toEqual([
+      '50',
+      '1.100',
+      '1.100',
+      '12.000',
+      '1.200',
+      '39321',
+      '1.100',
+      '1.100',
+    ])
+  },
+)
 it('a range with its zero elevated or suppressed says by how much', async () => {
   await openLoop('LT-208', '/range?do=re-range')
   await see('[data-test="re-range"]', '−2530 mmH₂O at 4 mA, 148 mmH₂O at 20 mA')

@@ -1,4 +1,5 @@
-// Flow points from data to a reading that can be believed, as pages: what is entered is judged, what is written is read back.
+// Flow points from data to a reading that can be believed, as pages: what is entered is judged, what is written is
+// read back.
 import { expect, it } from 'vitest'
 import {
   choose,
@@ -137,24 +138,28 @@ it('Coriolis: constants digit by digit, and the weight of a pulse', async () => 
   await saved()
 })
 
-it('Coriolis: what the meter lost is found line by line, written and read back; its density is believed by a second figure', async () => {
-  await openLoop('FT-210', '/point?do=memory')
-  await practise('case C')
-  await see(test('read-back-verdict'), 'were lost and must be entered again')
-  await see(test('read-back-verdict'), 'upper range value')
-  await see(test('reported'), /^none$/)
-  await press(/Write/, '[data-line="flowCal"]')
-  await see('[data-line="flowCal"]', 'same')
-  await pressAt('write-all')
-  await see(test('read-back-verdict'), 'holds every line')
-  await see(test('reported'), 'kg/h')
-  await confirm('told', 'Bree')
-  await work('Density')
-  await fill('Tube temperature', '20 °C')
-  await fill('Density that the meter shows', '999.0 kg/m3')
-  await see(test('density-verdict'), '998.21')
-  await see(test('density-verdict'), 'can be believed')
-})
+it(
+  'Coriolis: what the meter lost is found line by line, written and read back; its density is believed by a ' +
+    'second figure',
+  async () => {
+    await openLoop('FT-210', '/point?do=memory')
+    await practise('case C')
+    await see(test('read-back-verdict'), 'were lost and must be entered again')
+    await see(test('read-back-verdict'), 'upper range value')
+    await see(test('reported'), /^none$/)
+    await press(/Write/, '[data-line="flowCal"]')
+    await see('[data-line="flowCal"]', 'same')
+    await pressAt('write-all')
+    await see(test('read-back-verdict'), 'holds every line')
+    await see(test('reported'), 'kg/h')
+    await confirm('told', 'Bree')
+    await work('Density')
+    await fill('Tube temperature', '20 °C')
+    await fill('Density that the meter shows', '999.0 kg/m3')
+    await see(test('density-verdict'), '998.21')
+    await see(test('density-verdict'), 'can be believed')
+  },
+)
 
 it('thermal insertion: the depth, and why a pressure above the vessel’s forbids it', async () => {
   await openLoop('FT-310', '/point')

@@ -1,4 +1,5 @@
-// People and what they keep: someone is added, given and losing roles, reset; kit; one's own password and sessions; leaving.
+// People and what they keep: someone is added, given and losing roles, reset; kit; one's own password and sessions;
+// leaving.
 import { describe, expect, it } from 'vitest'
 import { address, asked, barred, fill, gone, pagesFor, press, read, see, until, visit, words } from './visit.ts'
 

@@ -1,4 +1,5 @@
-// One server with the demo plant for all tests of the web application: pages are mounted without a browser, their answers are real.
+// One server with the demo plant for all tests of the web application: pages are mounted without a browser, their
+// answers are real.
 import { spawn } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'

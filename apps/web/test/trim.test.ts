@@ -19,41 +19,45 @@ const points = (count: number) =>
 const verdict = (is: string) =>
   until(() => expect(document.querySelector('[data-verdict]')?.getAttribute('data-verdict')).toBe(is))
 
-it('as found is judged: refused in words, diagnosed, left alone within the limit, sent to service when no trim can mend it', async () => {
-  await openLoop('PDT-118', '/trim')
-  await see('[data-stage-errors="sensor"]')
-  await pressAt('new-set')
-  await take({ applied: '1300 mbar', digital: '7,2 mbar' })
-  await see('form.take [role="alert"]', 'outside the sensor’s limits')
-  expect(document.querySelector<HTMLInputElement>(witness('digital'))!.value).toBe('7,2 mbar')
-  await type(witness('current'), '1.048 V')
-  await see('[data-witness="current"]', '4.192 mA')
-  await taken({ applied: '0 mbar' })
-  await points(1)
-  await see('[data-test="no-diagnosis"]', 'at least two points')
-  await taken({ applied: '600 mbar', digital: '607.2 mbar' })
-  await points(2)
-  await verdict('adjust')
-  await see('[data-action="zero-trim"]', 'Afterwards the loop would read within')
-  await see('[data-stage-errors="sensor"]', 'the thread parts here')
-  await press(/parts at/, '[data-points="as-found"] tbody tr')
-  await read('As found,')
-  await see('section.thread', '+1.20 % of span')
-  await pressAt('new-set')
-  for (const v of [0, 600]) {
-    await taken({ applied: `${v} mbar`, digital: `${v + 1} mbar` })
-  }
-  await verdict('leave')
-  await see('[data-verdict]', 'Leave it alone')
-  for (const [applied, digital] of [
-    ['300', '310'],
-    ['150', '155'],
-  ]) {
-    await taken({ applied: `${applied} mbar`, digital: `${digital} mbar` })
-  }
-  await verdict('service')
-  await see('[data-verdict]', 'No trim can mend this')
-})
+it(
+  'as found is judged: refused in words, diagnosed, left alone within the limit, sent to service when no trim ' +
+    'can mend it',
+  async () => {
+    await openLoop('PDT-118', '/trim')
+    await see('[data-stage-errors="sensor"]')
+    await pressAt('new-set')
+    await take({ applied: '1300 mbar', digital: '7,2 mbar' })
+    await see('form.take [role="alert"]', 'outside the sensor’s limits')
+    expect(document.querySelector<HTMLInputElement>(witness('digital'))!.value).toBe('7,2 mbar')
+    await type(witness('current'), '1.048 V')
+    await see('[data-witness="current"]', '4.192 mA')
+    await taken({ applied: '0 mbar' })
+    await points(1)
+    await see('[data-test="no-diagnosis"]', 'at least two points')
+    await taken({ applied: '600 mbar', digital: '607.2 mbar' })
+    await points(2)
+    await verdict('adjust')
+    await see('[data-action="zero-trim"]', 'Afterwards the loop would read within')
+    await see('[data-stage-errors="sensor"]', 'the thread parts here')
+    await press(/parts at/, '[data-points="as-found"] tbody tr')
+    await read('As found,')
+    await see('section.thread', '+1.20 % of span')
+    await pressAt('new-set')
+    for (const v of [0, 600]) {
+      await taken({ applied: `${v} mbar`, digital: `${v + 1} mbar` })
+    }
+    await verdict('leave')
+    await see('[data-verdict]', 'Leave it alone')
+    for (const [applied, digital] of [
+      ['300', '310'],
+      ['150', '155'],
+    ]) {
+      await taken({ applied: `${applied} mbar`, digital: `${digital} mbar` })
+    }
+    await verdict('service')
+    await see('[data-verdict]', 'No trim can mend this')
+  },
+)
 
 it('a zero trim is led gate by gate; the manifold refuses what would hurt; cancelled, it is put back in order', async () => {
   await openLoop('PDT-118', '/trim?do=guided')

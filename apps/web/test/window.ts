@@ -19,7 +19,8 @@ vi.mock('vue-chartjs', () => {
   const chart = { props: ['data', 'options'], template: '<canvas role="img" />' }
   return { Scatter: chart, Line: chart, Bar: chart }
 })
-// Workers: the module is loaded here, and what it exposes is called as over a port, with nothing but what a port carries.
+// Workers: the module is loaded here, and what it exposes is called as over a port, with nothing but what a port
+// carries.
 const loaded = new Map<string, Promise<Record<string, (...given: unknown[]) => unknown>>>()
 const { exposing } = vi.hoisted((): { exposing: { now: unknown } } => ({ exposing: { now: undefined } }))
 vi.stubGlobal(

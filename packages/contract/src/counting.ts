@@ -1,4 +1,5 @@
-// The count of a discrete point: its changes packed as gaps, and a log of stops and rejected pieces. Nothing in either is ever changed.
+// The count of a discrete point: its changes packed as gaps, and a log of stops and rejected pieces. Nothing in either
+// is ever changed.
 import { refuseUnsound, type EdgeTrain as CoreTrain } from '@calm-loop/core/discrete'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { z } from 'zod'

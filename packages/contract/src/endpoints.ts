@@ -1,4 +1,5 @@
-// Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file describes it.
+// Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file
+// describes it.
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'

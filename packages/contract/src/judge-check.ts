@@ -17,7 +17,10 @@ import type { Check, Reading, Version } from './loops.ts'
 
 type Recorded = Pick<Version, 'id' | 'entries' | 'kindVersion'>
 
-/** What was read, on 4–20 mA: the loop current, or on a bus what the controller showed, as a current over the range would say it. */
+/**
+ * What was read, on 4–20 mA: the loop current, or on a bus what the controller showed, as a current over the range
+ * would say it.
+ */
 function readCurrent(r: Reading, { range }: Check): number {
   const { current, controller } = r.reads
   if (current) return convertUnit(current.value, current.unit, 'mA')
@@ -34,7 +37,9 @@ const recorded = (r: Reading, unit: string, reads: Record<string, number>): Reco
   supersedes: r.supersedes ?? undefined,
 })
 
-/** A reading with what was read at each knot of the thread, in the knot's unit; what does not fit a knot is left out. */
+/**
+ * A reading with what was read at each knot of the thread, in the knot's unit; what does not fit a knot is left out.
+ */
 function readAtKnots(r: Reading, thread: Thread): RecordedReading {
   const reads = thread.knots.flatMap((knot) => {
     const read = r.reads[knot.id]
@@ -92,7 +97,9 @@ export function switchReading(r: Reading): SwitchReading {
   }
 }
 
-/** The verdict of a discrete check so far; null without readings, or where the entries it was begun with make no plan. */
+/**
+ * The verdict of a discrete check so far; null without readings, or where the entries it was begun with make no plan.
+ */
 export function judgeSwitchCheck(kindId: string, entries: Entries, check: Check): SwitchJudgement | null {
   const kind = kindOf(kindId)
   const plan = kind.family === 'switch' ? study(kind, entries).run.plan : undefined
@@ -102,11 +109,17 @@ export function judgeSwitchCheck(kindId: string, entries: Entries, check: Check)
 
 export interface CheckVerdict {
   readonly pass: boolean
-  /** Worst error: % of span of a current; of a switch its operate distance, % of the expected one; null where there is none. */
+  /**
+   * Worst error: % of span of a current; of a switch its operate distance, % of the expected one; null where there is
+   * none.
+   */
   readonly errorPct: number | null
 }
 
-/** The verdict of any check, by the entries it was begun with; null without readings. What has a broken seal never passes. */
+/**
+ * The verdict of any check, by the entries it was begun with; null without readings. What has a broken seal never
+ * passes.
+ */
 export function verdictOfCheck(kindId: string, entries: Entries, check: Check): CheckVerdict | null {
   const whole = !check.signatures.some((s) => s.standing === 'broken')
   const kind = kindOf(kindId)
@@ -140,7 +153,10 @@ export function standOfCheck(check: Pick<Check, 'signatures' | 'imported'>): 'op
   return check.signatures.some((s) => s.role === 'performed') ? 'counts' : 'open'
 }
 
-/** The fingerprint that a certificate carries: the digest of what was signed, as its newest seal holds it. Undefined while nobody signed. */
+/**
+ * The fingerprint that a certificate carries: the digest of what was signed, as its newest seal holds it. Undefined
+ * while nobody signed.
+ */
 export const newestFingerprint = (check: Pick<Check, 'signatures'>): string | undefined =>
   check.signatures.at(-1)?.digest
 

@@ -67,7 +67,10 @@ export const LiveReading = z.strictObject({
   moving: z.boolean(),
   /** By knot id, each in its knot's unit. */
   knots: z.record(z.string(), z.number()),
-  /** A switch: the server's clock, ms since 1970; whether the machine moves by itself; changes of the controller's state since the last one, each with where the process was. */
+  /**
+   * A switch: the server's clock, ms since 1970; whether the machine moves by itself; changes of the controller's
+   * state since the last one, each with where the process was.
+   */
   at_ms: z.number().optional(),
   running: z.boolean().optional(),
   edges: z

@@ -75,7 +75,9 @@ export function openApi(): Json {
       title: 'Calm Loop',
       version: '1',
       description:
-        'Writes carry the session cookie and the header x-csrf-token from GET /api/session; those open to anyone must come from a page of the same origin. 503 and 429 say in Retry-After when to ask again. Errors are problem details (RFC 9457) with a stable code.',
+        'Writes carry the session cookie and the header x-csrf-token from GET /api/session; those open to ' +
+        'anyone must come from a page of the same origin. 503 and 429 say in Retry-After when to ask again. ' +
+        'Errors are problem details (RFC 9457) with a stable code.',
     },
     paths,
     components: {

@@ -179,7 +179,13 @@ export const TrimLimits = z.strictObject({
   noisePct: z.number().gt(0).max(10),
 })
 export type TrimLimits = z.infer<typeof TrimLimits>
-export const USUAL_TRIM_LIMITS: TrimLimits = { adjustAbovePct: 70, plausiblePct: 3, window_s: 4, driftPct: 0.1, noisePct: 0.0625 } // prettier-ignore
+export const USUAL_TRIM_LIMITS: TrimLimits = {
+  adjustAbovePct: 70,
+  plausiblePct: 3,
+  window_s: 4,
+  driftPct: 0.1,
+  noisePct: 0.0625,
+}
 
 /** The transmitter behind the link, as it says that it stands. */
 export const TransmitterView = z.strictObject({

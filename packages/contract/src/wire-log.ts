@@ -27,7 +27,10 @@ const Read = z.strictObject({
   what: z.literal('reading'),
   spot: LoopSpot,
   read: ReadEntry,
-  /** What was expected there at that moment, and the loop current it was expected for; null while it could not be computed. */
+  /**
+   * What was expected there at that moment, and the loop current it was expected for; null while it could not be
+   * computed.
+   */
   expected: z.number().nullable(),
   signal_mA: z.number().nullable(),
   /** The reading of the same spot that this one replaces, and why. */

@@ -1,4 +1,5 @@
-// The log of work at a point: steps of run sheets, sound speeds judged, zeroes, health checks, read-backs, surveys. Nothing in it is ever changed.
+// The log of work at a point: steps of run sheets, sound speeds judged, zeroes, health checks, read-backs, surveys.
+// Nothing in it is ever changed.
 import { z } from 'zod'
 import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
 import { ProcedureEventSchema } from './procedures.ts'
@@ -109,15 +110,37 @@ const BenchCase = z.strictObject({ what: z.literal('bench'), case: line(40) })
 const ProcedureStep = z.strictObject({ what: z.literal('procedure'), run: Id, event: ProcedureEventSchema })
 
 const parts = [
-  Step, SoundSpeed, Zero, Health, ReadBack, SurveyBegun, SurveyRows, SurveyEnded, TrimPoint, TrimPointWithdrawn, ReEnter, ReEntered,
-] as const // prettier-ignore
+  Step,
+  SoundSpeed,
+  Zero,
+  Health,
+  ReadBack,
+  SurveyBegun,
+  SurveyRows,
+  SurveyEnded,
+  TrimPoint,
+  TrimPointWithdrawn,
+  ReEnter,
+  ReEntered,
+] as const
 const own = [...parts, BenchCase, ProcedureStep] as const
 const one = { id: Id, by: Author, at: Instant }
 export const WorkEntry = z.discriminatedUnion('what', [
-  Step.extend(one), SoundSpeed.extend(one), Zero.extend(one), Health.extend(one), ReadBack.extend(one),
-  SurveyBegun.extend(one), SurveyRows.extend(one), SurveyEnded.extend(one),
-  TrimPoint.extend(one), TrimPointWithdrawn.extend(one), ReEnter.extend(one), ReEntered.extend(one), BenchCase.extend(one), ProcedureStep.extend(one),
-]) // prettier-ignore
+  Step.extend(one),
+  SoundSpeed.extend(one),
+  Zero.extend(one),
+  Health.extend(one),
+  ReadBack.extend(one),
+  SurveyBegun.extend(one),
+  SurveyRows.extend(one),
+  SurveyEnded.extend(one),
+  TrimPoint.extend(one),
+  TrimPointWithdrawn.extend(one),
+  ReEnter.extend(one),
+  ReEntered.extend(one),
+  BenchCase.extend(one),
+  ProcedureStep.extend(one),
+])
 export type WorkEntry = z.infer<typeof WorkEntry>
 export const AddWorkEntry = z.discriminatedUnion('what', parts)
 export type AddWorkEntry = z.infer<typeof AddWorkEntry>
@@ -157,12 +180,14 @@ export const SiteRow = z.strictObject({
   table: z.enum(['material', 'liner', 'liquid', 'gas', 'pair']),
   name: filledLine(80),
   /** Entry key to what is typed there. */
-  fills: z.record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), line(400)).refine((f) => Object.keys(f).length > 0, 'fills nothing'),
+  fills: z
+    .record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), line(400))
+    .refine((f) => Object.keys(f).length > 0, 'fills nothing'),
   /** Where its figures come from. */
   source: filledLine(200),
   by: Author,
   at: Instant,
-}) // prettier-ignore
+})
 export type SiteRow = z.infer<typeof SiteRow>
 export const AddSiteRow = SiteRow.omit({ id: true, by: true, at: true })
 export type AddSiteRow = z.infer<typeof AddSiteRow>

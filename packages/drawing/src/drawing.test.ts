@@ -76,7 +76,17 @@ describe('the drawing of a discrete point', () => {
   })
   it('says volts, milliamps and what the controller reads, on both sides', () => {
     const said = words(draw({}).shapes)
-    expect(said).toEqual(expect.arrayContaining(['Target present', 'Target absent', '22.2 V', '4.0 mA', 'input on', 'controller true: closed', 'input off'])) // prettier-ignore
+    expect(said).toEqual(
+      expect.arrayContaining([
+        'Target present',
+        'Target absent',
+        '22.2 V',
+        '4.0 mA',
+        'input on',
+        'controller true: closed',
+        'input off',
+      ]),
+    )
   })
   it('stays on its sheet for every way and width', () => {
     for (const between of ['nothing', 'bias resistor', 'relay, NO contact', 'relay, NC contact'])

@@ -42,7 +42,8 @@ function hatching(x: number, y: number, w: number, h: number): Shape {
     const b = Math.min(w, start + h)
     if (b > a)
       lines.push(
-        `M${(x + a).toFixed(1)} ${(y + h - (a - start)).toFixed(1)}L${(x + b).toFixed(1)} ${(y + h - (b - start)).toFixed(1)}`,
+        `M${(x + a).toFixed(1)} ${(y + h - (a - start)).toFixed(1)}L${(x + b).toFixed(1)} ` +
+          `${(y + h - (b - start)).toFixed(1)}`,
       )
   }
   return { kind: 'path', d: lines.join(''), stroke: 'hairline', width: 1 }
@@ -149,7 +150,9 @@ export function errorPlot(input: ErrorPlotInput): Scene {
     height,
     shapes,
     title: worst
-      ? `Error plot of ${readings.length} readings: largest error ${formatNumber(worst.errorPct, { sign: true })} % of span at ${worst.percent} % ${worst.direction}, tolerance ±${tol} %.`
+      ? `Error plot of ${readings.length} readings: largest error ` +
+        `${formatNumber(worst.errorPct, { sign: true })} % of span at ${worst.percent} % ${worst.direction}, ` +
+        `tolerance ±${tol} %.`
       : `Empty error plot, tolerance ±${tol} %.`,
   }
 }

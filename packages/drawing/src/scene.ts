@@ -101,5 +101,8 @@ export function toSvg(scene: Scene, fontFor: (text: string, mono: boolean) => st
       return `<text ${list} font-family="${fontFor(shape.text, shape.mono ?? false)}">${escape(shape.text)}</text>`
     })
     .join('')
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${scene.width} ${scene.height}" width="${scene.width}" height="${scene.height}"><title>${escape(scene.title)}</title>${body}</svg>`
+  return (
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${scene.width} ${scene.height}" ` +
+    `width="${scene.width}" height="${scene.height}"><title>${escape(scene.title)}</title>${body}</svg>`
+  )
 }

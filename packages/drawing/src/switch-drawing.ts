@@ -1,4 +1,5 @@
-// A discrete point with its target present and absent, side by side: where the current goes, volts and milliamps, what the input reads.
+// A discrete point with its target present and absent, side by side: where the current goes, volts and milliamps, what
+// the input reads.
 import { actsAs, coilPole, contactPole, type Pole } from '@calm-loop/core/discrete'
 import { STATE_WORDS, type Lane, type SwitchRun } from '@calm-loop/core/kinds'
 import { formatQuantity as show } from '@calm-loop/core/quantity'
@@ -45,7 +46,16 @@ class Panel {
     const [r1, r2] = [(a + b) / 2 - 18, (a + b) / 2 + 18]
     this.line(x, a, x, r1, flows)
     this.line(x, r2, x, b, flows)
-    this.shapes.push({ kind: 'rect', x: x + this.left - 9, y: r1, w: 18, h: 36, stroke: flows ? 'action' : 'ink', width: flows ? 2.4 : 1.4, fill: 'sheet' }) // prettier-ignore
+    this.shapes.push({
+      kind: 'rect',
+      x: x + this.left - 9,
+      y: r1,
+      w: 18,
+      h: 36,
+      stroke: flows ? 'action' : 'ink',
+      width: flows ? 2.4 : 1.4,
+      fill: 'sheet',
+    })
   }
   /** A contact, upright: closed straight, open with its arm aside (IEC 60617). */
   contact(x: number, y1: number, y2: number, closed: boolean, flows: boolean): void {
@@ -83,7 +93,13 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   const [xs, xe, xi] = relay ? [width * 0.19, width * 0.44, width * 0.68] : [width * 0.22, width * 0.46, width * 0.68]
 
   p.text(4, 20, lane.target ? 'Target present' : 'Target absent', { bold: true, size: 16 })
-  const coilSays = !relay ? '' : lane.pickedUp === undefined ? '; coil not sure' : lane.pickedUp ? '; relay picked up' : '; relay dropped'
+  const coilSays = !relay
+    ? ''
+    : lane.pickedUp === undefined
+      ? '; coil not sure'
+      : lane.pickedUp
+        ? '; relay picked up'
+        : '; relay dropped'
   p.text(4, 42, `${lane.conducting ? 'sensor conducts' : 'sensor open'}${coilSays}`, { fill: 'second' })
   // Rails.
   p.line(4, TOP, width - 8, TOP)
@@ -93,7 +109,15 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
 
   // Sensor: its box, its target, its stage.
   const stageFlows = lane.sensor_mA > FLOWS_mA
-  p.shapes.push({ kind: 'rect', x: left + Math.max(2, xs - 46), y: TOP + 16, w: Math.min(66, xs + 18), h: BOTTOM - TOP - 32, stroke: 'second', dash: '3 3' })
+  p.shapes.push({
+    kind: 'rect',
+    x: left + Math.max(2, xs - 46),
+    y: TOP + 16,
+    w: Math.min(66, xs + 18),
+    h: BOTTOM - TOP - 32,
+    stroke: 'second',
+    dash: '3 3',
+  })
   const high = acts !== 'NPN'
   const low = acts !== 'PNP'
   const up = acts === 'push-pull' ? lane.conducting : lane.conducting && high
@@ -101,9 +125,21 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   if (high) p.contact(xs, TOP, MID, up, stageFlows && up)
   if (low) p.contact(xs, MID, BOTTOM, down, stageFlows && down)
   if (stageFlows) p.arrow(xs, up ? TOP + 30 : BOTTOM - 30, true)
-  p.text(Math.max(6, xs - 42), BOTTOM - 24, about.output === 'dry contact' ? 'contact' : about.output, { size: SIZE, fill: 'second' })
+  p.text(Math.max(6, xs - 42), BOTTOM - 24, about.output === 'dry contact' ? 'contact' : about.output, {
+    size: SIZE,
+    fill: 'second',
+  })
   const tx = lane.target ? xs - 66 : xs - 86
-  if (xs > 70) p.shapes.push({ kind: 'rect', x: left + Math.max(2, tx), y: MID - 22, w: 12, h: 44, stroke: 'ink', ...(lane.target ? { fill: 'second' as const } : { dash: '3 3' }) }) // prettier-ignore
+  if (xs > 70)
+    p.shapes.push({
+      kind: 'rect',
+      x: left + Math.max(2, tx),
+      y: MID - 22,
+      w: 12,
+      h: 44,
+      stroke: 'ink',
+      ...(lane.target ? { fill: 'second' as const } : { dash: '3 3' }),
+    })
   p.dot(xs, MID)
 
   // Signal wire, and what stands on it.
@@ -116,7 +152,10 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     const flows = (1000 * volts) / run.extra.ohm > FLOWS_mA
     p.resistor(xe, MID, at(run.extra.to), flows)
     if (flows) p.arrow(xe, run.extra.to === 'positive' ? TOP + 14 : BOTTOM - 14, true)
-    p.text(xe + 14, (MID + at(run.extra.to)) / 2 + 5, show(run.extra.ohm, 'Ohm', { decimals: 0 }), { mono: true, fill: 'second' })
+    p.text(xe + 14, (MID + at(run.extra.to)) / 2 + 5, show(run.extra.ohm, 'Ohm', { decimals: 0 }), {
+      mono: true,
+      fill: 'second',
+    })
     p.dot(xe, MID)
   }
   p.text(xs + 12, MID - 8, V(lane.signalV), { mono: true, bold: true })
@@ -131,7 +170,11 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     p.line(xe, ym - 30, xd, ym - 30)
     p.line(xe, ym + 30, xd, ym + 30)
     p.line(xd, ym - 30, xd, ym + 30)
-    p.path((x) => `M${x(xd - 7)} ${ym + 6}L${x(xd + 7)} ${ym + 6}L${x(xd)} ${ym - 7}Z M${x(xd - 7)} ${ym - 7}H${x(xd + 7)}`, 'ink', 'sheet')
+    p.path(
+      (x) => `M${x(xd - 7)} ${ym + 6}L${x(xd + 7)} ${ym + 6}L${x(xd)} ${ym - 7}Z M${x(xd - 7)} ${ym - 7}H${x(xd + 7)}`,
+      'ink',
+      'sheet',
+    )
     const pole = contactPole(input.common)
     const flows = lane.input_mA > FLOWS_mA
     const closed = lane.inputV > 0.5
@@ -151,17 +194,28 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
 
   const means = lane.controller === undefined ? undefined : lane.controller ? about.meansTrue : about.meansFalse
   const tone = lane.state === 'undefined' ? 'look' : 'ink'
-  p.text(4, HEIGHT - 24, `${load_mA === undefined ? 'input' : 'load'} ${STATE_WORDS[lane.state]}`, { bold: true, fill: tone })
+  p.text(4, HEIGHT - 24, `${load_mA === undefined ? 'input' : 'load'} ${STATE_WORDS[lane.state]}`, {
+    bold: true,
+    fill: tone,
+  })
   if (load_mA === undefined)
-    p.text(4, HEIGHT - 5, `controller ${lane.controller === undefined ? 'reads either' : lane.controller ? 'true' : 'false'}${means ? `: ${means}` : ''}`, { fill: tone })
+    p.text(
+      4,
+      HEIGHT - 5,
+      'controller ' +
+        `${lane.controller === undefined ? 'reads either' : lane.controller ? 'true' : 'false'}${means ? `: ${means}` : ''}`,
+      { fill: tone },
+    )
   return p.shapes
-} // prettier-ignore
+}
 
 /** Both states of the target. The run must have its lanes. */
 export function switchDrawing(run: SwitchRun, about: SwitchAbout, width: number): Scene {
   const { present, absent } = run.lanes!
   const half = Math.floor((width - 24) / 2)
-  const words = (l: Lane) => `${V(l.signalV)} on the signal wire, ${V(l.inputV)} and ${mA(l.input_mA)} at the input, which reads ${STATE_WORDS[l.state]}`
+  const words = (l: Lane) =>
+    `${V(l.signalV)} on the signal wire, ${V(l.inputV)} and ${mA(l.input_mA)} at the input, which reads ` +
+    `${STATE_WORDS[l.state]}`
   return {
     width,
     height: HEIGHT,
@@ -172,4 +226,4 @@ export function switchDrawing(run: SwitchRun, about: SwitchAbout, width: number)
       ...panelOf(run, absent, about, half + 24, half),
     ],
   }
-} // prettier-ignore
+}

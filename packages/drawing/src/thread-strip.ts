@@ -3,7 +3,10 @@ import { formatNumber, unitOf } from '@calm-loop/core/quantity'
 import type { Knot, KnotValue } from '@calm-loop/core/thread'
 import type { Scene, Shape } from './scene.ts'
 
-/** Place of a value on its scale: 0 at the range's low end, 1 at its high end; beyond the ends it is held there and `beyond` says which way. */
+/**
+ * Place of a value on its scale: 0 at the range's low end, 1 at its high end; beyond the ends it is held there and
+ * `beyond` says which way.
+ */
 export function placeOnScale(
   value: number,
   low: number | undefined,

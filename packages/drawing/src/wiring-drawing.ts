@@ -1,4 +1,5 @@
-// The wiring as a drawing for paper: boxes with their terminals, conductors in their insulation colours, expected volts at each terminal.
+// The wiring as a drawing for paper: boxes with their terminals, conductors in their insulation colours, expected
+// volts at each terminal.
 import { hasVolts, INSULATION, mainsOf, typeOf, type Energised, type Wiring } from '@calm-loop/core/wiring'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import type { Scene, Shape } from './scene.ts'
@@ -52,13 +53,30 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
         { kind: 'text', x: box.x + 14, y: y + 4.5, text: t.id, size: 13, mono: true, bold: true },
         ...(volts === undefined || !shown
           ? []
-          : [{
-              kind: 'text', x: box.x + box.width - 14, y: y + 4.5, size: 11, anchor: 'end', mono: true, fill: 'second',
-              text: formatQuantity(Math.abs(volts) < 5e-4 ? 0 : volts, 'V', { decimals: 2 }),
-            } satisfies Shape]), // prettier-ignore
+          : [
+              {
+                kind: 'text',
+                x: box.x + box.width - 14,
+                y: y + 4.5,
+                size: 11,
+                anchor: 'end',
+                mono: true,
+                fill: 'second',
+                text: formatQuantity(Math.abs(volts) < 5e-4 ? 0 : volts, 'V', { decimals: 2 }),
+              } satisfies Shape,
+            ]),
       )
-      if (i) shapes.push({ kind: 'line', x1: box.x + 10, y1: y - ROW_HEIGHT / 2, x2: box.x + box.width - 10, y2: y - ROW_HEIGHT / 2, stroke: 'hairline', width: 0.6 })
-    }) // prettier-ignore
+      if (i)
+        shapes.push({
+          kind: 'line',
+          x1: box.x + 10,
+          y1: y - ROW_HEIGHT / 2,
+          x2: box.x + box.width - 10,
+          y2: y - ROW_HEIGHT / 2,
+          stroke: 'hairline',
+          width: 0.6,
+        })
+    })
   }
   return { width: Math.ceil(layout.width), height: Math.ceil(layout.height), title: `Wiring of ${tag}`, shapes }
 }

@@ -1,4 +1,5 @@
-// Where the devices of a wiring stand and how its conductors run: tidy by itself, from the process at the left to the cabinet at the right.
+// Where the devices of a wiring stand and how its conductors run: tidy by itself, from the process at the left to the
+// cabinet at the right.
 import { typeOf, type Device, type Wiring } from '@calm-loop/core/wiring'
 import type { ELK, ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api.js'
 
@@ -178,7 +179,8 @@ export function labelPoint(points: readonly Point[]): Point & { readonly length:
 const LEVEL_FOR_A_NAME = 40
 
 /**
- * Where a conductor's name stands on the page: on its longest level stretch, or beside it where it leaves and enters on one side with no
+ * Where a conductor's name stands on the page: on its longest level stretch, or beside it where it leaves and enters
+ * on one side with no
  * stretch to speak of, as a link between two terminals of a device does; there it would lie under the device.
  */
 export function namePlace(

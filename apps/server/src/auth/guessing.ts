@@ -1,4 +1,5 @@
-// Guessing a password is made slow, never impossible: each wrong one doubles the wait before the next is looked at, and time forgives.
+// Guessing a password is made slow, never impossible: each wrong one doubles the wait before the next is looked at,
+// and time forgives.
 import { eq, lt, sql } from 'drizzle-orm'
 import type { Request } from 'express'
 import { ipKeyGenerator } from 'express-rate-limit'
@@ -47,7 +48,9 @@ export function guessesAt(req: Request, name: string): Guess[] {
 }
 export const guessesAtSigning = (personId: string): Guess[] => [{ key: `person ${personId}`, pace: STRICT }]
 
-/** Counts the try before it is looked at, so that many at once are counted one after the other; returns how many stand. */
+/**
+ * Counts the try before it is looked at, so that many at once are counted one after the other; returns how many stand.
+ */
 async function count(db: Queries, key: string): Promise<number> {
   const left = sql`greatest(0, ${guesses.wrong} - floor(extract(epoch from now() - ${guesses.at}) / ${FORGIVEN_s}))::int`
   const [row] = await db

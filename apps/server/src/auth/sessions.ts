@@ -1,4 +1,5 @@
-// Sign-in: sessions in the database, a cookie that stays on this site, a token with every write; ended at once when their person changes.
+// Sign-in: sessions in the database, a cookie that stays on this site, a token with every write; ended at once when
+// their person changes.
 import type { OpenSession, Person, Session } from '@calm-loop/contract'
 import connectPgSimple from 'connect-pg-simple'
 import { csrfSync } from 'csrf-sync'
@@ -86,17 +87,24 @@ export async function startSession(db: Queries, req: Request, personId: string):
       req.session.stamp = row?.stamp ?? 0
       req.session.since = new Date().toISOString()
       req.session.address = (req.ip ?? '').slice(0, 80)
-      req.session.browser = String(req.headers['user-agent'] ?? '').replace(/\p{Cc}/gu, '').slice(0, 300)
+      req.session.browser = String(req.headers['user-agent'] ?? '')
+        .replace(/\p{Cc}/gu, '')
+        .slice(0, 300)
       resolve()
     }),
   )
-} // prettier-ignore
+}
 
 /** What the page needs to know about its session. */
 export async function describeSession(db: Database, req: Request, person: Person | null): Promise<Session> {
   const [someone] = await db.select({ id: people.id }).from(people).where(isNotNull(people.passwordHash)).limit(1)
   const demo = await readSetting<{ password: string }>(db, 'demo')
-  const cast = demo ? await db.select().from(people).where(and(eq(people.demo, true), eq(people.disabled, false))) : []
+  const cast = demo
+    ? await db
+        .select()
+        .from(people)
+        .where(and(eq(people.demo, true), eq(people.disabled, false)))
+    : []
   return {
     person,
     csrfToken: person ? generateToken(req) : '',
@@ -104,7 +112,7 @@ export async function describeSession(db: Database, req: Request, person: Person
     duties: await readDuties(db),
     demo: demo ? { people: cast.map(personOf), password: demo.password } : null,
   }
-} // prettier-ignore
+}
 
 const ofPerson = (personId: string) => eq(sql`${sessions.sess}->>'personId'`, personId)
 
@@ -120,22 +128,34 @@ export async function listSessions(db: Queries, personId: string, here: string):
   return rows.flatMap(({ sid, sess, expire }) => {
     const kept = sess as { stamp?: number; since?: string; address?: string; browser?: string }
     if ((kept.stamp ?? 0) !== person.stamp) return []
-    return [{
-      id: publicSessionId(sid), since: kept.since ?? null, until: expire.toISOString(),
-      address: kept.address ?? '', browser: kept.browser ?? '', here: sid === here,
-    }]
+    return [
+      {
+        id: publicSessionId(sid),
+        since: kept.since ?? null,
+        until: expire.toISOString(),
+        address: kept.address ?? '',
+        browser: kept.browser ?? '',
+        here: sid === here,
+      },
+    ]
   })
-} // prettier-ignore
+}
 
 /** Ends sessions of a person and their streams, on all servers: one by its public id, or all but `but`. */
-export async function endSessions(db: Queries, personId: string, which: { only?: string; but?: string } = {}): Promise<void> {
+export async function endSessions(
+  db: Queries,
+  personId: string,
+  which: { only?: string; but?: string } = {},
+): Promise<void> {
   const rows = await db.select({ sid: sessions.sid }).from(sessions).where(ofPerson(personId))
   const gone = rows
     .map((r) => r.sid)
-    .filter((sid) => (which.only === undefined || publicSessionId(sid) === which.only) && publicSessionId(sid) !== which.but)
+    .filter(
+      (sid) => (which.only === undefined || publicSessionId(sid) === which.only) && publicSessionId(sid) !== which.but,
+    )
   if (gone.length) await db.delete(sessions).where(inArray(sessions.sid, gone))
   await announceEnded(db, { personId, ...which })
-} // prettier-ignore
+}
 
 /** Ends streams whose session has gone or run out meanwhile, whatever was heard. */
 export async function sweepStreams(db: Queries, streams: Streams): Promise<void> {
@@ -145,6 +165,14 @@ export async function sweepStreams(db: Queries, streams: Streams): Promise<void>
     .select({ sid: sessions.sid })
     .from(sessions)
     .innerJoin(people, eq(sql`${people.id}::text`, sql`${sessions.sess}->>'personId'`))
-    .where(and(inArray(sessions.sid, ids), gt(sessions.expire, sql`localtimestamp`), eq(people.disabled, false), sql`(${sessions.sess}->>'since')::timestamptz > now() - make_interval(hours => ${WORKDAY_h})`, eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp))) // prettier-ignore
+    .where(
+      and(
+        inArray(sessions.sid, ids),
+        gt(sessions.expire, sql`localtimestamp`),
+        eq(people.disabled, false),
+        sql`(${sessions.sess}->>'since')::timestamptz > now() - make_interval(hours => ${WORKDAY_h})`,
+        eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp),
+      ),
+    )
   streams.keepOnly(new Set(rows.map((r) => r.sid)))
 }

@@ -22,14 +22,23 @@ export class NewerDatabase extends Error {}
 
 /** @throws NewerDatabase */
 async function refuseNewer(client: pg.Client): Promise<void> {
-  const journal = JSON.parse(readFileSync(`${MIGRATIONS}/meta/_journal.json`, 'utf8')) as { entries: { when: number }[] }
+  const journal = JSON.parse(readFileSync(`${MIGRATIONS}/meta/_journal.json`, 'utf8')) as {
+    entries: { when: number }[]
+  }
   const newest = Math.max(...journal.entries.map((e) => e.when))
-  const { rows } = await client.query<{ there: string | null }>(`select to_regclass('drizzle.__drizzle_migrations')::text there`)
+  const { rows } = await client.query<{ there: string | null }>(
+    `select to_regclass('drizzle.__drizzle_migrations')::text there`,
+  )
   if (!rows[0]!.there) return
-  const applied = await client.query<{ newest: string | null }>('select max(created_at) newest from drizzle.__drizzle_migrations')
+  const applied = await client.query<{ newest: string | null }>(
+    'select max(created_at) newest from drizzle.__drizzle_migrations',
+  )
   if (Number(applied.rows[0]!.newest ?? 0) > newest)
-    throw new NewerDatabase('This database was written by a newer version of Calm Loop than the one that is starting. Start the newer version; nothing was changed.')
-} // prettier-ignore
+    throw new NewerDatabase(
+      'This database was written by a newer version of Calm Loop than the one that is starting. Start the ' +
+        'newer version; nothing was changed.',
+    )
+}
 
 /** Does `work` as the owner of the tables, one server at a time. */
 export async function asOwner<T>(url: string, work: (db: Database, client: pg.Client) => Promise<T>): Promise<T> {

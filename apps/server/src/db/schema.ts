@@ -1,4 +1,5 @@
-// The tables. What the application's role may do with each is settled by the migrations: records are append-only, and people, keys and the audit chain change through functions of the owner only (drizzle/0011_guards.sql).
+// The tables. What the application's role may do with each is settled by the migrations: records are append-only, and
+// people, keys and the audit chain change through functions of the owner only (drizzle/0011_guards.sql).
 import type {
   AddCountEntry,
   AddSiteRow,
@@ -14,9 +15,23 @@ import type {
 import type { TransmitterState } from '@calm-loop/core/device'
 import { sql, type SQL } from 'drizzle-orm'
 import {
-  bigint, bigserial, boolean, date, doublePrecision, index, integer, jsonb, pgTable, text, timestamp, unique, uniqueIndex, uuid, type AnyPgColumn,
+  bigint,
+  bigserial,
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+  uuid,
+  type AnyPgColumn,
   smallint,
-} from 'drizzle-orm/pg-core' // prettier-ignore
+} from 'drizzle-orm/pg-core'
 
 const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
 const person = (name: string) =>
@@ -313,7 +328,10 @@ export const workLog = pgTable(
   (t) => [unique('work_log_seq').on(t.loopId, t.seq), index('work_log_what').on(t.loopId, t.what)],
 )
 
-/** Simulated transmitters at the bench, each as it stood when it was last told something. Not a record: it plays the device. */
+/**
+ * Simulated transmitters at the bench, each as it stood when it was last told something. Not a record: it plays the
+ * device.
+ */
 export const benches = pgTable('benches', {
   loopId: uuid('loop_id')
     .primaryKey()

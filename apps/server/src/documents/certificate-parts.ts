@@ -1,4 +1,5 @@
-// Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and signed.
+// Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
+// signed.
 import type { Check, FolderView, Reading, Signature } from '@calm-loop/contract'
 import { newestFingerprint, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { day, figure, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
@@ -18,7 +19,8 @@ function gearRows(check: Check): Node[] {
         (g) =>
           [
             g.name,
-            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ${day(g.due)}${g.due < on ? ' — EXPIRED when used' : ''}${g.expiredReason ? `: ${g.expiredReason}` : ''}`,
+            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ` +
+              `${day(g.due)}${g.due < on ? ' — EXPIRED when used' : ''}${g.expiredReason ? `: ${g.expiredReason}` : ''}`,
           ] as const,
       ),
     ),
@@ -41,40 +43,64 @@ const LOOK = '#8A5A00'
 function standingRows(check: Check): Node[] {
   const stand = standOfCheck(check)
   if (stand === 'broken')
-    return [text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', { bold: true, fontSize: 13, color: STOP, margin: [0, 0, 0, 4] })]
+    return [
+      text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', {
+        bold: true,
+        fontSize: 13,
+        color: STOP,
+        margin: [0, 0, 0, 4],
+      }),
+    ]
   if (!check.imported) return []
   const accepted = check.signatures.find((s) => s.role === 'accepted' && s.standing === 'sealed')
-  return [text(
-    `Made elsewhere, brought in on ${day(check.imported.at)}${check.imported.by ? ` by ${check.imported.by.name}` : ''}. ${accepted ? `Accepted here by ${accepted.by.name}, ${when(accepted.at)}.` : 'NOT ACCEPTED HERE: it does not count as a check of this installation.'}`,
-    { bold: true, color: LOOK, margin: [0, 0, 0, 4] },
-  )]
-} // prettier-ignore
+  return [
+    text(
+      'Made elsewhere, brought in on ' +
+        `${day(check.imported.at)}${check.imported.by ? ` by ${check.imported.by.name}` : ''}. ` +
+        `${accepted ? `Accepted here by ${accepted.by.name}, ${when(accepted.at)}.` : 'NOT ACCEPTED HERE: it does not count as a check of this installation.'}`,
+      { bold: true, color: LOOK, margin: [0, 0, 0, 4] },
+    ),
+  ]
+}
 
 /** How a signature stands, in words. */
 export function sealWords(s: Signature): string {
-  if (s.standing === 'sealed') return `Sealed${s.seal && s.seal.sealedAt.slice(0, 16) > s.at.slice(0, 16) ? ` later, ${when(s.seal.sealedAt)}` : ''}; verified.`
-  if (s.standing === 'verified') return `Signed at ${when(s.at)}, verified against the key “${s.keyName ?? ''}” that is trusted here.`
+  if (s.standing === 'sealed')
+    return (
+      `Sealed${s.seal && s.seal.sealedAt.slice(0, 16) > s.at.slice(0, 16) ? ` later, ${when(s.seal.sealedAt)}` : ''}; ` +
+      'verified.'
+    )
+  if (s.standing === 'verified')
+    return `Signed at ${when(s.at)}, verified against the key “${s.keyName ?? ''}” that is trusted here.`
   if (s.standing === 'claimed') return 'Claimed, not verified.'
   return s.standing === 'broken' ? 'SEAL BROKEN.' : ''
-} // prettier-ignore
+}
 
 /** The fingerprint of what was signed, and the code that leads to where it can be verified. */
 export function fingerprint(check: Check, { address }: Paper): Node[] {
   const digest = newestFingerprint(check)
   if (!digest || standOfCheck(check) !== 'counts') return []
-  return [{
-    unbreakable: true,
-    margin: [0, 10, 0, 0],
-    columns: [
-      { qr: `${address}/verify?is=${digest}`, fit: 84, width: 100, foreground: INK },
-      { stack: [
-        text('Fingerprint of this certificate (SHA-256)', { color: SECOND, fontSize: 9 }),
-        figure(digest.slice(0, 32), { fontSize: 9 }), figure(digest.slice(32), { fontSize: 9 }),
-        text(`Whether it stands on record unchanged is told at ${address}/verify, to anyone who has the fingerprint.`, { color: SECOND, fontSize: 8, margin: [0, 4, 0, 0] }),
-      ] },
-    ],
-  }]
-} // prettier-ignore
+  return [
+    {
+      unbreakable: true,
+      margin: [0, 10, 0, 0],
+      columns: [
+        { qr: `${address}/verify?is=${digest}`, fit: 84, width: 100, foreground: INK },
+        {
+          stack: [
+            text('Fingerprint of this certificate (SHA-256)', { color: SECOND, fontSize: 9 }),
+            figure(digest.slice(0, 32), { fontSize: 9 }),
+            figure(digest.slice(32), { fontSize: 9 }),
+            text(
+              `Whether it stands on record unchanged is told at ${address}/verify, to anyone who has the fingerprint.`,
+              { color: SECOND, fontSize: 8, margin: [0, 4, 0, 0] },
+            ),
+          ],
+        },
+      ],
+    },
+  ]
+}
 
 /** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
 export function titleRows(

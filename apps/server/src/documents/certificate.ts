@@ -80,7 +80,10 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     ...(judged
       ? [
           text(
-            `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ${judged.result.hysteresisPct === null ? 'not met both ways' : `${formatNumber(judged.result.hysteresisPct, { decimals: 3 })} %`}; linearity ${formatNumber(judged.result.linearityPct, { decimals: 3 })} %.`,
+            `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ` +
+              `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
+              `${judged.result.hysteresisPct === null ? 'not met both ways' : `${formatNumber(judged.result.hysteresisPct, { decimals: 3 })} %`}; ` +
+              `linearity ${formatNumber(judged.result.linearityPct, { decimals: 3 })} %.`,
             { fontSize: 10, margin: [0, 2, 0, 0] },
           ),
         ]
@@ -144,7 +147,8 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
           ['Device', `${r.text('device')}, serial ${r.text('serial')}`],
           [
             'Range at the process',
-            `${formatQuantity(check.range.lrv, unit, { trim: true })} at 4 mA to ${formatQuantity(check.range.urv, unit, { trim: true })} at 20 mA`,
+            `${formatQuantity(check.range.lrv, unit, { trim: true })} at 4 mA to ` +
+              `${formatQuantity(check.range.urv, unit, { trim: true })} at 20 mA`,
           ],
           ['State', check.phase === 'as-found' ? 'as found, before any adjustment' : 'as left, after adjustment'],
           ['Entries', `version ${version.number}, ${version.author.name}, ${when(version.startedAt)}`],
@@ -156,7 +160,11 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     gearUsed(check),
     heading('Rule and uncertainty'),
     text(
-      `Simple acceptance: within tolerance when no error is larger than ±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ${check.rule === undefined ? 'The expected current is computed for the true input of each reading, not for its nominal point, on a straight line over the range.' : 'What each knot should read is computed by the loop’s thread for the true input of each reading; current and controller are judged, each in % of its own span.'} The uncertainty of the test equipment is stated above as its certificates give it; it is not taken off the tolerance.`,
+      'Simple acceptance: within tolerance when no error is larger than ' +
+        `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ` +
+        `${check.rule === undefined ? 'The expected current is computed for the true input of each reading, not for its nominal point, on a ' + 'straight line over the range.' : 'What each knot should read is computed by the loop’s thread for the true input of each reading; ' + 'current and controller are judged, each in % of its own span.'} ` +
+        'The uncertainty of the test equipment is stated above as its certificates give it; it is not taken off ' +
+        'the tolerance.',
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),

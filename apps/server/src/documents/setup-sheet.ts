@@ -1,4 +1,5 @@
-// The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to write what was read back.
+// The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to
+// write what was read back.
 import { currentStudyOf } from '../services/studies.ts'
 import { workOf, type FolderView } from '@calm-loop/contract'
 import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
@@ -17,14 +18,16 @@ function table(lines: readonly SetupLine[], first: number, held: ReadonlyMap<str
       body: [
         ['', '', 'What', 'To be keyed', 'Read back'].map((h) => text(h, { fontSize: 9, color: SECOND })),
         ...lines.map((l, i) => [
-          box(), figure(String(first + i), { fontSize: 9, color: SECOND }), text(l.label, { fontSize: 10 }),
+          box(),
+          figure(String(first + i), { fontSize: 9, color: SECOND }),
+          text(l.label, { fontSize: 10 }),
           l.text ? figure(l.text, { fontSize: 10 }) : text('still to be entered', { fontSize: 9, color: SECOND }),
           figure(held.get(l.key) ?? '', { fontSize: 10 }),
         ]),
       ],
     },
     layout: hairlines,
-  } // prettier-ignore
+  }
 }
 
 /** The set-up sheet as PDF. @throws Refusal `no-setup-sheet` */
@@ -37,12 +40,35 @@ export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
   const readBack = workOf(folder.workLog, 'read-back').at(-1)
   const held = new Map(readBack?.lines.map((l) => [l.key, l.held]))
   const groups = [...new Set(lines.map((l) => l.group))]
-  return documentPdf(`${tag} set-up sheet`, `${tag} set-up sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`, [
-    text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
-    text(`Set-up sheet. ${kind.name}. ${area}. Key in from top to bottom, tick each line, read it back and write what stands there.`, { color: SECOND, margin: [0, 0, 0, 6] }),
-    text(readBack ? `Read back ${when(readBack.at)} by ${readBack.by.name}.` : 'Not read back yet.', { fontSize: 9, color: SECOND }),
-    ...groups.flatMap((group): Node[] => [heading(group), table(lines.filter((l) => l.group === group), 1 + lines.findIndex((l) => l.group === group), held)]),
-    text('Keyed by ______________________   Date ______________   Read back by ______________________', { margin: [0, 18, 0, 0] }),
-    text(kind.check.cautions.join(' ') + ' Site procedure, local codes and licensed practice come first.', { fontSize: 9, margin: [0, 12, 0, 0] }),
-  ]) // prettier-ignore
+  return documentPdf(
+    `${tag} set-up sheet`,
+    `${tag} set-up sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`,
+    [
+      text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
+      text(
+        `Set-up sheet. ${kind.name}. ${area}. Key in from top to bottom, tick each line, read it back and ` +
+          'write what stands there.',
+        { color: SECOND, margin: [0, 0, 0, 6] },
+      ),
+      text(readBack ? `Read back ${when(readBack.at)} by ${readBack.by.name}.` : 'Not read back yet.', {
+        fontSize: 9,
+        color: SECOND,
+      }),
+      ...groups.flatMap((group): Node[] => [
+        heading(group),
+        table(
+          lines.filter((l) => l.group === group),
+          1 + lines.findIndex((l) => l.group === group),
+          held,
+        ),
+      ]),
+      text('Keyed by ______________________   Date ______________   Read back by ______________________', {
+        margin: [0, 18, 0, 0],
+      }),
+      text(kind.check.cautions.join(' ') + ' Site procedure, local codes and licensed practice come first.', {
+        fontSize: 9,
+        margin: [0, 12, 0, 0],
+      }),
+    ],
+  )
 }

@@ -1,4 +1,5 @@
-// The certificate of a discrete check: both states with what was expected, the witnesses point by point, the distances, names and times.
+// The certificate of a discrete check: both states with what was expected, the witnesses point by point, the
+// distances, names and times.
 import { study } from '@calm-loop/core/loop'
 import type { Check, FolderView } from '@calm-loop/contract'
 import { standOfCheck, entriesOfCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
@@ -45,29 +46,54 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
   const judged = judgeSwitchCheck(kind.id, entries, check)
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const d = judged?.distances
-  const drawing = run.lanes && switchDrawing(run, { output: r.text('output'), meansTrue: r.text('meansTrue'), meansFalse: r.text('meansFalse') }, DRAWN)
+  const drawing =
+    run.lanes &&
+    switchDrawing(
+      run,
+      { output: r.text('output'), meansTrue: r.text('meansTrue'), meansFalse: r.text('meansFalse') },
+      DRAWN,
+    )
   const state = (v: number | undefined) => (v === undefined ? 'not seen' : v >= 0.5 ? '1' : '0')
   const rows = (judged?.readings ?? []).map(({ reading, disagrees, volts }) => {
     const full = byId.get(reading.id)!
     return [
       text(targetWords({ index: full.pointIndex, percent: full.percent }), { fontSize: 9 }),
-      figure(full.applied.unit === 'state' ? 'as placed' : show(full.applied.value, full.applied.unit, { decimals: full.applied.unit === 'mm' ? 2 : 3 })),
+      figure(
+        full.applied.unit === 'state'
+          ? 'as placed'
+          : show(full.applied.value, full.applied.unit, { decimals: full.applied.unit === 'mm' ? 2 : 3 }),
+      ),
       figure(state(full.reads['sensorLamp']?.value)),
       figure(state(full.reads['inputLamp']?.value)),
       figure(state(full.reads['controller']?.value)),
-      figure(full.reads['signal'] ? show(full.reads['signal'].value, full.reads['signal'].unit, { decimals: 1 }) : 'not metered'),
-      text(disagrees ? `disagrees ${FAULT_PLACES[disagrees].where}` : volts && volts !== 'agrees' ? volts.replace(/-/g, ' ') : 'as expected', { fontSize: 8, bold: !!disagrees }),
+      figure(
+        full.reads['signal']
+          ? show(full.reads['signal'].value, full.reads['signal'].unit, { decimals: 1 })
+          : 'not metered',
+      ),
+      text(
+        disagrees
+          ? `disagrees ${FAULT_PLACES[disagrees].where}`
+          : volts && volts !== 'agrees'
+            ? volts.replace(/-/g, ' ')
+            : 'as expected',
+        { fontSize: 8, bold: !!disagrees },
+      ),
       text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
     ]
   })
   return [
-    ...titleRows(folder, check, judged ? judged.pass && standOfCheck(check) !== 'broken' : undefined, ['Every witness agrees', 'Does not agree']),
+    ...titleRows(folder, check, judged ? judged.pass && standOfCheck(check) !== 'broken' : undefined, [
+      'Every witness agrees',
+      'Does not agree',
+    ]),
     ...(judged
       ? [
           text(
             judged.faults.length
               ? judged.faults.join(' ')
-              : `All witnesses agree at ${judged.readings.length} ${judged.readings.length === 1 ? 'point' : 'points'}.${d?.operate_mm !== null && d ? ` Operate distance ${mm(d.operate_mm)}${judged.distanceErrorPct === null ? '' : `, ${formatNumber(judged.distanceErrorPct, { decimals: 1, sign: true })} % of the expected ${mm(run.distance?.expected_mm ?? 0)}`}.` : ''}`,
+              : `All witnesses agree at ${judged.readings.length} ` +
+                  `${judged.readings.length === 1 ? 'point' : 'points'}.${d?.operate_mm !== null && d ? ' Operate distance ' + `${mm(d.operate_mm)}${judged.distanceErrorPct === null ? '' : `, ${formatNumber(judged.distanceErrorPct, { decimals: 1, sign: true })} % of the expected ${mm(run.distance?.expected_mm ?? 0)}`}.` : ''}`,
             { fontSize: 10, margin: [0, 2, 0, 0] },
           ),
         ]
@@ -81,7 +107,9 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
             table: {
               widths: ['*', 70, 70, 100, 60, 60],
               body: [
-                ['', 'Sensor’s lamp', 'Signal to −', 'Across the input', 'Input', 'Controller'].map((t) => text(t, { fontSize: 8, color: SECOND })),
+                ['', 'Sensor’s lamp', 'Signal to −', 'Across the input', 'Input', 'Controller'].map((t) =>
+                  text(t, { fontSize: 8, color: SECOND }),
+                ),
                 expectedRow('target present', run.lanes.present),
                 expectedRow('target absent', run.lanes.absent),
               ],
@@ -97,22 +125,45 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
         dontBreakRows: true,
         widths: [78, 58, 36, 34, 48, 46, '*', 92],
         body: [
-          ['Target', 'Changed at', 'Sensor', 'Input', 'Controller', 'Signal', '', 'Time UTC, how, by'].map((t) => text(t, { fontSize: 8, color: SECOND })),
+          ['Target', 'Changed at', 'Sensor', 'Input', 'Controller', 'Signal', '', 'Time UTC, how, by'].map((t) =>
+            text(t, { fontSize: 8, color: SECOND }),
+          ),
           ...rows,
         ],
       },
       layout: hairlines,
     },
-    ...correctedRows(check, (x) => `${targetWords({ index: x.pointIndex, percent: x.percent })}: ${WITNESSES.map((w) => state(x.reads[w.id]?.value)).join(', ')}`),
+    ...correctedRows(
+      check,
+      (x) =>
+        `${targetWords({ index: x.pointIndex, percent: x.percent })}: ` +
+        `${WITNESSES.map((w) => state(x.reads[w.id]?.value)).join(', ')}`,
+    ),
     {
       stack: [
         heading('Distances'),
         pairs([
           ['Operate', d?.operate_mm === undefined || d.operate_mm === null ? 'not measured' : mm(d.operate_mm)],
           ['Release', d?.release_mm === undefined || d.release_mm === null ? 'not measured' : mm(d.release_mm)],
-          ['Differential', d?.differentialPct === undefined || d.differentialPct === null ? 'not measured' : `${formatNumber(d.differentialPct, { decimals: 1 })} % of operate; at most ${r.text('differentialMost') || '20 %'}`],
-          ['Repeats within', d?.repeatPct === undefined || d.repeatPct === null ? 'taken once' : `${formatNumber(d.repeatPct, { decimals: 1 })} %`],
-          ['Expected', run.distance ? `${mm(run.distance.expected_mm)} ± ${formatNumber(check.tolerancePct, { decimals: 1, trim: true })} %` : 'this sensor has no operating distance'],
+          [
+            'Differential',
+            d?.differentialPct === undefined || d.differentialPct === null
+              ? 'not measured'
+              : `${formatNumber(d.differentialPct, { decimals: 1 })} % of operate; at most ` +
+                `${r.text('differentialMost') || '20 %'}`,
+          ],
+          [
+            'Repeats within',
+            d?.repeatPct === undefined || d.repeatPct === null
+              ? 'taken once'
+              : `${formatNumber(d.repeatPct, { decimals: 1 })} %`,
+          ],
+          [
+            'Expected',
+            run.distance
+              ? `${mm(run.distance.expected_mm)} ± ${formatNumber(check.tolerancePct, { decimals: 1, trim: true })} %`
+              : 'this sensor has no operating distance',
+          ],
         ]),
       ],
       unbreakable: true,
@@ -122,7 +173,11 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
         heading('What was checked'),
         pairs([
           ['Point', `${folder.loop.tag}, ${folder.loop.service}, ${folder.loop.area}`],
-          ['Name in the controller', `${r.text('pointName')}: true means ${r.text('meansTrue') || 'not entered'}; false means ${r.text('meansFalse') || 'not entered'}`],
+          [
+            'Name in the controller',
+            `${r.text('pointName')}: true means ${r.text('meansTrue') || 'not entered'}; false means ` +
+              `${r.text('meansFalse') || 'not entered'}`,
+          ],
           ['Sensor', `${r.text('device')}, serial ${r.text('serial')}; ${r.text('output')} ${r.text('contact')}`],
           ['Fit', `${run.verdict ? VERDICT_WORDS[run.verdict] : 'not known'}; between them: ${run.between}`],
           ['State', check.phase === 'as-found' ? 'as found, before any adjustment' : 'as left, after adjustment'],
@@ -135,13 +190,17 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
     gearUsed(check),
     heading('Rule'),
     text(
-      `Passes when every witness shows, at every point, what the circuit makes it show; when metered volts are within a tenth of the supply of the expected ones (a minus sign alone says that the leads were exchanged); and, for a sensor with an operating distance, when the mean operate distance is within ± ${formatNumber(check.tolerancePct, { decimals: 1, trim: true })} % of the expected one and the differential within its limit. Not a proof of a safety function.`,
+      'Passes when every witness shows, at every point, what the circuit makes it show; when metered volts ' +
+        'are within a tenth of the supply of the expected ones (a minus sign alone says that the leads were ' +
+        'exchanged); and, for a sensor with an operating distance, when the mean operate distance is within ± ' +
+        `${formatNumber(check.tolerancePct, { decimals: 1, trim: true })} % of the expected one and the ` +
+        'differential within its limit. Not a proof of a safety function.',
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),
     ...fingerprint(check, paper),
   ]
-} // prettier-ignore
+}
 
 /** Columns of the readings as CSV. */
 export const SWITCH_COLUMNS = [...WITNESSES.map((w) => w.id), 'signal'] as const

@@ -50,11 +50,37 @@ const round = (value: number | null, decimals: number) =>
 export async function wiringCsv(folder: FolderView, signal: Signal): Promise<string> {
   const { lines } = await sheetOf(folder, signal)
   return csvText(
-    ['conductor', 'from', 'to', 'cable', 'core', 'colour', 'convention', 'ferrule', 'function', 'expected_V',
-      'counted_from', 'expected_mA', 'remark'],
-    lines.map((l) => [l.id, l.from, l.to, l.cable, l.core, l.colour, l.convention, l.ferrule, l.function, round(l.volts, 3),
-      l.volts === null ? '' : l.countedFrom || 'earth', round(l.mA, 3), l.says]),
-  ) // prettier-ignore
+    [
+      'conductor',
+      'from',
+      'to',
+      'cable',
+      'core',
+      'colour',
+      'convention',
+      'ferrule',
+      'function',
+      'expected_V',
+      'counted_from',
+      'expected_mA',
+      'remark',
+    ],
+    lines.map((l) => [
+      l.id,
+      l.from,
+      l.to,
+      l.cable,
+      l.core,
+      l.colour,
+      l.convention,
+      l.ferrule,
+      l.function,
+      round(l.volts, 3),
+      l.volts === null ? '' : l.countedFrom || 'earth',
+      round(l.mA, 3),
+      l.says,
+    ]),
+  )
 }
 
 function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
@@ -70,12 +96,34 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
       dontBreakRows: true,
       widths: [24, 62, 62, 70, 34, 52, 112, 82, 92, '*'],
       body: [
-        ['', 'From', 'To', 'Cable', 'Core', 'Colour', 'What the colour means', 'Ferrule', 'Function', 'Expected, to earth'].map((h) => text(h, { fontSize: 8, color: SECOND })),
-        ...lines.map((l) => [mono(l.id), mono(l.from), mono(l.to), cell(l.cable), cell(l.core), cell(l.colour), cell(l.convention), mono(l.ferrule), cell(l.function), mono(volts(l))]),
+        [
+          '',
+          'From',
+          'To',
+          'Cable',
+          'Core',
+          'Colour',
+          'What the colour means',
+          'Ferrule',
+          'Function',
+          'Expected, to earth',
+        ].map((h) => text(h, { fontSize: 8, color: SECOND })),
+        ...lines.map((l) => [
+          mono(l.id),
+          mono(l.from),
+          mono(l.to),
+          cell(l.cable),
+          cell(l.core),
+          cell(l.colour),
+          cell(l.convention),
+          mono(l.ferrule),
+          cell(l.function),
+          mono(volts(l)),
+        ]),
       ],
     },
     layout: hairlines,
-  } // prettier-ignore
+  }
 }
 
 /** The wiring sheet as PDF. */
@@ -92,7 +140,11 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
     `${tag} wiring sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`,
     [
       text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
-      text(`Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ${energised ? `Volts to earth with power on and ${kindOf(folder.loop.kind).family === 'switch' ? `the target ${signal.target ? 'present' : 'absent'}` : `${formatQuantity(signal.mA, 'mA', { trim: true })} in the loop`}.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`, { color: SECOND, margin: [0, 0, 0, 10] }),
+      text(
+        `Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ` +
+          `${energised ? 'Volts to earth with power on and ' + `${kindOf(folder.loop.kind).family === 'switch' ? `the target ${signal.target ? 'present' : 'absent'}` : `${formatQuantity(signal.mA, 'mA', { trim: true })} in the loop`}.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`,
+        { color: SECOND, margin: [0, 0, 0, 10] },
+      ),
       { svg: toSvg(scene, drawingFont), width: scene.width * scale },
       { ...heading('Conductors'), pageBreak: 'before' },
       linesTable(lines, energised !== undefined),
@@ -106,13 +158,51 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
         unbreakable: desk.findings.length < 8,
       },
       ...(gates.length
-        ? [{ stack: [heading('Confirmed'), pairs(gates.map((g) => [g.gate === 'power-off' ? 'Power off' : 'Safe to energise', `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`] as const))], unbreakable: gates.length < 6 }]
+        ? [
+            {
+              stack: [
+                heading('Confirmed'),
+                pairs(
+                  gates.map(
+                    (g) =>
+                      [
+                        g.gate === 'power-off' ? 'Power off' : 'Safe to energise',
+                        `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`,
+                      ] as const,
+                  ),
+                ),
+              ],
+              unbreakable: gates.length < 6,
+            },
+          ]
         : []),
       ...(readings.length
-        ? [{ stack: [heading('Read at the terminals'), pairs(readings.map((r) => [r.spot.of === 'volts' ? `${r.spot.red} to ${r.spot.black}` : `along ${r.spot.conductor}`, `${formatQuantity(r.read.value, r.read.unit)}${r.expected === null ? '' : `, expected ${formatQuantity(r.expected, r.spot.of === 'volts' ? 'V' : 'mA', { decimals: 2 })}`}. ${r.by.name}, ${when(r.at)}`] as const))], unbreakable: readings.length < 6 }]
+        ? [
+            {
+              stack: [
+                heading('Read at the terminals'),
+                pairs(
+                  readings.map(
+                    (r) =>
+                      [
+                        r.spot.of === 'volts' ? `${r.spot.red} to ${r.spot.black}` : `along ${r.spot.conductor}`,
+                        `${formatQuantity(r.read.value, r.read.unit)}${r.expected === null ? '' : ', expected ' + `${formatQuantity(r.expected, r.spot.of === 'volts' ? 'V' : 'mA', { decimals: 2 })}`}. ` +
+                          `${r.by.name}, ${when(r.at)}`,
+                      ] as const,
+                  ),
+                ),
+              ],
+              unbreakable: readings.length < 6,
+            },
+          ]
         : []),
-      text('Isolate, lock off and prove dead before a conductor is moved. In a hazardous area nothing is opened or connected without a permit. Mains is work for a licensed person. Site procedure and local codes come first.', { fontSize: 9, margin: [0, 12, 0, 0] }),
+      text(
+        'Isolate, lock off and prove dead before a conductor is moved. In a hazardous area nothing is opened ' +
+          'or connected without a permit. Mains is work for a licensed person. Site procedure and local codes ' +
+          'come first.',
+        { fontSize: 9, margin: [0, 12, 0, 0] },
+      ),
     ],
     true,
-  ) // prettier-ignore
+  )
 }

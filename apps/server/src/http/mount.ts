@@ -66,10 +66,12 @@ async function mayCall(access: Access, person: Person | undefined, guards: Guard
 const fromOwnPage: RequestHandler = (req, _res, next) => {
   const site = req.headers['sec-fetch-site']
   const origin = req.headers.origin
-  const other = (site !== undefined && site !== 'same-origin' && site !== 'none') || (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== req.host))
+  const other =
+    (site !== undefined && site !== 'same-origin' && site !== 'none') ||
+    (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== req.host))
   if (other) throw new HttpProblem(403, 'other-page', 'This was sent from a page of another site.')
   next()
-} // prettier-ignore
+}
 
 export type Mount = <N extends EndpointName>(
   name: N,
@@ -90,7 +92,8 @@ export function mounter(app: Express, guards: Guards): Mount {
   return (name, handler, ...extra) => {
     const e: Endpoint = endpoints[name]
     const limit = e.bodyLimit ?? '1mb'
-    const parse = e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
+    const parse =
+      e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
     const writes = e.method !== 'get'
     const guarded = e.stateless ? [] : [...(writes && e.access === 'anyone' ? [fromOwnPage] : []), ...guards.session]
     const allow: RequestHandler = async (req, _res, next) => {
@@ -123,7 +126,7 @@ export function mounter(app: Express, guards: Guards): Mount {
     }
     app[e.method](e.path, ...guarded, allow, ...token, parse, ...extra, answer)
   }
-} // prettier-ignore
+}
 
 /** Opens an event stream and returns how to send to it; `closed` runs when the page goes away. */
 export function openEventStream(res: Response, closed: () => void): (event: string, data: unknown) => void {

@@ -46,7 +46,8 @@ const AWAY_CODES = new Set([
   '40001',
   '40P01',
 ])
-const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|client has encountered a connection error|not queryable|query read timeout|Cannot use a pool after calling end/i // prettier-ignore
+const AWAY_WORDS =
+  /connection terminated|timeout exceeded when trying to connect|client has encountered a connection error|not queryable|query read timeout|Cannot use a pool after calling end/i
 
 /** Whether an error, or what caused it, says that the database cannot be reached or has just been lost. */
 export function isDatabaseAway(error: unknown): boolean {

@@ -1,4 +1,5 @@
-// What no table can hold is refused at the border: text with NUL or half a character, and keys that would change an object's make.
+// What no table can hold is refused at the border: text with NUL or half a character, and keys that would change an
+// object's make.
 import { HttpProblem } from './problems.ts'
 
 const MAKE = new Set(['__proto__', 'constructor', 'prototype'])

@@ -38,7 +38,11 @@ export function makeStreams(): Streams {
     open(res, closed) {
       const req = res.req as Request & { person?: { id: string } }
       const stream = { personId: req.person?.id ?? '', sid: req.sessionID, res }
-      res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
+      res.writeHead(200, {
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-store',
+        'x-accel-buffering': 'no',
+      })
       res.write('retry: 1000\n\n')
       all.add(stream)
       const beat = setInterval(() => res.write(': \n\n'), BEAT_ms)
@@ -59,4 +63,4 @@ export function makeStreams(): Streams {
     keepOnly: (alive) => all.forEach((stream) => !alive.has(stream.sid) && finish(stream)),
     sessionIds: () => [...new Set([...all].map((s) => s.sid))],
   }
-} // prettier-ignore
+}

@@ -1,4 +1,5 @@
-// A driver: the one small interface to a device, simulated or real. Whatever only a simulated one can do is `Bench`, apart from it.
+// A driver: the one small interface to a device, simulated or real. Whatever only a simulated one can do is `Bench`,
+// apart from it.
 import type { LinkDescription, LiveReading, TrendSample } from '@calm-loop/contract'
 import type { DeviceCommand, Practice, PracticeAct } from '@calm-loop/core/device'
 import type { Held } from '@calm-loop/core/procedure'

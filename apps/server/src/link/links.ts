@@ -1,4 +1,5 @@
-// Which loops are connected: a link is opened when first asked for, made anew when the loop's entries change, and closed when nobody has used it for a while.
+// Which loops are connected: a link is opened when first asked for, made anew when the loop's entries change, and
+// closed when nobody has used it for a while.
 import { canonicalJson, workOf } from '@calm-loop/contract'
 import type { TransmitterState } from '@calm-loop/core/device'
 import { machineOf } from '@calm-loop/core/loop'

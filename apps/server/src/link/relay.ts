@@ -13,7 +13,8 @@ const elsewhere = () =>
   new HttpProblem(
     503,
     'device-elsewhere',
-    `Another server holds the link to this device and does not answer. It is taken over within ${LEASE_s} s; try again then.`,
+    `Another server holds the link to this device and does not answer. It is taken over within ${LEASE_s} s; ` +
+      'try again then.',
   )
 
 /** For routes with a `loopId` that need the device. The other server asks for itself who is signed in. */

@@ -27,8 +27,10 @@ export function mountAudit(mount: Mount, db: Database, workers: Workers): void {
       standardHeaders: 'draft-8',
       legacyHeaders: false,
       handler: () => {
-        throw new HttpProblem(429, 'too-many-tries', 'Too many questions in a minute. Wait a little.', { retryAfter_s: 60 })
+        throw new HttpProblem(429, 'too-many-tries', 'Too many questions in a minute. Wait a little.', {
+          retryAfter_s: 60,
+        })
       },
     }),
   )
-} // prettier-ignore
+}

@@ -14,7 +14,10 @@ export interface CheckParts {
   readonly workers: Workers
   readonly sealer: Sealer
   readonly samples: SampleTokens
-  /** Where certificates can be verified: the address under which the application is reached; that of the request when not given. */
+  /**
+   * Where certificates can be verified: the address under which the application is reached; that of the request when
+   * not given.
+   */
   readonly publicUrl?: string | undefined
 }
 

@@ -26,7 +26,8 @@ export function mountCounting(mount: Mount, db: Database, links: Links, workers:
     const folder = await readFolder(db, params.loopId)
     const trains = (await wholeTrains(db, params.loopId)).map(coreTrain)
     res.type('text/csv; charset=utf-8').attachment(`${folder.loop.tag} edges.csv`)
-    // Two million rows: in batches, so that others are served between them, and not compressed, which would take longer still.
+    // Two million rows: in batches, so that others are served between them, and not compressed, which would take
+    // longer still.
     const text = (rows: unknown[][]) => stringify(rows, { record_delimiter: 'windows' })
     const batches = function* () {
       let batch: unknown[][] = [['time', 'state']]

@@ -18,6 +18,8 @@ export function mountDescriptions(mount: Mount, workers: Workers): void {
   mount('openapi', async ({ res }) => {
     // The same for as long as the program runs.
     description ??= workers.run('openApi', undefined)
-    res.type('application/json').send(await description.catch((error: unknown) => ((description = undefined), Promise.reject(error as Error)))) // prettier-ignore
+    res
+      .type('application/json')
+      .send(await description.catch((error: unknown) => ((description = undefined), Promise.reject(error as Error))))
   })
 }

@@ -44,7 +44,8 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
           send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
         },
         ...(query.trend ? { trend: (sample) => send('trend', sample) } : {}),
-        // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new one.
+        // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new
+        // one.
         closed: () => void res.end(),
       })
     },

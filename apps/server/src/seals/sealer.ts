@@ -1,4 +1,5 @@
-// The installation's own key pair (Ed25519): made once, kept in a file beside the other secrets, and added to when it is rotated.
+// The installation's own key pair (Ed25519): made once, kept in a file beside the other secrets, and added to when it
+// is rotated.
 import {
   createHash,
   createPrivateKey,
@@ -13,8 +14,10 @@ import { dirname } from 'node:path'
 import { z } from 'zod'
 
 const KeyFile = z.strictObject({
-  keys: z.array(z.strictObject({ id: z.string(), since: z.string(), publicKey: z.string(), privateKey: z.string() })).min(1),
-}) // prettier-ignore
+  keys: z
+    .array(z.strictObject({ id: z.string(), since: z.string(), publicKey: z.string(), privateKey: z.string() }))
+    .min(1),
+})
 type KeyFile = z.infer<typeof KeyFile>
 
 export interface PublicKey {
@@ -68,7 +71,8 @@ function read(file: string): KeyFile {
     return KeyFile.parse(JSON.parse(readFileSync(file, 'utf8')))
   } catch {
     throw new Error(
-      `The key that seals signatures cannot be read from ${file}: the file is empty, cut or damaged. Put it back from a copy; nothing was changed.`,
+      `The key that seals signatures cannot be read from ${file}: the file is empty, cut or damaged. Put it ` +
+        'back from a copy; nothing was changed.',
     )
   }
 }
@@ -86,7 +90,10 @@ export function openSealer(file: string): Sealer {
   }
 }
 
-/** Adds a new key, with which everything is sealed from the next start on; what older ones sealed stays good. Returns its id. */
+/**
+ * Adds a new key, with which everything is sealed from the next start on; what older ones sealed stays good. Returns
+ * its id.
+ */
 export function rotateKey(file: string): string {
   const before = existsSync(file) ? read(file).keys : []
   const key = newKey()

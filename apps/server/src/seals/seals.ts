@@ -20,7 +20,10 @@ const sha256 = (text: string) => createHash('sha256').update(text).digest('hex')
 
 type Loop = Pick<Folder['loop'], 'id' | 'tag' | 'kind' | 'service' | 'area'>
 
-/** What a signature vouches for, by the form of the content. Older forms stay, so that older signatures can still be held against the record. */
+/**
+ * What a signature vouches for, by the form of the content. Older forms stay, so that older signatures can still be
+ * held against the record.
+ */
 const CONTENTS: Record<number, (loop: Loop, version: Version, check: Check) => unknown> = {
   1: (loop, version, { signatures: _, imported: _imported, ...content }) => ({
     loop: { id: loop.id, tag: loop.tag, kind: loop.kind },
@@ -61,7 +64,11 @@ function sealText({ value: _, ...rest }: Seal): string {
 export const sealHash = (seal: Seal): string => sha256(canonicalJson(seal))
 
 /** Signs, chained to the newest seal of this installation. Call it inside a transaction. */
-export async function makeSeal(tx: Queries, sealer: Sealer, of: { loop: Loop; version: Version; check: Check; signature: Signature; content?: number }): Promise<Seal> {
+export async function makeSeal(
+  tx: Queries,
+  sealer: Sealer,
+  of: { loop: Loop; version: Version; check: Check; signature: Signature; content?: number },
+): Promise<Seal> {
   await tx.execute(sql`select pg_advisory_xact_lock(7204121)`)
   const [last] = await tx.select().from(seals).where(eq(seals.own, true)).orderBy(desc(seals.seq)).limit(1)
   const { loop, version, check, signature } = of
@@ -85,9 +92,11 @@ export async function makeSeal(tx: Queries, sealer: Sealer, of: { loop: Loop; ve
     value: '',
   }
   const sealed = { ...seal, value: sealer.sign(sealText(seal)) }
-  await tx.insert(seals).values({ signatureId: signature.id, own: true, body: sealed, seq: sealed.seq, hash: sealHash(sealed) })
+  await tx
+    .insert(seals)
+    .values({ signatureId: signature.id, own: true, body: sealed, seq: sealed.seq, hash: sealHash(sealed) })
   return sealed
-} // prettier-ignore
+}
 
 /** Keeps a seal that came with an import, as it came. */
 export async function keepSeal(tx: Queries, seal: Seal): Promise<void> {
@@ -112,25 +121,47 @@ async function knownKeys(db: Queries): Promise<Map<string, KnownKey>> {
 
 /** A seal says what its signature says. */
 const agrees = (seal: Seal, loop: Loop, check: Check, s: Signature): boolean =>
-  seal.loop === loop.id && seal.check === check.id && seal.signature === s.id && seal.role === s.role &&
-  seal.by.id === s.by.id && seal.by.name === s.by.name && seal.at === s.at && seal.statement === s.statement && seal.digest === s.digest // prettier-ignore
+  seal.loop === loop.id &&
+  seal.check === check.id &&
+  seal.signature === s.id &&
+  seal.role === s.role &&
+  seal.by.id === s.by.id &&
+  seal.by.name === s.by.name &&
+  seal.at === s.at &&
+  seal.statement === s.statement &&
+  seal.digest === s.digest
 
 type Row = typeof seals.$inferSelect
 
-function standingOf(loop: Loop, version: Version | undefined, check: Check, s: Signature, row: Row | undefined, before: Row | undefined, keys: Map<string, KnownKey>): { standing: SealStanding; keyName?: string } {
+function standingOf(
+  loop: Loop,
+  version: Version | undefined,
+  check: Check,
+  s: Signature,
+  row: Row | undefined,
+  before: Row | undefined,
+  keys: Map<string, KnownKey>,
+): { standing: SealStanding; keyName?: string } {
   const fromHere = !check.imported || row?.own === true
   const broken = { standing: 'broken' as const }
   if (!version) return broken
-  if (!row) return fromHere || contentOfDigest(s.digest, loop, version, check) === undefined ? broken : { standing: 'claimed' }
+  if (!row)
+    return fromHere || contentOfDigest(s.digest, loop, version, check) === undefined ? broken : { standing: 'claimed' }
   const seal = row.body
   if (!agrees(seal, loop, check, s) || digestOf(seal.content, loop, version, check) !== s.digest) return broken
   const known = keys.get(seal.key)
   if (!known?.trusted) return fromHere ? broken : { standing: 'claimed' }
   if (!sealIsGood(known.key, sealText(seal), seal.value)) return broken
   if (!fromHere) return { standing: 'verified', keyName: known.name }
-  const chained = row.own && known.own && seal.seq === row.seq && row.hash === sealHash(seal) && seal.previous === (before?.hash ?? null) && (seal.seq === 1) === !before
+  const chained =
+    row.own &&
+    known.own &&
+    seal.seq === row.seq &&
+    row.hash === sealHash(seal) &&
+    seal.previous === (before?.hash ?? null) &&
+    (seal.seq === 1) === !before
   return chained ? { standing: 'sealed', keyName: known.name } : broken
-} // prettier-ignore
+}
 
 /** A loop's checks with the versions that they were made with. */
 export interface Checked {
@@ -146,7 +177,12 @@ export async function withStandings(db: Queries, folders: readonly Checked[]): P
   const rows = await db.select().from(seals).where(inArray(seals.signatureId, ids))
   const bySignature = new Map(rows.map((r) => [r.signatureId, r]))
   const wanted = rows.filter((r) => r.own && r.seq > 1).map((r) => r.seq - 1)
-  const before = wanted.length ? await db.select().from(seals).where(and(eq(seals.own, true), inArray(seals.seq, wanted))) : []
+  const before = wanted.length
+    ? await db
+        .select()
+        .from(seals)
+        .where(and(eq(seals.own, true), inArray(seals.seq, wanted)))
+    : []
   const bySeq = new Map(before.map((r) => [r.seq, r]))
   const keys = await knownKeys(db)
   return folders.map(({ loop, versions, checks }) =>
@@ -160,4 +196,4 @@ export async function withStandings(db: Queries, folders: readonly Checked[]): P
       return { ...check, signatures }
     }),
   )
-} // prettier-ignore
+}

@@ -14,8 +14,10 @@ export async function record(
   loopId: string | null,
   details: Record<string, unknown> = {},
 ): Promise<void> {
-  await tx.execute(sql`select audit_append(${personId}::uuid, ${action}, ${loopId}::uuid, ${JSON.stringify(details)}::jsonb)`)
-} // prettier-ignore
+  await tx.execute(
+    sql`select audit_append(${personId}::uuid, ${action}, ${loopId}::uuid, ${JSON.stringify(details)}::jsonb)`,
+  )
+}
 
 function conditions(query: AuditQuery): SQL[] {
   const found: SQL[] = []

@@ -1,4 +1,5 @@
-// A loop folder as the text of a JSON bundle, and what such a text must be to be taken. Without the database, so that it can be done in a worker.
+// A loop folder as the text of a JSON bundle, and what such a text must be to be taken. Without the database, so that
+// it can be done in a worker.
 import {
   Bundle,
   BUNDLE_FORMAT,
@@ -30,7 +31,8 @@ export function bundleText(folder: WholeFolder): string {
     ...(workLog.length ? { workLog } : {}),
     ...(edges.length ? { edges } : {}),
   }
-  // How a seal stands is found out by whoever reads it, and who brings it in marks it anew: so what comes out is what went in.
+  // How a seal stands is found out by whoever reads it, and who brings it in marks it anew: so what comes out is what
+  // went in.
   const signed = checks.map(({ imported: _, ...c }) => ({
     ...c,
     signatures: c.signatures.map(({ standing, keyName: _, ...s }) => (standing === 'broken' ? { ...s, standing } : s)),
@@ -42,7 +44,10 @@ export function bundleText(folder: WholeFolder): string {
 const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
   new HttpProblem(422, code, `${says} Nothing was stored.`, fields ? { fields } : {})
 
-/** Reads a bundle as it was sent. @throws HttpProblem `not-utf-8`, `not-json`, `newer-version`, `not-a-bundle` and what refuses an untrue one */
+/**
+ * Reads a bundle as it was sent. @throws HttpProblem `not-utf-8`, `not-json`, `newer-version`, `not-a-bundle` and what
+ * refuses an untrue one
+ */
 export function parseBundle(bytes: Uint8Array): Bundle {
   const text = decodeText(bytes)
   let value: unknown
@@ -95,9 +100,14 @@ function refuseFalse(folder: WholeFolder): void {
     const unsound = attempt(() => refuseUnsound(coreTrain(train)))
     const { endMs, changes } = trainRow(train)
     const before = folder.edges[i - 1]
-    if (unsound instanceof Refusal || endMs !== train.endMs || changes !== train.changes || (before && before.endMs >= train.startMs))
+    if (
+      unsound instanceof Refusal ||
+      endMs !== train.endMs ||
+      changes !== train.changes ||
+      (before && before.endMs >= train.startMs)
+    )
       throw refuse('not-a-bundle', 'The bundle is damaged: its counted changes do not follow one another.')
-  }) // prettier-ignore
+  })
   folder.checks.forEach((check) => refuseFalseCheck(folder, check))
   refuseFalseEntries(folder)
 }
@@ -110,18 +120,28 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
     if (contentOfDigest(signature.digest, folder.loop, version, check) === undefined)
       throw refuse(
         'signature-broken',
-        `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it was changed afterwards.`,
+        `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it ` +
+          'was changed afterwards.',
       )
   const onBus = !carriesCurrent(studyOf(folder.loop.kind, version))
   for (const r of check.readings) {
     if (![r.applied, ...Object.values(r.reads)].every((e) => entryIsTrue(e, 'ever')))
-      throw refuse('entry-mismatch', `What was typed and what was understood do not agree in reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)}.`)
+      throw refuse(
+        'entry-mismatch',
+        `What was typed and what was understood do not agree in reading ${r.seq} of the check of ` +
+          `${check.startedAt.slice(0, 10)}.`,
+      )
     const wrong = attempt(() => refuseWrongReads(kindOf(folder.loop.kind), check, r, !onBus))
-    if (wrong instanceof Refusal) throw refuse(wrong.code, `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`)
+    if (wrong instanceof Refusal)
+      throw refuse(
+        wrong.code,
+        `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`,
+      )
   }
   const unjudged = attempt(() => verdictOfCheck(folder.loop.kind, entriesNow(kindOf(folder.loop.kind), version), check))
-  if (unjudged instanceof Refusal) throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
-} // prettier-ignore
+  if (unjudged instanceof Refusal)
+    throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
+}
 
 /** Typed text that does not give the value stored beside it. */
 function refuseFalseEntries(folder: WholeFolder): void {
@@ -129,12 +149,17 @@ function refuseFalseEntries(folder: WholeFolder): void {
   for (const version of folder.versions) {
     const untrue = falseEntries(kind.fields, entriesNow(kind, version), 'ever')
     if (untrue.length)
-      throw refuse('entry-mismatch', `What was typed and what was understood do not agree in version ${version.number}: ${untrue.join(', ')}.`)
+      throw refuse(
+        'entry-mismatch',
+        `What was typed and what was understood do not agree in version ${version.number}: ${untrue.join(', ')}.`,
+      )
   }
   const read = [
     ...folder.wireLog.flatMap((e) => (e.what === 'reading' ? [e.read] : [])),
-    ...folder.workLog.flatMap((e) => (e.what === 'trim-point' ? [e.applied, e.digital, e.current, e.receiver] : e.what === 'step' ? [e.value] : [])),
+    ...folder.workLog.flatMap((e) =>
+      e.what === 'trim-point' ? [e.applied, e.digital, e.current, e.receiver] : e.what === 'step' ? [e.value] : [],
+    ),
   ]
   if (read.some((r) => r && !entryIsTrue(r, 'ever')))
     throw refuse('entry-mismatch', 'What was typed and what was understood do not agree in the log of the work.')
-} // prettier-ignore
+}

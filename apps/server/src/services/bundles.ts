@@ -1,4 +1,5 @@
-// A loop folder brought in from a JSON bundle: with the marks of where it came from, and the seals of others as they are.
+// A loop folder brought in from a JSON bundle: with the marks of where it came from, and the seals of others as they
+// are.
 import type { Author, WholeFolder } from '@calm-loop/contract'
 import { eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
@@ -63,20 +64,36 @@ async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs
   if (folder.wireLog.length)
     await tx.insert(wireLog).values(
       folder.wireLog.map(({ id, by, at, ...body }, i) => ({
-          id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
-        })), // prettier-ignore
+        id,
+        loopId: loop.id,
+        seq: i + 1,
+        body,
+        byId: by.id,
+        at: new Date(at),
+      })),
     )
   if (folder.countLog.length)
     await tx.insert(countLog).values(
       folder.countLog.map(({ id, by, at, ...body }, i) => ({
-          id, loopId: loop.id, seq: i + 1, body, byId: by.id, at: new Date(at),
-        })), // prettier-ignore
+        id,
+        loopId: loop.id,
+        seq: i + 1,
+        body,
+        byId: by.id,
+        at: new Date(at),
+      })),
     )
   if (folder.workLog.length)
     await tx.insert(workLog).values(
       folder.workLog.map(({ id, by, at, ...body }, i) => ({
-          id, loopId: loop.id, seq: i + 1, what: body.what, body, byId: by.id, at: new Date(at),
-        })), // prettier-ignore
+        id,
+        loopId: loop.id,
+        seq: i + 1,
+        what: body.what,
+        body,
+        byId: by.id,
+        at: new Date(at),
+      })),
     )
   for (const { by, at, ...train } of folder.edges)
     await tx.insert(edgeTrains).values({ ...train, loopId: loop.id, byId: by.id, at: new Date(at) })
@@ -128,22 +145,38 @@ async function sealOwn(tx: Queries, sealer: Sealer, folder: WholeFolder): Promis
 }
 
 /** Adds a folder; one that is already here, byte for byte, is left as it is. */
-export async function importBundle(db: Database, workers: Workers, bytes: Uint8Array, as: ImportedAs): Promise<{ added: string[]; already: string[] }> {
+export async function importBundle(
+  db: Database,
+  workers: Workers,
+  bytes: Uint8Array,
+  as: ImportedAs,
+): Promise<{ added: string[]; already: string[] }> {
   const { folder } = await workers.run('parseBundle', bytes)
   return inOneTurn(db, `loop ${folder.loop.id}`, async (tx) => {
     const [same] = await tx.select().from(loops).where(eq(loops.id, folder.loop.id))
     if (same) {
       const here = await readWholeFolder(tx, same.id)
-      if ((await workers.run('bundleText', here)) === (await workers.run('bundleText', folder))) return { added: [], already: [same.tag] }
-      throw new HttpProblem(409, 'folder-differs', `${same.tag} is already here and has gone on since; a folder is never overwritten. Nothing was stored.`)
+      if ((await workers.run('bundleText', here)) === (await workers.run('bundleText', folder)))
+        return { added: [], already: [same.tag] }
+      throw new HttpProblem(
+        409,
+        'folder-differs',
+        `${same.tag} is already here and has gone on since; a folder is never overwritten. Nothing was stored.`,
+      )
     }
     const [tag] = await tx.select().from(loops).where(eq(loops.tag, folder.loop.tag))
-    if (tag) throw new HttpProblem(409, 'tag-taken', `Another loop here has the tag ${folder.loop.tag}. Nothing was stored.`)
+    if (tag)
+      throw new HttpProblem(409, 'tag-taken', `Another loop here has the tag ${folder.loop.tag}. Nothing was stored.`)
     try {
       await store(tx, folder, as)
     } catch (error) {
       const { code } = ((error as { cause?: unknown }).cause ?? error) as { code?: string }
-      if (code === '23505') throw new HttpProblem(409, 'id-reused', 'Parts of this folder are already here under another loop. Nothing was stored.')
+      if (code === '23505')
+        throw new HttpProblem(
+          409,
+          'id-reused',
+          'Parts of this folder are already here under another loop. Nothing was stored.',
+        )
       throw error
     }
     if (as.own) await sealOwn(tx, as.own, folder)
@@ -151,4 +184,4 @@ export async function importBundle(db: Database, workers: Workers, bytes: Uint8A
     await record(tx, as.byId, 'folder-imported', folder.loop.id, { tag: folder.loop.tag })
     return { added: [folder.loop.tag], already: [] }
   })
-} // prettier-ignore
+}

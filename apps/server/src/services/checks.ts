@@ -76,37 +76,71 @@ const FRESH_ms = 60_000
 /** The time a reading is said to have been taken, against the server's own clock. @throws Refusal */
 function refuseOtherTime(check: Check, takenAt: string): void {
   const [taken, now] = [Date.parse(takenAt), Date.now()]
-  if (taken > now + AHEAD_ms) throw new Refusal('clock-ahead', `This device’s clock is ahead: the reading says ${takenAt}, the server’s clock ${new Date(now).toISOString()}. Set it right and take the reading again.`)
-  if (taken < Date.parse(check.startedAt) - AHEAD_ms) throw new Refusal('before-check', 'The reading says that it was taken before the check was begun. Set the clock of this device right and take it again.')
+  if (taken > now + AHEAD_ms)
+    throw new Refusal(
+      'clock-ahead',
+      `This device’s clock is ahead: the reading says ${takenAt}, the server’s clock ` +
+        `${new Date(now).toISOString()}. Set it right and take the reading again.`,
+    )
+  if (taken < Date.parse(check.startedAt) - AHEAD_ms)
+    throw new Refusal(
+      'before-check',
+      'The reading says that it was taken before the check was begun. Set the clock of this device right and ' +
+        'take it again.',
+    )
   if (taken < now - LATEST_ms) throw new Refusal('too-old', 'A reading is put on record within 14 days. Take it again.')
-} // prettier-ignore
+}
 
 /** A reading is live only when the server itself gave the figures. Returns when it gave them. @throws Refusal */
 function sampleOf(take: TakeReading, loopId: string, judged: string, samples: SampleTokens): Date | null {
   if (take.source === 'typed') return null
   const sample = take.sample === undefined ? undefined : samples.read(take.sample)
   if (!sample || sample.loopId !== loopId)
-    throw new Refusal('not-live', 'A live reading needs a sample that this server’s link gave. Type the figure, or take it live again.')
+    throw new Refusal(
+      'not-live',
+      'A live reading needs a sample that this server’s link gave. Type the figure, or take it live again.',
+    )
   if (Math.abs(Date.parse(take.takenAt) - sample.at_ms) > FRESH_ms)
-    throw new Refusal('not-live', 'The live sample is not of the moment at which the reading was taken. Take it live again.')
+    throw new Refusal(
+      'not-live',
+      'The live sample is not of the moment at which the reading was taken. Take it live again.',
+    )
   const read = take.reads[judged]
   const given = sample.knots[judged]
   const decimals = /[.,](\d+)/.exec(read?.typed ?? '')?.[1]?.length ?? 0
   if (!read || !given || given.unit !== read.unit || Math.abs(given.value - read.value) > 0.51 * 10 ** -decimals)
-    throw new Refusal('not-live', 'The figure is not the one that the live sample gave. Type it, or take it live again.')
+    throw new Refusal(
+      'not-live',
+      'The figure is not the one that the live sample gave. Type it, or take it live again.',
+    )
   return new Date(sample.at_ms)
-} // prettier-ignore
+}
 
 /** A point that was read stands until somebody says which reading is wrong, and why. */
-async function refuseSilentSecond(db: Database, loopId: string, check: Check, take: TakeReading, id: string, person: Person): Promise<void> {
+async function refuseSilentSecond(
+  db: Database,
+  loopId: string,
+  check: Check,
+  take: TakeReading,
+  id: string,
+  person: Person,
+): Promise<void> {
   const standing = standingByPoint(check).get(take.pointIndex)
   if (!standing || take.supersedes === standing.id) return
   const where = pointWords(check.points[take.pointIndex]!)
-  const says = `${where}: ${person.name} sent another reading of a point that ${standing.by.name} had read. The first one stands until somebody corrects it with a reason.`
+  const says =
+    `${where}: ${person.name} sent another reading of a point that ${standing.by.name} had read. The first one ` +
+    'stands until somebody corrects it with a reason.'
   // Outside of the transaction, which is given up: the other person is to know all the same.
   await announce(db, { loopId, what: 'clash', id, by: person.name, says })
-  throw new HttpProblem(409, 'already-read', `${where} was read before, by ${standing.by.name} at ${standing.takenAt.slice(11, 16)} UTC. That reading stands; say what is wrong with it to correct it.`, { current: standing })
-} // prettier-ignore
+  throw new HttpProblem(
+    409,
+    'already-read',
+    `${where} was read before, by ${standing.by.name} at ${standing.takenAt.slice(11, 16)} UTC. That reading ` +
+      'stands; say what is wrong with it to correct it.',
+    { current: standing },
+  )
+}
 const refuseSigned = () =>
   new HttpProblem(409, 'signed', 'This check is signed and can no longer be changed. Start another one.')
 
@@ -153,11 +187,20 @@ async function gearFor(tx: Queries, start: z.output<typeof StartCheck>, today: s
   const expiredReason = start.expiredReason.trim()
   const expired = used.filter((g) => g.due < today)
   if (expired.length && !expiredReason)
-    throw new Refusal('gear-expired', `Past its due date: ${expired.map((g) => `${g.name} ${g.serial} (${g.due})`).join(', ')}. Choose other equipment, or say why it is used; the certificate carries both.`)
+    throw new Refusal(
+      'gear-expired',
+      `Past its due date: ${expired.map((g) => `${g.name} ${g.serial} (${g.due})`).join(', ')}. Choose other ` +
+        'equipment, or say why it is used; the certificate carries both.',
+    )
   return used.map(({ id, name, serial, uncertainty, due }) => ({
-    id, name, serial, uncertainty, due, ...(due < today ? { expiredReason } : {}),
+    id,
+    name,
+    serial,
+    uncertainty,
+    due,
+    ...(due < today ? { expiredReason } : {}),
   }))
-} // prettier-ignore
+}
 
 export function startCheck(
   db: Database,
@@ -311,46 +354,79 @@ function refuseUnfinished(check: Check, kind: PointKind): void {
 const handsIn = (check: Check): string[] =>
   [check.startedBy, ...check.readings.map((r) => r.by), ...check.gates.map((g) => g.by)].map((by) => by.id)
 
-/** Who entered the range that a check judges by: the author of the version in which an entry of that stage last changed. */
+/**
+ * Who entered the range that a check judges by: the author of the version in which an entry of that stage last
+ * changed.
+ */
 function enteredRange(folder: FolderView, version: Version): string[] {
-  const keys = kindOf(folder.loop.kind).fields.filter((f) => f.stage === 'range').map((f) => f.key)
+  const keys = kindOf(folder.loop.kind)
+    .fields.filter((f) => f.stage === 'range')
+    .map((f) => f.key)
   const before = folder.versions.filter((v) => v.number <= version.number)
   const author = (key: string) =>
     before.findLast((v, i) => v.entries[key]?.typed !== before[i - 1]?.entries[key]?.typed)?.author.id
   return keys.flatMap((key) => author(key) ?? [])
-} // prettier-ignore
+}
 
 /** Who may sign in which role. @throws HttpProblem */
 function refuseSigner(wish: Sign, folder: FolderView, version: Version, check: Check, person: Person): void {
   const needed = wish.role === 'performed' ? 'technician' : 'reviewer'
   if (!person.roles.includes(needed)) throw new HttpProblem(403, 'wrong-role', `Only a ${needed} may sign here.`)
-  if (standOfCheck(check) === 'broken') throw new HttpProblem(409, 'seal-broken', 'A seal of this check is broken: what was signed is not what stands here. Nobody signs it any more.')
+  if (standOfCheck(check) === 'broken')
+    throw new HttpProblem(
+      409,
+      'seal-broken',
+      'A seal of this check is broken: what was signed is not what stands here. Nobody signs it any more.',
+    )
   if (wish.role === 'accepted') {
-    if (!check.imported) throw new HttpProblem(409, 'not-imported', 'This check was made here; nobody needs to accept it.')
-    if (!isSigned(check)) throw new HttpProblem(409, 'not-yet-signed', 'Nobody has signed this check; it cannot be accepted.')
-    if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id)) throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must accept it.')
+    if (!check.imported)
+      throw new HttpProblem(409, 'not-imported', 'This check was made here; nobody needs to accept it.')
+    if (!isSigned(check))
+      throw new HttpProblem(409, 'not-yet-signed', 'Nobody has signed this check; it cannot be accepted.')
+    if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id))
+      throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must accept it.')
     return
   }
   if (wish.role === 'performed') {
     refuseUnfinished(check, kindOf(folder.loop.kind))
-    if (!handsIn(check).includes(person.id)) throw new HttpProblem(403, 'no-hand', 'Who signs has taken part in the work: began it, read a point, or confirmed a gate.')
+    if (!handsIn(check).includes(person.id))
+      throw new HttpProblem(
+        403,
+        'no-hand',
+        'Who signs has taken part in the work: began it, read a point, or confirmed a gate.',
+      )
     return
   }
   if (!isSigned(check)) throw new HttpProblem(409, 'not-yet-signed', 'The technician has not signed yet.')
   if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id))
     throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must countersign it.')
   if (enteredRange(folder, version).includes(person.id))
-    throw new HttpProblem(403, 'own-range', 'You entered the range that this check is judged by, so another reviewer must countersign it.')
-} // prettier-ignore
+    throw new HttpProblem(
+      403,
+      'own-range',
+      'You entered the range that this check is judged by, so another reviewer must countersign it.',
+    )
+}
 
 /** Signs, with the password just given; what was shown is sealed. The same again changes nothing. */
-export async function sign(db: Database, workers: Workers, sealer: Sealer, loopId: string, checkId: string, id: string, wish: Sign, person: Person): Promise<Signature> {
+export async function sign(
+  db: Database,
+  workers: Workers,
+  sealer: Sealer,
+  loopId: string,
+  checkId: string,
+  id: string,
+  wish: Sign,
+  person: Person,
+): Promise<Signature> {
   // Outside of the turn: whoever guesses waits, nobody else.
   await guarded(db, guessesAtSigning(person.id), () => confirmPassword(db, person.id, wish.password))
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const { check, folder, version } = await checkIn(tx, loopId, checkId)
     if (wish.role !== 'accepted') refuseImported(check)
-    const here = check.signatures.filter((s) => s.role === wish.role && (wish.role !== 'accepted' || s.standing === 'sealed'))
+    const here = check.signatures.filter(
+      (s) => s.role === wish.role && (wish.role !== 'accepted' || s.standing === 'sealed'),
+    )
     if (here[0]) return sayAgain(here[0], here[0].id === id && here[0].by.id === person.id)
     refuseSigner(wish, folder, version, check, person)
     const digest = digestOf(CONTENT_NOW, folder.loop, version, check)!
@@ -366,4 +442,4 @@ export async function sign(db: Database, workers: Workers, sealer: Sealer, loopI
     await announce(tx, { loopId, what: 'signature', id, by: person.name })
     return (await checkIn(tx, loopId, checkId)).check.signatures.find((s) => s.id === id)!
   })
-} // prettier-ignore
+}

@@ -41,7 +41,8 @@ export async function addEdges(
     const [known] = await tx.select().from(edgeTrains).where(eq(edgeTrains.id, id))
     if (known) {
       const { startMs, startState, gaps } = known
-      const same = known.loopId === loopId && startMs === train.startMs && startState === train.startState && gaps === train.gaps // prettier-ignore
+      const same =
+        known.loopId === loopId && startMs === train.startMs && startState === train.startState && gaps === train.gaps
       if (same) return trainHeadOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
@@ -54,7 +55,8 @@ export async function addEdges(
       throw new HttpProblem(
         409,
         'edges-overlap',
-        `Changes from ${new Date(across.startMs).toISOString()} to ${new Date(across.endMs).toISOString()} are already on record; a time is not counted twice. Nothing was stored.`,
+        `Changes from ${new Date(across.startMs).toISOString()} to ${new Date(across.endMs).toISOString()} ` +
+          'are already on record; a time is not counted twice. Nothing was stored.',
       )
     const [added] = await tx
       .insert(edgeTrains)

@@ -119,9 +119,29 @@ export const TRAIN_HEAD = {
   at: edgeTrains.at,
 }
 export const trainHeadOf = (
-  { id, startMs, endMs, startState, changes, origin, note, byId, at }: Omit<typeof edgeTrains.$inferSelect, 'gaps' | 'loopId'>,
+  {
+    id,
+    startMs,
+    endMs,
+    startState,
+    changes,
+    origin,
+    note,
+    byId,
+    at,
+  }: Omit<typeof edgeTrains.$inferSelect, 'gaps' | 'loopId'>,
   names: Names,
-): TrainHead => ({ id, startMs, endMs, startState, changes, origin, note, by: author(names, byId), at: at.toISOString() }) // prettier-ignore
+): TrainHead => ({
+  id,
+  startMs,
+  endMs,
+  startState,
+  changes,
+  origin,
+  note,
+  by: author(names, byId),
+  at: at.toISOString(),
+})
 
 /** Trains of a loop in order of time, whole. */
 export async function wholeTrains(db: Queries, loopId: string): Promise<EdgeTrain[]> {
@@ -147,18 +167,37 @@ export async function namesOf(db: Queries): Promise<Names> {
   return new Map((await db.select({ id: people.id, name: people.name }).from(people)).map((p) => [p.id, p.name]))
 }
 
-const identityOf = ({ id, tag, service, area, kind, createdAt }: typeof loops.$inferSelect) => ({ id, tag, service, area, kind, createdAt: createdAt.toISOString() }) // prettier-ignore
+const identityOf = ({ id, tag, service, area, kind, createdAt }: typeof loops.$inferSelect) => ({
+  id,
+  tag,
+  service,
+  area,
+  kind,
+  createdAt: createdAt.toISOString(),
+})
 
 /** The checks of loops with all that belongs to them, each signature with how its seal stands. */
-async function readChecks(db: Queries, of: readonly { loop: ReturnType<typeof identityOf>; versions: readonly Version[] }[], names: Names): Promise<Check[][]> {
+async function readChecks(
+  db: Queries,
+  of: readonly { loop: ReturnType<typeof identityOf>; versions: readonly Version[] }[],
+  names: Names,
+): Promise<Check[][]> {
   const loopIds = of.map((f) => f.loop.id)
-  const rows = await db.select().from(checks).where(inArray(checks.loopId, loopIds)).orderBy(asc(checks.startedAt), asc(checks.id))
+  const rows = await db
+    .select()
+    .from(checks)
+    .where(inArray(checks.loopId, loopIds))
+    .orderBy(asc(checks.startedAt), asc(checks.id))
   const ids = rows.map((c) => c.id)
   const [gateRows, readingRows, signatureRows] = ids.length
     ? [
         await db.select().from(gates).where(inArray(gates.checkId, ids)).orderBy(asc(gates.at), asc(gates.id)),
         await db.select().from(readings).where(inArray(readings.checkId, ids)).orderBy(asc(readings.seq)),
-        await db.select().from(signatures).where(inArray(signatures.checkId, ids)).orderBy(asc(signatures.at), asc(signatures.id)),
+        await db
+          .select()
+          .from(signatures)
+          .where(inArray(signatures.checkId, ids))
+          .orderBy(asc(signatures.at), asc(signatures.id)),
       ]
     : [[], [], []]
   const mine = <T extends { checkId: string }>(all: T[], id: string) => all.filter((row) => row.checkId === id)
@@ -177,10 +216,19 @@ async function readChecks(db: Queries, of: readonly { loop: ReturnType<typeof id
     gates: mine(gateRows, c.id).map((g) => gateOf(g, names)),
     readings: mine(readingRows, c.id).map((r) => readingOf(r, names)),
     signatures: mine(signatureRows, c.id).map(signatureOf),
-    ...(c.imported ? { imported: { at: c.imported.at, by: c.imported.byId ? author(names, c.imported.byId) : null } } : {}),
+    ...(c.imported
+      ? { imported: { at: c.imported.at, by: c.imported.byId ? author(names, c.imported.byId) : null } }
+      : {}),
   })
-  return withStandings(db, of.map(({ loop, versions: v }) => ({ loop, versions: v, checks: rows.filter((c) => c.loopId === loop.id).map(checkOf) })))
-} // prettier-ignore
+  return withStandings(
+    db,
+    of.map(({ loop, versions: v }) => ({
+      loop,
+      versions: v,
+      checks: rows.filter((c) => c.loopId === loop.id).map(checkOf),
+    })),
+  )
+}
 
 /** The whole folder; the rows of surveys only when `whole`. @throws HttpProblem 404 */
 export async function readFolder(db: Queries, loopId: string, whole = false): Promise<FolderView> {
@@ -218,19 +266,30 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
 /** Which of these loops have a check whose seal is broken. */
 export async function loopsWithBrokenSeal(db: Queries, loopIds: readonly string[]): Promise<Set<string>> {
   if (!loopIds.length) return new Set()
-  const rows = await db.select().from(loops).where(inArray(loops.id, [...loopIds]))
+  const rows = await db
+    .select()
+    .from(loops)
+    .where(inArray(loops.id, [...loopIds]))
   const names = await namesOf(db)
   const used = await db
     .select({ version: versions })
     .from(versions)
-    .where(inArray(versions.id, db.select({ id: checks.versionId }).from(checks).where(inArray(checks.loopId, [...loopIds]))))
+    .where(
+      inArray(
+        versions.id,
+        db
+          .select({ id: checks.versionId })
+          .from(checks)
+          .where(inArray(checks.loopId, [...loopIds])),
+      ),
+    )
   const found = rows.map((loop) => ({
     loop: identityOf(loop),
     versions: used.filter(({ version }) => version.loopId === loop.id).map(({ version }) => versionOf(version, names)),
   }))
   const read = await readChecks(db, found, names)
   return new Set(found.filter((_, i) => read[i]!.some((c) => standOfCheck(c) === 'broken')).map((f) => f.loop.id))
-} // prettier-ignore
+}
 
 /** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */
 export async function readWholeFolder(db: Queries, loopId: string): Promise<WholeFolder> {

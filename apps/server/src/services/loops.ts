@@ -80,7 +80,8 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
 }
 
 /**
- * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a new one follows the newest.
+ * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a
+ * new one follows the newest.
  * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
  */
 export function saveVersion(
@@ -166,7 +167,10 @@ const recorded = ({ entries, kindVersion }: typeof versions.$inferSelect): Recor
   kindVersion: kindVersion ?? undefined,
 })
 
-/** What stands is not judged again: only what is saved anew must be what its text says. @throws HttpProblem `entry-mismatch` */
+/**
+ * What stands is not judged again: only what is saved anew must be what its text says. @throws HttpProblem
+ * `entry-mismatch`
+ */
 function refuseFalse(kind: PointKind, head: Recorded | undefined, save: Recorded): void {
   const [standing, saved] = [entriesNow(kind, head), entriesNow(kind, save)]
   const anew = Object.entries(saved).filter(([key, e]) => canonicalJson(e) !== canonicalJson(standing[key] ?? null))

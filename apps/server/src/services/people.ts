@@ -64,9 +64,11 @@ export async function addPerson(db: Queries, person: NewPerson, byId: string): P
   if (taken)
     throw new HttpProblem(409, 'sign-in-taken', `The sign-in name “${person.signIn}” is taken. Choose another.`)
   const hash = await hashPassword(person.password)
-  await db.execute(sql`select person_add(${byId}::uuid, ${person.id}::uuid, ${person.name}, ${person.signIn}, ${hash}, ${sql.param(person.roles)}::text[])`)
+  await db.execute(
+    sql`select person_add(${byId}::uuid, ${person.id}::uuid, ${person.name}, ${person.signIn}, ${hash}, ${sql.param(person.roles)}::text[])`,
+  )
   return personOf((await find(db, person.id))!)
-} // prettier-ignore
+}
 
 /** Adds a person of the demo plant. Only the owner of the tables can: nobody is administrator yet. */
 export async function addDemoPerson(owner: Queries, person: NewPerson): Promise<void> {
@@ -88,18 +90,25 @@ export async function issueSetupCode(db: Database): Promise<string> {
   const code = makeCode()
   const known = (await readSetting<string[]>(db, SETUP_CODES)) ?? []
   const value = JSON.stringify([...known.slice(-9), hashCode(code)])
-  await db.execute(sql`insert into settings (key, value) values (${SETUP_CODES}, ${value}::jsonb) on conflict (key) do update set value = excluded.value`)
+  await db.execute(
+    sql`insert into settings (key, value) values (${SETUP_CODES}, ${value}::jsonb) on conflict (key) do update set value = excluded.value`,
+  )
   return code
-} // prettier-ignore
+}
 
-/** Makes the first user, once, with the code that the start command printed; the same request with the same code again changes nothing. */
+/**
+ * Makes the first user, once, with the code that the start command printed; the same request with the same code again
+ * changes nothing.
+ */
 export function addFirstPerson(db: Database, { code, ...person }: FirstPerson): Promise<Person> {
   return inOneTurn(db, 'first-person', async (tx) => {
     const given = hashCode(code)
     if (!(await isEmpty(tx))) {
       const first = await readSetting<{ personId: string; code: string }>(tx, FIRST)
-      const known = first && first.personId === person.id && sameHash(first.code, given) ? await find(tx, person.id) : undefined
-      const same = known && known.name === person.name && known.signIn === person.signIn && !known.disabled && known.stamp === 0
+      const known =
+        first && first.personId === person.id && sameHash(first.code, given) ? await find(tx, person.id) : undefined
+      const same =
+        known && known.name === person.name && known.signIn === person.signIn && !known.disabled && known.stamp === 0
       if (same && (await passwordMatches(known.passwordHash, person.password))) return personOf(known)
       throw new HttpProblem(409, 'not-empty', 'This installation has users already. Sign in instead.')
     }
@@ -107,23 +116,34 @@ export function addFirstPerson(db: Database, { code, ...person }: FirstPerson): 
     if (!codes.some((known) => sameHash(known, given)))
       throw new HttpProblem(401, 'wrong-code', 'That is not the set-up code that the start command printed.')
     if (await find(tx, person.id)) throw new HttpProblem(409, 'id-reused', 'Another person was entered under this id.')
-    await tx.execute(sql`select person_first(${person.id}::uuid, ${person.name}, ${person.signIn}, ${await hashPassword(person.password)})`)
-    await tx.execute(sql`insert into settings (key, value) values (${FIRST}, ${JSON.stringify({ personId: person.id, code: given })}::jsonb)`)
+    await tx.execute(
+      sql`select person_first(${person.id}::uuid, ${person.name}, ${person.signIn}, ${await hashPassword(person.password)})`,
+    )
+    await tx.execute(
+      sql`insert into settings (key, value) values (${FIRST}, ${JSON.stringify({ personId: person.id, code: given })}::jsonb)`,
+    )
     return personOf((await find(tx, person.id))!)
   })
-} // prettier-ignore
+}
 
 /** Changes roles, or disables; every session of that person ends at once. */
-export async function setAccess(db: Database, personId: string, { roles, disabled }: PersonAccess, byId: string): Promise<void> {
+export async function setAccess(
+  db: Database,
+  personId: string,
+  { roles, disabled }: PersonAccess,
+  byId: string,
+): Promise<void> {
   const known = await find(db, personId)
   if (!known?.signIn) throw notFound('This person')
   // The same again: nobody is signed out for it.
   if (known.disabled === disabled && [...known.roles].sort().join() === [...roles].sort().join()) return
   await inOneTurn(db, 'people', async (tx) => {
-    await tx.execute(sql`select person_access(${byId}::uuid, ${personId}::uuid, ${sql.param(roles)}::text[], ${disabled})`)
+    await tx.execute(
+      sql`select person_access(${byId}::uuid, ${personId}::uuid, ${sql.param(roles)}::text[], ${disabled})`,
+    )
     await endSessions(tx, personId)
   })
-} // prettier-ignore
+}
 
 export async function changePassword(db: Database, personId: string, current: string, next: string): Promise<void> {
   const known = await find(db, personId)
@@ -134,12 +154,18 @@ export async function changePassword(db: Database, personId: string, current: st
 }
 
 /** A one-time code for someone who has forgotten their password. */
-export async function issueReset(db: Database, personId: string, byId: string): Promise<{ code: string; until: string }> {
+export async function issueReset(
+  db: Database,
+  personId: string,
+  byId: string,
+): Promise<{ code: string; until: string }> {
   const code = makeCode()
   const until = new Date(Date.now() + RESET_GOOD_ms).toISOString()
-  await db.execute(sql`select person_reset_code(${byId}::uuid, ${personId}::uuid, ${hashCode(code)}, ${until}::timestamptz)`)
+  await db.execute(
+    sql`select person_reset_code(${byId}::uuid, ${personId}::uuid, ${hashCode(code)}, ${until}::timestamptz)`,
+  )
   return { code, until }
-} // prettier-ignore
+}
 
 export async function useReset(db: Database, signIn: string, code: string, password: string): Promise<Person> {
   const [row] = await db

@@ -1,4 +1,5 @@
-// Guided procedures: the database holds the events of a run; what follows from them is computed by the core, here as in the pages.
+// Guided procedures: the database holds the events of a run; what follows from them is computed by the core, here as
+// in the pages.
 import {
   asFoundStanding,
   runsOf,
@@ -65,7 +66,11 @@ export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence
   const { window_s, driftPct, noisePct } = state.terms.stability
   const of = step.of ?? 'digital'
   // An electrode is judged by the pH that its voltage means: 100 % of span over the range.
-  const samples = recorder.samples(of).map((s) => (of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s)) // prettier-ignore
+  const samples = recorder
+    .samples(of)
+    .map((s) =>
+      of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s,
+    )
   const found = stability(samples.slice(-Math.ceil((window_s + 1) * 20) - 5), {
     window_s,
     drift: driftPct,
@@ -103,30 +108,53 @@ const openOf = (log: readonly WorkEntry[], but: string) =>
   })
 
 /** Puts an event on record; its guards are those of the core. @throws Refusal */
-async function append(db: Database, loopId: string, run: string, id: string, person: Person, make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
+async function append(
+  db: Database,
+  loopId: string,
+  run: string,
+  id: string,
+  person: Person,
+  make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>,
+): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const now = await readRun(tx, loopId, run)
     const names = await namesOf(tx)
-    const [known] = await tx.select().from(workLog).where(and(eq(workLog.id, id), eq(workLog.loopId, loopId)))
+    const [known] = await tx
+      .select()
+      .from(workLog)
+      .where(and(eq(workLog.id, id), eq(workLog.loopId, loopId)))
     if (known) {
       const body = known.body as WorkBody & { what: 'procedure' }
-      if (known.what !== 'procedure' || body.run !== run) throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      if (known.what !== 'procedure' || body.run !== run)
+        throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
       return { entry: workEntryOf(known, names), event: body.event, state: now.state!, known: true }
     }
     const event = await make({ ...now, tx })
     if (event.do === 'begin') {
       if (now.state) throw new HttpProblem(409, 'id-reused', 'A run of this id was begun already.')
       const open = openOf(now.log, run)
-      if (open) throw new Refusal('run-open', `Another procedure on this loop is not finished: ${open.entries[0]!.by.name} began it at ${open.entries[0]!.at.slice(11, 16)} UTC. Finish or cancel it first.`)
+      if (open)
+        throw new Refusal(
+          'run-open',
+          `Another procedure on this loop is not finished: ${open.entries[0]!.by.name} began it at ` +
+            `${open.entries[0]!.at.slice(11, 16)} UTC. Finish or cancel it first.`,
+        )
     }
     const state = advance(now.state, event)
     const body: WorkBody = { what: 'procedure', run, event }
-    const [row] = await tx.insert(workLog).values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() }).returning()
-    if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel') await record(tx, person.id, `procedure-${event.do}`, loopId, { run, ...(event.do === 'sent' ? { command: event.command } : {}) })
+    const [row] = await tx
+      .insert(workLog)
+      .values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() })
+      .returning()
+    if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel')
+      await record(tx, person.id, `procedure-${event.do}`, loopId, {
+        run,
+        ...(event.do === 'sent' ? { command: event.command } : {}),
+      })
     await announce(tx, { loopId, what: 'work', id, by: person.name })
     return { entry: workEntryOf(row!, names), event, state, known: false }
   })
-} // prettier-ignore
+}
 
 const NO_DEVICE = 'There is no device behind this loop’s link that could be told anything.'
 const NO_ANSWER = 'The device does not answer. Nothing was sent; check the wiring and the link, then try again.'
@@ -144,7 +172,10 @@ async function heldOf({ driver }: Device): Promise<Held> {
   return answer.held
 }
 
-/** What the world of a run has become follows at the bench, where the device is a simulated one: valves as moved, the sensor fed as said. */
+/**
+ * What the world of a run has become follows at the bench, where the device is a simulated one: valves as moved, the
+ * sensor fed as said.
+ */
 async function follow(
   { bench }: Device,
   event: ProcedureEvent,
@@ -158,7 +189,15 @@ async function follow(
 }
 
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
-export async function doProcedure(db: Database, links: Links, loopId: string, run: string, id: string, wish: DoProcedure, person: Person): Promise<WorkEntry[]> {
+export async function doProcedure(
+  db: Database,
+  links: Links,
+  loopId: string,
+  run: string,
+  id: string,
+  wish: DoProcedure,
+  person: Person,
+): Promise<WorkEntry[]> {
   const device = await transmitterOf(links, loopId)
   if (wish.do === 'send') return send(db, device, loopId, run, id, wish.step, person)
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
@@ -175,10 +214,16 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
       }
       case 'pass': {
         const step = state?.steps[state.at]
-        const also = step && (step.kind === 'reading' || step.kind === 'steady') ? { also: { ...device.driver.latest().knots } } : {}
+        const also =
+          step && (step.kind === 'reading' || step.kind === 'steady')
+            ? { also: { ...device.driver.latest().knots } }
+            : {}
         return {
-          do: 'pass', step: wish.step, ...also,
-          ...(wish.words === undefined ? {} : { words: wish.words }), ...(wish.typed === undefined ? {} : { typed: wish.typed }),
+          do: 'pass',
+          step: wish.step,
+          ...also,
+          ...(wish.words === undefined ? {} : { words: wish.words }),
+          ...(wish.typed === undefined ? {} : { typed: wish.typed }),
           ...(step?.kind === 'steady' && state ? { steady: steadyNow(device, state) } : {}),
           ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
         }
@@ -191,7 +236,7 @@ export async function doProcedure(db: Database, links: Links, loopId: string, ru
   })
   if (!done.known) await follow(device, done.event, before, done.state)
   return [done.entry]
-} // prettier-ignore
+}
 
 /** What the gate that is open sends. */
 function planned(state: RunState | undefined): Command | undefined {
@@ -199,8 +244,19 @@ function planned(state: RunState | undefined): Command | undefined {
   return sends && state && commandFrom(sends, state.values)
 }
 
-/** Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write nobody knows of. */
-async function send(db: Database, device: Device, loopId: string, run: string, id: string, step: string, person: Person): Promise<WorkEntry[]> {
+/**
+ * Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write
+ * nobody knows of.
+ */
+async function send(
+  db: Database,
+  device: Device,
+  loopId: string,
+  run: string,
+  id: string,
+  step: string,
+  person: Person,
+): Promise<WorkEntry[]> {
   const { changes } = await heldOf(device)
   const sent = await append(db, loopId, run, id, person, ({ state }) => {
     const command: Command | undefined =
@@ -209,11 +265,13 @@ async function send(db: Database, device: Device, loopId: string, run: string, i
     return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
   })
   if (sent.known || sent.event.do !== 'sent') return [sent.entry]
-  const answer = await orSilence(device.driver.command(sent.event.command).catch((error: unknown) => {
-    if (error instanceof Refusal) return { taken: false, says: error.message }
-    throw error
-  }))
+  const answer = await orSilence(
+    device.driver.command(sent.event.command).catch((error: unknown) => {
+      if (error instanceof Refusal) return { taken: false, says: error.message }
+      throw error
+    }),
+  )
   if (answer === SILENT) return [sent.entry]
   const answered = await append(db, loopId, run, uuid(), person, () => ({ do: 'answered', step, ...answer }))
   return [sent.entry, answered.entry]
-} // prettier-ignore
+}

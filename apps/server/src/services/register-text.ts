@@ -1,4 +1,5 @@
-// The register as CSV (RFC 4180): its text, and what a text that is sent says. Without the database, so that it can be done in a worker.
+// The register as CSV (RFC 4180): its text, and what a text that is sent says. Without the database, so that it can be
+// done in a worker.
 import { LoopIdentity } from '@calm-loop/contract'
 import { KINDS } from '@calm-loop/core/kinds'
 import { parse } from 'csv-parse/sync'
@@ -29,8 +30,18 @@ const REGISTER_HEADER = [...COLUMNS, 'state', 'next_due', 'last_error_pct', 'tol
 export const registerText = (rows: readonly RegisterRow[], first: boolean): string =>
   csvText(
     first ? REGISTER_HEADER : undefined,
-    rows.map((r) => [r.tag, r.service, r.area, r.kind, r.state, r.nextDue, r.lastErrorPct, r.tolerancePct, pctOf(r.kind)]),
-  ) // prettier-ignore
+    rows.map((r) => [
+      r.tag,
+      r.service,
+      r.area,
+      r.kind,
+      r.state,
+      r.nextDue,
+      r.lastErrorPct,
+      r.tolerancePct,
+      pctOf(r.kind),
+    ]),
+  )
 
 function readRows(text: string): { line: number; record: Record<string, string> }[] {
   try {

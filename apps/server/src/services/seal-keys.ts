@@ -1,4 +1,5 @@
-// Public keys that seals are verified against: this installation's own, and those of others that an administrator trusts.
+// Public keys that seals are verified against: this installation's own, and those of others that an administrator
+// trusts.
 import type { SealKey, TrustKey } from '@calm-loop/contract'
 import { asc, eq, isNull, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
@@ -25,18 +26,31 @@ export async function registerKeys(owner: Queries, { publicKeys }: Sealer): Prom
       .onConflictDoNothing()
 }
 
-export async function trustKey(db: Database, id: string, { name, publicKey, trusted }: TrustKey, byId: string): Promise<SealKey[]> {
+export async function trustKey(
+  db: Database,
+  id: string,
+  { name, publicKey, trusted }: TrustKey,
+  byId: string,
+): Promise<SealKey[]> {
   try {
     publicKeyFrom(publicKey)
   } catch {
-    throw new HttpProblem(422, 'not-a-key', 'This is not a public key for seals. Copy it from the other installation’s list of keys.')
+    throw new HttpProblem(
+      422,
+      'not-a-key',
+      'This is not a public key for seals. Copy it from the other installation’s list of keys.',
+    )
   }
-  if (keyIdOf(publicKey) !== id) throw new HttpProblem(422, 'not-a-key', 'The key and its name in the address do not belong together.')
+  if (keyIdOf(publicKey) !== id)
+    throw new HttpProblem(422, 'not-a-key', 'The key and its name in the address do not belong together.')
   await db.execute(sql`select seal_key_trust(${byId}::uuid, ${id}, ${name}, ${publicKey}, ${trusted})`)
   return listKeys(db)
-} // prettier-ignore
+}
 
-/** Whether the fingerprint of a certificate, the digest of what was signed, stands here: of a check that counts, and unchanged. */
+/**
+ * Whether the fingerprint of a certificate, the digest of what was signed, stands here: of a check that counts, and
+ * unchanged.
+ */
 export async function fingerprintStands(db: Queries, digest: string): Promise<boolean> {
   const rows = await db
     .select({ loopId: loops.id, checkId: checks.id })
@@ -51,7 +65,10 @@ export async function fingerprintStands(db: Queries, digest: string): Promise<bo
   return !!check && standOfCheck(check) === 'counts'
 }
 
-/** Seals, once for a database, what was signed here before there were seals. Only the owner of the tables can say that it was done. */
+/**
+ * Seals, once for a database, what was signed here before there were seals. Only the owner of the tables can say that
+ * it was done.
+ */
 export async function sealOlder(owner: Database, sealer: Sealer): Promise<void> {
   const DONE = 'older-sealed'
   if ((await readSetting(owner, DONE)) !== undefined) return

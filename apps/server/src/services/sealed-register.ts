@@ -1,4 +1,5 @@
-// Seals as the register shows them: held against the record at each reading, but worked out anew only where something has changed.
+// Seals as the register shows them: held against the record at each reading, but worked out anew only where something
+// has changed.
 import { sql } from 'drizzle-orm'
 import type { LoopRow } from '@calm-loop/contract'
 import type { Queries } from '../db/database.ts'
@@ -32,16 +33,25 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
 
 /** Rows of the register; where a seal is broken that is what the row says, whatever was noted before. */
 export async function withSeals(db: Queries, rows: readonly LoopRow[]): Promise<LoopRow[]> {
-  const now = rows.length ? await hashes(db, rows.map((r) => r.id)) : []
+  const now = rows.length
+    ? await hashes(
+        db,
+        rows.map((r) => r.id),
+      )
+    : []
   const changed = now.filter(({ id, hash }) => known.get(id)?.hash !== hash)
   if (known.size > MOST_KNOWN) known.clear()
-  const broken = await loopsWithBrokenSeal(db, changed.map((c) => c.id))
+  const broken = await loopsWithBrokenSeal(
+    db,
+    changed.map((c) => c.id),
+  )
   for (const { id, hash } of changed) known.set(id, { hash, broken: broken.has(id) })
   const signed = new Set(now.map((n) => n.id))
   const bad = rows.filter((r) => signed.has(r.id) && known.get(r.id)!.broken)
   const unnoted = bad.filter((r) => r.state !== 'seal-broken').map((r) => r.id)
   // So that the filter finds it too.
-  if (unnoted.length) await db.execute(sql`update loops set state = 'seal-broken' where id = any(${sql.param(unnoted)}::uuid[])`)
+  if (unnoted.length)
+    await db.execute(sql`update loops set state = 'seal-broken' where id = any(${sql.param(unnoted)}::uuid[])`)
   const ids = new Set(bad.map((r) => r.id))
   return rows.map((r) => (ids.has(r.id) ? { ...r, state: 'seal-broken' } : r))
-} // prettier-ignore
+}

@@ -1,4 +1,5 @@
-// The study of a recorded version, kept while it is asked for: one memo for the whole server, by version and how far it was saved.
+// The study of a recorded version, kept while it is asked for: one memo for the whole server, by version and how far
+// it was saved.
 import type { Version } from '@calm-loop/contract'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { study, type CurrentStudy, type Study } from '@calm-loop/core/loop'

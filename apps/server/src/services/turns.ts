@@ -5,7 +5,10 @@ import pg from 'pg'
 import type { Database, Queries } from '../db/database.ts'
 import { isDatabaseAway } from '../http/problems.ts'
 
-/** Transactions of this server at once: fewer than the pool has connections, so that readers are never starved by writers. */
+/**
+ * Transactions of this server at once: fewer than the pool has connections, so that readers are never starved by
+ * writers.
+ */
 const AT_ONCE = 8
 
 const queues = new Map<string, Promise<unknown>>()

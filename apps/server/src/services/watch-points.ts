@@ -27,4 +27,4 @@ export function pointOf(row: Pair): WatchedPoint {
     meansFalse: r.text('meansFalse') || 'false',
     says: lanes ? '' : 'sensor and input are not entered yet',
   }
-} // prettier-ignore
+}

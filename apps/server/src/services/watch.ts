@@ -25,7 +25,12 @@ export async function watchedPoints(db: Database, workers: Workers): Promise<Wat
 }
 
 /** Tells the states of all points at a steady pace until the returned function is called. */
-export async function watchStates(db: Database, workers: Workers, links: Links, tell: (states: PointStates) => void): Promise<() => void> {
+export async function watchStates(
+  db: Database,
+  workers: Workers,
+  links: Links,
+  tell: (states: PointStates) => void,
+): Promise<() => void> {
   const points = await watchedPoints(db, workers)
   const states = points.map(() => -1)
   const counts = points.map(() => 0)
@@ -50,4 +55,4 @@ export async function watchStates(db: Database, workers: Workers, links: Links, 
     clearInterval(timer)
     stops.forEach((stop) => stop?.())
   }
-} // prettier-ignore
+}

@@ -25,7 +25,10 @@ const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>
 function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[]): void {
   if (entry.what === 'gate') {
     if (entry.words !== GATE_WORDS[entry.gate])
-      throw new Refusal('unknown-words', 'These are not the words of this gate. Load the page again and confirm what stands there.') // prettier-ignore
+      throw new Refusal(
+        'unknown-words',
+        'These are not the words of this gate. Load the page again and confirm what stands there.',
+      )
     const drawn = writeWiring(desk.wiring)
     if (entry.wiring !== drawn)
       throw new HttpProblem(
@@ -52,7 +55,13 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this loop.')
     const standing = standingReadings(log).find((r) => canonicalJson(r.spot) === canonicalJson(entry.spot))
     if (standing && entry.supersedes !== standing.id)
-      throw new HttpProblem(409, 'already-read', `${standing.by.name} has read this spot: ${standing.read.typed}. That reading stands; say what is wrong with it to correct it.`, { current: standing }) // prettier-ignore
+      throw new HttpProblem(
+        409,
+        'already-read',
+        `${standing.by.name} has read this spot: ${standing.read.typed}. That reading stands; say what is ` +
+          'wrong with it to correct it.',
+        { current: standing },
+      )
   }
 }
 

@@ -27,22 +27,32 @@ type Folder = Awaited<ReturnType<typeof readFolder>>
 /** What of an entry does not fit the point or what stands on record. @throws Refusal */
 function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
   if (entry.what === 'step') {
-    const sheet = currentStudyOf(folder.loop.kind, folder.versions.at(-1)).sheets?.().find((s) => s.id === entry.sheet)
+    const sheet = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
+      .sheets?.()
+      .find((s) => s.id === entry.sheet)
     const step = sheet?.steps.find((s) => s.id === entry.step)
     if (!sheet || !step) throw new Refusal('no-such-step', 'This point has no such step.')
     if (!mayDo(sheet, workOf(folder.workLog, 'step'), entry.run, entry.step))
-      throw new Refusal('step-out-of-order', 'Another step comes first, or this one is done: somebody may have gone on elsewhere. Look at the sheet again.')
+      throw new Refusal(
+        'step-out-of-order',
+        'Another step comes first, or this one is done: somebody may have gone on elsewhere. Look at the sheet again.',
+      )
     if (step.ask) {
       if (!entry.value) throw new Refusal('value-missing', `This step gives a figure: ${step.ask.label}.`)
-      if (!entryIsTrue(entry.value)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+      if (!entryIsTrue(entry.value))
+        throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
       convertUnit(entry.value.value, entry.value.unit, step.ask.unit)
     }
-    if (step.askWords && entry.words.trim() === '') throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
+    if (step.askWords && entry.words.trim() === '')
+      throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
   }
   if (entry.what === 'trim-point') refuseTrimPoint(entry, folder)
   if (entry.what === 'trim-point-withdrawn' && !workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
     throw new Refusal('no-such-point', 'This point is not on record.')
-  if (entry.what === 're-entered' && !workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key)))
+  if (
+    entry.what === 're-entered' &&
+    !workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key))
+  )
     throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
   const survey = entry.what === 'survey-rows' || entry.what === 'survey-end' ? entry.survey : undefined
   if (survey === undefined) return
@@ -50,27 +60,37 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
     throw new Refusal('no-such-survey', 'This survey was not begun here.')
   if (folder.workLog.some((e) => e.what === 'survey-end' && e.survey === survey))
     throw new Refusal('survey-ended', 'This survey has ended; nothing is added to it.')
-} // prettier-ignore
+}
 
 /** A point of the chain that no loop could have shown. @throws Refusal */
 function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, folder: Folder): void {
   const witnesses = [entry.digital, entry.current, entry.receiver]
-  if (witnesses.every((w) => w === null)) throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
+  if (witnesses.every((w) => w === null))
+    throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
   for (const w of [entry.applied, ...witnesses])
-    if (w && !entryIsTrue(w)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+    if (w && !entryIsTrue(w))
+      throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
   const chain = chainOf(currentStudyOf(folder.loop.kind, folder.versions.at(-1)))
   const point = foundPoint(chain, entry)
   refuseOutside(chain, point.applied)
-  if (point.mA !== undefined && !(point.mA >= 0 && point.mA <= 25)) throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')
-} // prettier-ignore
+  if (point.mA !== undefined && !(point.mA >= 0 && point.mA <= 25))
+    throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')
+}
 
 /** Adds an entry; the same again changes nothing. */
-export function addWork(db: Database, loopId: string, id: string, entry: AddWorkEntry, person: Person): Promise<WorkEntry> {
+export function addWork(
+  db: Database,
+  loopId: string,
+  id: string,
+  entry: AddWorkEntry,
+  person: Person,
+): Promise<WorkEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const names = await namesOf(tx)
     const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
     if (known) {
-      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry)) return workEntryOf(known, names)
+      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
+        return workEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
     refuseEntry(entry, await readFolder(tx, loopId))
@@ -83,20 +103,25 @@ export function addWork(db: Database, loopId: string, id: string, entry: AddWork
     if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
     return workEntryOf(row!, names)
   })
-} // prettier-ignore
+}
 
 /** The chunks of a survey, in order. @throws HttpProblem 404 */
 export async function surveyOf(db: Queries, loopId: string, surveyId: string): Promise<WorkEntry[]> {
   const names = await namesOf(db)
-  const [begun] = await db.select().from(workLog).where(and(eq(workLog.loopId, loopId), eq(workLog.id, surveyId)))
+  const [begun] = await db
+    .select()
+    .from(workLog)
+    .where(and(eq(workLog.loopId, loopId), eq(workLog.id, surveyId)))
   if (begun?.what !== 'survey') throw notFound('This survey')
   const rows = await db
     .select()
     .from(workLog)
-    .where(and(eq(workLog.loopId, loopId), eq(workLog.what, 'survey-rows'), sql`${workLog.body}->>'survey' = ${surveyId}`))
+    .where(
+      and(eq(workLog.loopId, loopId), eq(workLog.what, 'survey-rows'), sql`${workLog.body}->>'survey' = ${surveyId}`),
+    )
     .orderBy(asc(workLog.seq))
   return [begun, ...rows].map((row) => workEntryOf(row, names))
-} // prettier-ignore
+}
 
 const siteRowOf = (row: typeof siteRows.$inferSelect, names: Awaited<ReturnType<typeof namesOf>>): SiteRow => ({
   ...row.body,

@@ -1,4 +1,5 @@
-// What is worked out away from the server's event loop: drawings, documents, large texts, the judging of imports and of whole loops.
+// What is worked out away from the server's event loop: drawings, documents, large texts, the judging of imports and
+// of whole loops.
 import {
   Bundle,
   endpoints,
@@ -43,7 +44,16 @@ export const jobs = {
   auditCsv: (entries: readonly AuditEntry[]) =>
     csvText(
       ['place', 'at', 'by', 'action', 'loop', 'details', 'hash', 'whole'],
-      entries.map((e) => [e.place, e.at, e.by?.name ?? '', e.action, e.loop?.tag ?? '', e.details, e.hash, e.whole ? 'yes' : 'NO']),
+      entries.map((e) => [
+        e.place,
+        e.at,
+        e.by?.name ?? '',
+        e.action,
+        e.loop?.tag ?? '',
+        e.details,
+        e.hash,
+        e.whole ? 'yes' : 'NO',
+      ]),
     ),
   registerText: (a: { rows: readonly RegisterRow[]; first: boolean }) => registerText(a.rows, a.first),
   parseRegister: (bytes: Bytes) => parseRegister(bytes),
@@ -62,5 +72,5 @@ export const jobs = {
   bundleSchema: () => JSON.stringify(z.toJSONSchema(Bundle, { unrepresentable: 'any' })),
   calc: ({ name, input }: { name: string; input: unknown }) => runCalculator(name, input),
   watched: (rows: readonly Pair[]) => rows.map(pointOf),
-} // prettier-ignore
+}
 export type Jobs = typeof jobs

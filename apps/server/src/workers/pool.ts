@@ -1,4 +1,5 @@
-// The pool of worker threads, with a limit of time and memory for each job; a job ends when the one who asked has gone away.
+// The pool of worker threads, with a limit of time and memory for each job; a job ends when the one who asked has gone
+// away.
 import { Refusal } from '@calm-loop/core/refusal'
 import { createRequire } from 'node:module'
 import { availableParallelism } from 'node:os'
@@ -9,7 +10,16 @@ import type { Jobs } from './jobs.ts'
 import type { Outcome } from './worker.ts'
 
 /** How long a job may take, s: drawings and documents are waited for by a person, files are known to take long. */
-const LIMITS_s: Partial<Record<keyof Jobs, number>> = { wiringPdf: 2.5, wiringSvg: 2.5, wiringCsv: 2.5, summary: 5, parseBundle: 60, bundleText: 60, parseRegister: 60, registerText: 60 } // prettier-ignore
+const LIMITS_s: Partial<Record<keyof Jobs, number>> = {
+  wiringPdf: 2.5,
+  wiringSvg: 2.5,
+  wiringCsv: 2.5,
+  summary: 5,
+  parseBundle: 60,
+  bundleText: 60,
+  parseRegister: 60,
+  registerText: 60,
+}
 const USUAL_s = 20
 const MEMORY_MB = 768
 const MOST_WAITING = 64
@@ -24,7 +34,12 @@ export interface Workers {
 }
 
 const tooMuch = (limit_s: number) =>
-  new HttpProblem(422, 'too-much-work', `This is too large to be worked out here: it took more than ${limit_s} s or more memory than one piece of work may have. Divide it and try again.`) // prettier-ignore
+  new HttpProblem(
+    422,
+    'too-much-work',
+    `This is too large to be worked out here: it took more than ${limit_s} s or more memory than one piece of ` +
+      'work may have. Divide it and try again.',
+  )
 
 /** A result that crossed from a thread: bytes come as a plain array of bytes. */
 function settled(outcome: Outcome): unknown {
@@ -34,7 +49,10 @@ function settled(outcome: Outcome): unknown {
   throw new HttpProblem(status, code, says, extra)
 }
 
-/** @param patience how many times the usual each job may take: for slow machines, and where several things are tried at once */
+/**
+ * @param patience how many times the usual each job may take: for slow machines, and where several things are tried at
+ * once
+ */
 export function openWorkers(patience = 1): Workers {
   const tsx = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href
   const threads = Math.max(2, Math.min(4, availableParallelism()))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The sensor's constants: letters and digits as printed on the tag, those of the certificate, and what the transmitter holds, digit under digit.
+// The sensor's constants: letters and digits as printed on the tag, those of the certificate, and what the transmitter
+// holds, digit under digit.
 import { compareDigits } from '@calm-loop/core/flow'
 import { certificateKey, CONSTANTS, lettersKey, tagKey } from '@calm-loop/core/kinds'
 import { computed } from 'vue'

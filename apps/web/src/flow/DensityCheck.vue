@@ -21,8 +21,16 @@ const steps = computed(() => {
   const run = log.at(-1)?.run
   return new Map(log.filter((e) => e.run === run).map((e) => [e.step, e.value]))
 })
-const temp = computed(() => entryIn(typedTemp.value, 'degC') ?? (steps.value.get('temperature') ? entryIn(steps.value.get('temperature')!, 'degC') : undefined)) // prettier-ignore
-const shown = computed(() => entryIn(typedDensity.value, 'kg/m3') ?? (steps.value.get('density') ? entryIn(steps.value.get('density')!, 'kg/m3') : undefined)) // prettier-ignore
+const temp = computed(
+  () =>
+    entryIn(typedTemp.value, 'degC') ??
+    (steps.value.get('temperature') ? entryIn(steps.value.get('temperature')!, 'degC') : undefined),
+)
+const shown = computed(
+  () =>
+    entryIn(typedDensity.value, 'kg/m3') ??
+    (steps.value.get('density') ? entryIn(steps.value.get('density')!, 'kg/m3') : undefined),
+)
 const due = computed(() =>
   temp.value === undefined ? undefined : attempt(() => referenceDensity(of.value, temp.value!)),
 )

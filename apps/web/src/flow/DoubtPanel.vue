@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// How much each entry's doubt moves the flow (and the spacing), one by one, and all at once by a hundred thousand trials.
+// How much each entry's doubt moves the flow (and the spacing), one by one, and all at once by a hundred thousand
+// trials.
 import { sensitivities, type Sensitivity, type Trials } from '@calm-loop/core/flow'
 import { seedFrom } from '@calm-loop/core/device'
 import { attempt, Refusal } from '@calm-loop/core/refusal'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The health check: stiffness of both sides against a stored reference, what changed since the last one, the output meanwhile.
+// The health check: stiffness of both sides against a stored reference, what changed since the last one, the output
+// meanwhile.
 import { workOf } from '@calm-loop/contract'
 import { currentKindOf, entriesNow } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
@@ -59,9 +60,16 @@ const judged = computed(() => {
 async function keep(asReference: boolean): Promise<void> {
   const v = result.value
   if (!v) return
-  const saved = await work.add({ what: 'health', left_pct: v.left, right_pct: v.right, reference: asReference, output: output.value, changed: changed.value.slice(0, 40) })
+  const saved = await work.add({
+    what: 'health',
+    left_pct: v.left,
+    right_pct: v.right,
+    reference: asReference,
+    output: output.value,
+    changed: changed.value.slice(0, 40),
+  })
   if (saved) result.value = undefined
-} // prettier-ignore
+}
 const pct = (v: number, sign = false) => preferences.quantity(v, '%', { decimals: 1, sign })
 </script>
 

@@ -22,19 +22,28 @@ const { revealed, reveal } = useReveal(
   () => meter.value?.practice,
 )
 const PHASES = {
-  off: 'not started', searching: 'searching for its signal', running: 'measuring', 'no-signal': 'no signal', zeroing: 'averaging its zero', health: 'checking itself',
-} as const // prettier-ignore
+  off: 'not started',
+  searching: 'searching for its signal',
+  running: 'measuring',
+  'no-signal': 'no signal',
+  zeroing: 'averaging its zero',
+  health: 'checking itself',
+} as const
 const phase = computed(() => (meter.value ? PHASES[meter.value.phase] : live.problem || 'connecting'))
 const share = computed(() =>
   meter.value?.lasts_s ? Math.min(1, meter.value.phase_s / meter.value.lasts_s) : undefined,
 )
-const practice = computed(() => [{ value: 'none', label: 'none' }, ...(live.held?.cases ?? []).map((id) => ({ value: id, label: `case ${id}` }))]) // prettier-ignore
+const practice = computed(() => [
+  { value: 'none', label: 'none' },
+  ...(live.held?.cases ?? []).map((id) => ({ value: id, label: `case ${id}` })),
+])
 function move(): void {
   const value = entryIn(wanted.value, unit.value)
   if (value !== undefined) void live.move(loopId.value, value)
 }
 const stop = () => void live.move(loopId.value, 0)
-const shown = (v: number | null | undefined) => (v === null || v === undefined ? 'none' : preferences.quantity(v, unit.value, { decimals: 1 })) // prettier-ignore
+const shown = (v: number | null | undefined) =>
+  v === null || v === undefined ? 'none' : preferences.quantity(v, unit.value, { decimals: 1 })
 </script>
 
 <template>

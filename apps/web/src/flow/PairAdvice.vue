@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Which pair suits this pipe, and how it should be mounted, with the reasons; whether the two serial numbers are one pair.
+// Which pair suits this pipe, and how it should be mounted, with the reasons; whether the two serial numbers are one
+// pair.
 import { advice, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What is to be keyed against what the meter holds, line by line and digit by digit; writing a line, and putting the read-back on record.
+// What is to be keyed against what the meter holds, line by line and digit by digit; writing a line, and putting the
+// read-back on record.
 import { workOf } from '@calm-loop/contract'
 import { compareDigits } from '@calm-loop/core/flow'
 import { computed } from 'vue'
@@ -20,18 +21,38 @@ const held = computed(() => live.held?.held)
 const rows = computed(() =>
   lines.value.map((line) => {
     const got = held.value?.[line.key]
-    const state = held.value === undefined ? 'unknown' : got === undefined || got === '' ? 'lost' : got === line.text ? 'same' : 'differs' // prettier-ignore
-    return { line, got: got ?? '', state, digits: state === 'differs' && /\d/.test(line.text) ? compareDigits(line.text, got!) : undefined }
+    const state =
+      held.value === undefined
+        ? 'unknown'
+        : got === undefined || got === ''
+          ? 'lost'
+          : got === line.text
+            ? 'same'
+            : 'differs'
+    return {
+      line,
+      got: got ?? '',
+      state,
+      digits: state === 'differs' && /\d/.test(line.text) ? compareDigits(line.text, got!) : undefined,
+    }
   }),
-) // prettier-ignore
+)
 const wrong = computed(() => rows.value.filter((r) => (r.state === 'lost' || r.state === 'differs') && r.line.text))
 const lost = computed(() => wrong.value.filter((r) => r.state === 'lost'))
 const write = (keys: readonly string[]) =>
-  command({ do: 'write', values: Object.fromEntries(rows.value.filter((r) => keys.includes(r.line.key) && r.line.text).map((r) => [r.line.key, r.line.text])) }) // prettier-ignore
+  command({
+    do: 'write',
+    values: Object.fromEntries(
+      rows.value.filter((r) => keys.includes(r.line.key) && r.line.text).map((r) => [r.line.key, r.line.text]),
+    ),
+  })
 const last = computed(() => workOf(work.log, 'read-back').at(-1))
 async function keep(): Promise<void> {
-  await work.add({ what: 'read-back', lines: rows.value.map(({ line, got }) => ({ key: line.key, label: line.label, text: line.text, held: got })) })
-} // prettier-ignore
+  await work.add({
+    what: 'read-back',
+    lines: rows.value.map(({ line, got }) => ({ key: line.key, label: line.label, text: line.text, held: got })),
+  })
+}
 </script>
 
 <template>

@@ -72,7 +72,8 @@ async function confirm(): Promise<void> {
     words: words.value.trim(),
   })
 }
-const shown = (e: WorkOf<'step'>) => [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ') // prettier-ignore
+const shown = (e: WorkOf<'step'>) =>
+  [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ')
 </script>
 
 <template>

@@ -22,8 +22,12 @@ const NAMES = {
 } as const
 /** The entries that a row of each table is made of. */
 const KEYS = {
-  material: ['wallSpeed'], liner: ['linerSpeed'], liquid: ['ownSpeed', 'ownDensity', 'ownViscosity'], gas: ['composition'], pair: ['wedgeSpeed', 'wedgeAngle'],
-} as const // prettier-ignore
+  material: ['wallSpeed'],
+  liner: ['linerSpeed'],
+  liquid: ['ownSpeed', 'ownDensity', 'ownViscosity'],
+  gas: ['composition'],
+  pair: ['wedgeSpeed', 'wedgeAngle'],
+} as const
 const CHOICE = { material: 'material', liner: 'liner', liquid: 'liquid', gas: 'gas', pair: 'transducer' } as const
 const rows = computed(() => work.rows.filter((r) => props.tables.includes(r.table)))
 function fill(row: SiteRow): void {

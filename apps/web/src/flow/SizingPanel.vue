@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The plate either way: the flow that a differential pressure means, or the differential pressure that a wanted flow makes.
+// The plate either way: the flow that a differential pressure means, or the differential pressure that a wanted flow
+// makes.
 import { dpAt, flowAt, plateOf } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'

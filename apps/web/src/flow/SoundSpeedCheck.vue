@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The first reading challenged: measured sound speed against the expected one, the causes ranked with the size each would have to have.
+// The first reading challenged: measured sound speed against the expected one, the causes ranked with the size each
+// would have to have.
 import { workOf } from '@calm-loop/contract'
 import { clampOnOf, judgeSoundSpeed, knownFluid } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
@@ -26,7 +27,9 @@ const expected = computed(() => knownFluid(c.value)?.soundSpeed_mps)
 const measured = computed(() => entryIn(typed.value, 'm/s') ?? props.live)
 /** Rounded, so that the verdict does not flicker with the last digit. */
 const steady = computed(() => (measured.value === undefined ? undefined : Math.round(measured.value * 5) / 5))
-const verdict = computed(() => (steady.value === undefined ? undefined : attempt(() => judgeSoundSpeed(c.value, r.value, steady.value!)))) // prettier-ignore
+const verdict = computed(() =>
+  steady.value === undefined ? undefined : attempt(() => judgeSoundSpeed(c.value, r.value, steady.value!)),
+)
 const judged = computed(() => (verdict.value instanceof Refusal ? undefined : verdict.value))
 const speed = (v: number) => preferences.quantity(v, 'm/s', { decimals: 1 })
 const SAYS = {
@@ -41,9 +44,13 @@ async function keep(): Promise<void> {
   const v = judged.value
   if (!v) return
   const saved = await work.add({
-    what: 'sound-speed', expected_mps: v.expected_mps, measured_mps: v.measured_mps, grade: v.grade,
-    causes: v.causes.slice(0, 8).map((k) => `${k.title}: ${k.size}`), note: note.value.trim(),
-  }) // prettier-ignore
+    what: 'sound-speed',
+    expected_mps: v.expected_mps,
+    measured_mps: v.measured_mps,
+    grade: v.grade,
+    causes: v.causes.slice(0, 8).map((k) => `${k.title}: ${k.size}`),
+    note: note.value.trim(),
+  })
   if (saved) note.value = ''
 }
 </script>

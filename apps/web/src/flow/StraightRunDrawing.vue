@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The pipe from what disturbs it to the pair and on: diameters that are there against those the rule asks for; where round the pipe the pair sits.
+// The pipe from what disturbs it to the pair and on: diameters that are there against those the rule asks for; where
+// round the pipe the pair sits.
 import { straightRun } from '@calm-loop/core/flow'
 import { beamOf, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
@@ -30,7 +31,12 @@ const pair = computed(() =>
 const d = (v: number) => `${v.toFixed(1).replace(/\.0$/, '')} D`
 /** Clock position of the pair round a level pipe, radians from the top. */
 const spot = computed(() => ({ 'on top': 0, 'at the bottom': Math.PI })[r.value.text('position')] ?? Math.PI / 2)
-const title = computed(() => (run.value ? `${d(run.value.haveUp_D)} upstream of ${d(run.value.needUp_D)} needed, ${d(run.value.haveDown_D)} downstream of ${d(run.value.needDown_D)}` : 'Straight run, still to be entered')) // prettier-ignore
+const title = computed(() =>
+  run.value
+    ? `${d(run.value.haveUp_D)} upstream of ${d(run.value.needUp_D)} needed, ${d(run.value.haveDown_D)} ` +
+      `downstream of ${d(run.value.needDown_D)}`
+    : 'Straight run, still to be entered',
+)
 </script>
 
 <template>

@@ -44,8 +44,14 @@ const ends = computed(() => {
 })
 const trace = computed(() => {
   const [first, last] = [flows.value[0]?.t ?? 0, flows.value.at(-1)?.t ?? 1]
-  return flows.value.map((f, i) => `${i ? 'L' : 'M'}${(((f.t - first) / Math.max(1, last - first)) * W).toFixed(1)} ${(H - ((f.v - ends.value.low) / (ends.value.high - ends.value.low)) * (H - 20)).toFixed(1)}`).join('')
-}) // prettier-ignore
+  return flows.value
+    .map(
+      (f, i) =>
+        `${i ? 'L' : 'M'}${(((f.t - first) / Math.max(1, last - first)) * W).toFixed(1)} ` +
+        `${(H - ((f.v - ends.value.low) / (ends.value.high - ends.value.low)) * (H - 20)).toFixed(1)}`,
+    )
+    .join('')
+})
 const surveys = computed(() =>
   workOf(work.log, 'survey')
     .map((s) => ({ ...s, ended: workOf(work.log, 'survey-end').find((e) => e.survey === s.id) }))

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// In-place verification: what the nozzle passes at each pressure, what the meter must show for it, what it showed, and the verdict.
+// In-place verification: what the nozzle passes at each pressure, what the meter must show for it, what it showed, and
+// the verdict.
 import { workOf } from '@calm-loop/contract'
 import { verification, type VerificationStep } from '@calm-loop/core/kinds'
 import { entryIn } from '@calm-loop/core/quantity'
@@ -40,7 +41,12 @@ const limit = computed(() => r.value.in('repeat', '%') ?? 2)
 const read = computed(() => steps.value.filter((s) => s.reading_kgph !== undefined))
 const good = computed(() => read.value.every((s) => s.inside))
 const kg = (v: number) => preferences.quantity(v, 'kg/h', { decimals: 1 })
-const set = (s: VerificationStep) => command({ do: 'gas', pressure_kPa: s.pressure_bar * 100 + ATMOSPHERE_kPa, temp_C: temp.value ?? r.value.in('baseTemp', 'degC') ?? 20 }) // prettier-ignore
+const set = (s: VerificationStep) =>
+  command({
+    do: 'gas',
+    pressure_kPa: s.pressure_bar * 100 + ATMOSPHERE_kPa,
+    temp_C: temp.value ?? r.value.in('baseTemp', 'degC') ?? 20,
+  })
 const most = computed(() => Math.max(limit.value * 2, ...read.value.map((s) => Math.abs(s.offPct ?? 0))))
 const x = (pct: number) => 60 + (pct / most.value) * 54
 </script>

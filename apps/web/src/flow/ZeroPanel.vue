@@ -40,7 +40,15 @@ const past = computed(() => workOf(work.log, 'zero').slice(-5).reverse())
 async function keep(): Promise<void> {
   const z = zeroed.value
   if (!z) return
-  const saved = await work.add({ what: 'zero', unit: props.unit, before: z.before * props.times, after: 0, spread: z.spread * props.times, limit: props.limit ?? null, note: wanders.value ? 'scatter above its limit' : '' }) // prettier-ignore
+  const saved = await work.add({
+    what: 'zero',
+    unit: props.unit,
+    before: z.before * props.times,
+    after: 0,
+    spread: z.spread * props.times,
+    limit: props.limit ?? null,
+    note: wanders.value ? 'scatter above its limit' : '',
+  })
   if (saved) kept.value = true
 }
 </script>

@@ -1,4 +1,5 @@
-// What the meter holds, without listening to it: read when the page opens and whenever saved entries have made the meter anew.
+// What the meter holds, without listening to it: read when the page opens and whenever saved entries have made the
+// meter anew.
 import type { CommandMeter } from '@calm-loop/contract'
 import { computed, onMounted, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'

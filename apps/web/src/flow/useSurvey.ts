@@ -1,4 +1,5 @@
-// A survey being logged: a row at every interval while this page is open, sent in batches that are kept until the server has them.
+// A survey being logged: a row at every interval while this page is open, sent in batches that are kept until the
+// server has them.
 import { SURVEY_CHUNK, workOf, type SurveyRow } from '@calm-loop/contract'
 import { useIntervalFn } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'

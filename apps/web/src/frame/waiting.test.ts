@@ -2,7 +2,16 @@ import { describe, expect, it } from 'vitest'
 import { ageWords } from '../widgets/ago.ts'
 import { byLoop, standingInstead, writeWords } from './waiting.ts'
 
-const write = (tag: string, at: number) => ({ id: `${tag}${at}`, by: 'a', byName: 'A', endpoint: 'takeReading' as const, params: {}, body: {}, tag, at }) // prettier-ignore
+const write = (tag: string, at: number) => ({
+  id: `${tag}${at}`,
+  by: 'a',
+  byName: 'A',
+  endpoint: 'takeReading' as const,
+  params: {},
+  body: {},
+  tag,
+  at,
+})
 
 describe('what waits', () => {
   it('is told by loop, the longest waiting first', () => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One instant in every measure: value, per cent, milliamps, volts, counts, what the controller shows. Typed in any, known in all.
+// One instant in every measure: value, per cent, milliamps, volts, counts, what the controller shows. Typed in any,
+// known in all.
 import { entryIn, type Entry, type QuantityName } from '@calm-loop/core/quantity'
 import { knotScales } from '@calm-loop/core/thread'
 import { computed, ref } from 'vue'
@@ -28,14 +29,37 @@ const rows = computed<Row[]>(() => {
   if (!t) return []
   const list = t.knots.map((k, i): Row => {
     const v = thread.expected[i]
-    return { id: k.id, name: k.name, explains: k.explains, quantity: k.quantity, unit: k.unit, value: v?.known ? v.value : undefined, says: v && !v.known ? v.says : '', text: v?.known ? preferences.quantity(v.value, k.unit, { decimals: Math.max(k.decimals, 2) + 1, trim: true }) : '' }
+    return {
+      id: k.id,
+      name: k.name,
+      explains: k.explains,
+      quantity: k.quantity,
+      unit: k.unit,
+      value: v?.known ? v.value : undefined,
+      says: v && !v.known ? v.says : '',
+      text: v?.known
+        ? preferences.quantity(v.value, k.unit, { decimals: Math.max(k.decimals, 2) + 1, trim: true })
+        : '',
+    }
   })
   const d = thread.expected[digital.value]
   const { low, high } = scale.value ?? {}
-  const percent = d?.known && low !== undefined && high !== undefined && high !== low ? (100 * (d.value - low)) / (high - low) : undefined
-  list.splice(digital.value + 1, 0, { id: 'percent', name: 'Per cent of range', explains: '0 % at 4 mA, 100 % at 20 mA.', quantity: 'ratio', unit: '%', value: percent, says: percent === undefined ? 'needs the range' : '', text: percent === undefined ? '' : preferences.quantity(percent, '%', { decimals: 3, trim: true }) })
+  const percent =
+    d?.known && low !== undefined && high !== undefined && high !== low
+      ? (100 * (d.value - low)) / (high - low)
+      : undefined
+  list.splice(digital.value + 1, 0, {
+    id: 'percent',
+    name: 'Per cent of range',
+    explains: '0 % at 4 mA, 100 % at 20 mA.',
+    quantity: 'ratio',
+    unit: '%',
+    value: percent,
+    says: percent === undefined ? 'needs the range' : '',
+    text: percent === undefined ? '' : preferences.quantity(percent, '%', { decimals: 3, trim: true }),
+  })
   return list
-}) // prettier-ignore
+})
 const typedAt = ref<string>()
 const typed = ref<Entry>({ typed: '' })
 function type(row: Row, entry: Entry): void {
@@ -45,8 +69,9 @@ function type(row: Row, entry: Entry): void {
   if (value === undefined) return
   if (row.id !== 'percent') return thread.hold(row.id, value)
   const { low, high } = scale.value ?? {}
-  if (low !== undefined && high !== undefined) thread.hold(thread.thread!.knots[digital.value]!.id, low + (value / 100) * (high - low))
-} // prettier-ignore
+  if (low !== undefined && high !== undefined)
+    thread.hold(thread.thread!.knots[digital.value]!.id, low + (value / 100) * (high - low))
+}
 </script>
 
 <template>

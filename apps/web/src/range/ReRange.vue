@@ -17,7 +17,12 @@ const session = useSession()
 const preferences = usePreferences()
 const router = useRouter()
 const c = computed(() => trim.known)
-const typed = reactive<Record<'low' | 'high' | 'height' | 'sg', Entry>>({ low: { typed: '' }, high: { typed: '' }, height: { typed: '' }, sg: { typed: '' } }) // prettier-ignore
+const typed = reactive<Record<'low' | 'high' | 'height' | 'sg', Entry>>({
+  low: { typed: '' },
+  high: { typed: '' },
+  height: { typed: '' },
+  sg: { typed: '' },
+})
 const written = ref(false)
 const unit = computed(() => c.value?.digital.unit ?? 'mbar')
 const pressure = computed(() => c.value?.digital.quantity === 'pressure')
@@ -47,10 +52,14 @@ const verdict = computed(() => {
   const [sl, sh] = [now.sensorLow, now.sensorHigh]
   if (sl !== undefined && sh !== undefined) {
     const out = Math.min(w.low, w.high) < sl || Math.max(w.low, w.high) > sh
-    lines.push(out ? `Outside the sensor’s limits, ${show(sl)} to ${show(sh)}: it cannot be set.` : `Within the sensor’s limits; ${((sh - sl) / Math.abs(w.high - w.low)).toFixed(1)} times turned down.`)
+    lines.push(
+      out
+        ? `Outside the sensor’s limits, ${show(sl)} to ${show(sh)}: it cannot be set.`
+        : `Within the sensor’s limits; ${((sh - sl) / Math.abs(w.high - w.low)).toFixed(1)} times turned down.`,
+    )
   }
   return lines
-}) // prettier-ignore
+})
 /** The same values on the old range and on the new one. */
 const moved = computed(() => {
   const [now, w] = [c.value, wanted.value]
@@ -67,12 +76,15 @@ async function write(): Promise<void> {
   if (!w) return
   // The record changes at once; the device and the receiver only when somebody tells them.
   if (!(await trim.bench({ do: 'keep' }))) return
-  for (const [key, value] of [['lrv', w.low], ['urv', w.high]] as const) {
+  for (const [key, value] of [
+    ['lrv', w.low],
+    ['urv', w.high],
+  ] as const) {
     const field = folder.kind!.fields.find((f) => f.key === key)
     if (field?.type === 'quantity') folder.set(key, entryFrom(`${Number(value.toFixed(4))} ${unit.value}`, field))
   }
   written.value = true
-} // prettier-ignore
+}
 const plainRange = computed(() => {
   const f = folder.kind!.fields.find((x) => x.key === 'lrv')
   return f?.type === 'quantity' && f.quantity === c.value?.digital.quantity

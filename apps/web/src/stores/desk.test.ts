@@ -14,9 +14,18 @@ const LOOP = '01890000-0000-7000-8000-000000000001'
 const DAY = '2027-01-01T10:00:00.000Z'
 const ailsa = { id: '01890000-0000-7000-8000-00000000000a', name: 'Ailsa' }
 const TYPED: Record<string, string> = {
-  supply: '24 V', liftOff: '12 V', shunt: '250 Ohm', conductor: '1 mm2', cableLength: '100 m',
-  lrv: '0 mbar', urv: '600 mbar', countsLow: '0', countsHigh: '1000', receiverLow: '0 mbar', receiverHigh: '600 mbar',
-} // prettier-ignore
+  supply: '24 V',
+  liftOff: '12 V',
+  shunt: '250 Ohm',
+  conductor: '1 mm2',
+  cableLength: '100 m',
+  lrv: '0 mbar',
+  urv: '600 mbar',
+  countsLow: '0',
+  countsHigh: '1000',
+  receiverLow: '0 mbar',
+  receiverHigh: '600 mbar',
+}
 const entries = () => {
   const { fields } = kindOf('pressure')
   return Object.fromEntries(
@@ -44,13 +53,33 @@ beforeEach(() => {
   vi.useFakeTimers()
   localStorage.clear()
   setActivePinia(createPinia())
-  vi.stubGlobal('EventSource', class { addEventListener() {} removeEventListener() {} close() {} }) // prettier-ignore
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      addEventListener() {}
+      removeEventListener() {}
+      close() {}
+    },
+  )
   const version = {
-    id: 'v1', number: 1, parentId: null, revision: 0, entries: entries(), author: ailsa, startedAt: DAY, savedAt: DAY, reason: '', sealedAt: DAY,
-  } // prettier-ignore
+    id: 'v1',
+    number: 1,
+    parentId: null,
+    revision: 0,
+    entries: entries(),
+    author: ailsa,
+    startedAt: DAY,
+    savedAt: DAY,
+    reason: '',
+    sealedAt: DAY,
+  }
   const view = {
-    row: {}, loop: { id: LOOP, tag: 'PT-1', service: 's', area: 'a', kind: 'pressure', createdAt: DAY }, versions: [version], checks: [], wireLog: [],
-  } // prettier-ignore
+    row: {},
+    loop: { id: LOOP, tag: 'PT-1', service: 's', area: 'a', kind: 'pressure', createdAt: DAY },
+    versions: [version],
+    checks: [],
+    wireLog: [],
+  }
   vi.stubGlobal('fetch', () => Promise.resolve(new Response(JSON.stringify(view), { status: 200 })))
 })
 
@@ -113,10 +142,20 @@ describe('the one study of the loop', () => {
     const [folder, thread, trim] = [useFolder(), useThread(), useTrim()]
     const look = vi.spyOn(kindOf('pressure') as CurrentKind, 'look')
     const everything = () => [
-      folder.study?.findings, folder.study?.figures, folder.thread, folder.reader?.text('device'),
-      desk.wiring, desk.energised, desk.mA, thread.expected, thread.scales, thread.parted,
-      trim.known, trim.procedures, trim.tolerancePct,
-    ] // prettier-ignore
+      folder.study?.findings,
+      folder.study?.figures,
+      folder.thread,
+      folder.reader?.text('device'),
+      desk.wiring,
+      desk.energised,
+      desk.mA,
+      thread.expected,
+      thread.scales,
+      thread.parted,
+      trim.known,
+      trim.procedures,
+      trim.tolerancePct,
+    ]
     everything()
     look.mockClear()
     for (const typed of ['5', '50', '500 mbar']) {

@@ -1,4 +1,5 @@
-// The wiring desk that is open: the wiring drawn, the volts and milliamps in it at the thread's current, and what is chosen in it.
+// The wiring desk that is open: the wiring drawn, the volts and milliamps in it at the thread's current, and what is
+// chosen in it.
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import * as W from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
@@ -111,7 +112,30 @@ export const useDesk = defineStore('desk', () => {
     },
   )
   return {
-    study, wiring, text, gates, power, mayChange, mA, target, conditions, energised, mains, told, chosen, drawingFrom, placement, animated, marked, says, undone,
-    change, takeProposal, undo, begin, finish, choose,
-  } // prettier-ignore
+    study,
+    wiring,
+    text,
+    gates,
+    power,
+    mayChange,
+    mA,
+    target,
+    conditions,
+    energised,
+    mains,
+    told,
+    chosen,
+    drawingFrom,
+    placement,
+    animated,
+    marked,
+    says,
+    undone,
+    change,
+    takeProposal,
+    undo,
+    begin,
+    finish,
+    choose,
+  }
 })

@@ -130,7 +130,8 @@ export const useFolder = defineStore('folder', () => {
   let asked = 0
   let seen = 0
   /**
-   * Looks at the folder on the server again. Answers may overtake each other, and a reading may have been saved since one was asked
+   * Looks at the folder on the server again. Answers may overtake each other, and a reading may have been saved since
+   * one was asked
    * for: an older answer is left aside, and what is on record already stays.
    */
   async function look(loopId: string): Promise<FolderView | undefined> {
@@ -178,7 +179,9 @@ export const useFolder = defineStore('folder', () => {
         typed,
       )
     if (merged.taken.length)
-      news.value = `${theirs.author.name} changed ${merged.taken.map((k) => `${label(k)} to ${words(k, theirs.entries[k]?.typed ?? '')}`).join(', ')}.`
+      news.value =
+        `${theirs.author.name} changed ` +
+        `${merged.taken.map((k) => `${label(k)} to ${words(k, theirs.entries[k]?.typed ?? '')}`).join(', ')}.`
     clashes.value = merged.clashes.map((c) => ({
       ...c,
       mine: words(c.key, c.mine),

@@ -1,4 +1,5 @@
-// Two people changed the same loop: what each changed alone is kept; what both changed is shown to the second, who keeps their own text until they choose.
+// Two people changed the same loop: what each changed alone is kept; what both changed is shown to the second, who
+// keeps their own text until they choose.
 import { canonicalJson } from '@calm-loop/contract'
 import type { Entries } from '@calm-loop/core/kinds'
 

@@ -1,4 +1,5 @@
-// What the frame must know of the loop that is open, without what the loop's own pages compute: how its entries stand, and its family.
+// What the frame must know of the loop that is open, without what the loop's own pages compute: how its entries stand,
+// and its family.
 import type { Family } from '@calm-loop/core/kinds'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'

@@ -1,4 +1,5 @@
-// The outbox: nothing written is lost, each thing is sent once and in order, by one tab for all of a person, in nobody else's name.
+// The outbox: nothing written is lost, each thing is sent once and in order, by one tab for all of a person, in nobody
+// else's name.
 import 'fake-indexeddb/auto'
 import { USUAL_DUTIES, type Session } from '@calm-loop/contract'
 import { deleteDB } from 'idb'
@@ -131,7 +132,12 @@ describe('the outbox', () => {
     expect(outbox.pending).toEqual([])
   })
   it('says of a refused write which field was wrong', async () => {
-    respond = () => answer(400, { code: 'invalid-input', detail: 'Not of the right form.', fields: [{ path: 'takenAt', rule: 'must be a time' }] }) // prettier-ignore
+    respond = () =>
+      answer(400, {
+        code: 'invalid-input',
+        detail: 'Not of the right form.',
+        fields: [{ path: 'takenAt', rule: 'must be a time' }],
+      })
     const outbox = tab()
     outbox.put(reading('1'))
     await until(() =>
@@ -200,7 +206,8 @@ describe('the outbox', () => {
   })
   it('stops when the session has ended, keeps what is entered, and goes on after signing in again', async () => {
     let out = true
-    respond = (id) => (id === 'session' ? answer(200, person('ailsa')) : out ? answer(401, { code: 'not-signed-in' }) : answer(200))
+    respond = (id) =>
+      id === 'session' ? answer(200, person('ailsa')) : out ? answer(401, { code: 'not-signed-in' }) : answer(200)
     const outbox = tab()
     const session = useSession()
     outbox.put(reading('1'))
@@ -212,5 +219,5 @@ describe('the outbox', () => {
     await session.signInAgain('secret')
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent.slice(-2)).toEqual(['1', '2'])
-  }) // prettier-ignore
+  })
 })

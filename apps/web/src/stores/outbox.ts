@@ -1,4 +1,5 @@
-// Writes that must not be lost: kept on this device until the server has said that it has them, sent once and in order by one tab for all.
+// Writes that must not be lost: kept on this device until the server has said that it has them, sent once and in order
+// by one tab for all.
 import type { EndpointName } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
@@ -81,10 +82,19 @@ export const useOutbox = defineStore('outbox', () => {
   }
 
   /** Queues a write; `onSaved` runs with the server's answer, or with nothing where another tab has sent it. */
-  function put(item: { id: string; endpoint: EndpointName; params: Record<string, string>; body: unknown; tag?: string }, onSaved?: (result: unknown) => void): void {
+  function put(
+    item: { id: string; endpoint: EndpointName; params: Record<string, string>; body: unknown; tag?: string },
+    onSaved?: (result: unknown) => void,
+  ): void {
     if (onSaved) saved.set(item.id, onSaved)
     const { person } = session
-    const write: NewWrite = { ...item, tag: item.tag ?? '', by: person?.id ?? '', byName: person?.name ?? '', at: Date.now() }
+    const write: NewWrite = {
+      ...item,
+      tag: item.tag ?? '',
+      by: person?.id ?? '',
+      byName: person?.name ?? '',
+      at: Date.now(),
+    }
     coming.value = [...coming.value, write]
     // At once: the page may be gone before the room has it.
     full.value = noteDown(write) ? full.value : FULL
@@ -94,7 +104,7 @@ export const useOutbox = defineStore('outbox', () => {
       .catch(() => (full.value = FULL))
     // Sent once it is stored; the storing of the next does not wait for the sending.
     void storing.then(() => flush())
-  } // prettier-ignore
+  }
 
   /** Sends one write. Says whether to go on with the next. */
   async function sendOne(next: Write): Promise<boolean> {
@@ -110,16 +120,24 @@ export const useOutbox = defineStore('outbox', () => {
       const problem = error as ApiProblem
       if (problem.status === 401 || problem.code === 'stale-page') return false
       if (problem.status === 500 && next.tries + 1 < MOST_TRIES) await noteWrite(next.id, { tries: next.tries + 1 })
-      const later = problem.status === 0 || problem.status === 429 || problem.status > 500 || (problem.status === 500 && next.tries + 1 < MOST_TRIES)
+      const later =
+        problem.status === 0 ||
+        problem.status === 429 ||
+        problem.status > 500 ||
+        (problem.status === 500 && next.tries + 1 < MOST_TRIES)
       if (later) {
         offline.value = problem.status === 0 || problem.status > 500
         timer = setTimeout(() => void flush(), AGAIN_ms)
         return false
       }
-      await noteWrite(next.id, { refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '), refusedCode: problem.code, ...(problem.current ? { current: problem.current } : {}) })
+      await noteWrite(next.id, {
+        refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '),
+        refusedCode: problem.code,
+        ...(problem.current ? { current: problem.current } : {}),
+      })
       return true
     }
-  } // prettier-ignore
+  }
 
   let asked = false
   let closed = false

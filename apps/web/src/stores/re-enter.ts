@@ -40,7 +40,8 @@ export const useReEnter = defineStore('re-enter', () => {
   })
   async function changed(field: Field, from: string, to: string): Promise<void> {
     if (!session.has('technician')) return
-    const label = (value: string) => (field.type === 'choice' ? (field.options.find((o) => o.value === value)?.label ?? value) : value) // prettier-ignore
+    const label = (value: string) =>
+      field.type === 'choice' ? (field.options.find((o) => o.value === value)?.label ?? value) : value
     const keys = field.resets!.filter((key) => find(key))
     if (keys.length) await work.add({ what: 're-enter', field: field.key, from: label(from), to: label(to), keys })
   }

@@ -56,5 +56,19 @@ export const useSession = defineStore('session', () => {
   const has = (role: Role): boolean => person.value?.roles.includes(role) ?? false
   /** Whether the site gives this duty to a role that the person has. */
   const hasDuty = (duty: Duty): boolean => has((session.value?.duties ?? USUAL_DUTIES)[duty])
-  return { session, person, ended, databaseAway, load, signIn, signInAgain, makeFirst, reset, changePassword, signOut, has, hasDuty }
-}) // prettier-ignore
+  return {
+    session,
+    person,
+    ended,
+    databaseAway,
+    load,
+    signIn,
+    signInAgain,
+    makeFirst,
+    reset,
+    changePassword,
+    signOut,
+    has,
+    hasDuty,
+  }
+})

@@ -1,4 +1,5 @@
-// Trim work of the loop that is open: what was found, what it means, the guided run under way, and what the device says that it holds.
+// Trim work of the loop that is open: what was found, what it means, the guided run under way, and what the device
+// says that it holds.
 import {
   asFoundStanding,
   runsOf,
@@ -38,7 +39,7 @@ export const useTrim = defineStore('trim', () => {
   const limits = shallowRef<TrimLimits>(USUAL_TRIM_LIMITS)
   const device = shallowRef<TransmitterView>()
   const log = computed(() => folder.view?.workLog ?? [])
-  const kind = computed(() => (folder.kind?.family === 'current' ? (folder.kind) : undefined))
+  const kind = computed(() => (folder.kind?.family === 'current' ? folder.kind : undefined))
   const chain = computed<Chain | Refusal | undefined>(() => folder.current && attempt(() => chainOf(folder.current!)))
   const known = computed(() => (chain.value instanceof Refusal ? undefined : chain.value))
   const procedures = computed<readonly ProcedureId[]>(() => {
@@ -54,12 +55,18 @@ export const useTrim = defineStore('trim', () => {
   const foundStands = computed(() => asFoundStanding(log.value).length > 0)
   /** As left of the work at hand; that of earlier work does not belong beside a newer as found. */
   const left = computed(() => (foundStands.value ? [] : shown(trimSet(log.value, 'as-left'))))
-  const good = (points: readonly ShownPoint[]) => points.map((p) => p.point).filter((p): p is FoundPoint => !(p instanceof Refusal))
+  const good = (points: readonly ShownPoint[]) =>
+    points.map((p) => p.point).filter((p): p is FoundPoint => !(p instanceof Refusal))
   const judge = (points: readonly ShownPoint[], held: boolean): TrimDiagnosis | Refusal | undefined => {
     const c = known.value
     if (!c || !points.length) return undefined
     return diagnoseOr({
-      lrv: c.lrv, urv: c.urv, points: good(points), tolerancePct: tolerancePct.value, adjustAbovePct: limits.value.adjustAbovePct, hasCurrent: c.hasCurrent,
+      lrv: c.lrv,
+      urv: c.urv,
+      points: good(points),
+      tolerancePct: tolerancePct.value,
+      adjustAbovePct: limits.value.adjustAbovePct,
+      hasCurrent: c.hasCurrent,
       ...(held && device.value ? { held: { lrv: device.value.held.lrv, urv: device.value.held.urv } } : {}),
     })
   }
@@ -78,11 +85,17 @@ export const useTrim = defineStore('trim', () => {
 
   const line = computed<{ mark: 'done' | 'open' | 'stop' | 'look'; words: string }>(() => {
     const run = open.value
-    if (run) return run.state.status === 'cancelled' ? { mark: 'look', words: 'to be put back' } : { mark: 'look', words: `gate ${run.state.at + 1} of ${run.state.steps.length}` }
+    if (run)
+      return run.state.status === 'cancelled'
+        ? { mark: 'look', words: 'to be put back' }
+        : { mark: 'look', words: `gate ${run.state.at + 1} of ${run.state.steps.length}` }
     const judged = left.value.length && !foundStands.value ? leftDiagnosis.value : diagnosis.value
     if (!judged || judged instanceof Refusal) return { mark: 'open', words: 'as found not taken' }
-    if (judged.verdict === 'leave') return { mark: 'done', words: left.value.length && !foundStands.value ? 'left inside' : 'leave alone' }
-    return judged.verdict === 'service' ? { mark: 'stop', words: 'no trim helps' } : { mark: 'look', words: 'to adjust' }
+    if (judged.verdict === 'leave')
+      return { mark: 'done', words: left.value.length && !foundStands.value ? 'left inside' : 'leave alone' }
+    return judged.verdict === 'service'
+      ? { mark: 'stop', words: 'no trim helps' }
+      : { mark: 'look', words: 'to adjust' }
   })
 
   const loopId = () => folder.view!.loop.id
@@ -123,7 +136,30 @@ export const useTrim = defineStore('trim', () => {
   const saveLimits = (body: TrimLimits) => tried(async () => (limits.value = await call('saveTrimLimits', { body })))
 
   return {
-    problem, busy, limits, device, kind, chain, known, procedures, tolerancePct, found, left, foundStands, diagnosis, leftDiagnosis, runs, open, last, line,
-    load, readDevice, bench, act, begin, saveLimits, good,
+    problem,
+    busy,
+    limits,
+    device,
+    kind,
+    chain,
+    known,
+    procedures,
+    tolerancePct,
+    found,
+    left,
+    foundStands,
+    diagnosis,
+    leftDiagnosis,
+    runs,
+    open,
+    last,
+    line,
+    load,
+    readDevice,
+    bench,
+    act,
+    begin,
+    saveLimits,
+    good,
   }
-}) // prettier-ignore
+})

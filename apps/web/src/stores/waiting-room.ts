@@ -1,4 +1,5 @@
-// The waiting room on this device: writes that the server has not confirmed yet, kept in IndexedDB for all tabs, and the right to send them.
+// The waiting room on this device: writes that the server has not confirmed yet, kept in IndexedDB for all tabs, and
+// the right to send them.
 import type { EndpointName } from '@calm-loop/contract'
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb'
 
@@ -63,7 +64,10 @@ function changed(): void {
 }
 if (channel) channel.onmessage = () => watchers.forEach((w) => w())
 
-/** Writes a note of what is to be kept, at once: a page that closes before the room has it loses nothing. Says whether there was room for it. */
+/**
+ * Writes a note of what is to be kept, at once: a page that closes before the room has it loses nothing. Says whether
+ * there was room for it.
+ */
 export function noteDown(write: NewWrite): boolean {
   try {
     localStorage.setItem(JOURNAL + write.id, JSON.stringify(write))
@@ -143,7 +147,10 @@ export const dropWrite = (id: string): Promise<void> => onWrite(id, () => undefi
 export const noteWrite = (id: string, change: Partial<Write>): Promise<void> =>
   onWrite(id, (w) => ({ ...w, ...change }))
 
-/** Does `work` while no other tab of this browser does the same. Web Locks where the page may use them, else a lease in the database. */
+/**
+ * Does `work` while no other tab of this browser does the same. Web Locks where the page may use them, else a lease in
+ * the database.
+ */
 export async function exclusively(name: string, work: () => Promise<void>): Promise<void> {
   if (typeof navigator !== 'undefined' && navigator.locks) {
     await navigator.locks.request(`${NAME}.${name}`, work)

@@ -13,7 +13,10 @@ export const useWork = defineStore('work', () => {
   const log = computed<readonly WorkEntry[]>(() => folder.view?.workLog ?? [])
   const rows = shallowRef<readonly SiteRow[]>([])
 
-  /** Adds an entry; undefined when it was refused, and why stands in `problem`. The id lets a lost answer be asked for again. */
+  /**
+   * Adds an entry; undefined when it was refused, and why stands in `problem`. The id lets a lost answer be asked for
+   * again.
+   */
   async function add(entry: AddWorkEntry, id = uuid(), loopId = folder.view!.loop.id): Promise<WorkEntry | undefined> {
     problem.value = ''
     busy.value = true

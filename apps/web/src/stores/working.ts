@@ -1,4 +1,5 @@
-// The working drawer: which figure or knot's working is shown. It is looked up anew at each change, so that it follows the typing.
+// The working drawer: which figure or knot's working is shown. It is looked up anew at each change, so that it follows
+// the typing.
 import type { Working } from '@calm-loop/core/working'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The log of changes: what is on record, the CSV of it, and a file read in — its bad rows shown by line before anything is stored.
+// The log of changes: what is on record, the CSV of it, and a file read in — its bad rows shown by line before
+// anything is stored.
 import { GAPS_LIMIT } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What runs when: each relay over the whole way of the value, without power and without the sensor; and how to have it the other way.
+// What runs when: each relay over the whole way of the value, without power and without the sensor; and how to have it
+// the other way.
 import { runsWhen, turnedRound } from '@calm-loop/core/discrete'
 import { TRIP_WORDS, type EnteredTrip } from '@calm-loop/core/kinds'
 import { computed } from 'vue'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The named point live: its state and what that means, a strip of the last minute, cycles with their times, and the recording.
+// The named point live: its state and what that means, a strip of the last minute, cycles with their times, and the
+// recording.
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useElementSize } from '@vueuse/core'
@@ -61,7 +62,13 @@ const sinceRise = computed(() => {
   return last ? (now.value - last.t_ms) / 1000 : undefined
 })
 const late = computed(() => long.value !== undefined && sinceRise.value !== undefined && sinceRise.value > long.value)
-const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', second: '2-digit', fractionalSecondDigits: 2, hour12: false }) // prettier-ignore
+const time = new Intl.DateTimeFormat('en-GB', {
+  hour: '2-digit',
+  minute: '2-digit',
+  second: '2-digit',
+  fractionalSecondDigits: 2,
+  hour12: false,
+})
 const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
 </script>
 

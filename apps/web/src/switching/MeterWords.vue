@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A meter on DC volts at a discrete point: which lead where, what it should show with the target and without, and what else it may show.
+// A meter on DC volts at a discrete point: which lead where, what it should show with the target and without, and what
+// else it may show.
 import { judgeVolts, VOLTS_SPARE, VOLTS_WORDS, voltsMeanings, type SwitchPlan } from '@calm-loop/core/discrete'
 import { switchSpots } from '@calm-loop/core/wiring'
 import { computed } from 'vue'

@@ -21,22 +21,41 @@ const rows = computed(() => {
   const run = of.planned_s - of.stopped_s
   return [
     {
-      name: 'Availability', value: pct(of.availability), is: 'run time over planned time; run time is planned time less stops',
-      with: of.availability === null ? 'no planned time' : `(${time(of.planned_s)} − ${time(of.stopped_s)}) / ${time(of.planned_s)}`,
+      name: 'Availability',
+      value: pct(of.availability),
+      is: 'run time over planned time; run time is planned time less stops',
+      with:
+        of.availability === null
+          ? 'no planned time'
+          : `(${time(of.planned_s)} − ${time(of.stopped_s)}) / ${time(of.planned_s)}`,
     },
     {
-      name: 'Performance', value: pct(of.performance), is: 'ideal cycle times count over run time; above 100 % the ideal cycle is entered too long',
-      with: of.performance === null ? (ideal === undefined ? 'needs the ideal cycle' : 'no run time') : `${preferences.quantity(ideal!, 's', { trim: true })} × ${of.count} / ${time(run)}`,
+      name: 'Performance',
+      value: pct(of.performance),
+      is: 'ideal cycle times count over run time; above 100 % the ideal cycle is entered too long',
+      with:
+        of.performance === null
+          ? ideal === undefined
+            ? 'needs the ideal cycle'
+            : 'no run time'
+          : `${preferences.quantity(ideal!, 's', { trim: true })} × ${of.count} / ${time(run)}`,
     },
     {
-      name: 'Quality', value: pct(of.quality), is: 'good pieces over all; a cycle is a piece',
+      name: 'Quality',
+      value: pct(of.quality),
+      is: 'good pieces over all; a cycle is a piece',
       with: of.quality === null ? 'nothing counted' : `(${of.count} − ${of.rejected}) / ${of.count}`,
     },
     {
-      name: 'OEE', value: pct(of.oee), is: 'availability × performance × quality',
-      with: of.oee === null ? 'a factor is not known' : `${pct(of.availability)} × ${pct(of.performance)} × ${pct(of.quality)}`,
+      name: 'OEE',
+      value: pct(of.oee),
+      is: 'availability × performance × quality',
+      with:
+        of.oee === null
+          ? 'a factor is not known'
+          : `${pct(of.availability)} × ${pct(of.performance)} × ${pct(of.quality)}`,
     },
-  ] // prettier-ignore
+  ]
 })
 </script>
 

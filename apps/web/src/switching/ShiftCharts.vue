@@ -1,7 +1,17 @@
 <script setup lang="ts">
 // Cycles by shift as bars, and the factors of effectiveness by shift as lines.
 import type { WatchedShift } from '@calm-loop/core/discrete'
-import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, LineController, LineElement, PointElement } from 'chart.js' // prettier-ignore
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  Legend,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+} from 'chart.js'
 import { computed } from 'vue'
 import { Bar, Line } from 'vue-chartjs'
 import { usePreferences } from '../stores/preferences.ts'
@@ -52,7 +62,12 @@ const axes = computed(() => ({
   grid: { color: tones.value.hairline },
   border: { color: tones.value.second },
 }))
-const title = (text: string) => ({ display: true, text, color: tones.value.second, font: { family: tones.value.words, size: 14 } }) // prettier-ignore
+const title = (text: string) => ({
+  display: true,
+  text,
+  color: tones.value.second,
+  font: { family: tones.value.words, size: 14 },
+})
 const common = computed(() => ({ responsive: true, maintainAspectRatio: false, animation: false as const, events: [] }))
 const barOptions = computed(() => ({
   ...common.value,
@@ -61,7 +76,17 @@ const barOptions = computed(() => ({
 }))
 const lineOptions = computed(() => ({
   ...common.value,
-  plugins: { legend: { display: true, labels: { color: tones.value.ink, font: { family: tones.value.words, size: 14 }, usePointStyle: false, boxHeight: 0 } } }, // prettier-ignore
+  plugins: {
+    legend: {
+      display: true,
+      labels: {
+        color: tones.value.ink,
+        font: { family: tones.value.words, size: 14 },
+        usePointStyle: false,
+        boxHeight: 0,
+      },
+    },
+  },
   scales: {
     x: { ...axes.value, grid: { display: false } },
     y: { ...axes.value, title: title('%'), suggestedMax: 100 },
@@ -70,7 +95,8 @@ const lineOptions = computed(() => ({
 const words = computed(() => `Cycles by shift: ${props.shifts.map((s) => `${short(s)} ${s.count}`).join('; ')}`)
 const oees = computed(
   () =>
-    `Effectiveness by shift: ${props.shifts.map((s) => `${short(s)} ${s.oee === null ? 'not known' : `${preferences.number(100 * s.oee, { decimals: 0 })} %`}`).join('; ')}`,
+    'Effectiveness by shift: ' +
+    `${props.shifts.map((s) => `${short(s)} ${s.oee === null ? 'not known' : `${preferences.number(100 * s.oee, { decimals: 0 })} %`}`).join('; ')}`,
 )
 </script>
 

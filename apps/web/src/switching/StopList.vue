@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Stops: the standstills that nobody has named yet, those that were named, and one entered by hand. Nothing is removed; a wrong one is withdrawn with its reason.
+// Stops: the standstills that nobody has named yet, those that were named, and one entered by hand. Nothing is
+// removed; a wrong one is withdrawn with its reason.
 import { computed, ref } from 'vue'
 import { useCount } from '../stores/count.ts'
 import { usePreferences } from '../stores/preferences.ts'
@@ -27,7 +28,14 @@ async function nameIt(key: string, from_ms: number, to_ms: number): Promise<void
 }
 async function enterOwn(): Promise<void> {
   const [a, b] = [Date.parse(from.value), Date.parse(to.value)]
-  says.value = !Number.isFinite(a) || !Number.isFinite(b) ? 'Choose day and time of both ends.' : a >= b ? 'A stop ends after it begins.' : !reason.value.trim() ? 'Say why it stood.' : '' // prettier-ignore
+  says.value =
+    !Number.isFinite(a) || !Number.isFinite(b)
+      ? 'Choose day and time of both ends.'
+      : a >= b
+        ? 'A stop ends after it begins.'
+        : !reason.value.trim()
+          ? 'Say why it stood.'
+          : ''
   if (says.value) return
   if (await count.add({ what: 'stop', from: iso(a), to: iso(b), reason: reason.value.trim() }))
     from.value = to.value = reason.value = ''

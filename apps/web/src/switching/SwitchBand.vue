@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The run of a discrete point in the place of the thread: upright scales from the target to the controller, a line with the target and one without; rings expected, dots read.
+// The run of a discrete point in the place of the thread: upright scales from the target to the controller, a line
+// with the target and one without; rings expected, dots read.
 import { formatQuantity } from '@calm-loop/core/quantity'
 import type { Lane } from '@calm-loop/core/kinds'
 import { useElementSize } from '@vueuse/core'
@@ -34,15 +35,71 @@ const bit = (on: boolean | undefined) => (on === undefined ? undefined : Number(
 const sure = (on: boolean | undefined) => (on === undefined ? 0.5 : Number(on))
 const share = (v: number) => Math.min(1.08, Math.max(-0.08, v / supply.value))
 const columns = computed<Column[]>(() => [
-  { id: 'target', name: 'Target', high: 'there', low: 'away', at: (l) => Number(l.target), words: (l) => (l.target ? 'there' : 'away'), read: () => bit(switching.read?.target) },
-  { id: 'sensorLamp', name: 'Output stage', high: 'conducts', low: 'open', at: (l) => Number(l.conducting), words: (l) => (l.conducting ? 'conducts' : 'open'), read: (s) => (s['sensorLamp'] === undefined || text('lamp', '') === 'shows the target' ? undefined : s['sensorLamp']) },
-  { id: 'signal', name: 'Signal wire to −', high: V(supply.value), low: V(0), at: (l) => share(l.signalV), words: (l) => V(l.signalV), read: (s) => (s['signal'] === undefined ? undefined : share(s['signal'])) },
-  { id: 'input-volts', name: folder.run?.entered?.load_mA === undefined ? 'Across the input' : 'Across the load', high: V(supply.value), low: V(0), at: (l) => share(l.inputV), words: (l) => V(l.inputV), read: () => undefined },
-  { id: 'inputLamp', name: folder.run?.entered?.load_mA === undefined ? 'Input' : 'Load', high: 'on', low: 'off', at: (l) => sure(l.inputLamp), words: (l) => (l.inputLamp === undefined ? 'not sure' : l.inputLamp ? 'on' : 'off'), read: (s) => s['inputLamp'] },
+  {
+    id: 'target',
+    name: 'Target',
+    high: 'there',
+    low: 'away',
+    at: (l) => Number(l.target),
+    words: (l) => (l.target ? 'there' : 'away'),
+    read: () => bit(switching.read?.target),
+  },
+  {
+    id: 'sensorLamp',
+    name: 'Output stage',
+    high: 'conducts',
+    low: 'open',
+    at: (l) => Number(l.conducting),
+    words: (l) => (l.conducting ? 'conducts' : 'open'),
+    read: (s) =>
+      s['sensorLamp'] === undefined || text('lamp', '') === 'shows the target' ? undefined : s['sensorLamp'],
+  },
+  {
+    id: 'signal',
+    name: 'Signal wire to −',
+    high: V(supply.value),
+    low: V(0),
+    at: (l) => share(l.signalV),
+    words: (l) => V(l.signalV),
+    read: (s) => (s['signal'] === undefined ? undefined : share(s['signal'])),
+  },
+  {
+    id: 'input-volts',
+    name: folder.run?.entered?.load_mA === undefined ? 'Across the input' : 'Across the load',
+    high: V(supply.value),
+    low: V(0),
+    at: (l) => share(l.inputV),
+    words: (l) => V(l.inputV),
+    read: () => undefined,
+  },
+  {
+    id: 'inputLamp',
+    name: folder.run?.entered?.load_mA === undefined ? 'Input' : 'Load',
+    high: 'on',
+    low: 'off',
+    at: (l) => sure(l.inputLamp),
+    words: (l) => (l.inputLamp === undefined ? 'not sure' : l.inputLamp ? 'on' : 'off'),
+    read: (s) => s['inputLamp'],
+  },
   ...(folder.run?.entered?.load_mA === undefined
-    ? [{ id: 'controller', name: text('pointName', 'Controller').replaceAll('_', '_\u200b'), high: 'true', low: 'false', at: (l: Lane) => sure(l.controller), words: (l: Lane) => (l.controller === undefined ? 'either' : l.controller ? text('meansTrue', 'true') : text('meansFalse', 'false')), read: (s: Readonly<Record<string, number>>) => s['controller'] }]
+    ? [
+        {
+          id: 'controller',
+          name: text('pointName', 'Controller').replaceAll('_', '_\u200b'),
+          high: 'true',
+          low: 'false',
+          at: (l: Lane) => sure(l.controller),
+          words: (l: Lane) =>
+            l.controller === undefined
+              ? 'either'
+              : l.controller
+                ? text('meansTrue', 'true')
+                : text('meansFalse', 'false'),
+          read: (s: Readonly<Record<string, number>>) => s['controller'],
+        },
+      ]
     : []),
-]) // prettier-ignore
+])
 const x = (i: number) => ((i + 0.5) * width.value) / columns.value.length
 const y = (at: number) => HEIGHT - 26 - at * (HEIGHT - 52)
 const lanes = computed(() => folder.run?.lanes)
@@ -50,10 +107,12 @@ const line = (lane: Lane) =>
   columns.value.map((c, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(c.at(lane) ?? 0).toFixed(1)}`).join('')
 const dots = computed(() => {
   const read = switching.read
-  return read ? columns.value.flatMap((c, i) => {
-    const at = c.read(read.shown)
-    return at === undefined ? [] : [{ id: c.id, x: x(i), y: y(at) }]
-  }) : [] // prettier-ignore
+  return read
+    ? columns.value.flatMap((c, i) => {
+        const at = c.read(read.shown)
+        return at === undefined ? [] : [{ id: c.id, x: x(i), y: y(at) }]
+      })
+    : []
 })
 const readPath = computed(() =>
   dots.value.map((d, i) => `${i ? 'L' : 'M'}${d.x.toFixed(1)} ${d.y.toFixed(1)}`).join(''),
@@ -63,7 +122,8 @@ const said = computed(() =>
     ? [lanes.value.present, lanes.value.absent]
         .map(
           (l) =>
-            `With target ${l.target ? 'there' : 'away'}: ${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`,
+            `With target ${l.target ? 'there' : 'away'}: ` +
+            `${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`,
         )
         .join(' ')
     : '',

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The switch points in motion: the value against set points and bands, what each relay does, and what runs; played, paused, or stepped.
+// The switch points in motion: the value against set points and bands, what each relay does, and what runs; played,
+// paused, or stepped.
 import { bandTooSmall, chattering } from '@calm-loop/core/discrete'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -26,7 +27,13 @@ const y = (v: number) => {
 }
 const x = (t: number) => right.value - ((now.value.t_s - t) / PAST_s) * (right.value - LEFT)
 const line = (of: 'reading' | 'value') =>
-  past.value.map((s, i) => `${i ? 'L' : 'M'}${x(s.t_s).toFixed(1)} ${y(Math.min(scene.value.scene.most, Math.max(scene.value.scene.least, s[of]))).toFixed(1)}`).join('') // prettier-ignore
+  past.value
+    .map(
+      (s, i) =>
+        `${i ? 'L' : 'M'}${x(s.t_s).toFixed(1)} ` +
+        `${y(Math.min(scene.value.scene.most, Math.max(scene.value.scene.least, s[of]))).toFixed(1)}`,
+    )
+    .join('')
 /** Stretches of time in which relay `i` is energised, or what hangs on it runs. */
 function stretches(i: number, of: 'energised' | 'runs'): { x: number; w: number }[] {
   const found: { x: number; w: number }[] = []
@@ -47,7 +54,8 @@ const small = computed(() => relays.value.map((r) => bandTooSmall(r.band, scene.
 const bad = computed(() => chattering(now.value))
 const words = computed(
   () =>
-    `${scene.value.name}: value ${q(now.value.value)}; ${relays.value.map((_, i) => `${scene.value.names[i]} ${now.value.runs[i] ? 'runs' : 'stands'}`).join(', ')}.`,
+    `${scene.value.name}: value ${q(now.value.value)}; ` +
+    `${relays.value.map((_, i) => `${scene.value.names[i]} ${now.value.runs[i] ? 'runs' : 'stands'}`).join(', ')}.`,
 )
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Make it work: every way that does, with its current's path and its wiring before it is taken; and the ways that do not, with why.
+// Make it work: every way that does, with its current's path and its wiring before it is taken; and the ways that do
+// not, with why.
 import { switchKindOf, waysOf, withChanges, type Way } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
 import { wiringSheet } from '@calm-loop/core/wiring'

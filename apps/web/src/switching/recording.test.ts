@@ -33,9 +33,14 @@ afterEach(() => {
 function tell(at: number, ...edges: readonly (readonly [number, boolean])[]): void {
   now = edges.at(-1)?.[1] ?? now
   const reading: LiveReading = {
-    t_s: at, reference: 0, wanted: 0, moving: false, knots: { controller: now ? 1 : 0 }, at_ms: T0 + at,
+    t_s: at,
+    reference: 0,
+    wanted: 0,
+    moving: false,
+    knots: { controller: now ? 1 : 0 },
+    at_ms: T0 + at,
     edges: edges.map(([t, state]) => ({ t_ms: T0 + t, state, at: 8 })),
-  } // prettier-ignore
+  }
   useLive().reading = reading
 }
 /** Every change that would be put on record, and that the contract takes. */
@@ -55,9 +60,17 @@ describe('recording live edges', () => {
     tell(15_200, [15_100, false])
     recording.record(false)
     expect(onRecord()).toEqual([
-      [[0, false], [60, true], [90, false], [150, true]],
-      [[151, true], [15_100, false]],
-    ]) // prettier-ignore
+      [
+        [0, false],
+        [60, true],
+        [90, false],
+        [150, true],
+      ],
+      [
+        [151, true],
+        [15_100, false],
+      ],
+    ])
     expect([recording.count.value, recording.recorded.value]).toEqual([2, 4])
   })
   it('records nothing before it is begun and after it is ended, and counts all the same', () => {
@@ -81,9 +94,15 @@ describe('recording live edges', () => {
     tell(5100, [5080, true])
     recording.record(false)
     expect(onRecord()).toEqual([
-      [[0, false], [60, true]],
-      [[5000, false], [5080, true]],
-    ]) // prettier-ignore
+      [
+        [0, false],
+        [60, true],
+      ],
+      [
+        [5000, false],
+        [5080, true],
+      ],
+    ])
   })
   it('begins another piece when the state turns out to be one that no seen edge explains', () => {
     tell(0)
@@ -94,9 +113,15 @@ describe('recording live edges', () => {
     tell(400, [380, true])
     recording.record(false)
     expect(onRecord()).toEqual([
-      [[0, false], [60, true]],
-      [[300, false], [380, true]],
-    ]) // prettier-ignore
+      [
+        [0, false],
+        [60, true],
+      ],
+      [
+        [300, false],
+        [380, true],
+      ],
+    ])
   })
   it('sends what it has when the page is left', () => {
     tell(0)

@@ -1,5 +1,14 @@
-// The switch points in motion: which scene runs, its state, and its recent past, stepped by the page's frames or by hand.
-import { startTrips, stepTrips, tripAfter, contactCloses, type SimulatedRelay, type TripScene, type TripState } from '@calm-loop/core/discrete' // prettier-ignore
+// The switch points in motion: which scene runs, its state, and its recent past, stepped by the page's frames or by
+// hand.
+import {
+  startTrips,
+  stepTrips,
+  tripAfter,
+  contactCloses,
+  type SimulatedRelay,
+  type TripScene,
+  type TripState,
+} from '@calm-loop/core/discrete'
 import { seedFrom } from '@calm-loop/core/device'
 import { enteredTrips, lostAt } from '@calm-loop/core/kinds'
 import { useRafFn } from '@vueuse/core'
@@ -30,24 +39,46 @@ function effectOf(use: Omit<SimulatedRelay, 'effect'>, size: number): number {
 }
 
 const relay = (kind: SimulatedRelay['kind'], set: number, band: number, effect: number): SimulatedRelay => ({
-  kind, set, band, contact: 'NO', effect,
-}) // prettier-ignore
+  kind,
+  set,
+  band,
+  contact: 'NO',
+  effect,
+})
 
 /** Scenes that show what trips can do, in per cent of some way or tank. */
 const SHOWN: readonly Scene[] = [
   {
-    id: 'to-and-fro', name: 'To and fro', unit: '%', begin: 30, names: ['forward', 'back'],
+    id: 'to-and-fro',
+    name: 'To and fro',
+    unit: '%',
+    begin: 30,
+    names: ['forward', 'back'],
     scene: { relays: [relay('near', 20, 60, 9), relay('far', 20, 60, -9)], drift: 0, least: 0, most: 100, noise: 0.5 },
   },
   {
-    id: 'two-pumps', name: 'Two pumps in stages', unit: '%', begin: 30, names: ['pump A', 'pump B'],
-    scene: { relays: [relay('far', 40, 25, -2.2), relay('far', 60, 20, -2.2)], drift: 3, least: 0, most: 100, noise: 1 },
+    id: 'two-pumps',
+    name: 'Two pumps in stages',
+    unit: '%',
+    begin: 30,
+    names: ['pump A', 'pump B'],
+    scene: {
+      relays: [relay('far', 40, 25, -2.2), relay('far', 60, 20, -2.2)],
+      drift: 3,
+      least: 0,
+      most: 100,
+      noise: 1,
+    },
   },
   {
-    id: 'chatter', name: 'Band smaller than the noise', unit: '%', begin: 49, names: ['pump'],
+    id: 'chatter',
+    name: 'Band smaller than the noise',
+    unit: '%',
+    begin: 49,
+    names: ['pump'],
     scene: { relays: [relay('far', 50, 0.6, -1.2)], drift: 0.6, least: 0, most: 100, noise: 3 },
   },
-] // prettier-ignore
+]
 
 export function useTrips() {
   const folder = useFolder()
@@ -66,12 +97,20 @@ export function useTrips() {
     const span = Math.abs(b - a)
     const least = Math.min(a, b)
     return {
-      id: 'own', name: 'As entered', unit: unit.value, names: uses.map((u) => u.name), begin: least + span * 0.3,
+      id: 'own',
+      name: 'As entered',
+      unit: unit.value,
+      names: uses.map((u) => u.name),
+      begin: least + span * 0.3,
       scene: {
         relays: uses.map(({ use }) => ({ ...use, effect: effectOf(use, span * 0.011) })),
-        drift: (inflow.value / 100) * span, least, most: least + span, noise: (noise.value / 100) * span, lostAt: lost.value,
+        drift: (inflow.value / 100) * span,
+        least,
+        most: least + span,
+        noise: (noise.value / 100) * span,
+        lostAt: lost.value,
       },
-    } // prettier-ignore
+    }
   })
   const scenes = computed(() => [...(own.value ? [own.value] : []), ...SHOWN])
   const chosen = ref('own')
@@ -85,7 +124,11 @@ export function useTrips() {
     past.value = [startTrips(s, begin, seedFrom(scene.value.id))]
   }
   // Another scene, or other relays in it, begin anew; what is turned while it runs does not.
-  watch(() => JSON.stringify([scene.value.id, scene.value.scene.relays, scene.value.scene.least, scene.value.scene.most]), restart, { immediate: true }) // prettier-ignore
+  watch(
+    () => JSON.stringify([scene.value.id, scene.value.scene.relays, scene.value.scene.least, scene.value.scene.most]),
+    restart,
+    { immediate: true },
+  )
   function step(seconds: number): void {
     const next = [...past.value]
     for (let t = 0; t < seconds - 1e-9; t += STEP_s) next.push(stepTrips(scene.value.scene, next.at(-1)!, STEP_s))

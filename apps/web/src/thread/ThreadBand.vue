@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The thread: a row of upright scales from the process to the controller, ring for expected, dot for read. Typing or dragging at any knot moves all others.
+// The thread: a row of upright scales from the process to the controller, ring for expected, dot for read. Typing or
+// dragging at any knot moves all others.
 import { useElementSize } from '@vueuse/core'
 import { ref } from 'vue'
 import { useThread } from '../stores/thread.ts'

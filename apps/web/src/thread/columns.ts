@@ -1,4 +1,5 @@
-// Where everything on the thread stands: a column for each knot, the lines that join rings and dots, and the segments where read parts from expected.
+// Where everything on the thread stands: a column for each knot, the lines that join rings and dots, and the segments
+// where read parts from expected.
 import { placeOnScale } from '@calm-loop/drawing'
 import { computed, type Ref } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'

@@ -87,7 +87,9 @@ function addOwn(): void {
   choice.own = ''
 }
 const toggle = (b: string) =>
-  (choice.buffers = choice.buffers.includes(b) ? choice.buffers.filter((x) => x !== b) : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y))) // prettier-ignore
+  (choice.buffers = choice.buffers.includes(b)
+    ? choice.buffers.filter((x) => x !== b)
+    : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y)))
 </script>
 
 <template>

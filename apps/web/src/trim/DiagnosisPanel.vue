@@ -14,11 +14,14 @@ const trim = useTrim()
 const folder = useFolder()
 const router = useRouter()
 const c = computed(() => trim.known!)
-const applied = computed(() => trim.good(trim.found).map((p) => (100 * (p.applied - c.value.lrv)) / (c.value.urv - c.value.lrv))) // prettier-ignore
+const applied = computed(() =>
+  trim.good(trim.found).map((p) => (100 * (p.applied - c.value.lrv)) / (c.value.urv - c.value.lrv)),
+)
 const chosen = ref<number>()
 const shown = computed(() => props.diagnosis.actions[chosen.value ?? 0])
 const HEAD = { leave: 'Leave it alone', adjust: 'Adjust, in this order', service: 'No trim can mend this' } as const
-const goTo = (procedure: string) => void router.push({ path: `/loops/${folder.view!.loop.id}/trim`, query: { do: 'guided', procedure } }) // prettier-ignore
+const goTo = (procedure: string) =>
+  void router.push({ path: `/loops/${folder.view!.loop.id}/trim`, query: { do: 'guided', procedure } })
 </script>
 
 <template>

@@ -41,12 +41,23 @@ const offered = computed(() => {
   const reads = props.step.reads
   const reading = live.reading
   if (!reads || !reading) return ''
-  const v = reads.what === 'electrode' ? reading.transmitter?.electrode_mV : reads.what === 'digital' ? digital.value : reading.knots['current'] // prettier-ignore
+  const v =
+    reads.what === 'electrode'
+      ? reading.transmitter?.electrode_mV
+      : reads.what === 'digital'
+        ? digital.value
+        : reading.knots['current']
   return v === undefined ? '' : quantity(v, reads.unit, reads.what === 'current' ? 3 : reads.decimals + 1)
 })
 const digital = computed(() => live.reading?.knots['digital'])
 const plain = (text: string) => text.replace(/[\u00a0\u202f\u2009]/g, ' ').replace('−', '-')
-const pass = () => void act({ do: 'pass', step: props.step.id, ...(props.step.kind === 'words' ? { words: words.value.trim() } : {}), ...(['apply', 'buffer', 'reading'].includes(props.step.kind) ? { typed: typed.value.trim() } : {}) }) // prettier-ignore
+const pass = () =>
+  void act({
+    do: 'pass',
+    step: props.step.id,
+    ...(props.step.kind === 'words' ? { words: words.value.trim() } : {}),
+    ...(['apply', 'buffer', 'reading'].includes(props.step.kind) ? { typed: typed.value.trim() } : {}),
+  })
 const correction = computed(() => correctionPct(props.state, props.step))
 const fit = computed(() => {
   const points = phPoints(props.state)
@@ -62,9 +73,20 @@ const showTrend = (v: number) =>
     : props.step.of === 'current'
       ? quantity(4 + 0.16 * v, 'mA', 3)
       : quantity(t.value.lrv + (v / 100) * span.value, t.value.unit, t.value.decimals + 1)
-const target = computed(() => (props.step.target === undefined ? '' : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`)) // prettier-ignore
-const pump = () => void trim.bench({ do: 'apply', value: props.step.kind === 'buffer' ? Number(props.step.asks) : props.step.target! }) // prettier-ignore
-const CONFIRM: Partial<Record<Step['kind'], string>> = { words: 'Confirm', confirm: 'Confirm', 'as-found': 'As found stands', steady: 'It is stable', plausible: 'Go on' } // prettier-ignore
+const target = computed(() =>
+  props.step.target === undefined
+    ? ''
+    : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
+)
+const pump = () =>
+  void trim.bench({ do: 'apply', value: props.step.kind === 'buffer' ? Number(props.step.asks) : props.step.target! })
+const CONFIRM: Partial<Record<Step['kind'], string>> = {
+  words: 'Confirm',
+  confirm: 'Confirm',
+  'as-found': 'As found stands',
+  steady: 'It is stable',
+  plausible: 'Go on',
+}
 </script>
 
 <template>

@@ -16,11 +16,18 @@ const rows = computed(() => {
   return [
     ['Range in the device', `${q(h.lrv)} to ${q(h.urv)}`],
     ['Scale at the receiver', `${at(h.receiverLow)} to ${at(h.receiverHigh)}`],
-    ['Output', h.fixed_mA === null ? 'follows the measurement' : `fixed at ${preferences.quantity(h.fixed_mA, 'mA', { trim: true })}`],
-    ...(h.slope_mVperPh === undefined ? [] : [['Electrode', `${h.slope_mVperPh.toFixed(2)} mV per pH, ${h.offset_mV!.toFixed(1)} mV at pH 7`]]),
+    [
+      'Output',
+      h.fixed_mA === null
+        ? 'follows the measurement'
+        : `fixed at ${preferences.quantity(h.fixed_mA, 'mA', { trim: true })}`,
+    ],
+    ...(h.slope_mVperPh === undefined
+      ? []
+      : [['Electrode', `${h.slope_mVperPh.toFixed(2)} mV per pH, ${h.offset_mV!.toFixed(1)} mV at pH 7`]]),
     ['Kept through a power failure', h.stored ? 'yes, stored' : 'no, not stored'],
     ['Adjustments taken so far', String(h.changes)],
-  ] // prettier-ignore
+  ]
 })
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The manifold valve by valve: which is open, which is shut, which is to be moved now. Each valve can be worked; the wrong one is refused and says why.
+// The manifold valve by valve: which is open, which is shut, which is to be moved now. Each valve can be worked; the
+// wrong one is refused and says why.
 import {
   VALVE_NAMES,
   valvesOf,

@@ -20,7 +20,8 @@ const thread = useThread()
 const session = useSession()
 const work = useWork()
 const preferences = usePreferences()
-const show = (e: { value: number; unit: string } | null) => (e ? preferences.quantity(e.value, e.unit, { trim: true }) : 'not read') // prettier-ignore
+const show = (e: { value: number; unit: string } | null) =>
+  e ? preferences.quantity(e.value, e.unit, { trim: true }) : 'not read'
 const pinned = ref<string>()
 const reads = (p: ShownPoint): Record<string, number> => {
   const c = trim.known!
@@ -41,16 +42,26 @@ function pin(p: ShownPoint): void {
   }
   pinned.value = p.entry.id
   thread.release()
-  thread.pinned = { reads: reads(p), caption: `As ${props.phase === 'as-found' ? 'found' : 'left'}, ${moment(p.entry.at)}: ${show(p.entry.applied)} applied.` } // prettier-ignore
+  thread.pinned = {
+    reads: reads(p),
+    caption:
+      `As ${props.phase === 'as-found' ? 'found' : 'left'}, ${moment(p.entry.at)}: ${show(p.entry.applied)} ` +
+      'applied.',
+  }
 }
-watch(() => thread.pinned, (now) => !now && (pinned.value = undefined)) // prettier-ignore
+watch(
+  () => thread.pinned,
+  (now) => !now && (pinned.value = undefined),
+)
 /** The first stage at which this point parts from what is expected. */
 const parts = (p: ShownPoint): string => {
   if (p.point instanceof Refusal) return p.point.message
   const limit = trim.diagnosis && !(trim.diagnosis instanceof Refusal) ? trim.diagnosis.limitPct : trim.tolerancePct
   const found = departures(trim.known!.thread, reads(p)).find((d) => Math.abs(d.errorPct) > limit)
   const name = (id: string) => inSentence(trim.known!.thread.knots.find((k) => k.id === id)?.name ?? id)
-  return found ? `parts at the ${name(found.to)}, ${found.errorPct > 0 ? '+' : '−'}${Math.abs(found.errorPct).toFixed(2)} %` : 'follows' // prettier-ignore
+  return found
+    ? `parts at the ${name(found.to)}, ${found.errorPct > 0 ? '+' : '−'}${Math.abs(found.errorPct).toFixed(2)} %`
+    : 'follows'
 }
 const leaving = ref<string>()
 const reason = ref('')

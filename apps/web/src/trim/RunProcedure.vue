@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A guided run: its gates in order, the open one drawn large, what is passed above it with who and when; the same on every tablet.
+// A guided run: its gates in order, the open one drawn large, what is passed above it with who and when; the same on
+// every tablet.
 import { PROCEDURE_NAMES } from '@calm-loop/core/procedure'
 import type { WorkOf } from '@calm-loop/contract'
 import { computed, ref } from 'vue'
@@ -24,9 +25,28 @@ const passed = computed(() => {
 })
 const words = (e: WorkOf<'procedure'>): string => {
   const event = e.event
-  if (event.do === 'pass' && event.typed && event.also?.['controller'] !== undefined && e.event.do === 'pass' && state.value.steps.find((x) => 'step' in event && x.id === event.step)?.of === 'current')
-    return `${event.typed}; receiver ${preferences.quantity(event.also['controller'], state.value.terms.receiverUnit ?? state.value.terms.unit, { decimals: (state.value.terms.receiverDecimals ?? 1) + 1 })}` // prettier-ignore
-  if (event.do === 'pass') return [event.typed, event.words, event.steady ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % over ${event.steady.window_s} s` : ''].filter(Boolean).join('; ') // prettier-ignore
+  if (
+    event.do === 'pass' &&
+    event.typed &&
+    event.also?.['controller'] !== undefined &&
+    e.event.do === 'pass' &&
+    state.value.steps.find((x) => 'step' in event && x.id === event.step)?.of === 'current'
+  )
+    return (
+      `${event.typed}; receiver ` +
+      `${preferences.quantity(event.also['controller'], state.value.terms.receiverUnit ?? state.value.terms.unit, { decimals: (state.value.terms.receiverDecimals ?? 1) + 1 })}`
+    )
+  if (event.do === 'pass')
+    return [
+      event.typed,
+      event.words,
+      event.steady
+        ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % ` +
+          `over ${event.steady.window_s} s`
+        : '',
+    ]
+      .filter(Boolean)
+      .join('; ')
   if (event.do === 'read') return event.held.stored ? 'read, stored' : 'read'
   return ''
 }

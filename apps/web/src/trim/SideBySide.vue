@@ -20,10 +20,23 @@ const rows = computed(() => {
   return [
     ...stages.map((stage) => {
       const [a, b] = [found.value, left.value].map((d) => d?.stages.find((s) => s.stage === stage)?.errors)
-      return { name: STAGE_TITLES[stage], cells: [a?.zeroErrorPct, b?.zeroErrorPct, a && a.zeroErrorPct + a.spanErrorPct, b && b.zeroErrorPct + b.spanErrorPct, a?.maxErrorPct, b?.maxErrorPct] }
+      return {
+        name: STAGE_TITLES[stage],
+        cells: [
+          a?.zeroErrorPct,
+          b?.zeroErrorPct,
+          a && a.zeroErrorPct + a.spanErrorPct,
+          b && b.zeroErrorPct + b.spanErrorPct,
+          a?.maxErrorPct,
+          b?.maxErrorPct,
+        ],
+      }
     }),
-    { name: 'Loop as a whole', cells: [undefined, undefined, undefined, undefined, found.value?.chainMaxPct, left.value?.chainMaxPct] },
-  ] // prettier-ignore
+    {
+      name: 'Loop as a whole',
+      cells: [undefined, undefined, undefined, undefined, found.value?.chainMaxPct, left.value?.chainMaxPct],
+    },
+  ]
 })
 const cell = (v: number | undefined, i: number) =>
   v === undefined ? '' : i > 3 ? `${v.toFixed(2)} %` : `${signed(v)} %`
@@ -42,7 +55,15 @@ const changes = computed<Line[]>(() => {
       if (event.do === 'begin') return [{ at: e.at, who: e.by.name, words: `${name} begun.` }]
       if (event.do === 'cancel') return [{ at: e.at, who: e.by.name, words: `${name} cancelled: ${event.reason}.` }]
       if (event.do === 'answered' && run.state.steps.find((s) => s.id === event.step)?.writes)
-        return [{ at: e.at, who: e.by.name, words: `${run.state.steps.find((s) => s.id === event.step)!.title}: ${event.taken ? 'taken' : `refused, ${event.says}`}.` }] // prettier-ignore
+        return [
+          {
+            at: e.at,
+            who: e.by.name,
+            words:
+              `${run.state.steps.find((s) => s.id === event.step)!.title}: ` +
+              `${event.taken ? 'taken' : `refused, ${event.says}`}.`,
+          },
+        ]
       return []
     }),
   )

@@ -18,7 +18,11 @@ const FIELDS = [
   { key: 'noisePct', label: 'Stable: noise, of span', quantity: 'ratio', unit: '%' },
 ] as const
 const typed = reactive<Record<string, string>>({})
-watch(() => trim.limits, (l) => FIELDS.forEach((f) => (typed[f.key] = `${l[f.key]} ${f.unit}`)), { immediate: true }) // prettier-ignore
+watch(
+  () => trim.limits,
+  (l) => FIELDS.forEach((f) => (typed[f.key] = `${l[f.key]} ${f.unit}`)),
+  { immediate: true },
+)
 const wanted = computed(() => {
   const values = Object.fromEntries(
     FIELDS.map((f) => {

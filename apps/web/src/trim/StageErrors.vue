@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The error of a loop split by stage, drawn along the thread: what arises at the sensor, at the output, at the receiver, and what all of it makes of the loop.
+// The error of a loop split by stage, drawn along the thread: what arises at the sensor, at the output, at the
+// receiver, and what all of it makes of the loop.
 import type { TrimDiagnosis } from '@calm-loop/core/trim'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
@@ -20,22 +21,35 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const panels = computed(() => {
   const stages = props.diagnosis.stages.map((s) => ({
-    id: s.stage, title: STAGE_TITLES[s.stage], says: STAGE_SAYS[s.stage], acts: s.acts,
+    id: s.stage,
+    title: STAGE_TITLES[s.stage],
+    says: STAGE_SAYS[s.stage],
+    acts: s.acts,
     dots: s.seen.inputs.map((x, i) => ({ x, y: s.seen.errors[i]! })),
-    line: [{ x: 0, y: s.errors.zeroErrorPct }, { x: 100, y: s.errors.zeroErrorPct + s.errors.spanErrorPct }],
+    line: [
+      { x: 0, y: s.errors.zeroErrorPct },
+      { x: 100, y: s.errors.zeroErrorPct + s.errors.spanErrorPct },
+    ],
     left: props.left?.stages.find((l) => l.stage === s.stage)?.seen,
-    words: `${signed(s.errors.zeroErrorPct)} % at zero`, more: `${signed(s.errors.zeroErrorPct + s.errors.spanErrorPct)} % at full span`,
+    words: `${signed(s.errors.zeroErrorPct)} % at zero`,
+    more: `${signed(s.errors.zeroErrorPct + s.errors.spanErrorPct)} % at full span`,
     bent: s.errors.linearityPct,
-  })) // prettier-ignore
+  }))
   return [
     ...stages,
     {
-      id: 'loop', title: 'Loop as a whole', says: 'last witness against what is applied', acts: props.diagnosis.chainMaxPct > props.diagnosis.limitPct,
-      dots: props.applied.map((x, i) => ({ x, y: props.diagnosis.chainPct[i]! })), line: [],
+      id: 'loop',
+      title: 'Loop as a whole',
+      says: 'last witness against what is applied',
+      acts: props.diagnosis.chainMaxPct > props.diagnosis.limitPct,
+      dots: props.applied.map((x, i) => ({ x, y: props.diagnosis.chainPct[i]! })),
+      line: [],
       left: props.left ? { inputs: props.leftApplied ?? [], errors: props.left.chainPct } : undefined,
-      words: `worst ${props.diagnosis.chainMaxPct.toFixed(2)} % of span`, more: props.predicted ? `then ${Math.max(...props.predicted.map(Math.abs)).toFixed(2)} %` : '', bent: 0,
+      words: `worst ${props.diagnosis.chainMaxPct.toFixed(2)} % of span`,
+      more: props.predicted ? `then ${Math.max(...props.predicted.map(Math.abs)).toFixed(2)} %` : '',
+      bent: 0,
     },
-  ] // prettier-ignore
+  ]
 })
 /** The first stage beyond the adjust limit: where the thread parts. */
 const first = computed(() => props.diagnosis.stages.find((s) => s.acts)?.stage)

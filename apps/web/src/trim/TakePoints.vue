@@ -34,7 +34,10 @@ const set = computed(() => {
   const open = props.phase === 'as-found' ? trim.foundStands : !trim.foundStands
   return (open ? standing.value.at(-1)?.set : undefined) ?? uuid()
 })
-watch(() => props.phase, () => (anew.value = undefined)) // prettier-ignore
+watch(
+  () => props.phase,
+  () => (anew.value = undefined),
+)
 
 interface Row {
   readonly key: 'applied' | 'digital' | 'current' | 'receiver'
@@ -52,13 +55,45 @@ const rows = computed<Row[]>(() => {
   const reading = live.reading
   const bench = reading?.transmitter?.bench
   const appliedUnit = bench ? c.digital.unit : c.process.unit
-  const applied = { key: 'applied', label: `Applied: ${inSentence(c.process.name)}`, quantity: bench ? c.digital.quantity : c.process.quantity, unit: appliedUnit, live: figure(reading?.reference, appliedUnit, c.process.decimals + 1), help: 'As the standard shows it.' } as const // prettier-ignore
+  const applied = {
+    key: 'applied',
+    label: `Applied: ${inSentence(c.process.name)}`,
+    quantity: bench ? c.digital.quantity : c.process.quantity,
+    unit: appliedUnit,
+    live: figure(reading?.reference, appliedUnit, c.process.decimals + 1),
+    help: 'As the standard shows it.',
+  } as const
   return [
     applied,
-    { key: 'digital', label: c.digital.name, quantity: c.digital.quantity, unit: c.digital.unit, live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1), help: 'On the device’s display.' },
-    ...(c.hasCurrent ? [{ key: 'current' as const, label: 'Meter in the loop', quantity: 'current' as const, unit: 'mA', live: figure(reading?.knots['current'], 'mA', 3), help: 'mA, or volts at the shunt.' }] : []),
-    { key: 'receiver', label: 'Receiver shows', quantity: c.controller.quantity, unit: c.controller.unit, live: figure(reading?.knots['controller'], c.controller.unit, c.controller.decimals + 1), help: 'What the operator reads.' },
-  ] // prettier-ignore
+    {
+      key: 'digital',
+      label: c.digital.name,
+      quantity: c.digital.quantity,
+      unit: c.digital.unit,
+      live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1),
+      help: 'On the device’s display.',
+    },
+    ...(c.hasCurrent
+      ? [
+          {
+            key: 'current' as const,
+            label: 'Meter in the loop',
+            quantity: 'current' as const,
+            unit: 'mA',
+            live: figure(reading?.knots['current'], 'mA', 3),
+            help: 'mA, or volts at the shunt.',
+          },
+        ]
+      : []),
+    {
+      key: 'receiver',
+      label: 'Receiver shows',
+      quantity: c.controller.quantity,
+      unit: c.controller.unit,
+      live: figure(reading?.knots['controller'], c.controller.unit, c.controller.decimals + 1),
+      help: 'What the operator reads.',
+    },
+  ]
 })
 const plain = (text: string) => text.replace(/[\u00a0\u202f\u2009]/g, ' ').replace('−', '-')
 function takeLive(): void {
@@ -67,8 +102,10 @@ function takeLive(): void {
 const scale = computed(() => (chain.value ? knotScales(chain.value.thread)[0] : undefined))
 const targets = computed(() => {
   const { low, high } = scale.value ?? {}
-  return low === undefined || high === undefined ? [] : [0, 25, 50, 75, 100].map((p) => ({ percent: p, value: low + (p / 100) * (high - low) }))
-}) // prettier-ignore
+  return low === undefined || high === undefined
+    ? []
+    : [0, 25, 50, 75, 100].map((p) => ({ percent: p, value: low + (p / 100) * (high - low) }))
+})
 const move = (value: number) => void live.move(folder.view!.loop.id, value)
 
 const entryOf = (key: Row['key']): Entry => ({ typed: typed[key] })
@@ -77,38 +114,60 @@ const read = (row: Row) => {
   if (!text) return null
   if (row.key === 'applied') return appliedEntry(chain.value!, text)
   // Judged as the record will judge it, so that nothing is refused after it has been sent.
-  valueFor(text, row.quantity, row.unit, chain.value!.shunt_Ohm === undefined ? {} : { shunt_Ohm: chain.value!.shunt_Ohm })
+  valueFor(
+    text,
+    row.quantity,
+    row.unit,
+    chain.value!.shunt_Ohm === undefined ? {} : { shunt_Ohm: chain.value!.shunt_Ohm },
+  )
   const own = parseQuantity(text, { quantity: row.quantity, unit: row.unit })
   const volts = own.ok ? own : parseQuantity(text, { quantity: 'voltage', unit: 'V' })
   if (!volts.ok) throw new Refusal('not-a-figure', volts.says)
   return { typed: text, value: volts.value, unit: volts.unit }
-} // prettier-ignore
+}
 async function take(): Promise<void> {
   says.value = ''
   if (!typed.applied.trim()) takeLive()
   const made = attempt(() => {
-    const by = Object.fromEntries(rows.value.map((row) => [row.key, read(row)])) as Record<Row['key'], ReturnType<typeof read>>
+    const by = Object.fromEntries(rows.value.map((row) => [row.key, read(row)])) as Record<
+      Row['key'],
+      ReturnType<typeof read>
+    >
     if (!by.applied) throw new Refusal('value-missing', 'What is applied is not entered.')
-    const entry = { applied: by.applied, digital: by.digital ?? null, current: by.current ?? null, receiver: by.receiver ?? null }
-    if (!entry.digital && !entry.current && !entry.receiver) throw new Refusal('no-witness', 'Read at least one witness: digital value, meter or receiver.')
+    const entry = {
+      applied: by.applied,
+      digital: by.digital ?? null,
+      current: by.current ?? null,
+      receiver: by.receiver ?? null,
+    }
+    if (!entry.digital && !entry.current && !entry.receiver)
+      throw new Refusal('no-witness', 'Read at least one witness: digital value, meter or receiver.')
     foundPoint(chain.value!, entry)
     return entry
-  }) // prettier-ignore
+  })
   if (made instanceof Refusal) return void (says.value = made.message)
   const mine = set.value
   const fromBench = rows.value.every((row) => plain(row.live) === typed[row.key])
-  const saved = await work.add({ what: 'trim-point', set: mine, phase: props.phase, source: fromBench ? 'bench' : 'typed', ...made })
+  const saved = await work.add({
+    what: 'trim-point',
+    set: mine,
+    phase: props.phase,
+    source: fromBench ? 'bench' : 'typed',
+    ...made,
+  })
   if (!saved) return
   for (const row of rows.value) typed[row.key] = ''
-} // prettier-ignore
+}
 const fieldSays = (row: Row): string => {
   if (!typed[row.key].trim()) return ''
   const tried = attempt(() => read(row))
   if (tried instanceof Refusal) return tried.message
   return row.key === 'current' && tried && tried.unit !== 'mA' && chain.value?.shunt_Ohm
-    ? `= ${preferences.quantity(valueFor(typed.current, 'current', 'mA', { shunt_Ohm: chain.value.shunt_Ohm }), 'mA')} through ${preferences.quantity(chain.value.shunt_Ohm, 'Ohm', { trim: true })}`
+    ? '= ' +
+        `${preferences.quantity(valueFor(typed.current, 'current', 'mA', { shunt_Ohm: chain.value.shunt_Ohm }), 'mA')} ` +
+        `through ${preferences.quantity(chain.value.shunt_Ohm, 'Ohm', { trim: true })}`
     : ''
-} // prettier-ignore
+}
 </script>
 
 <template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The trend of a witness, twenty samples a second, with how steady it is: slope and noise over the window against the limits, and seconds to go.
+// The trend of a witness, twenty samples a second, with how steady it is: slope and noise over the window against the
+// limits, and seconds to go.
 import { stability, type Stability } from '@calm-loop/core/check'
 import { useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
@@ -29,7 +30,14 @@ const per = computed(() => props.pctPer ?? 1)
 const tone = (name: string) => getComputedStyle(box.value!).getPropertyValue(name)
 let colours: Record<'ink' | 'second' | 'hairline' | 'signal' | 'sheet' | 'ground', string>
 onMounted(() => {
-  colours = { ink: tone('--ink'), second: tone('--second'), hairline: tone('--hairline'), signal: tone('--signal'), sheet: tone('--sheet'), ground: tone('--ground') } // prettier-ignore
+  colours = {
+    ink: tone('--ink'),
+    second: tone('--second'),
+    hairline: tone('--hairline'),
+    signal: tone('--signal'),
+    sheet: tone('--sheet'),
+    ground: tone('--ground'),
+  }
 })
 let drawn = -1
 /** The window begins when the gate opens: what was measured before belongs to another state of the plant. */

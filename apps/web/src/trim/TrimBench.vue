@@ -47,15 +47,37 @@ const witnesses = computed(() => {
   const k = c.value
   if (!k) return []
   return [
-    { id: 'input', name: onBench.value ? 'Applied at the bench' : k.process.name, text: live.reading ? preferences.quantity(live.reading.reference, unit.value.unit, { decimals: unit.value.decimals + 1 }) : 'no value' },
-    ...(bench.value?.electrode_mV === undefined ? [] : [{ id: 'electrode', name: 'Electrode', text: preferences.quantity(bench.value.electrode_mV, 'mV', { decimals: 1 }) }]),
+    {
+      id: 'input',
+      name: onBench.value ? 'Applied at the bench' : k.process.name,
+      text: live.reading
+        ? preferences.quantity(live.reading.reference, unit.value.unit, { decimals: unit.value.decimals + 1 })
+        : 'no value',
+    },
+    ...(bench.value?.electrode_mV === undefined
+      ? []
+      : [
+          {
+            id: 'electrode',
+            name: 'Electrode',
+            text: preferences.quantity(bench.value.electrode_mV, 'mV', { decimals: 1 }),
+          },
+        ]),
     { id: 'digital', name: k.digital.name, text: now('digital', k.digital.unit, k.digital.decimals + 1) },
     ...(k.hasCurrent ? [{ id: 'current', name: 'Meter', text: now('current', 'mA', 3) }] : []),
     { id: 'controller', name: 'Receiver', text: now('controller', k.controller.unit, k.controller.decimals + 1) },
-  ] // prettier-ignore
+  ]
 })
 const X = computed(() => witnesses.value.map((_, i) => 70 + (i * 620) / Math.max(1, witnesses.value.length - 1)))
-const NOUN = computed(() => (type.value !== 'none' || c.value?.digital.quantity === 'pressure' ? 'hand pump' : c.value?.digital.quantity === 'temperature' ? 'simulator' : c.value?.digital.quantity === 'acidity' ? 'beaker' : 'source')) // prettier-ignore
+const NOUN = computed(() =>
+  type.value !== 'none' || c.value?.digital.quantity === 'pressure'
+    ? 'hand pump'
+    : c.value?.digital.quantity === 'temperature'
+      ? 'simulator'
+      : c.value?.digital.quantity === 'acidity'
+        ? 'beaker'
+        : 'source',
+)
 </script>
 
 <template>

@@ -1,4 +1,5 @@
-// The bench while a page of Trim is open: its live readings on the thread, its trend, what was found held on the thread instead.
+// The bench while a page of Trim is open: its live readings on the thread, its trend, what was found held on the
+// thread instead.
 import { onBeforeUnmount, onMounted, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Computed figures of a stage, each with its unit; one that cannot be computed yet names what it needs. The working opens on demand.
+// Computed figures of a stage, each with its unit; one that cannot be computed yet names what it needs. The working
+// opens on demand.
 import type { Figure } from '@calm-loop/core/kinds'
 import { decimalsFor } from '@calm-loop/core/quantity'
 import { usePreferences } from '../stores/preferences.ts'

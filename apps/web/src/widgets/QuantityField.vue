@@ -1,6 +1,8 @@
 <script setup lang="ts">
-// The one field in which a number is typed: any unit of its quantity, decimal comma or point; says what it understood; never loses the text.
-// What stands under it changes with the text only, never with the focus: a page that moves under the finger makes it miss.
+// The one field in which a number is typed: any unit of its quantity, decimal comma or point; says what it understood;
+// never loses the text.
+// What stands under it changes with the text only, never with the focus: a page that moves under the finger makes it
+// miss.
 import {
   entryFrom,
   fromSi,

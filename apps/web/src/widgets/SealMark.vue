@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// How a signature stands: sealed or verified a closed ring, claimed a dotted ring, broken an open ring with stop; always with its word.
+// How a signature stands: sealed or verified a closed ring, claimed a dotted ring, broken an open ring with stop;
+// always with its word.
 import type { SealStanding } from '@calm-loop/contract'
 
 defineProps<{ standing: SealStanding; wordless?: boolean }>()

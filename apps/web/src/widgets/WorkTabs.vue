@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What is done at a stage, one thing at a time: tabs whose choice stands in the address. The chosen one's panel is the slot.
+// What is done at a stage, one thing at a time: tabs whose choice stands in the address. The chosen one's panel is the
+// slot.
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 

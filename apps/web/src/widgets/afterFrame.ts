@@ -19,7 +19,10 @@ export function afterFrame(act: () => void): () => void {
   return () => (stopped = true)
 }
 
-/** Follows a value one frame later: what hangs on it is drawn after what is under the finger. Of several changes only the last is taken. */
+/**
+ * Follows a value one frame later: what hangs on it is drawn after what is under the finger. Of several changes only
+ * the last is taken.
+ */
 export function useAfterFrame<T>(source: () => T): Readonly<ShallowRef<T>> {
   const later = shallowRef(source()) as ShallowRef<T>
   let stop: (() => void) | undefined

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when asked.
+// A conductor at the wiring desk: its insulation colour with an ink outline, its number, and the current in it when
+// asked.
 import { INSULATION, isEarth, type Conductor } from '@calm-loop/core/wiring'
 import { namePlace, roundedPath, type PlacedConductor } from '@calm-loop/drawing'
 import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/core'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Where the meter goes: jack, function, leads, order of steps, what it will show now, and what another display would mean.
+// Where the meter goes: jack, function, leads, order of steps, what it will show now, and what another display would
+// mean.
 import { VOLTS_WORDS, voltsMeanings } from '@calm-loop/core/discrete'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { METER, placeMeter, shuntsOf, switchSpots, terminalsOf, type Placement } from '@calm-loop/core/wiring'

@@ -1,6 +1,15 @@
 <script setup lang="ts">
-// The wiring in words: one line for each conductor. Everything that dragging does can be done here by choosing terminals.
-import { describe as describeConductor, functionWords, INSULATION, landConductor, takeOut, terminalsOf, wiringSheet } from '@calm-loop/core/wiring' // prettier-ignore
+// The wiring in words: one line for each conductor. Everything that dragging does can be done here by choosing
+// terminals.
+import {
+  describe as describeConductor,
+  functionWords,
+  INSULATION,
+  landConductor,
+  takeOut,
+  terminalsOf,
+  wiringSheet,
+} from '@calm-loop/core/wiring'
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import CableLegends from './CableLegends.vue'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The wiring as terminals and conductors. Dragging from terminal to terminal connects; dragging a conductor's end lands it elsewhere.
+// The wiring as terminals and conductors. Dragging from terminal to terminal connects; dragging a conductor's end
+// lands it elsewhere.
 import { landConductor, connect, terminalsOf, typeOf } from '@calm-loop/core/wiring'
 import { boxHeight, sidesOf } from '@calm-loop/drawing'
 import {
@@ -28,7 +29,8 @@ const room = computed(() => Math.floor(width.value / 40) * 40)
 const layout = useWiringLayout(toRef(desk, 'wiring'), room)
 
 /**
- * As high as the devices need: the tallest of each place, and in the cabinet earth bar and mains feed below it. It follows from the
+ * As high as the devices need: the tallest of each place, and in the cabinet earth bar and mains feed below it. It
+ * follows from the
  * devices alone, at once: a height that came with the layout would move the entries below away from under the finger.
  */
 const GAP = 28
@@ -100,7 +102,8 @@ function connected({ sourceHandle, targetHandle }: Connection): void {
 function moved({ edge, connection }: EdgeUpdateEvent): void {
   const conductor = desk.wiring?.conductors.find((c) => c.id === edge.id)
   if (!conductor) return
-  // In loose mode the two ends may come back exchanged: the one that is no longer there was moved to the one that is new.
+  // In loose mode the two ends may come back exchanged: the one that is no longer there was moved to the one that is
+  // new.
   const ends = [terminal(connection.sourceHandle), terminal(connection.targetHandle)]
   const end = ends.includes(conductor.from) ? 'to' : 'from'
   const kept = end === 'to' ? conductor.from : conductor.to

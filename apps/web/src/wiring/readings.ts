@@ -1,4 +1,5 @@
-// Readings at the terminals of the loop that is open: those on record and those on their way, and putting one more there.
+// Readings at the terminals of the loop that is open: those on record and those on their way, and putting one more
+// there.
 import { standingReadings, type LoopSpot, type WireReading } from '@calm-loop/contract'
 import type { Entry } from '@calm-loop/core/quantity'
 import { v7 as uuid } from 'uuid'

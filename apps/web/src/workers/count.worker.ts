@@ -1,4 +1,5 @@
-// Counting half a million changes, and reading two million lines of a file, take longer than a frame: both are done here.
+// Counting half a million changes, and reading two million lines of a file, take longer than a frame: both are done
+// here.
 import { coreTrain, gapsText, type EdgeTrain } from '@calm-loop/contract'
 import {
   countReport,

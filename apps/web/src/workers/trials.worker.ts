@@ -1,4 +1,5 @@
-// A hundred thousand trials of a flow take longer than a frame: they are run here, and can be stopped between two batches.
+// A hundred thousand trials of a flow take longer than a frame: they are run here, and can be stopped between two
+// batches.
 import { runTrials, type Trials } from '@calm-loop/core/flow'
 import { currentKindOf, type Entries } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'

@@ -42,7 +42,8 @@ export function phBuffer({ set, nominal, temp_C }: { set: BufferSet; nominal: nu
 }
 
 /**
- * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it; any other is the site's own, whose pH is taken as named.
+ * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it; any other is the
+ * site's own, whose pH is taken as named.
  * @throws Refusal `out-of-range`, `not-a-buffer`
  */
 export function bufferPh(name: string, temp_C: number): { ph: number; set: BufferSet | 'own' } {

@@ -62,7 +62,10 @@ export function phCalibration({ points, temp_C }: { points: readonly PhPoint[]; 
   const within = (low: number, high: number, most: number) =>
     slopePercent >= low - SPARE && slopePercent <= high + SPARE && Math.abs(offset_mV) <= most + SPARE
   return {
-    slope_mVperPh: slope, slopePercent, offset_mV, zeroPh: -at0 / slope,
+    slope_mVperPh: slope,
+    slopePercent,
+    offset_mV,
+    zeroPh: -at0 / slope,
     verdict: within(95, 102, 15) ? 'good' : within(90, 105, 30) ? 'worn' : 'replace',
-  } // prettier-ignore
+  }
 }

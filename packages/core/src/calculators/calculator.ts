@@ -1,4 +1,5 @@
-// What a calculator is: a name of the contract, a schema for its input, a function; and the figures that schemas are made of.
+// What a calculator is: a name of the contract, a schema for its input, a function; and the figures that schemas are
+// made of.
 import { z } from 'zod'
 
 export interface Calculator<Input = unknown, Output = unknown> {

@@ -6,8 +6,13 @@ const positive = z.number().positive()
 
 const part = z.discriminatedUnion('kind', [
   z.strictObject({
-    kind: z.literal('source'), id: name, plus: name, minus: name, volts: z.number(), seriesOhm: positive.optional(),
-  }), // prettier-ignore
+    kind: z.literal('source'),
+    id: name,
+    plus: name,
+    minus: name,
+    volts: z.number(),
+    seriesOhm: positive.optional(),
+  }),
   z.strictObject({ kind: z.literal('resistor'), id: name, a: name, b: name, ohm: positive }),
   z.strictObject({ kind: z.literal('switch'), id: name, a: name, b: name, closed: z.boolean() }),
   z.strictObject({ kind: z.literal('ammeter'), id: name, plus: name, minus: name, ohm: positive, fusemA: positive }),

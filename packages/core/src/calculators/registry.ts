@@ -1,4 +1,5 @@
-// The registry of calculators: name → input schema → function. One door for the reference runner and for the HTTP interface.
+// The registry of calculators: name → input schema → function. One door for the reference runner and for the HTTP
+// interface.
 import { Refusal } from '../refusal/index.ts'
 import type { Calculator } from './calculator.ts'
 import { discreteCalculators } from './discrete.ts'
@@ -23,7 +24,10 @@ export const CALCULATORS: readonly Calculator[] = [
   ...verdictCalculators,
 ]
 
-/** Runs a calculator on unchecked input. @throws Refusal `unknown-calculator`, `invalid-input`, and the calculator's own codes */
+/**
+ * Runs a calculator on unchecked input. @throws Refusal `unknown-calculator`, `invalid-input`, and the calculator's
+ * own codes
+ */
 export function runCalculator(name: string, input: unknown): unknown {
   const found = CALCULATORS.find((c) => c.name === name)
   if (!found) throw new Refusal('unknown-calculator', `No calculator is called “${name}”.`)

@@ -38,7 +38,8 @@ function daysTo(tolerance: number, left: number, rate: number): number {
 }
 
 /**
- * Suggested interval between checks: four fifths of the time in which the drift, taken two spreads to the worse side, uses up the tolerance.
+ * Suggested interval between checks: four fifths of the time in which the drift, taken two spreads to the worse side,
+ * uses up the tolerance.
  * @throws Refusal `invalid-input` under two checks, `days-not-ascending`
  */
 export function calibrationInterval(input: IntervalInput): Interval {

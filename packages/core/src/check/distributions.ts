@@ -1,6 +1,9 @@
 // Distributions that uncertainty is reckoned with: normal and Student's t.
 
-/** Complement of the error function, erfc(x), to 1e-15: series near zero, continued fraction beyond (Abramowitz & Stegun 7.1.6, 7.1.14). */
+/**
+ * Complement of the error function, erfc(x), to 1e-15: series near zero, continued fraction beyond (Abramowitz &
+ * Stegun 7.1.6, 7.1.14).
+ */
 function erfc(x: number): number {
   if (x < 0) return 2 - erfc(-x)
   if (x < 2.5) {
@@ -21,7 +24,10 @@ export const normalCdf = (x: number): number => erfc(-x / Math.SQRT2) / 2
 
 /** Natural logarithm of the gamma function for x > 0 (Lanczos, g = 7, nine terms). */
 function logGamma(x: number): number {
-  const c = [0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059, 12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7] // prettier-ignore
+  const c = [
+    0.99999999999980993, 676.5203681218851, -1259.1392167224028, 771.32342877765313, -176.61502916214059,
+    12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
+  ]
   const z = x - 1
   const sum = c.slice(1).reduce((s, ci, i) => s + ci / (z + i + 1), c[0]!)
   const t = z + 7.5
@@ -51,7 +57,10 @@ function incompleteBeta(x: number, a: number, b: number): number {
   return front * h
 }
 
-/** Share of Student's t distribution with `dof` degrees of freedom (above 0, not necessarily whole) that lies within ± t. */
+/**
+ * Share of Student's t distribution with `dof` degrees of freedom (above 0, not necessarily whole) that lies within ±
+ * t.
+ */
 export function studentWithin(t: number, dof: number): number {
   return 1 - incompleteBeta(dof / (dof + t * t), dof / 2, 0.5)
 }

@@ -1,4 +1,5 @@
-// The words of a check's two gates, as they stand on the page and on record. A wording is never changed: a better one is added behind it.
+// The words of a check's two gates, as they stand on the page and on record. A wording is never changed: a better one
+// is added behind it.
 export type CheckGate = 'loop-in-manual' | 'loop-released'
 type Family = 'current' | 'switch'
 
@@ -7,14 +8,17 @@ const WORDINGS: Record<CheckGate, Record<Family, readonly string[]>> = {
   'loop-in-manual': {
     current: ['Operations told. Loop in manual; trips fed by it by-passed with permission, or it feeds none.'],
     switch: [
-      'Operations told. Machine isolated, or moved by hand only; what this point trips by-passed with permission, or it trips nothing.',
+      'Operations told. Machine isolated, or moved by hand only; what this point trips by-passed with ' +
+        'permission, or it trips nothing.',
     ],
   },
   'loop-released': {
     current: ['Work finished. Operations told; by-passes removed; loop back in automatic by the operator.'],
-    switch: ['Work finished, tools and hands out. Operations told; by-passes removed; machine given back to the operator.'],
+    switch: [
+      'Work finished, tools and hands out. Operations told; by-passes removed; machine given back to the operator.',
+    ],
   },
-} // prettier-ignore
+}
 
 /** What is confirmed at a gate, as the page shows it today. */
 export const gateWording = (gate: CheckGate, family: Family): string => WORDINGS[gate][family].at(-1)!

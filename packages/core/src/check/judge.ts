@@ -1,10 +1,12 @@
-// From the readings on record to the verdict: which readings count, what every knot should have read, and how it came out.
+// From the readings on record to the verdict: which readings count, what every knot should have read, and how it came
+// out.
 import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
 import { multiPointCheck, referToNominal, type CheckResult, type Direction } from './multi-point-check.ts'
 import { narrowestBandHalfWidth } from './narrowest-band.ts'
 
 /**
- * How a check is judged. 1: the current against a straight line over the range, as release 0.1 did. 2: every knot that was read against
+ * How a check is judged. 1: the current against a straight line over the range, as release 0.1 did. 2: every knot
+ * that was read against
  * the thread. What was begun under a rule is judged by it for good.
  */
 export type CheckRule = 1 | 2
@@ -31,7 +33,8 @@ export interface CheckRange {
 }
 
 /**
- * The readings that count: those that no later one corrects, in the order of the plan. A second reading of a point that corrects nothing
+ * The readings that count: those that no later one corrects, in the order of the plan. A second reading of a point
+ * that corrects nothing
  * does not replace the first.
  */
 export function standingReadings<T extends Pick<RecordedReading, 'id' | 'pointIndex' | 'supersedes'>>(
@@ -121,7 +124,8 @@ function judgedAt(reading: RecordedReading, thread: Thread): JudgedReading | und
 }
 
 /**
- * Judges the standing readings at every knot that was read, each against what the thread expects there for the true input: a root at either
+ * Judges the standing readings at every knot that was read, each against what the thread expects there for the true
+ * input: a root at either
  * end, a low-flow cutoff, a volume, a converter are right without further ado. Null without readings.
  */
 export function judgeByThread(
@@ -134,7 +138,8 @@ export function judgeByThread(
 }
 
 /**
- * Judges the standing readings as release 0.1 did: the current against the straight line over the range. Null without readings.
+ * Judges the standing readings as release 0.1 did: the current against the straight line over the range. Null without
+ * readings.
  * Each reading is referred to its nominal point first (see `referToNominal`), which leaves its error as it is.
  * @throws Refusal `zero-span`
  */

@@ -85,7 +85,8 @@ export function multiPointCheck(input: CheckInput): CheckResult {
 }
 
 /**
- * A hand-stopped input is never exactly on its nominal point. This moves a reading along the ideal line to the nominal point:
+ * A hand-stopped input is never exactly on its nominal point. This moves a reading along the ideal line to the
+ * nominal point:
  * its error stays what it was, and readings up and down at the same nominal point can be compared.
  */
 export function referToNominal(

@@ -1,4 +1,5 @@
-// The narrowest band about a straight line that holds all points: what linearity is, and the best that a straight-line trim could leave.
+// The narrowest band about a straight line that holds all points: what linearity is, and the best that a straight-line
+// trim could leave.
 
 /**
  * Half the height, along y, of the narrowest band between two parallel straight lines that holds all points.

@@ -26,7 +26,8 @@ export interface Stability {
 }
 
 /**
- * Steady when, over the last `window_s`, the least-squares line changes by no more than `drift` and the scatter about it is no more than `noise`.
+ * Steady when, over the last `window_s`, the least-squares line changes by no more than `drift` and the scatter about
+ * it is no more than `noise`.
  * Samples are in time order. Fewer than five, or a window not yet full, is `waiting`.
  */
 export function stability(samples: readonly Sample[], limits: StabilityLimits): Stability {

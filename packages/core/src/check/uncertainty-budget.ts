@@ -6,7 +6,9 @@ export const DISTRIBUTIONS = ['normal', 'rectangular', 'triangular', 'u-shaped',
 export type Distribution = (typeof DISTRIBUTIONS)[number]
 
 export interface Contribution {
-  /** Expanded uncertainty (normal), half-width (rectangular, triangular, u-shaped), or the standard uncertainty itself. */
+  /**
+   * Expanded uncertainty (normal), half-width (rectangular, triangular, u-shaped), or the standard uncertainty itself.
+   */
   readonly value: number
   readonly distribution: Distribution
   /** Of a normal one; 2 when not given. */
@@ -30,7 +32,13 @@ const COVERED = 0.9545
 
 /** Standard uncertainty of a contribution, times its sensitivity, unsigned. Source: JCGM 100, 4.3. */
 export function standardUncertainty({ value, distribution, coverage = 2, sensitivity = 1 }: Contribution): number {
-  const divisor = { normal: coverage, rectangular: Math.sqrt(3), triangular: Math.sqrt(6), 'u-shaped': Math.SQRT2, standard: 1 }[distribution] // prettier-ignore
+  const divisor = {
+    normal: coverage,
+    rectangular: Math.sqrt(3),
+    triangular: Math.sqrt(6),
+    'u-shaped': Math.SQRT2,
+    standard: 1,
+  }[distribution]
   return Math.abs((value / divisor) * sensitivity)
 }
 

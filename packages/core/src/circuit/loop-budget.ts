@@ -30,7 +30,8 @@ export interface BudgetResult {
 }
 
 /**
- * Ohm's law around the loop. Nothing is clamped: a negative voltage at the transmitter says by how much the supply falls short.
+ * Ohm's law around the loop. Nothing is clamped: a negative voltage at the transmitter says by how much the supply
+ * falls short.
  * @throws Refusal `invalid-input` for a negative resistance or a highest current not above 0
  * Source: Kirchhoff's voltage law; communication resistance IEC 61784-1 CPF 9 (230 Ω least).
  */
@@ -71,7 +72,10 @@ export function loadLine(liftOffV: number, maxmA: number, topV: number, points =
   })
 }
 
-/** Longest one-way cable, m, that still leaves the lift-off voltage; null when nothing is left without any cable or the wire has no resistance. */
+/**
+ * Longest one-way cable, m, that still leaves the lift-off voltage; null when nothing is left without any cable or the
+ * wire has no resistance.
+ */
 export function longestCable_m(budget: BudgetResult, cableOhm: number, length_m: number): number | null {
   const room = budget.spareOhm + cableOhm
   if (room < 0 || cableOhm <= 0 || length_m <= 0) return null

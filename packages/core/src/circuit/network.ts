@@ -1,7 +1,9 @@
 // Nodes joined by straight branches, solved by eliminating one node after the other (star–mesh).
 //
-// Every branch keeps its conductance and its own voltage apart, and elimination only ever adds conductances, so nothing cancels:
-// an island that hangs on 10⁻¹² S to earth is found as exactly as a loop of 0.01 Ω links. Method: docs/methods/circuit.md.
+// Every branch keeps its conductance and its own voltage apart, and elimination only ever adds conductances, so
+// nothing cancels:
+// an island that hangs on 10⁻¹² S to earth is found as exactly as a loop of 0.01 Ω links. Method:
+// docs/methods/circuit.md.
 
 /** A branch from node `a` to node `b`: current into it at `a` is `mho`·(V(a) − V(b) − `emf`) + `amps`. */
 export interface Branch {

@@ -98,7 +98,8 @@ export const DIODE_V = 0.7
 export const DIODE_OHM = 1
 
 /**
- * One straight piece of a part's characteristic: between `from` and `to` volts across it, the current into its first terminal is
+ * One straight piece of a part's characteristic: between `from` and `to` volts across it, the current into its first
+ * terminal is
  * `mho`·(v − `emf`) + `amps`.
  */
 export interface Piece {

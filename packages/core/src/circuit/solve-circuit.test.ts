@@ -138,15 +138,30 @@ function netlist(parts: readonly Part[]): string {
       case 'switch':
         return ohms(part.closed ? 0.01 : 1e9)
       case 'diode':
-        return table([[-1000, -1e-6], [0.7, 0.7e-9], [1000.7, 1000 + 1e-6]]) // prettier-ignore
+        return table([
+          [-1000, -1e-6],
+          [0.7, 0.7e-9],
+          [1000.7, 1000 + 1e-6],
+        ])
       case 'loop-transmitter': {
         const amps = part.mA / 1000
-        const forward = [[0, 0], [part.liftOffV, amps], [1000, amps]] as const // prettier-ignore
-        return table(part.reverse === 'blocks' ? [[-1000, 0], ...forward] : [[-1000.7, -1000], [-0.7, -0.7e-9], ...forward]) // prettier-ignore
+        const forward = [
+          [0, 0],
+          [part.liftOffV, amps],
+          [1000, amps],
+        ] as const
+        return table(
+          part.reverse === 'blocks' ? [[-1000, 0], ...forward] : [[-1000.7, -1000], [-0.7, -0.7e-9], ...forward],
+        )
       }
       case 'current-output': {
         const amps = part.mA / 1000
-        return table([[-1000, -amps], [part.maxV, -amps], [part.maxV + 1e-4, 0], [1000, 0]]) // prettier-ignore
+        return table([
+          [-1000, -amps],
+          [part.maxV, -amps],
+          [part.maxV + 1e-4, 0],
+          [1000, 0],
+        ])
       }
     }
   })
@@ -171,7 +186,8 @@ describe.skipIf(!simulator)('against an open general circuit simulator', () => {
       const wanted = ['n1', 'n2', 'n3', 'n4', 'n5']
       writeFileSync(
         file,
-        `loop\n${netlist(parts)}\n.options reltol=1e-6 abstol=1e-12\n.control\nop\nset numdgt=9\n${wanted.map((n) => `print v(${n})`).join('\n')}\n.endc\n.end\n`,
+        `loop\n${netlist(parts)}\n.options reltol=1e-6 abstol=1e-12\n.control\nop\nset ` +
+          `numdgt=9\n${wanted.map((n) => `print v(${n})`).join('\n')}\n.endc\n.end\n`,
       )
       const said = spawnSync('ngspice', ['-b', file], { encoding: 'utf8' }).stdout
       const theirs = wanted.map((n) => Number(new RegExp(`v\\(${n}\\) = (\\S+)`).exec(said)?.[1] ?? NaN))

@@ -1,4 +1,5 @@
-// What every meter in a circuit would read: nodal solution of sources, resistors, transmitters, outputs, diodes and fuses.
+// What every meter in a circuit would read: nodal solution of sources, resistors, transmitters, outputs, diodes and
+// fuses.
 import { Refusal } from '../refusal/index.ts'
 import { LEAK_MHO, planNetwork, solveNetwork, type Branch, type Plan } from './network.ts'
 import { endsOf, piecesOf, refuseBadParts, type Part, type Piece } from './parts.ts'
@@ -10,7 +11,10 @@ export interface Circuit {
 }
 
 export interface SolvedPart {
-  /** Into the first terminal and through the part; for a source and a current output, the current delivered out of plus. */
+  /**
+   * Into the first terminal and through the part; for a source and a current output, the current delivered out of
+   * plus.
+   */
   readonly mA: number
   /** First terminal less second. */
   readonly volts: number
@@ -58,9 +62,12 @@ function fits({ branch, pieces }: Bent, volts: Float64Array): boolean {
 }
 
 /**
- * Voltages with every bent part on the piece that it really is on. The parts are monotone, so the solution is the least of a convex
- * function: go towards the solution of the present pieces, and no further than where going on would climb again. Where that creeps
- * (corners nanovolts apart), one part at a time changes its piece, always the first that does not fit, which ends for monotone parts.
+ * Voltages with every bent part on the piece that it really is on. The parts are monotone, so the solution is the
+ * least of a convex
+ * function: go towards the solution of the present pieces, and no further than where going on would climb again.
+ * Where that creeps
+ * (corners nanovolts apart), one part at a time changes its piece, always the first that does not fit, which ends for
+ * monotone parts.
  */
 function settle(plan: Plan, branches: readonly Branch[], bents: readonly Bent[]): Float64Array {
   let now = new Float64Array(plan.nodes)
@@ -142,7 +149,10 @@ function lowestAlong(
   return 1
 }
 
-/** How the parts of a circuit hang together. It stays the same while only their figures change, and may then be used again. */
+/**
+ * How the parts of a circuit hang together. It stays the same while only their figures change, and may then be used
+ * again.
+ */
 export interface Topology {
   readonly index: ReadonlyMap<string, number>
   readonly ends: readonly (readonly [number, number])[]
@@ -167,7 +177,8 @@ export function topologyOf({ ground, parts }: Circuit): Topology {
 }
 
 /**
- * Solves a circuit for all voltages and currents. Every node leaks 10⁻¹² S to ground, so a floating node has a voltage too. A meter's
+ * Solves a circuit for all voltages and currents. Every node leaks 10⁻¹² S to ground, so a floating node has a
+ * voltage too. A meter's
  * fuse opens when its rating is exceeded, and the circuit is solved again until none opens.
  * @param topology of this circuit, where it is known already
  * @throws Refusal `invalid-input` for impossible parts, `no-solution` when it does not settle

@@ -144,7 +144,10 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     since_s: state.world.t_s,
   })
 
-  /** The state with another transmitter in it: what it worked by until now is no measure of how steady it is from now on. */
+  /**
+   * The state with another transmitter in it: what it worked by until now is no measure of how steady it is from now
+   * on.
+   */
   const settled = (state: CurrentMachineState, next: TransmitterState): CurrentMachineState => {
     const was = state.device
     if (next.active === was.active && next.fixed_mA === was.fixed_mA && next.practice === was.practice)
@@ -245,7 +248,8 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     if (!bench)
       throw new Refusal(
         'on-process',
-        'The process feeds the sensor. The bench can apply something only once the run sheet has taken the input off it.',
+        'The process feeds the sensor. The bench can apply something only once the run sheet has taken the ' +
+          'input off it.',
       )
     if (device.meter && value !== 0) throw new Refusal('on-process', 'A meter is not fed from the bench.')
     return { ...state, device: { ...state.device, bench: { ...bench, wanted: value } } }
@@ -314,7 +318,8 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     }
   }
   function trendPoint(state: CurrentMachineState): TrendPoint | undefined {
-    // While a meter averages its zero nothing it shows is steady: the process must not be let back on before it is done.
+    // While a meter averages its zero nothing it shows is steady: the process must not be let back on before it is
+    // done.
     if (zeroing(state)) return undefined
     const { knots } = observed(state)
     const digital = knots[thread.knots[digitalKnot]!.id]

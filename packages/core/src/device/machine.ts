@@ -1,4 +1,5 @@
-// A simulated device as a machine: a state, what becomes of it in a moment or by a command, and what can be read from it. No clock, no chance of its own.
+// A simulated device as a machine: a state, what becomes of it in a moment or by a command, and what can be read from
+// it. No clock, no chance of its own.
 import type { Command, Held, ValveMove } from '../procedure/index.ts'
 import type { MeterCommand, MeterPhase, Tell } from './meter.ts'
 

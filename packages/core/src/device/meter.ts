@@ -1,4 +1,5 @@
-// A simulated flow meter: what it holds, what is hidden from it, and what it shows. Each kind of flow point has its own model of it.
+// A simulated flow meter: what it holds, what is hidden from it, and what it shows. Each kind of flow point has its
+// own model of it.
 import type { RandomState } from './random.ts'
 
 /** A practice case: something is wrong, and it is to be found. `reveals` is shown only when asked for. */
@@ -56,7 +57,9 @@ export interface Tell {
   readonly decimals: number
 }
 export interface MeterShown {
-  /** Reported value in the loop's unit; undefined while it cannot measure (the output then goes to its fault current). */
+  /**
+   * Reported value in the loop's unit; undefined while it cannot measure (the output then goes to its fault current).
+   */
   readonly digital: number | undefined
   readonly tells: readonly Tell[]
 }
@@ -70,7 +73,10 @@ export interface MeterModel {
   readonly health_s: number
   /** What it would hold in a practice case, and whether it begins measuring. */
   begin(practice: string): { readonly held: Readonly<Record<string, string>>; readonly measures: boolean }
-  /** What it measures at a true process value, before its zero is taken off, in its own measure; undefined without signal. */
+  /**
+   * What it measures at a true process value, before its zero is taken off, in its own measure; undefined without
+   * signal.
+   */
   measure(state: MeterState, process: number, noise: number): number | undefined
   show(state: MeterState, process: number, measured: number | undefined): MeterShown
 }

@@ -8,10 +8,18 @@ const NO_ZEROING = { sum: 0, squares: 0, count: 0, length_s: 0 }
 export function startMeter(model: MeterModel, practice: string, seed: RandomState): MeterState {
   const { held, measures } = model.begin(practice)
   return {
-    t_s: 0, phase: measures ? 'running' : 'off', phase_s: 0, practice, held, zero: 0, zeroing: NO_ZEROING,
-    mount: { spacing_mm: undefined, swapped: false }, health: { output: 'hold', last: 0 }, random: seed,
+    t_s: 0,
+    phase: measures ? 'running' : 'off',
+    phase_s: 0,
+    practice,
+    held,
+    zero: 0,
+    zeroing: NO_ZEROING,
+    mount: { spacing_mm: undefined, swapped: false },
+    health: { output: 'hold', last: 0 },
+    random: seed,
   }
-} // prettier-ignore
+}
 
 const phase = (state: MeterState, name: MeterState['phase']): MeterState => ({ ...state, phase: name, phase_s: 0 })
 
@@ -52,7 +60,8 @@ export function stepMeter(model: MeterModel, state: MeterState, process: number,
   const measured = model.measure(next, process, noise)
   if (next.phase === 'searching' && next.phase_s >= model.search_s)
     next = phase(next, measured === undefined ? 'no-signal' : 'running')
-  else if ((next.phase === 'running' || next.phase === 'zeroing') && measured === undefined) next = phase(next, 'no-signal')
+  else if ((next.phase === 'running' || next.phase === 'zeroing') && measured === undefined)
+    next = phase(next, 'no-signal')
   else if (next.phase === 'health' && next.phase_s >= model.health_s) next = phase(next, 'running')
   if (next.phase === 'zeroing' && measured !== undefined) {
     const { sum, squares, count, length_s } = next.zeroing
@@ -61,11 +70,14 @@ export function stepMeter(model: MeterModel, state: MeterState, process: number,
     if (next.phase_s >= length_s) {
       const mean = z.sum / z.count
       const spread = Math.sqrt(Math.max(0, z.squares / z.count - mean * mean))
-      next = phase({ ...next, zeroed: { before: mean - next.zero, after: 0, spread }, zero: mean, zeroing: NO_ZEROING }, 'running')
+      next = phase(
+        { ...next, zeroed: { before: mean - next.zero, after: 0, spread }, zero: mean, zeroing: NO_ZEROING },
+        'running',
+      )
     }
   }
   return next
-} // prettier-ignore
+}
 
 /** What the meter shows now. */
 export function observeMeter(model: MeterModel, state: MeterState, process: number): MeterShown {

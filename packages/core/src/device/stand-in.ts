@@ -103,7 +103,9 @@ export function moveProcess(setup: StandInSetup, state: StandInState, wanted: nu
 /** What a simulated meter reports in place of a plain sensor: its digital value, or that it cannot measure. */
 export type Reported = { readonly digital: number | undefined }
 
-/** The stand-in `dt_s` seconds later; `reported` is asked at the new process value where a meter of its own measures. */
+/**
+ * The stand-in `dt_s` seconds later; `reported` is asked at the new process value where a meter of its own measures.
+ */
 export function stepStandIn(
   setup: StandInSetup,
   state: StandInState,

@@ -1,5 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { moveTarget, observeSwitch, runMachine, startSwitchStandIn, stepSwitchStandIn, type SwitchStandInSetup, type SwitchStandInState } from './index.ts' // prettier-ignore
+import {
+  moveTarget,
+  observeSwitch,
+  runMachine,
+  startSwitchStandIn,
+  stepSwitchStandIn,
+  type SwitchStandInSetup,
+  type SwitchStandInState,
+} from './index.ts'
 
 const setup: SwitchStandInSetup = {
   present: { sensorLamp: true, inputLamp: true, controller: false, signalV: 22 },

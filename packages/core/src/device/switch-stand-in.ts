@@ -1,4 +1,5 @@
-// The bench stand-in of a discrete point: a target that comes and goes, a sensor with its own distances, and what every witness shows.
+// The bench stand-in of a discrete point: a target that comes and goes, a sensor with its own distances, and what
+// every witness shows.
 import { Refusal } from '../refusal/index.ts'
 import { normal, uniform, type RandomState } from './random.ts'
 
@@ -42,15 +43,27 @@ const REPEAT = 0.004
 const METER_NOISE_V = 0.015
 
 export function startSwitchStandIn(setup: SwitchStandInSetup, random: RandomState): SwitchStandInState {
-  return { t_s: 0, at_mm: setup.furthest_mm, wanted_mm: setup.furthest_mm, sees: false, running: false, turns_s: 0, random }
-} // prettier-ignore
+  return {
+    t_s: 0,
+    at_mm: setup.furthest_mm,
+    wanted_mm: setup.furthest_mm,
+    sees: false,
+    running: false,
+    turns_s: 0,
+    random,
+  }
+}
 
 /** Moves the target by hand; the machine stands then. @throws Refusal `outside-process` */
-export function moveTarget(setup: SwitchStandInSetup, state: SwitchStandInState, wanted_mm: number): SwitchStandInState {
+export function moveTarget(
+  setup: SwitchStandInSetup,
+  state: SwitchStandInState,
+  wanted_mm: number,
+): SwitchStandInState {
   if (!(wanted_mm >= 0 && wanted_mm <= setup.furthest_mm))
     throw new Refusal('outside-process', `The target can be brought from 0 to ${setup.furthest_mm} mm.`)
   return { ...state, wanted_mm, running: false }
-} // prettier-ignore
+}
 
 /** Lets the machine run by itself, or stops it where it is. */
 export function runMachine(state: SwitchStandInState, running: boolean): SwitchStandInState {
@@ -58,7 +71,11 @@ export function runMachine(state: SwitchStandInState, running: boolean): SwitchS
 }
 
 /** The stand-in `dt_s` seconds later; steps of 0.02 s or less keep the edges sharp. */
-export function stepSwitchStandIn(setup: SwitchStandInSetup, state: SwitchStandInState, dt_s: number): SwitchStandInState {
+export function stepSwitchStandIn(
+  setup: SwitchStandInSetup,
+  state: SwitchStandInState,
+  dt_s: number,
+): SwitchStandInState {
   const t_s = state.t_s + dt_s
   let { wanted_mm, turns_s, random } = state
   if (state.running && t_s >= turns_s) {
@@ -73,16 +90,20 @@ export function stepSwitchStandIn(setup: SwitchStandInSetup, state: SwitchStandI
   const [n, after] = normal(random)
   const scatter = 1 + REPEAT * Math.max(-2, Math.min(2, n))
   // Only the side that is crossed scatters: a target at rest does not flicker.
-  const sees = state.sees ? at_mm <= setup.release_mm * (way > 0 ? scatter : 1) : way <= 0 && at_mm <= setup.operate_mm * scatter
+  const sees = state.sees
+    ? at_mm <= setup.release_mm * (way > 0 ? scatter : 1)
+    : way <= 0 && at_mm <= setup.operate_mm * scatter
   return { ...state, t_s, at_mm, wanted_mm, turns_s, sees, random: after }
-} // prettier-ignore
+}
 
 export interface SwitchObservation {
   readonly t_s: number
   readonly reference: number
   readonly wanted: number
   readonly moving: boolean
-  /** By witness: 1 for lit or true, 0 for dark or false; the signal wire in V. A witness that is not sure is not there. */
+  /**
+   * By witness: 1 for lit or true, 0 for dark or false; the signal wire in V. A witness that is not sure is not there.
+   */
   readonly knots: Readonly<Record<string, number>>
 }
 

@@ -20,11 +20,29 @@ import {
 } from './index.ts'
 import type { Command } from '../procedure/index.ts'
 
-const SETUP: TransmitterSetup = { lrv: 0, urv: 600, receiverLow: 0, receiverHigh: 600, manifold: 'three-valve', electrode: false, meter: false, current: true } // prettier-ignore
-const PH: TransmitterSetup = { ...SETUP, lrv: 2, urv: 12, receiverLow: 2, receiverHigh: 12, manifold: 'none', electrode: true } // prettier-ignore
+const SETUP: TransmitterSetup = {
+  lrv: 0,
+  urv: 600,
+  receiverLow: 0,
+  receiverHigh: 600,
+  manifold: 'three-valve',
+  electrode: false,
+  meter: false,
+  current: true,
+}
+const PH: TransmitterSetup = {
+  ...SETUP,
+  lrv: 2,
+  urv: 12,
+  receiverLow: 2,
+  receiverHigh: 12,
+  manifold: 'none',
+  electrode: true,
+}
 const NONE = { sensorZeroPct: 0, sensorSpanPct: 0, noisePct: 0 }
 const shows = (state: TransmitterState, input: number, setup = SETUP) => digitalOf(setup, state, input, 0, NONE)
-const tell = (state: TransmitterState, command: Command, seen = 0, setup = SETUP) => commandTransmitter(setup, state, command, seen, 'now') // prettier-ignore
+const tell = (state: TransmitterState, command: Command, seen = 0, setup = SETUP) =>
+  commandTransmitter(setup, state, command, seen, 'now')
 const fresh = startTransmitter(SETUP)
 
 describe('trims', () => {
@@ -101,7 +119,10 @@ describe('what it holds', () => {
 })
 
 describe('what feeds it', () => {
-  const out = (['low', 'equalize', 'high'] as const).reduce((s, valve) => setValve(s, { valve, to: valve === 'equalize' ? 'open' : 'shut' }), fresh) // prettier-ignore
+  const out = (['low', 'equalize', 'high'] as const).reduce(
+    (s, valve) => setValve(s, { valve, to: valve === 'equalize' ? 'open' : 'shut' }),
+    fresh,
+  )
   it('sees true zero when equalized, the process in service, and the pump at the bench', () => {
     expect(inputOf(SETUP, fresh, 400, 0)).toBe(400)
     expect(inputOf(SETUP, out, 400, 0)).toBe(0)

@@ -1,6 +1,17 @@
-// What a point has counted, as a whole: by shift, together, what took long, and when it stood without anybody saying why.
+// What a point has counted, as a whole: by shift, together, what took long, and when it stood without anybody saying
+// why.
 import { endOf, risesOf, type EdgeTrain } from './edge-log.ts'
-import { firstAtLeast, reportShift, shiftsBetween, silences, totalOf, type Calendar, type MachineStop, type ShiftPattern, type ShiftReport } from './shifts.ts' // prettier-ignore
+import {
+  firstAtLeast,
+  reportShift,
+  shiftsBetween,
+  silences,
+  totalOf,
+  type Calendar,
+  type MachineStop,
+  type ShiftPattern,
+  type ShiftReport,
+} from './shifts.ts'
 
 export interface CountAsk {
   readonly trains: readonly EdgeTrain[]
@@ -41,11 +52,18 @@ const MOST_LISTED = 60
 
 /** Whether stops cover at least half of a standstill. */
 function isNamed(still: MachineStop, stops: readonly MachineStop[]): boolean {
-  const covered = stops.reduce((sum, s) => sum + Math.max(0, Math.min(s.to_ms, still.to_ms) - Math.max(s.from_ms, still.from_ms)), 0) // prettier-ignore
+  const covered = stops.reduce(
+    (sum, s) => sum + Math.max(0, Math.min(s.to_ms, still.to_ms) - Math.max(s.from_ms, still.from_ms)),
+    0,
+  )
   return 2 * covered >= still.to_ms - still.from_ms
 }
 
-function longest(rises: Float64Array, shifts: readonly { from_ms: number; to_ms: number }[], limit_s: number): LongCycle[] {
+function longest(
+  rises: Float64Array,
+  shifts: readonly { from_ms: number; to_ms: number }[],
+  limit_s: number,
+): LongCycle[] {
   const found: LongCycle[] = []
   for (const { from_ms, to_ms } of shifts)
     for (let i = firstAtLeast(rises, from_ms) + 1; i < rises.length && rises[i]! < to_ms; i++) {
@@ -53,10 +71,14 @@ function longest(rises: Float64Array, shifts: readonly { from_ms: number; to_ms:
       if (seconds > limit_s) found.push({ at_ms: rises[i]!, seconds })
     }
   return found.sort((a, b) => b.seconds - a.seconds).slice(0, MOST_LISTED)
-} // prettier-ignore
+}
 
 /** The report over everything counted; undefined while nothing is. `told` hears the share done. */
-export function countReport(ask: CountAsk, calendar: Calendar, told?: (share: number) => void): CountReport | undefined {
+export function countReport(
+  ask: CountAsk,
+  calendar: Calendar,
+  told?: (share: number) => void,
+): CountReport | undefined {
   const { trains } = ask
   if (!trains.length) return undefined
   const rises = risesOf(trains, told && ((share) => told(share * 0.8)))
@@ -64,7 +86,12 @@ export function countReport(ask: CountAsk, calendar: Calendar, told?: (share: nu
   const first_ms = trains[0]!.start_ms
   const last_ms = ends.at(-1)!
   const shifts = shiftsBetween(ask.patterns, new Set(ask.days), first_ms, last_ms, calendar)
-  const terms = { stops: ask.stops, idealCycle_s: ask.idealCycle_s, longCycle_s: ask.longCycle_s, rejected: ask.rejected }
+  const terms = {
+    stops: ask.stops,
+    idealCycle_s: ask.idealCycle_s,
+    longCycle_s: ask.longCycle_s,
+    rejected: ask.rejected,
+  }
   const reports = shifts.map((shift, i) => {
     if (told && i % 16 === 0) told(0.8 + (0.2 * i) / shifts.length)
     const seen = trains.reduce((ms, t, k) => {
@@ -74,7 +101,11 @@ export function countReport(ask: CountAsk, calendar: Calendar, told?: (share: nu
     return { ...reportShift(rises, shift, terms), watched: seen / (shift.to_ms - shift.from_ms) }
   })
   // Only what was watched can have stood still: before the first and after the last change nothing is known.
-  const watched = shifts.map((s) => ({ ...s, from_ms: Math.max(s.from_ms, first_ms), to_ms: Math.min(s.to_ms, last_ms) }))
+  const watched = shifts.map((s) => ({
+    ...s,
+    from_ms: Math.max(s.from_ms, first_ms),
+    to_ms: Math.min(s.to_ms, last_ms),
+  }))
   const stillFrom_s = Math.max(LEAST_STILL_s, ask.longCycle_s ?? 3 * (ask.idealCycle_s ?? 100))
   told?.(1)
   return {
@@ -83,8 +114,10 @@ export function countReport(ask: CountAsk, calendar: Calendar, told?: (share: nu
     rises: rises.length,
     shifts: reports,
     total: totalOf(reports, ask.idealCycle_s),
-    unnamed: silences(rises, watched, stillFrom_s).filter((s) => !isNamed(s, ask.stops)).slice(0, MOST_LISTED),
+    unnamed: silences(rises, watched, stillFrom_s)
+      .filter((s) => !isNamed(s, ask.stops))
+      .slice(0, MOST_LISTED),
     stillFrom_s,
     long: ask.longCycle_s === undefined ? [] : longest(rises, watched, ask.longCycle_s),
   }
-} // prettier-ignore
+}

@@ -1,6 +1,24 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { countReport, cycleMetrics, edgeReader, edgesOf, endOf, parseDays, parseShifts, readTime, refuseUnsound, reportShift, risesOf, shiftsBetween, silences, stoppedTime, totalOf, type Calendar, type EdgeTrain } from './index.ts' // prettier-ignore
+import {
+  countReport,
+  cycleMetrics,
+  edgeReader,
+  edgesOf,
+  endOf,
+  parseDays,
+  parseShifts,
+  readTime,
+  refuseUnsound,
+  reportShift,
+  risesOf,
+  shiftsBetween,
+  silences,
+  stoppedTime,
+  totalOf,
+  type Calendar,
+  type EdgeTrain,
+} from './index.ts'
 
 const utc: Calendar = {
   dayOf: (ms) => {
@@ -113,22 +131,30 @@ describe('counting', () => {
   it('gives a shift what the calculator gives for the same time', () => {
     const rises = Float64Array.from({ length: 600 }, (_, i) => T0 + 2000 + i * 47_000 + (i % 7) * 900)
     const shift = { name: 'Early', day: '2026-10-05', from_ms: T0, to_ms: T0 + 8 * 3600_000 }
-    const stops = [{ from_ms: T0 + 3600_000, to_ms: T0 + 4500_000 }, { from_ms: T0 + 4000_000, to_ms: T0 + 5000_000 }] // prettier-ignore
+    const stops = [
+      { from_ms: T0 + 3600_000, to_ms: T0 + 4500_000 },
+      { from_ms: T0 + 4000_000, to_ms: T0 + 5000_000 },
+    ]
     const report = reportShift(rises, shift, {
       stops,
       idealCycle_s: 40,
       longCycle_s: 48,
       rejected: { '2026-10-05 Early': 6 },
     })
-    const edges = [...rises].filter((t) => t >= shift.from_ms && t < shift.to_ms).flatMap((t) => [
-      { t_s: (t - T0) / 1000, state: true }, { t_s: (t - T0) / 1000 + 1, state: false },
-    ]) // prettier-ignore
+    const edges = [...rises]
+      .filter((t) => t >= shift.from_ms && t < shift.to_ms)
+      .flatMap((t) => [
+        { t_s: (t - T0) / 1000, state: true },
+        { t_s: (t - T0) / 1000 + 1, state: false },
+      ])
     const asked = cycleMetrics({
       edges: [{ t_s: 0, state: false }, ...edges],
       plannedTime_s: 28_800,
       stops: stops.map((s) => ({ from_s: (s.from_ms - T0) / 1000, to_s: (s.to_ms - T0) / 1000 })),
-      idealCycle_s: 40, rejected: 6, longCycle_s: 48,
-    }) // prettier-ignore
+      idealCycle_s: 40,
+      rejected: 6,
+      longCycle_s: 48,
+    })
     const { count, oee, longCycles, meanCycle_s } = report
     expect({ count, longCycles }).toEqual({ count: asked.count, longCycles: asked.longCycles })
     expect(oee).toBeCloseTo(asked.oee!, 12)

@@ -37,7 +37,9 @@ export interface CycleResult extends Factors {
   readonly longCycles: number | null
 }
 
-/** Spare in comparing an interval with a limit, s: a difference of two times is not always the decimal it looks like. */
+/**
+ * Spare in comparing an interval with a limit, s: a difference of two times is not always the decimal it looks like.
+ */
 const SPARE_s = 1e-9
 
 /** Time in stops within 0 … plannedTime_s, overlaps counted once, s. */
@@ -53,7 +55,10 @@ export function stoppedTime(stops: readonly Stop[], plannedTime_s: number): numb
   return stopped
 }
 
-/** Availability, performance, quality and their product. A factor whose divisor is 0, or whose ideal cycle is not known, is null, and then the product. */
+/**
+ * Availability, performance, quality and their product. A factor whose divisor is 0, or whose ideal cycle is not
+ * known, is null, and then the product.
+ */
 export function factorsOf(
   count: number,
   plannedTime_s: number,
@@ -74,7 +79,10 @@ export function factorsOf(
   }
 }
 
-/** Mean interval and number of long ones between rises from index `from` up to but not including `to`; times in any unit. */
+/**
+ * Mean interval and number of long ones between rises from index `from` up to but not including `to`; times in any
+ * unit.
+ */
 export function intervalsOf(
   rises: ArrayLike<number>,
   long: number | undefined,

@@ -1,4 +1,5 @@
-// Sensor on input: what the signal wire does with and without a target, what the controller reads, and whether the two fit.
+// Sensor on input: what the signal wire does with and without a target, what the controller reads, and whether the two
+// fit.
 
 export type OutputStage = 'PNP' | 'NPN' | 'push-pull' | 'two-wire'
 export type Contact = 'NO' | 'NC'
@@ -85,8 +86,10 @@ function divided(supplyV: number, resistors: readonly ExtraResistor[]): number {
 /**
  * The signal wire with or without a target.
  *
- * Conducting, a PNP can only push the signal up to the supply less its residual voltage, an NPN only pull it down to its residual
- * voltage; a push-pull stage holds both. Not conducting, a PNP leaks from the positive pole, an NPN to the negative one.
+ * Conducting, a PNP can only push the signal up to the supply less its residual voltage, an NPN only pull it down to
+ * its residual
+ * voltage; a push-pull stage holds both. Not conducting, a PNP leaks from the positive pole, an NPN to the negative
+ * one.
  * Source: node voltage of the signal wire, Kirchhoff; residual voltage and leakage as defined in IEC 60947-5-2.
  */
 export function readInput(circuit: SwitchCircuit, target: boolean): InputReading {

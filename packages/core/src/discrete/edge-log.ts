@@ -1,4 +1,5 @@
-// The log of a point's changes: packed as gaps in milliseconds, and read from rows of time and state with every bad row named.
+// The log of a point's changes: packed as gaps in milliseconds, and read from rows of time and state with every bad
+// row named.
 import { Refusal } from '../refusal/index.ts'
 
 /** Changes of one point: from `startState` at `start_ms`, the state turns over after each gap. */
@@ -13,7 +14,9 @@ export interface EdgeTrain {
 /** Time of the last change, ms since 1970. */
 export const endOf = (train: EdgeTrain): number => train.gaps_ms.reduce((t, gap) => t + gap, train.start_ms)
 
-/** Every edge of trains that follow one another, the starting state of each train included only where it is a change. */
+/**
+ * Every edge of trains that follow one another, the starting state of each train included only where it is a change.
+ */
 export function* edgesOf(trains: readonly EdgeTrain[]): Generator<{ t_ms: number; state: boolean; first: boolean }> {
   let state: boolean | undefined
   for (const train of trains) {
@@ -50,7 +53,10 @@ export function risesOf(trains: readonly EdgeTrain[], told?: (share: number) => 
   return rises.subarray(0, n)
 }
 
-/** @throws Refusal `train-unsound` for gaps that are not whole milliseconds of 1 or more, or for times beyond the calendar */
+/**
+ * @throws Refusal `train-unsound` for gaps that are not whole milliseconds of 1 or more, or for times beyond the
+ * calendar
+ */
 export function refuseUnsound(train: EdgeTrain): void {
   let t = train.start_ms
   for (const gap of train.gaps_ms) {
@@ -62,7 +68,10 @@ export function refuseUnsound(train: EdgeTrain): void {
     throw new Refusal('train-unsound', 'The changes must lie between the years 2000 and 2100.')
 }
 
-/** Milliseconds from 1970 to midnight UTC of a day. Source: days of the proleptic Gregorian calendar, counted from March. */
+/**
+ * Milliseconds from 1970 to midnight UTC of a day. Source: days of the proleptic Gregorian calendar, counted from
+ * March.
+ */
 function midnight(y: number, m: number, d: number): number {
   const years = m <= 2 ? y - 1 : y
   const era = Math.floor(years / 400)
@@ -161,12 +170,14 @@ export function edgeReader(local: LocalMoment): {
         if (time >= 0 && state >= 0) return
       }
       rows++
-      if (cells.length <= Math.max(columns.time, columns.state)) return refuse(line, 'two columns are wanted, time and state')
+      if (cells.length <= Math.max(columns.time, columns.state))
+        return refuse(line, 'two columns are wanted, time and state')
       const time = readTime(cells[columns.time]!, local)
       if (typeof time === 'string') return refuse(line, `“${cells[columns.time]!.slice(0, 40)}”: ${time}`)
       const word = cells[columns.state]!.trim().toLowerCase()
       const on = ON.has(word)
-      if (!on && !OFF.has(word)) return refuse(line, `“${word.slice(0, 40)}” is no state; 1 and 0, on and off, true and false are`)
+      if (!on && !OFF.has(word))
+        return refuse(line, `“${word.slice(0, 40)}” is no state; 1 and 0, on and off, true and false are`)
       if (time.local) withoutZone++
       if (!start) {
         start = { ms: time.ms, state: on }
@@ -174,9 +185,16 @@ export function edgeReader(local: LocalMoment): {
         return
       }
       if (time.ms < last.ms)
-        return refuse(line, `${((last.ms - time.ms) / 1000).toFixed(3)} s before line ${last.line}: rows out of order, or the clock was put back`)
+        return refuse(
+          line,
+          `${((last.ms - time.ms) / 1000).toFixed(3)} s before line ${last.line}: rows out of order, or the ` +
+            'clock was put back',
+        )
       if (time.ms === last.ms)
-        return refuse(line, on === last.state ? `the same as line ${last.line}` : `another state at the very time of line ${last.line}`)
+        return refuse(
+          line,
+          on === last.state ? `the same as line ${last.line}` : `another state at the very time of line ${last.line}`,
+        )
       if (on === last.state) {
         unchanged++
         return
@@ -194,5 +212,5 @@ export function edgeReader(local: LocalMoment): {
       withoutZone,
       end_ms: start && last.ms,
     }),
-  } // prettier-ignore
+  }
 }

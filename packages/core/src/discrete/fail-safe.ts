@@ -13,7 +13,10 @@ export const contactCloses = (contact: Contact, energised: boolean): boolean =>
 
 const OPPOSITE: Record<TripKind, TripKind> = { near: 'far', far: 'near', inside: 'outside', outside: 'inside' }
 
-/** The same switching with the relay energised when it was not: the opposite trip on the other contact. Only a loss of power differs. */
+/**
+ * The same switching with the relay energised when it was not: the opposite trip on the other contact. Only a loss of
+ * power differs.
+ */
 export const turnedRound = <U extends RelayUse>(use: U): U => ({
   ...use,
   kind: OPPOSITE[use.kind],
@@ -38,8 +41,11 @@ export function runsWhen(use: RelayUse, lostAt: number | undefined, show: (value
   const middle = set + band / 2
   const state = (...readings: number[]) => readings.reduce((s, r) => tripAfter(use, s, r), false)
   const row = (when: RunsWhen['when'], words: string, energised: boolean): RunsWhen => ({
-    when, words, energised, runs: contactCloses(contact, energised),
-  }) // prettier-ignore
+    when,
+    words,
+    energised,
+    runs: contactCloses(contact, energised),
+  })
   const lost = lostAt === undefined ? undefined : state(lostAt)
   return [
     row('low', `below ${show(set)}`, state(below)),

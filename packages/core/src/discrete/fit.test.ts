@@ -1,6 +1,21 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { biasResistor, coilPole, fitOf, fixesOf, INPUT_TYPES, isMismatch, largestE12, readInput, relayFit, solveSwitch, verdictOf, verdictWith, type SwitchCase, type SwitchCircuit } from './index.ts' // prettier-ignore
+import {
+  biasResistor,
+  coilPole,
+  fitOf,
+  fixesOf,
+  INPUT_TYPES,
+  isMismatch,
+  largestE12,
+  readInput,
+  relayFit,
+  solveSwitch,
+  verdictOf,
+  verdictWith,
+  type SwitchCase,
+  type SwitchCircuit,
+} from './index.ts'
 
 const pole = fc.constantFrom('positive' as const, 'negative' as const)
 const stage = fc.constantFrom('PNP' as const, 'NPN' as const, 'push-pull' as const, 'two-wire' as const)

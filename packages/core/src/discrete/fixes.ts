@@ -1,7 +1,17 @@
 // What will make it work: every way that really does, each proved by computing it again.
 import { attempt, Refusal } from '../refusal/index.ts'
 import { biasResistor, isMismatch, largestE12 } from './bias-resistor.ts'
-import { fitOf, verdictOf, type Contact, type InputReading, type OutputStage, type Pole, type SwitchCircuit, type SwitchInput, type Verdict } from './discrete-input.ts' // prettier-ignore
+import {
+  fitOf,
+  verdictOf,
+  type Contact,
+  type InputReading,
+  type OutputStage,
+  type Pole,
+  type SwitchCircuit,
+  type SwitchInput,
+  type Verdict,
+} from './discrete-input.ts'
 import { coilPole, contactPole, MOST_COIL, PICK_UP, relayFit, type Relay } from './relay.ts'
 import { INPUT_TYPES } from './tables.ts'
 
@@ -36,7 +46,10 @@ export interface Fixes {
 export const USUAL_RELAY: Omit<Relay, 'contact'> = { coilV: 24, coil_mA: 10, contactMax_mA: 6000 }
 /** A usual contactor for what a relay's contact cannot carry: coil of 3 W, 16 A contact at DC. */
 export const USUAL_CONTACTOR: Omit<Relay, 'contact'> = { coilV: 24, coil_mA: 125, contactMax_mA: 16_000 }
-/** What a three-wire sensor of the standard keeps to; IEC 60947-5-2: residual 3.5 V and leakage 0.5 mA at most, usually far less. */
+/**
+ * What a three-wire sensor of the standard keeps to; IEC 60947-5-2: residual 3.5 V and leakage 0.5 mA at most, usually
+ * far less.
+ */
 const THREE_WIRE = { residualV: 2, leakage_mA: 0.1 }
 
 const after = (fit: { present: InputReading; absent: InputReading; compatible: boolean; inverted: boolean | null }) =>
@@ -82,10 +95,13 @@ function relays(c: SwitchCase, relay: Omit<Relay, 'contact'>): (Fix & { way: 're
     const whole = { ...relay, contact }
     return [
       {
-        way: 'relay' as const, relay: whole, coilTo: coilPole(sensor.output), contactCommon: contactPole(input.common),
+        way: 'relay' as const,
+        relay: whole,
+        coilTo: coilPole(sensor.output),
+        contactCommon: contactPole(input.common),
         after: good,
       },
-    ] // prettier-ignore
+    ]
   })
   if (found.length) return found.sort((a, b) => Number(a.after.inverted) - Number(b.after.inverted))
   return most_mA(relayFit(c.circuit, { ...relay, contact: 'NO' })) > c.maxOut_mA
@@ -128,10 +144,11 @@ export function fixesOf(c: SwitchCase, relay: Omit<Relay, 'contact'> = USUAL_REL
       else
         ruledOut.push({
           way: 'bias-resistor',
-          why: !bias.feasible && sensor.residualV > input.offMaxV
-            ? 'With the sensor on, its residual voltage is above what the input calls off.'
-            : 'A resistor small enough for the input is too small for the sensor.',
-        }) // prettier-ignore
+          why:
+            !bias.feasible && sensor.residualV > input.offMaxV
+              ? 'With the sensor on, its residual voltage is above what the input calls off.'
+              : 'A resistor small enough for the input is too small for the sensor.',
+        })
     }
     const weak = attempt(() => bleeder({ ...c, circuit: bare }))
     if (sensor.output === 'two-wire' && !(weak instanceof Refusal)) {

@@ -18,8 +18,9 @@ export interface SwitchPlan {
   readonly absent: Expected
   readonly supplyV: number
   /** Undefined for a sensor without an operating distance. */
-  readonly distance?: { readonly expected_mm: number; readonly tolerancePct: number; readonly differentialMaxPct: number } | undefined
-} // prettier-ignore
+  readonly distance?:
+    { readonly expected_mm: number; readonly tolerancePct: number; readonly differentialMaxPct: number } | undefined
+}
 export interface JudgedSwitchReading {
   readonly reading: SwitchReading
   readonly disagrees: WitnessId | undefined

@@ -20,11 +20,17 @@ export interface OperateLimits {
   readonly assured_mm: number
   /** Differential travel is at most this: 0.2 of the effective distance, mm. */
   readonly differentialMax_mm: number
-  /** Side of the standard target: the face's diameter or three times the rated distance, whichever is greater; null without the face. */
+  /**
+   * Side of the standard target: the face's diameter or three times the rated distance, whichever is greater; null
+   * without the face.
+   */
   readonly standardSide_mm: number | null
 }
 
-/** Limits of IEC 60947-5-2, 8.2.1 (operating distances) and 8.2.1.5 (differential travel). @throws Refusal `not-positive` */
+/**
+ * Limits of IEC 60947-5-2, 8.2.1 (operating distances) and 8.2.1.5 (differential travel). @throws Refusal
+ * `not-positive`
+ */
 export function operateLimits({ rated_mm, metalFactor, face_mm }: OperateInput): OperateLimits {
   if (!(rated_mm > 0 && metalFactor > 0))
     throw new Refusal('not-positive', 'Rated distance and metal factor must be above 0.')
@@ -58,7 +64,10 @@ export interface DistanceResult {
 
 const mean = (values: readonly number[]) => (values.length ? values.reduce((a, b) => a + b, 0) / values.length : null)
 
-/** Operate distance, differential travel and repeat accuracy of the approaches taken. Source: definitions of IEC 60947-5-2, 2.3. */
+/**
+ * Operate distance, differential travel and repeat accuracy of the approaches taken. Source: definitions of IEC
+ * 60947-5-2, 2.3.
+ */
 export function judgeDistances(approaches: readonly Approach[]): DistanceResult {
   const operate = mean(approaches.map((a) => a.operate_mm))
   const release = mean(approaches.flatMap((a) => (a.release_mm === undefined ? [] : [a.release_mm])))

@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { CONNECTOR_PINS, firstToDisagree, judgeDistances, judgeSwitch, judgeVolts, operateLimits, TARGET_METALS, terminalsOfSensor, type SwitchPlan, type SwitchReading } from './index.ts' // prettier-ignore
+import {
+  CONNECTOR_PINS,
+  firstToDisagree,
+  judgeDistances,
+  judgeSwitch,
+  judgeVolts,
+  operateLimits,
+  TARGET_METALS,
+  terminalsOfSensor,
+  type SwitchPlan,
+  type SwitchReading,
+} from './index.ts'
 
 const plan: SwitchPlan = {
   present: { sensorLamp: true, inputLamp: true, controller: true, signalV: 22.2 },
@@ -10,9 +21,14 @@ const plan: SwitchPlan = {
 const reading = (i: number, more: Partial<SwitchReading> = {}): SwitchReading => {
   const target = i % 2 === 0
   return {
-    id: `r${i}`, pointIndex: i, target, seen: { sensorLamp: target, inputLamp: target, controller: target },
-    distance_mm: target ? 7.9 : 8.6, signalV: target ? 22.1 : 0.2, ...more,
-  } // prettier-ignore
+    id: `r${i}`,
+    pointIndex: i,
+    target,
+    seen: { sensorLamp: target, inputLamp: target, controller: target },
+    distance_mm: target ? 7.9 : 8.6,
+    signalV: target ? 22.1 : 0.2,
+    ...more,
+  }
 }
 const judge = (...more: Partial<SwitchReading>[]) =>
   judgeSwitch(
@@ -53,8 +69,11 @@ describe('a discrete check', () => {
 })
 
 it.each([
-  [22, 'agrees'], [-22, 'leads-exchanged'], [0.3, 'other-state'], [12, 'differs'],
-] as const)('%d V where 22.2 V was expected: %s', (read, said) => expect(judgeVolts(read, 22.2, 0.3, 2.4)).toBe(said)) // prettier-ignore
+  [22, 'agrees'],
+  [-22, 'leads-exchanged'],
+  [0.3, 'other-state'],
+  [12, 'differs'],
+] as const)('%d V where 22.2 V was expected: %s', (read, said) => expect(judgeVolts(read, 22.2, 0.3, 2.4)).toBe(said))
 it('0 V that no state gives is a wire that nothing drives', () => expect(judgeVolts(0, 22, 24, 2)).toBe('floating'))
 it('asks only the witnesses that were looked at', () => expect(firstToDisagree(plan.present, {})).toBeUndefined())
 
@@ -81,7 +100,8 @@ describe('operating distance', () => {
 describe('the tables', () => {
   it('give every row its source, and factors in order', () => {
     for (const row of [...TARGET_METALS, ...CONNECTOR_PINS]) expect(row.source).not.toBe('')
-    for (const m of TARGET_METALS) expect([m.low, m.typical, m.high].toSorted((a, b) => a - b)).toEqual([m.low, m.typical, m.high]) // prettier-ignore
+    for (const m of TARGET_METALS)
+      expect([m.low, m.typical, m.high].toSorted((a, b) => a - b)).toEqual([m.low, m.typical, m.high])
   })
   it('put a normally closed output of a four-pin connector on pin 2, and a two-wire one on its own', () => {
     const m12 = CONNECTOR_PINS.find((p) => p.id === 'm12-4')!

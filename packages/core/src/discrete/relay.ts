@@ -12,7 +12,10 @@ export interface Relay {
   readonly contactMax_mA: number
 }
 
-/** A relay picks up at this share of its rated voltage, and surely drops out at this. Source: IEC 61810-1, operative range class 1 (80 to 110 %), release at 5 %. */
+/**
+ * A relay picks up at this share of its rated voltage, and surely drops out at this. Source: IEC 61810-1, operative
+ * range class 1 (80 to 110 %), release at 5 %.
+ */
 export const PICK_UP = 0.8
 export const DROP_OUT = 0.05
 export const MOST_COIL = 1.1
@@ -26,15 +29,21 @@ export const contactPole = (inputCommon: Pole): Pole => (inputCommon === 'negati
 
 export interface RelayFit {
   /** The coil as an input of the sensor: on is picked up, off is dropped out. */
-  readonly coil: { readonly present: InputReading; readonly absent: InputReading; readonly compatible: boolean; readonly inverted: boolean | null }
+  readonly coil: {
+    readonly present: InputReading
+    readonly absent: InputReading
+    readonly compatible: boolean
+    readonly inverted: boolean | null
+  }
   readonly present: InputReading
   readonly absent: InputReading
   readonly compatible: boolean
   readonly inverted: boolean | null
-} // prettier-ignore
+}
 
 /**
- * The input behind a relay's contact: the supply across it while the contact is closed, nothing while open; undefined while the coil
+ * The input behind a relay's contact: the supply across it while the contact is closed, nothing while open; undefined
+ * while the coil
  * neither surely holds nor surely drops.
  */
 export function relayFit(circuit: SwitchCircuit, relay: Relay): RelayFit {

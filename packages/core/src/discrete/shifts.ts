@@ -46,10 +46,11 @@ export function parseDays(text: string): ReadonlySet<number> {
   for (const part of clean.split(/[,;\s]*,\s*|\s+and\s+/).filter(Boolean)) {
     const [a, b] = part.split(/\s*(?:–|-|to)\s*/) as [string, string?]
     if (b === undefined) days.add(at(a))
-    else for (let d = at(a), n = 0; n < 7; n++, d = (d + 1) % 7) {
-      days.add(d)
-      if (d === at(b)) break
-    } // prettier-ignore
+    else
+      for (let d = at(a), n = 0; n < 7; n++, d = (d + 1) % 7) {
+        days.add(d)
+        if (d === at(b)) break
+      }
   }
   if (!days.size) throw new Refusal('days-unreadable', 'Write the days worked, such as Mon–Fri.')
   return days
@@ -164,7 +165,10 @@ export function reportShift(rises_ms: ArrayLike<number>, shift: Shift, terms: Sh
 }
 
 /** All shifts together: times and counts are added, the factors computed from the sums. */
-export function totalOf(reports: readonly ShiftReport[], idealCycle_s: number | undefined): Omit<ShiftReport, 'shift' | 'meanCycle_s'> & { meanCycle_s: number | null } {
+export function totalOf(
+  reports: readonly ShiftReport[],
+  idealCycle_s: number | undefined,
+): Omit<ShiftReport, 'shift' | 'meanCycle_s'> & { meanCycle_s: number | null } {
   const sum = (of: (r: ShiftReport) => number) => reports.reduce((n, r) => n + of(r), 0)
   const count = sum((r) => r.count)
   const planned_s = sum((r) => r.planned_s)
@@ -181,9 +185,11 @@ export function totalOf(reports: readonly ShiftReport[], idealCycle_s: number | 
     perMinute: planned_s - stopped_s > 0 ? (60 * count) / (planned_s - stopped_s) : null,
     ...factorsOf(count, planned_s, stopped_s, idealCycle_s, rejected),
   }
-} // prettier-ignore
+}
 
-/** Times without a cycle for longer than `least_s` within the shifts: stops that nobody has named yet, longest first. */
+/**
+ * Times without a cycle for longer than `least_s` within the shifts: stops that nobody has named yet, longest first.
+ */
 export function silences(rises_ms: ArrayLike<number>, shifts: readonly Shift[], least_s: number): MachineStop[] {
   const found: MachineStop[] = []
   for (const shift of shifts) {

@@ -4,7 +4,10 @@ import { actsAs, conducts, type SwitchCircuit } from './discrete-input.ts'
 
 const STIFF_OHM = 1e-6
 
-/** What an output stage is between its terminals: it holds its residual voltage as long as current flows the way it can drive. */
+/**
+ * What an output stage is between its terminals: it holds its residual voltage as long as current flows the way it can
+ * drive.
+ */
 export interface StageParts {
   readonly parts: readonly Part[]
   /** Ids of parts that let current through from first terminal to second only. */
@@ -21,8 +24,12 @@ export function stageParts(
   const high = { plus: at.plus, minus: at.signal }
   const low = { plus: at.signal, minus: at.minus }
   const holds = (ends: { plus: string; minus: string }): Part => ({
-    kind: 'source', id, ...ends, volts: residualV, seriesOhm: STIFF_OHM,
-  }) // prettier-ignore
+    kind: 'source',
+    id,
+    ...ends,
+    volts: residualV,
+    seriesOhm: STIFF_OHM,
+  })
   if (stage === 'push-pull') return { parts: [holds(conducting ? high : low)], oneWay: [] }
   const ends = stage === 'PNP' ? high : low
   if (conducting) return { parts: [holds(ends)], oneWay: [id] }

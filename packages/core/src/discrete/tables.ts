@@ -54,7 +54,10 @@ export const LEAD_COLOURS: Readonly<Record<string, string>> = {
   GN: 'green',
 }
 
-/** Terminals of a sensor on a connector. A two-wire sensor has no signal terminal of its own: its output takes the place of minus. */
+/**
+ * Terminals of a sensor on a connector. A two-wire sensor has no signal terminal of its own: its output takes the
+ * place of minus.
+ */
 export function terminalsOfSensor(
   pins: ConnectorPins,
   output: OutputStage,
@@ -66,7 +69,10 @@ export function terminalsOfSensor(
   return { plus: pins.plus, minus: back, signal: back }
 }
 
-/** Insulation colour at each terminal of a connector: its lead's own, or that of the pin's core in a ready-made cable. Source: IEC 60947-5-2. */
+/**
+ * Insulation colour at each terminal of a connector: its lead's own, or that of the pin's core in a ready-made cable.
+ * Source: IEC 60947-5-2.
+ */
 export function coreColour(terminal: string): string {
   return LEAD_COLOURS[terminal] ?? { '1': 'brown', '2': 'white', '3': 'blue', '4': 'black' }[terminal] ?? 'grey'
 }

@@ -11,7 +11,10 @@ export interface Trip {
   readonly band: number
 }
 
-/** Readings are compared with a spare of one part in 10¹²: a sum of two decimals is not always the decimal it looks like. */
+/**
+ * Readings are compared with a spare of one part in 10¹²: a sum of two decimals is not always the decimal it looks
+ * like.
+ */
 const spare = (a: number, b: number) => 1e-12 * Math.max(Math.abs(a), Math.abs(b))
 const atMost = (a: number, b: number) => a <= b + spare(a, b)
 const atLeast = (a: number, b: number) => a >= b - spare(a, b)
@@ -19,7 +22,8 @@ const atLeast = (a: number, b: number) => a >= b - spare(a, b)
 /**
  * The trip's state after one more reading.
  *
- * near: on at set and below, until set + band. far: on at set + band and above, until set. Where both conditions hold (band 0),
+ * near: on at set and below, until set + band. far: on at set + band and above, until set. Where both conditions hold
+ * (band 0),
  * on wins. inside: on from set to set + band; outside: its complement.
  */
 export function tripAfter({ kind, set, band }: Trip, before: boolean, reading: number): boolean {

@@ -40,12 +40,17 @@ export const CHATTER_PER_MINUTE = 6
 
 export function startTrips(scene: TripScene, value: number, seed: RandomState): TripState {
   const still: TripState = {
-    t_s: 0, value, reading: value, power: true, sensor: true, random: seed,
+    t_s: 0,
+    value,
+    reading: value,
+    power: true,
+    sensor: true,
+    random: seed,
     trips: scene.relays.map(() => false),
     energised: scene.relays.map(() => false),
     runs: scene.relays.map(() => false),
     changes: scene.relays.map(() => []),
-  } // prettier-ignore
+  }
   const first = stepTrips(scene, still, 0)
   return { ...first, changes: scene.relays.map(() => []) }
 }

@@ -1,6 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { bandTooSmall, chattering, contactCloses, runsWhen, startTrips, stepTrips, TRIP_KINDS, tripAfter, tripPoint, turnedRound, type RelayUse, type TripScene } from './index.ts' // prettier-ignore
+import {
+  bandTooSmall,
+  chattering,
+  contactCloses,
+  runsWhen,
+  startTrips,
+  stepTrips,
+  TRIP_KINDS,
+  tripAfter,
+  tripPoint,
+  turnedRound,
+  type RelayUse,
+  type TripScene,
+} from './index.ts'
 
 const show = (v: number) => `${v} m`
 const readings = fc.array(fc.double({ min: -50, max: 150, noNaN: true }), { maxLength: 60 })
@@ -21,20 +34,25 @@ describe('a trip', () => {
   })
   it('is turned round by the opposite trip on the other contact: the same but for a loss of power', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...TRIP_KINDS), fc.constantFrom('NO' as const, 'NC' as const), readings, (kind, contact, list) => {
-        const use: RelayUse = { kind, set: 20, band: 10, contact }
-        const other = turnedRound(use)
-        let [a, b] = [false, true]
-        // Both begin below the set point, where either kind knows its state.
-        for (const r of [10, ...list]) {
-          a = tripAfter(use, a, r)
-          b = tripAfter(other, b, r)
-          expect(contactCloses(other.contact, b)).toBe(contactCloses(use.contact, a))
-        }
-        expect(contactCloses(other.contact, false)).toBe(!contactCloses(use.contact, false))
-      }),
+      fc.property(
+        fc.constantFrom(...TRIP_KINDS),
+        fc.constantFrom('NO' as const, 'NC' as const),
+        readings,
+        (kind, contact, list) => {
+          const use: RelayUse = { kind, set: 20, band: 10, contact }
+          const other = turnedRound(use)
+          let [a, b] = [false, true]
+          // Both begin below the set point, where either kind knows its state.
+          for (const r of [10, ...list]) {
+            a = tripAfter(use, a, r)
+            b = tripAfter(other, b, r)
+            expect(contactCloses(other.contact, b)).toBe(contactCloses(use.contact, a))
+          }
+          expect(contactCloses(other.contact, false)).toBe(!contactCloses(use.contact, false))
+        },
+      ),
     )
-  }) // prettier-ignore
+  })
 })
 
 describe('the fail-safe question', () => {
@@ -64,8 +82,11 @@ describe('the simulation', () => {
       { kind: 'far', set: 0.8, band: 0.6, contact: 'NO', effect: -0.03 },
       { kind: 'far', set: 1.2, band: 0.5, contact: 'NO', effect: -0.03 },
     ],
-    drift: 0.04, least: 0, most: 2, noise: 0.01,
-  } // prettier-ignore
+    drift: 0.04,
+    least: 0,
+    most: 2,
+    noise: 0.01,
+  }
   const run = (scene: TripScene, seconds: number, from = 0.5) => {
     const states = [startTrips(scene, from, 7)]
     for (let i = 0; i < seconds * 10; i++) states.push(stepTrips(scene, states.at(-1)!, 0.1))
@@ -85,9 +106,14 @@ describe('the simulation', () => {
           { kind: 'near', set: 20, band: 60, contact: 'NO', effect: 10 },
           { kind: 'far', set: 20, band: 60, contact: 'NO', effect: -10 },
         ],
-        drift: 0, least: 0, most: 100, noise: 0,
-      }, 60, 10,
-    ) // prettier-ignore
+        drift: 0,
+        least: 0,
+        most: 100,
+        noise: 0,
+      },
+      60,
+      10,
+    )
     const turns = states.filter((s, i) => i > 0 && s.runs[0] !== states[i - 1]!.runs[0]).length
     expect(turns).toBeGreaterThan(5)
     expect(Math.min(...states.slice(100).map((s) => s.value))).toBeGreaterThan(18)
@@ -96,8 +122,11 @@ describe('the simulation', () => {
   it('chatters when the band is smaller than the noise, and does not when it is not', () => {
     const scene = (band: number): TripScene => ({
       relays: [{ kind: 'far', set: 1, band, contact: 'NO', effect: 0 }],
-      drift: 0, least: 0, most: 2, noise: 0.1,
-    }) // prettier-ignore
+      drift: 0,
+      least: 0,
+      most: 2,
+      noise: 0.1,
+    })
     expect(run(scene(0.005), 60, 1).some((s) => chattering(s)[0])).toBe(true)
     expect(run(scene(0.2), 60, 1.1).some((s) => chattering(s)[0])).toBe(false)
     expect([bandTooSmall(0.005, 0.1), bandTooSmall(0.2, 0.1), bandTooSmall(0, 0)]).toEqual([true, false, false])

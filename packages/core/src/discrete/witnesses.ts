@@ -19,17 +19,32 @@ export interface Expected {
 export const FAULT_PLACES: Record<WitnessId, { where: string; causes: readonly string[] }> = {
   sensorLamp: {
     where: 'at the sensor: target, distance or supply',
-    causes: ['target too far away, too small or of another metal', 'sensor without supply, or plus and minus exchanged', 'NO taken for NC', 'face dirty or sensor damaged'],
+    causes: [
+      'target too far away, too small or of another metal',
+      'sensor without supply, or plus and minus exchanged',
+      'NO taken for NC',
+      'face dirty or sensor damaged',
+    ],
   },
   inputLamp: {
     where: 'between the sensor and the input: signal wire or common',
-    causes: ['signal wire on the wrong terminal or broken', 'input’s common on the wrong pole', 'residual voltage or leakage that the input takes the wrong way', 'output overloaded'],
+    causes: [
+      'signal wire on the wrong terminal or broken',
+      'input’s common on the wrong pole',
+      'residual voltage or leakage that the input takes the wrong way',
+      'output overloaded',
+    ],
   },
   controller: {
     where: 'in the controller: address, inversion or filter',
-    causes: ['another address looked at', 'logic inverted in the program', 'input filter longer than the pulse', 'program not running or point forced'],
+    causes: [
+      'another address looked at',
+      'logic inverted in the program',
+      'input filter longer than the pulse',
+      'program not running or point forced',
+    ],
   },
-} // prettier-ignore
+}
 
 export type Seen = Readonly<Partial<Record<WitnessId, boolean>>>
 
@@ -66,8 +81,10 @@ export function voltsMeanings(expected_V: number, otherV: number): { shows: Volt
 
 export const VOLTS_WORDS: Record<VoltsSaid, string> = {
   agrees: 'As expected.',
-  'leads-exchanged': 'The minus sign says that the leads are exchanged: red belongs on the signal wire, black on the negative pole. The amount is right.',
+  'leads-exchanged':
+    'The minus sign says that the leads are exchanged: red belongs on the signal wire, black on the negative ' +
+    'pole. The amount is right.',
   'other-state': 'This is what the other state of the target gives: the sensor does not see what you think it sees.',
   floating: 'Nothing drives the signal wire: broken wire, dead sensor, or a stage of the other kind.',
   differs: 'Neither state gives this: look for a bad contact, another load on the wire, or a wrong supply.',
-} // prettier-ignore
+}

@@ -37,15 +37,23 @@ export function compareDigits(a: string, b: string): DigitComparison {
 }
 
 /** Sizes of a Coriolis sensor with the flow calibration factors that are usual for them, g/s per µs. */
-export const CORIOLIS_SIZES: readonly { readonly id: string; readonly name: string; readonly flowCal: readonly [number, number]; readonly fullFlow_kgph: number }[] = [
+export const CORIOLIS_SIZES: readonly {
+  readonly id: string
+  readonly name: string
+  readonly flowCal: readonly [number, number]
+  readonly fullFlow_kgph: number
+}[] = [
   { id: 'DN 6', name: 'DN 6', flowCal: [0.8, 4], fullFlow_kgph: 600 },
   { id: 'DN 15', name: 'DN 15', flowCal: [8, 35], fullFlow_kgph: 4000 },
   { id: 'DN 25', name: 'DN 25', flowCal: [40, 160], fullFlow_kgph: 14_000 },
   { id: 'DN 50', name: 'DN 50', flowCal: [250, 900], fullFlow_kgph: 60_000 },
   { id: 'DN 80', name: 'DN 80', flowCal: [900, 3500], fullFlow_kgph: 200_000 },
-] // prettier-ignore
+]
 
-/** What a factor would have to be multiplied by to be usual for the size: 1 when it is; a power of ten hints at a lost decimal point. */
+/**
+ * What a factor would have to be multiplied by to be usual for the size: 1 when it is; a power of ten hints at a lost
+ * decimal point.
+ */
 export function lostDecimal(flowCal: number, size: string): { usual: boolean; factor?: number } {
   const row = CORIOLIS_SIZES.find((s) => s.id === size)
   if (!row) return { usual: true }

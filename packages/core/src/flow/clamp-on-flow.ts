@@ -1,4 +1,5 @@
-// What a clamp-on pair measures: velocity on its path, mean velocity by the profile, volume flow, and the fluid's sound speed.
+// What a clamp-on pair measures: velocity on its path, mean velocity by the profile, volume flow, and the fluid's
+// sound speed.
 import { clampOnGeometry, type Beam, type BeamInput } from './clamp-on-geometry.ts'
 import { profileFactor } from './profile-factor.ts'
 
@@ -23,7 +24,8 @@ const CLOSE = 1e-12
 const MOST_ROUNDS = 200
 
 /**
- * Flow from two transit times. The profile factor hangs on the Reynolds number of the mean velocity, which hangs on the factor: iterated.
+ * Flow from two transit times. The profile factor hangs on the Reynolds number of the mean velocity, which hangs on
+ * the factor: iterated.
  * Source: axial flow, first order in velocity over sound speed
  * @throws Refusal as `clampOnGeometry`
  */

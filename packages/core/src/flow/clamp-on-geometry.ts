@@ -1,4 +1,5 @@
-// The beam of a clamp-on pair through wedge, wall, liner and fluid: its angles, the spacing of the pair, its way in the fluid.
+// The beam of a clamp-on pair through wedge, wall, liner and fluid: its angles, the spacing of the pair, its way in
+// the fluid.
 import { Refusal } from '../refusal/index.ts'
 
 export interface BeamInput {
@@ -42,9 +43,12 @@ export function clampOnGeometry(input: BeamInput): Beam {
   const angle = (layer: string, speed: number): number => {
     const sine = slowness * speed
     if (sine >= 1)
-      throw new Refusal('no-transmission', `The beam is totally reflected at the ${layer}: take a steeper wedge or another wave.`)
+      throw new Refusal(
+        'no-transmission',
+        `The beam is totally reflected at the ${layer}: take a steeper wedge or another wave.`,
+      )
     return Math.asin(sine)
-  } // prettier-ignore
+  }
   const wall = angle('wall', input.wallSpeed_mps)
   const liner = liner_mm > 0 ? angle('liner', input.linerSpeed_mps!) : 0
   const fluid = angle('fluid', input.fluidSpeed_mps)

@@ -1,13 +1,34 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
-  clampOnFlow, clampOnGeometry, isMatchedPair, measuredWith, mountingFor, runTrials, SCHOOLS, sensitivities, soundSpeedVerdict, straightRun, transducersFor, TRANSDUCERS, transitTimes,
-  type BeamInput, type FlowModel, type Trials, type VerdictTerms,
-} from './index.ts' // prettier-ignore
+  clampOnFlow,
+  clampOnGeometry,
+  isMatchedPair,
+  measuredWith,
+  mountingFor,
+  runTrials,
+  SCHOOLS,
+  sensitivities,
+  soundSpeedVerdict,
+  straightRun,
+  transducersFor,
+  TRANSDUCERS,
+  transitTimes,
+  type BeamInput,
+  type FlowModel,
+  type Trials,
+  type VerdictTerms,
+} from './index.ts'
 
 const beam: BeamInput = {
-  od_mm: 114.3, wall_mm: 3.6, wallSpeed_mps: 3230, fluidSpeed_mps: 1482, wedgeSpeed_mps: 2480, wedgeAngle_deg: 40, traverses: 2,
-} // prettier-ignore
+  od_mm: 114.3,
+  wall_mm: 3.6,
+  wallSpeed_mps: 3230,
+  fluidSpeed_mps: 1482,
+  wedgeSpeed_mps: 2480,
+  wedgeAngle_deg: 40,
+  traverses: 2,
+}
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true })
 
 describe('transit times', () => {
@@ -46,9 +67,18 @@ describe('the spacing', () => {
 
 describe('the verdict on a sound speed', () => {
   const terms: VerdictTerms = {
-    beam, medium: 'liquid', fluidName: 'water', density_kgm3: 998, speedAt: (t) => 1482 + 3 * (t - 20), temp_C: 20,
-    usual: { temp_C: 2, wall_mm: 0.1, od_mm: 0.5, liner_mm: 1 }, others: [{ name: 'seawater', speed_mps: 1522, near: true }, { name: 'diesel oil', speed_mps: 1375 }],
-  } // prettier-ignore
+    beam,
+    medium: 'liquid',
+    fluidName: 'water',
+    density_kgm3: 998,
+    speedAt: (t) => 1482 + 3 * (t - 20),
+    temp_C: 20,
+    usual: { temp_C: 2, wall_mm: 0.1, od_mm: 0.5, liner_mm: 1 },
+    others: [
+      { name: 'seawater', speed_mps: 1522, near: true },
+      { name: 'diesel oil', speed_mps: 1375 },
+    ],
+  }
   const judge = (measured: number) => soundSpeedVerdict(terms, measured, 300)
   it('believes what lies within one per cent, and asks for no cause', () => {
     expect(judge(1490)).toMatchObject({ grade: 'good', causes: [] })
@@ -62,12 +92,18 @@ describe('the verdict on a sound speed', () => {
         const measured = beam.fluidSpeed_mps * (1 + share)
         const { causes } = judge(measured)
         const size = (id: string) => Number.parseFloat(causes.find((c) => c.id === id)?.size.replace('−', '-') ?? 'NaN')
-        if (causes.some((c) => c.id === 'temperature')) expect(terms.speedAt(size('temperature'))).toBeCloseTo(measured, -0.5)
-        for (const [id, key] of [['wall', 'wall_mm'], ['diameter', 'od_mm']] as const)
+        if (causes.some((c) => c.id === 'temperature'))
+          expect(terms.speedAt(size('temperature'))).toBeCloseTo(measured, -0.5)
+        for (const [id, key] of [
+          ['wall', 'wall_mm'],
+          ['diameter', 'od_mm'],
+        ] as const)
           if (causes.some((c) => c.id === id))
-            expect(Math.abs(measuredWith(beam, { ...beam, [key]: size(id) }, beam.fluidSpeed_mps) / measured - 1)).toBeLessThan(0.003)
+            expect(
+              Math.abs(measuredWith(beam, { ...beam, [key]: size(id) }, beam.fluidSpeed_mps) / measured - 1),
+            ).toBeLessThan(0.003)
       }),
-    ) // prettier-ignore
+    )
   })
   it('ranks the likeliest first, and names gas only where it would slow the sound', () => {
     expect(judge(1520).causes[0]!.id).toBe('other-fluid')

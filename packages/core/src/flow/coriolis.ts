@@ -23,11 +23,14 @@ const corrected = (coeff: number, temp_C: number) => 1 - (coeff / 100) * (temp_C
 export function coriolisDensity(i: CoriolisDensityInput): { density_kgm3: number } {
   const [low, high] = [i.lowPeriod_us ** 2, i.highPeriod_us ** 2]
   if (low === high)
-    throw new Refusal('degenerate-constants', 'The two periods are equal: between them there is no density. Read them again.')
+    throw new Refusal(
+      'degenerate-constants',
+      'The two periods are equal: between them there is no density. Read them again.',
+    )
   const square = i.period_us ** 2 * corrected(i.periodTempCoeff, i.temp_C)
   const share = (square - low) / (high - low)
   return { density_kgm3: i.lowDensity_kgm3 + share * (i.highDensity_kgm3 - i.lowDensity_kgm3) }
-} // prettier-ignore
+}
 
 export interface CoriolisFlowInput {
   readonly flowCal_gps_per_us: number
@@ -45,7 +48,10 @@ export interface CoriolisFlowInput {
  */
 export function coriolisMassFlow(i: CoriolisFlowInput): { massFlow_gps: number } {
   if (!(i.cutoff_gps > 0))
-    throw new Refusal('cutoff-not-positive', 'The low-flow cutoff must be above 0: without one the total creeps while nothing flows.')
+    throw new Refusal(
+      'cutoff-not-positive',
+      'The low-flow cutoff must be above 0: without one the total creeps while nothing flows.',
+    )
   const flow = i.flowCal_gps_per_us * (i.timeDelay_us - i.zero_us) * corrected(i.flowTempCoeff, i.temp_C)
   return { massFlow_gps: Math.abs(flow) < i.cutoff_gps ? 0 : flow }
-} // prettier-ignore
+}

@@ -1,6 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { clampOnFlow, clampOnGeometry, coriolisDensity, coriolisMassFlow, expansibility, orificeFlow, profileFactor, pulseOutput, sonicNozzle, type BeamInput } from './index.ts' // prettier-ignore
+import {
+  clampOnFlow,
+  clampOnGeometry,
+  coriolisDensity,
+  coriolisMassFlow,
+  expansibility,
+  orificeFlow,
+  profileFactor,
+  pulseOutput,
+  sonicNozzle,
+  type BeamInput,
+} from './index.ts'
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true })
 const beam: fc.Arbitrary<BeamInput> = fc.record({
@@ -55,7 +66,15 @@ describe('the beam', () => {
     [{ wallSpeed_mps: 6000 }, 'no-transmission'],
     [{ wall_mm: 60 }, 'no-bore'],
   ])('refuses %j: %s', (changed, code) => {
-    const plain: BeamInput = { od_mm: 100, wall_mm: 5, wallSpeed_mps: 3200, fluidSpeed_mps: 1480, wedgeSpeed_mps: 2700, wedgeAngle_deg: 38, traverses: 2 } // prettier-ignore
+    const plain: BeamInput = {
+      od_mm: 100,
+      wall_mm: 5,
+      wallSpeed_mps: 3200,
+      fluidSpeed_mps: 1480,
+      wedgeSpeed_mps: 2700,
+      wedgeAngle_deg: 38,
+      traverses: 2,
+    }
     expect(() => clampOnGeometry({ ...plain, ...changed })).toThrowError(expect.objectContaining({ code }))
   })
 })
@@ -78,26 +97,53 @@ describe('clamp-on flow', () => {
         expect(read.pathVelocity_mps / v).toBeCloseTo(1, 9)
         expect(read.measuredSoundSpeed_mps / b.fluidSpeed_mps).toBeCloseTo(1, 9)
         expect(read.profileFactor).toBeCloseTo(profileFactor(read.reynolds), 8)
-        const swapped = clampOnFlow({ ...b, upTime_us: times.downTime_us, downTime_us: times.upTime_us, kinematicViscosity_cSt: viscosity }) // prettier-ignore
+        const swapped = clampOnFlow({
+          ...b,
+          upTime_us: times.downTime_us,
+          downTime_us: times.upTime_us,
+          kinematicViscosity_cSt: viscosity,
+        })
         expect(swapped.volumeFlow_m3ph).toBeCloseTo(-read.volumeFlow_m3ph, 6)
       }),
     )
   })
   it('reads nothing while nothing flows', () => {
-    const b: BeamInput = { od_mm: 100, wall_mm: 5, wallSpeed_mps: 3200, fluidSpeed_mps: 1480, wedgeSpeed_mps: 2700, wedgeAngle_deg: 38, traverses: 2 } // prettier-ignore
+    const b: BeamInput = {
+      od_mm: 100,
+      wall_mm: 5,
+      wallSpeed_mps: 3200,
+      fluidSpeed_mps: 1480,
+      wedgeSpeed_mps: 2700,
+      wedgeAngle_deg: 38,
+      traverses: 2,
+    }
     const still = clampOnFlow({ ...b, ...timesAt(b, 0), kinematicViscosity_cSt: 1 })
     expect([still.volumeFlow_m3ph, still.reynolds, still.profileFactor]).toEqual([0, 0, 0.75])
   })
 })
 
 describe('a Coriolis meter', () => {
-  const constants = { lowPeriod_us: 8500, lowDensity_kgm3: 1.2, highPeriod_us: 9800, highDensity_kgm3: 998.2, periodTempCoeff: 4.25 } // prettier-ignore
+  const constants = {
+    lowPeriod_us: 8500,
+    lowDensity_kgm3: 1.2,
+    highPeriod_us: 9800,
+    highDensity_kgm3: 998.2,
+    periodTempCoeff: 4.25,
+  }
   it('gives each constant’s density at its own period', () => {
     expect(coriolisDensity({ ...constants, period_us: 8500, temp_C: 0 }).density_kgm3).toBeCloseTo(1.2, 9)
     expect(coriolisDensity({ ...constants, period_us: 9800, temp_C: 0 }).density_kgm3).toBeCloseTo(998.2, 9)
   })
   it('counts a flow either way, and none below its cutoff', () => {
-    const flow = (timeDelay_us: number) => coriolisMassFlow({ flowCal_gps_per_us: 4, timeDelay_us, zero_us: 0.01, flowTempCoeff: 4, temp_C: 25, cutoff_gps: 0.5 }).massFlow_gps // prettier-ignore
+    const flow = (timeDelay_us: number) =>
+      coriolisMassFlow({
+        flowCal_gps_per_us: 4,
+        timeDelay_us,
+        zero_us: 0.01,
+        flowTempCoeff: 4,
+        temp_C: 25,
+        cutoff_gps: 0.5,
+      }).massFlow_gps
     expect(flow(5.01)).toBeCloseTo(-flow(-4.99), 9)
     expect(flow(0.1)).toBe(0)
   })
@@ -122,7 +168,8 @@ describe('a pulse output', () => {
 })
 
 it('a sonic nozzle passes in proportion to pressure, and less of a hot gas', () => {
-  const flow = (pressure_kPa: number, temp_C: number) => sonicNozzle({ throat_mm: 1, dischargeCoefficient: 0.98, gas: 'nitrogen', pressure_kPa, temp_C }) // prettier-ignore
+  const flow = (pressure_kPa: number, temp_C: number) =>
+    sonicNozzle({ throat_mm: 1, dischargeCoefficient: 0.98, gas: 'nitrogen', pressure_kPa, temp_C })
   expect(flow(800, 20).massFlow_kgph / flow(400, 20).massFlow_kgph).toBeCloseTo(2, 12)
   expect(flow(400, 60).massFlow_kgph).toBeLessThan(flow(400, 20).massFlow_kgph)
 })
@@ -168,5 +215,15 @@ describe('an orifice', () => {
     expect(expansibility(0.5, 0, 1000, 1.3)).toBe(1)
   })
   it('refuses a pressure that the line does not have', () =>
-    expect(() => orificeFlow({ pipe_mm: 100, bore_mm: 50, taps: 'corner', density_kgm3: 5, viscosity_mPas: 0.02, dp_kPa: 600, compressible: { pressure_kPa: 500, isentropicExponent: 1.3 } })).toThrowError(expect.objectContaining({ code: 'out-of-range' }))) // prettier-ignore
+    expect(() =>
+      orificeFlow({
+        pipe_mm: 100,
+        bore_mm: 50,
+        taps: 'corner',
+        density_kgm3: 5,
+        viscosity_mPas: 0.02,
+        dp_kPa: 600,
+        compressible: { pressure_kPa: 500, isentropicExponent: 1.3 },
+      }),
+    ).toThrowError(expect.objectContaining({ code: 'out-of-range' })))
 })

@@ -16,9 +16,13 @@ const number = (min: number, max: number) => fc.double({ min, max, noNaN: true }
 
 describe('an orifice either way', () => {
   const plate = (compressible: boolean): Omit<OrificeInput, 'dp_kPa'> => ({
-    pipe_mm: 102.26, bore_mm: 61.5, taps: 'flange', density_kgm3: compressible ? 4.466 : 998, viscosity_mPas: compressible ? 0.0155 : 1,
+    pipe_mm: 102.26,
+    bore_mm: 61.5,
+    taps: 'flange',
+    density_kgm3: compressible ? 4.466 : 998,
+    viscosity_mPas: compressible ? 0.0155 : 1,
     ...(compressible ? { compressible: { pressure_kPa: 901.3, isentropicExponent: 1.3 } } : {}),
-  }) // prettier-ignore
+  })
   it.each([true, false])('compressible %s: the differential pressure comes back', (compressible) => {
     fc.assert(
       fc.property(
@@ -42,8 +46,12 @@ describe('an orifice either way', () => {
 
 describe('a constant as printed', () => {
   it.each([
-    ['72.3841', 72.3841], ['72,3841', 72.3841], [' 9 105.431', 9105.431], ['1.20E-3', 0.0012], ['', undefined],
-  ] as const)('%j is %j', (text, value) => expect(constantValue(text)).toBe(value)) // prettier-ignore
+    ['72.3841', 72.3841],
+    ['72,3841', 72.3841],
+    [' 9 105.431', 9105.431],
+    ['1.20E-3', 0.0012],
+    ['', undefined],
+  ] as const)('%j is %j', (text, value) => expect(constantValue(text)).toBe(value))
   it.each(['7.2.3', 'abc', '72.38 g', '--3'])('%j is none', (text) =>
     expect(() => constantValue(text)).toThrowError(expect.objectContaining({ code: 'not-a-number' })),
   )

@@ -1,4 +1,5 @@
-// An orifice plate: mass flow from differential pressure, with the discharge coefficient at the Reynolds number that it makes.
+// An orifice plate: mass flow from differential pressure, with the discharge coefficient at the Reynolds number that
+// it makes.
 import { Refusal } from '../refusal/index.ts'
 
 export type Taps = 'corner' | 'flange' | 'D-D/2'
@@ -61,7 +62,10 @@ const MOST_ROUNDS = 500
 export function orificeFlow(i: OrificeInput): OrificeResult {
   const beta = i.bore_mm / i.pipe_mm
   if (!(beta >= 0.1 && beta <= 0.75))
-    throw new Refusal('out-of-range', 'The ratio of bore to pipe lies outside 0.1 … 0.75, where the standard’s coefficient holds.')
+    throw new Refusal(
+      'out-of-range',
+      'The ratio of bore to pipe lies outside 0.1 … 0.75, where the standard’s coefficient holds.',
+    )
   if (i.compressible && i.dp_kPa >= i.compressible.pressure_kPa)
     throw new Refusal('out-of-range', 'The differential pressure is not below the upstream absolute pressure.')
   const epsilon = i.compressible
@@ -86,4 +90,4 @@ export function orificeFlow(i: OrificeInput): OrificeResult {
     massFlow_kgps: massFlow,
     reynolds: perFlow * massFlow,
   }
-} // prettier-ignore
+}

@@ -8,18 +8,27 @@ const LOWEST_RATIO = 0.75
 /**
  * Differential pressure, kPa, at which the plate passes a mass flow.
  * @param massFlow_kgps above 0
- * @throws Refusal as `orificeFlow`; `out-of-range` when the flow needs more than 1000 kPa, or in a gas more than a quarter of the pressure
+ * @throws Refusal as `orificeFlow`; `out-of-range` when the flow needs more than 1000 kPa, or in a gas more than a
+ * quarter of the pressure
  * Source: the inverse of ISO 5167-2:2003
  */
-export function orificeDp(plate: Omit<OrificeInput, 'dp_kPa'>, massFlow_kgps: number): OrificeResult & { dp_kPa: number } {
+export function orificeDp(
+  plate: Omit<OrificeInput, 'dp_kPa'>,
+  massFlow_kgps: number,
+): OrificeResult & { dp_kPa: number } {
   const at = (dp_kPa: number) => orificeFlow({ ...plate, dp_kPa })
   let high = plate.compressible ? (1 - LOWEST_RATIO) * plate.compressible.pressure_kPa : 1000
   let low = high * 1e-9
   if (!(massFlow_kgps > 0) || at(high).massFlow_kgps < massFlow_kgps)
-    throw new Refusal('out-of-range', plate.compressible
-      ? 'This flow would take more than a quarter of the upstream pressure, beyond what the standard covers. Take a larger bore.'
-      : 'This flow would take more than 1000 kPa. Take a larger bore.')
-  // The flow goes nearly with the root of the pressure: each step takes the pressure that it would then need, kept inside of what is known.
+    throw new Refusal(
+      'out-of-range',
+      plate.compressible
+        ? 'This flow would take more than a quarter of the upstream pressure, beyond what the standard covers. ' +
+            'Take a larger bore.'
+        : 'This flow would take more than 1000 kPa. Take a larger bore.',
+    )
+  // The flow goes nearly with the root of the pressure: each step takes the pressure that it would then need, kept
+  // inside of what is known.
   let dp_kPa = Math.sqrt(low * high)
   for (let round = 0; round < 200 && high - low > 1e-14 * high; round++) {
     const found = at(dp_kPa).massFlow_kgps
@@ -32,4 +41,4 @@ export function orificeDp(plate: Omit<OrificeInput, 'dp_kPa'>, massFlow_kgps: nu
     dp_kPa = round % 3 < 2 && next > low && next < high ? next : Math.sqrt(low * high)
   }
   return { ...at(dp_kPa), dp_kPa }
-} // prettier-ignore
+}

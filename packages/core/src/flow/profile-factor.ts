@@ -12,7 +12,8 @@ const powerLaw = (reynolds: number): number => {
 /**
  * Area-mean velocity over path-mean velocity on a diametric path.
  * @param reynolds on mean velocity and inside diameter, 0 or more
- * @returns 0.75 (parabola) up to 2300; 2n/(2n + 1) with n = 1.66·log₁₀ Re (power law) from 4000; between, linear in log₁₀ Re
+ * @returns 0.75 (parabola) up to 2300; 2n/(2n + 1) with n = 1.66·log₁₀ Re (power law) from 4000; between, linear in
+ * log₁₀ Re
  * Source: velocity profiles of laminar and fully turbulent pipe flow, integrated over area and diameter
  */
 export function profileFactor(reynolds: number): number {

@@ -1,4 +1,5 @@
-// A pulse output: its frequency for a flow, by any of the three ways of scaling it, held at what output or receiver can follow.
+// A pulse output: its frequency for a flow, by any of the three ways of scaling it, held at what output or receiver
+// can follow.
 
 export type PulseScaling =
   | { readonly method: 'rate'; readonly atRate: number; readonly frequency_Hz: number }

@@ -1,4 +1,5 @@
-// A sonic nozzle passes a known flow of gas whatever stands behind it: what a thermal meter is verified with in its place.
+// A sonic nozzle passes a known flow of gas whatever stands behind it: what a thermal meter is verified with in its
+// place.
 
 const R = 8.314462618
 /** Ratio of heats, and molar mass in kg/mol. */

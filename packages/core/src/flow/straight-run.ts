@@ -24,7 +24,12 @@ export interface StraightRun {
  * @param paths two of them, 90° apart, halve the error
  */
 export function straightRun(
-  schoolId: string, disturbance: string, up_mm: number, down_mm: number, id_mm: number, paths: 1 | 2 = 1,
+  schoolId: string,
+  disturbance: string,
+  up_mm: number,
+  down_mm: number,
+  id_mm: number,
+  paths: 1 | 2 = 1,
 ): StraightRun {
   const school = SCHOOLS.find((s) => s.id === schoolId) ?? SCHOOLS[0]!
   const n = Math.max(0, DISTURBANCES.indexOf(disturbance))
@@ -34,7 +39,11 @@ export function straightRun(
   const near = table.errorNearPct[n]! * Math.exp(-haveUp / table.dyingLength_D)
   const behind = haveDown < needDown ? 1.5 * (1 - haveDown / needDown) : 0
   return {
-    needUp_D: needUp, needDown_D: needDown, haveUp_D: haveUp, haveDown_D: haveDown, enough,
+    needUp_D: needUp,
+    needDown_D: needDown,
+    haveUp_D: haveUp,
+    haveDown_D: haveDown,
+    enough,
     likelyErrorPct: enough ? 0 : ((haveUp < needUp ? near : 0) + behind) / paths,
   }
-} // prettier-ignore
+}

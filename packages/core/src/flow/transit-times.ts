@@ -16,7 +16,9 @@ export function transitTimes(
   return { upTime_us: path / (fluidSpeed_mps - along), downTime_us: path / (fluidSpeed_mps + along) }
 }
 
-/** Time outside the fluid, µs: twice through wall and liner. The wedges’ own time is known to the meter and left out. */
+/**
+ * Time outside the fluid, µs: twice through wall and liner. The wedges’ own time is known to the meter and left out.
+ */
 export function wallDelay_us(input: BeamInput, beam: Beam): number {
   const cos = (angle_deg: number) => Math.cos((angle_deg * Math.PI) / 180)
   const wall = (2000 * input.wall_mm) / (input.wallSpeed_mps * cos(beam.wallAngle_deg))

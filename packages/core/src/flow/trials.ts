@@ -7,7 +7,10 @@ export interface ModelInput {
   readonly label: string
   readonly unit: string
   readonly value: number
-  /** Half-width (rectangular) or twice the standard uncertainty (normal) of what was entered, in the same unit; 0 or more. */
+  /**
+   * Half-width (rectangular) or twice the standard uncertainty (normal) of what was entered, in the same unit; 0 or
+   * more.
+   */
   readonly tolerance: number
   readonly distribution: 'rectangular' | 'normal'
 }
@@ -27,7 +30,10 @@ export interface FlowModel {
 
 export interface Sensitivity {
   readonly input: ModelInput
-  /** Change of each output when the input grows by its tolerance, in the output’s unit; undefined where that has no result. */
+  /**
+   * Change of each output when the input grows by its tolerance, in the output’s unit; undefined where that has no
+   * result.
+   */
   readonly change: readonly (number | undefined)[]
   /** The same in % of the output. */
   readonly changePct: readonly (number | undefined)[]
@@ -41,9 +47,13 @@ export function sensitivities(model: FlowModel): Sensitivity[] {
     .map((input, n) => {
       const moved = attempt(() => model.compute(values.map((v, i) => (i === n ? v + input.tolerance : v))))
       const change = base.map((b, o) => (moved instanceof Refusal ? undefined : moved[o]! - b))
-      return { input, change, changePct: change.map((c, o) => (c === undefined || base[o] === 0 ? undefined : (100 * c) / base[o]!)) }
+      return {
+        input,
+        change,
+        changePct: change.map((c, o) => (c === undefined || base[o] === 0 ? undefined : (100 * c) / base[o]!)),
+      }
     })
-    .sort((a, b) => Math.abs(b.change[0] ?? Infinity) - Math.abs(a.change[0] ?? Infinity)) // prettier-ignore
+    .sort((a, b) => Math.abs(b.change[0] ?? Infinity) - Math.abs(a.change[0] ?? Infinity))
 }
 
 export interface TrialResult {
@@ -84,7 +94,8 @@ function summary(id: string, value: number, all: Float64Array): TrialResult {
 }
 
 /**
- * Random trials of every tolerance at once. Yields how many are done, so that whoever runs it can show progress or stop.
+ * Random trials of every tolerance at once. Yields how many are done, so that whoever runs it can show progress or
+ * stop.
  * @param trials at least 1
  * @throws Refusal as the model does for the entries themselves; `no-solution` when no trial has a result
  * Source: propagation of distributions, JCGM 101

@@ -4,22 +4,45 @@ import { GAS_COMPONENTS, type Composition } from './gas.ts'
 
 /** Names people write, besides the component's own. */
 const ALSO: Readonly<Record<string, string>> = {
-  ch4: 'methane', n2: 'nitrogen', co2: 'carbonDioxide', 'carbon dioxide': 'carbonDioxide', c2h6: 'ethane', c3h8: 'propane',
-  'i-butane': 'isoButane', 'n-butane': 'nButane', 'i-pentane': 'isoPentane', 'n-pentane': 'nPentane', 'n-hexane': 'nHexane',
-  'n-heptane': 'nHeptane', 'n-octane': 'nOctane', 'n-nonane': 'nNonane', 'n-decane': 'nDecane', h2: 'hydrogen', o2: 'oxygen',
-  co: 'carbonMonoxide', 'carbon monoxide': 'carbonMonoxide', h2o: 'water', h2s: 'hydrogenSulfide',
-  'hydrogen sulfide': 'hydrogenSulfide', he: 'helium', ar: 'argon',
-} // prettier-ignore
+  ch4: 'methane',
+  n2: 'nitrogen',
+  co2: 'carbonDioxide',
+  'carbon dioxide': 'carbonDioxide',
+  c2h6: 'ethane',
+  c3h8: 'propane',
+  'i-butane': 'isoButane',
+  'n-butane': 'nButane',
+  'i-pentane': 'isoPentane',
+  'n-pentane': 'nPentane',
+  'n-hexane': 'nHexane',
+  'n-heptane': 'nHeptane',
+  'n-octane': 'nOctane',
+  'n-nonane': 'nNonane',
+  'n-decane': 'nDecane',
+  h2: 'hydrogen',
+  o2: 'oxygen',
+  co: 'carbonMonoxide',
+  'carbon monoxide': 'carbonMonoxide',
+  h2o: 'water',
+  h2s: 'hydrogenSulfide',
+  'hydrogen sulfide': 'hydrogenSulfide',
+  he: 'helium',
+  ar: 'argon',
+}
 const NAMES = new Map([...GAS_COMPONENTS.map((name) => [name.toLowerCase(), name] as const), ...Object.entries(ALSO)])
 
 /**
- * Reads "methane 97.2 %, nitrogen 0.7 %, …" or the same as fractions; comma, semicolon or new line between, a decimal comma where
+ * Reads "methane 97.2 %, nitrogen 0.7 %, …" or the same as fractions; comma, semicolon or new line between, a decimal
+ * comma where
  * semicolons part the components.
  * @returns fractions as typed, not brought to one, and their sum
  * @throws Refusal `composition-unreadable`
  */
 export function readComposition(text: string): { composition: Composition; sum: number } {
-  const parts = text.split(/[;\n]|,(?!\d)/).map((part) => part.trim()).filter(Boolean) // prettier-ignore
+  const parts = text
+    .split(/[;\n]|,(?!\d)/)
+    .map((part) => part.trim())
+    .filter(Boolean)
   if (!parts.length) throw new Refusal('composition-unreadable', 'No component is entered.')
   const composition: Record<string, number> = {}
   for (const part of parts) {

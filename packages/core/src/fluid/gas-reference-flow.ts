@@ -1,4 +1,5 @@
-// Gas flow as it flows, at reference conditions, and as mass: each from any one of them, by the real gas at both states.
+// Gas flow as it flows, at reference conditions, and as mass: each from any one of them, by the real gas at both
+// states.
 import { Refusal } from '../refusal/index.ts'
 import { gasProperties, type Composition } from './gas.ts'
 

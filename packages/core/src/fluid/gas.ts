@@ -244,13 +244,17 @@ const RANGE = { lowest_C: -130, highest_C: 400, highest_kPa: 280_000 }
  * @param temp_C −130 … 400
  * @param pressure_kPa absolute, above 0, to 280 000
  * @throws Refusal `composition-sum`, `unknown-component`, `out-of-range`, `two-phase` where no gas of this kind exists
- * Source: AGA Report No. 8 Part 1 (2017), DETAIL equation; 0.1 % in density for pipeline gas from −8 to 62 °C up to 12 MPa
+ * Source: AGA Report No. 8 Part 1 (2017), DETAIL equation; 0.1 % in density for pipeline gas from −8 to 62 °C up to
+ * 12 MPa
  */
 export function gasProperties(composition: Composition, temp_C: number, pressure_kPa: number): GasProperties {
   return gasOf(composition)(temp_C, pressure_kPa)
 }
 
-/** A mixture, ready to be asked at many states; see `gasProperties`. @throws Refusal `composition-sum`, `unknown-component` */
+/**
+ * A mixture, ready to be asked at many states; see `gasProperties`. @throws Refusal `composition-sum`,
+ * `unknown-component`
+ */
 export function gasOf(composition: Composition): (temp_C: number, pressure_kPa: number) => GasProperties {
   const m = mixtureOf(composition)
   return (temp_C, pressure_kPa) => stateOf(m, temp_C, pressure_kPa)

@@ -1,4 +1,5 @@
-// Every field of every kind in every unit of its quantity: the unit layer is the only place that knows units, so a loop whose entry is
+// Every field of every kind in every unit of its quantity: the unit layer is the only place that knows units, so a
+// loop whose entry is
 // typed in another unit is the same loop.
 import { describe, expect, it } from 'vitest'
 import { study } from '../loop/index.ts'

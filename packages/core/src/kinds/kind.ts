@@ -1,4 +1,5 @@
-// What a kind of point is: its entries, the thread they make, what can be computed from them and what is wrong with them.
+// What a kind of point is: its entries, the thread they make, what can be computed from them and what is wrong with
+// them.
 import type { MeterModel } from '../device/index.ts'
 import type { Finding } from '../findings/index.ts'
 import type { PressureReference, QuantityName, Entry } from '../quantity/index.ts'
@@ -68,7 +69,8 @@ export interface Figure {
 }
 
 /**
- * Keeps a part of an answer under a name, made anew only where its key has changed since the study that this one follows. What is kept
+ * Keeps a part of an answer under a name, made anew only where its key has changed since the study that this one
+ * follows. What is kept
  * lives in the studies themselves; the core remembers nothing.
  */
 export type Keep = <T>(part: string, key: string, make: () => T) => T

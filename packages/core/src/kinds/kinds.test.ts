@@ -48,40 +48,43 @@ describe.each(KINDS.map((k) => k.id))('kind %s', (id) => {
       }
     }
   }, 30_000)
-  it('computes what it can of any half-entered loop, names what is missing, and never gives a figure that is none', () => {
-    const full = demoEntries(id)
-    const nonsense = fc.constantFrom('', '0', '-5', '1e9', 'abc', '3 kg/h', '99999999999999999999')
-    const half: fc.Arbitrary<Entries> = fc
-      .array(fc.tuple(fc.constantFrom(...kind.fields.map((f) => f.key)), fc.option(nonsense)), {
-        maxLength: kind.fields.length,
-      })
-      .map((picks) => ({
-        ...Object.fromEntries(picks.filter(([, n]) => n === null).flatMap(([k]) => (full[k] ? [[k, full[k]]] : []))),
-        ...Object.fromEntries(
-          picks.filter(([, n]) => n !== null).map(([k, n]) => [k, demoEntries(id, { [k]: n! })[k]!]),
-        ),
-      }))
-    fc.assert(
-      fc.property(half, (entries) => {
-        const known = studied(kind, entries)
-        const { figures, missing } = known
-        for (const f of figures) {
-          if (f.value !== undefined) expect(Number.isFinite(f.value)).toBe(true)
-          else expect((f.needs?.length ?? 0) > 0 || f.says).toBeTruthy()
-          f.working?.()
-        }
-        // No entry may break the thread: every knot is known, or says why not.
-        if ('thread' in known)
-          for (const mA of [3, 12, 20])
-            for (const v of spread(known.thread, 'current', mA)) expect(v.known || v.says).toBeTruthy()
-        for (const s of 'thread' in known ? known.thread.stages : [])
-          if (!s.ready) expect(s.needs.length).toBeGreaterThan(0)
-        for (const f of kind.fields)
-          if (f.required && isWanted(f, kind.fields, entries) && !entries[f.key]?.typed && !f.default)
-            expect(missing[f.stage].length).toBeGreaterThan(0)
-      }),
-    )
-  })
+  it(
+    'computes what it can of any half-entered loop, names what is missing, and never gives a figure that is ' + 'none',
+    () => {
+      const full = demoEntries(id)
+      const nonsense = fc.constantFrom('', '0', '-5', '1e9', 'abc', '3 kg/h', '99999999999999999999')
+      const half: fc.Arbitrary<Entries> = fc
+        .array(fc.tuple(fc.constantFrom(...kind.fields.map((f) => f.key)), fc.option(nonsense)), {
+          maxLength: kind.fields.length,
+        })
+        .map((picks) => ({
+          ...Object.fromEntries(picks.filter(([, n]) => n === null).flatMap(([k]) => (full[k] ? [[k, full[k]]] : []))),
+          ...Object.fromEntries(
+            picks.filter(([, n]) => n !== null).map(([k, n]) => [k, demoEntries(id, { [k]: n! })[k]!]),
+          ),
+        }))
+      fc.assert(
+        fc.property(half, (entries) => {
+          const known = studied(kind, entries)
+          const { figures, missing } = known
+          for (const f of figures) {
+            if (f.value !== undefined) expect(Number.isFinite(f.value)).toBe(true)
+            else expect((f.needs?.length ?? 0) > 0 || f.says).toBeTruthy()
+            f.working?.()
+          }
+          // No entry may break the thread: every knot is known, or says why not.
+          if ('thread' in known)
+            for (const mA of [3, 12, 20])
+              for (const v of spread(known.thread, 'current', mA)) expect(v.known || v.says).toBeTruthy()
+          for (const s of 'thread' in known ? known.thread.stages : [])
+            if (!s.ready) expect(s.needs.length).toBeGreaterThan(0)
+          for (const f of kind.fields)
+            if (f.required && isWanted(f, kind.fields, entries) && !entries[f.key]?.typed && !f.default)
+              expect(missing[f.stage].length).toBeGreaterThan(0)
+        }),
+      )
+    },
+  )
   it('explains every field to the newcomer', () => {
     for (const f of kind.fields) expect(f.help.length).toBeGreaterThan(0)
     expect(new Set(kind.fields.map((f) => f.key)).size).toBe(kind.fields.length)
@@ -133,9 +136,16 @@ describe('a level from above', () => {
 
 describe('switch points of a measured value', () => {
   const pump = (changed: Record<string, string> = {}) => ({
-    trips: '1', trip1Drives: 'pump', trip1Kind: 'far', trip1Set: '1000 mm', trip1Band: '500 mm', trip1Contact: 'NO',
-    trip1PowerLost: 'stands', trip1SensorLost: 'runs', ...changed,
-  }) // prettier-ignore
+    trips: '1',
+    trip1Drives: 'pump',
+    trip1Kind: 'far',
+    trip1Set: '1000 mm',
+    trip1Band: '500 mm',
+    trip1Contact: 'NO',
+    trip1PowerLost: 'stands',
+    trip1SensorLost: 'runs',
+    ...changed,
+  })
   it.each([
     [{}, []],
     [{ trip1PowerLost: 'runs' }, ['power-lost-1']],

@@ -97,7 +97,8 @@ export function missingByStage(reader: Reader): Record<StageId, string[]> {
 }
 
 /**
- * Entries that are not what their own text says (or belong to no field of the kind), by key. A record must not claim to have
+ * Entries that are not what their own text says (or belong to no field of the kind), by key. A record must not claim
+ * to have
  * understood anything but what was typed.
  */
 export function falseEntries(fields: readonly Field[], entries: Entries, when: 'now' | 'ever' = 'now'): string[] {
@@ -114,7 +115,10 @@ export function falseEntries(fields: readonly Field[], entries: Entries, when: '
     .map(([key]) => key)
 }
 
-/** Temperatures at these keys, entered when they were taken for readings, as the differences that they are: the figure as typed. */
+/**
+ * Temperatures at these keys, entered when they were taken for readings, as the differences that they are: the figure
+ * as typed.
+ */
 export function asDifferences(entries: Entries, keys: readonly string[]): Entries {
   const changed = keys.flatMap((key) => {
     const entry = entries[key]

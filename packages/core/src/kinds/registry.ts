@@ -52,7 +52,8 @@ export function switchKindOf(id: string): SwitchKind {
 export const versionOf = (kind: PointKind): number => kind.version ?? 1
 
 /**
- * Recorded entries as this release reads them. What stands on record is never changed; a kind that has changed since says what its
+ * Recorded entries as this release reads them. What stands on record is never changed; a kind that has changed since
+ * says what its
  * entries mean now.
  * @throws Refusal `newer-kind` for entries of a later release
  */

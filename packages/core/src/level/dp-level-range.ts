@@ -1,4 +1,5 @@
-// Level by differential pressure: the pressures at empty and at full, with the zero suppressed or elevated by the mounting.
+// Level by differential pressure: the pressures at empty and at full, with the zero suppressed or elevated by the
+// mounting.
 import { Refusal } from '../refusal/index.ts'
 
 export type LegArrangement = 'open' | 'dry-leg' | 'wet-leg'
@@ -25,7 +26,8 @@ export interface DpLevelRange {
 }
 
 /**
- * Range of a differential pressure transmitter that measures a level. The impulse line from the lower tap holds process liquid; gas weighs nothing.
+ * Range of a differential pressure transmitter that measures a level. The impulse line from the lower tap holds
+ * process liquid; gas weighs nothing.
  * @throws Refusal `no-span`, `leg-missing`
  * Source: hydrostatics, p = sg · h in mmH2O.
  */

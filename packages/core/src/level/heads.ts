@@ -57,7 +57,8 @@ function knuckleBelow({ r, c }: Torisphere, u: number): number {
 
 /**
  * Volume, m³, of a bottom head that stands upright, filled to `h` above its lowest point (0 … its depth).
- * Source: solids of revolution; the knuckle as a torus that touches dish and wall without a kink (DIN 28011, DIN 28013).
+ * Source: solids of revolution; the knuckle as a torus that touches dish and wall without a kink (DIN 28011, DIN
+ * 28013).
  */
 export function uprightHeadVolume_m3(head: Head, h: number): number {
   const wall = head.diameter_m / 2
@@ -93,7 +94,8 @@ function integral(f: (x: number) => number, a: number, b: number): number {
 
 /**
  * Volume, m³, of one head that closes a lying cylinder, filled to `h` above the lowest inside point (0 … diameter).
- * Source: as `uprightHeadVolume_m3`, cut by the liquid's level; ellipsoids in closed form, a torisphere by numeric integration.
+ * Source: as `uprightHeadVolume_m3`, cut by the liquid's level; ellipsoids in closed form, a torisphere by numeric
+ * integration.
  */
 export function lyingHeadVolume_m3(head: Head, h: number): number {
   const wall = head.diameter_m / 2

@@ -13,7 +13,8 @@ export interface Strapped {
 }
 
 /**
- * Volume at a level or level at a volume, linear between the rows (two or more, both columns strictly rising). What is given comes back as given.
+ * Volume at a level or level at a volume, linear between the rows (two or more, both columns strictly rising). What
+ * is given comes back as given.
  * @throws Refusal `invalid-input`, `rows-not-ascending`, `outside-table`
  */
 export function strapping(

@@ -3,7 +3,17 @@ import { attempt, Refusal } from '../refusal/index.ts'
 import { knotScales, spread } from '../thread/index.ts'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
 import { currentKindOf, KINDS } from '../kinds/index.ts'
-import { appliedEntry, chainOf, foundPoint, proceduresFor, receiverMeans, receiverWanted, study, termsOf, transmitterFor } from './index.ts' // prettier-ignore
+import {
+  appliedEntry,
+  chainOf,
+  foundPoint,
+  proceduresFor,
+  receiverMeans,
+  receiverWanted,
+  study,
+  termsOf,
+  transmitterFor,
+} from './index.ts'
 
 const SITE = { plausiblePct: 3, window_s: 4, driftPct: 0.1, noisePct: 0.06 }
 const chain = (kind: string, changed: Record<string, string> = {}) =>
@@ -60,9 +70,14 @@ it('a receiver is re-scaled to what the transmitter means', () => {
 })
 it('the meter may be read in volts across the shunt', () => {
   const c = chain('pressure')
-  const point = foundPoint(c, { applied: { value: 300, unit: 'mbar' }, digital: null, current: { value: 3.01, unit: 'V' }, receiver: null })
+  const point = foundPoint(c, {
+    applied: { value: 300, unit: 'mbar' },
+    digital: null,
+    current: { value: 3.01, unit: 'V' },
+    receiver: null,
+  })
   expect(point.mA).toBeCloseTo(12.04, 9)
-}) // prettier-ignore
+})
 it('refuses an applied value outside the sensor', () => {
   const c = chain('pressure')
   expect(attempt(() => appliedEntry(c, '1300 mbar'))).toMatchObject({ code: 'outside-sensor' })
@@ -100,7 +115,10 @@ describe('the threads of this range', () => {
     expect(findings.map((f) => f.code)).toContain('channel-disagrees')
   })
   it('a bus carries the value itself, without a current', () => {
-    const { thread, missing } = study(currentKindOf('pressure'), demoEntries('pressure', { output: 'digital bus', shunt: '', faultAction: '', faultCurrent: '' })) // prettier-ignore
+    const { thread, missing } = study(
+      currentKindOf('pressure'),
+      demoEntries('pressure', { output: 'digital bus', shunt: '', faultAction: '', faultCurrent: '' }),
+    )
     expect(thread.knots.map((k) => k.role)).toEqual(['process', 'digital', 'controller'])
     expect(knotScales(thread).at(-1)).toEqual({ low: 0, high: 600 })
     expect(Object.values(missing).flat()).toEqual([])
@@ -111,7 +129,9 @@ describe('the threads of this range', () => {
     const shown = spread(thread, 'level', 1600).at(-1)!
     // Half full: half of the cylinder and half of both 2:1 heads, π·d³/24 each.
     expect((shown as { value: number }).value).toBeCloseTo((Math.PI * 2.56 * 6 + (2 * Math.PI * 3.2 ** 3) / 24) / 2, 6)
-    expect((spread(thread, 'controller', (shown as { value: number }).value)[0] as { value: number }).value).toBeCloseTo(1600, 5) // prettier-ignore
+    expect(
+      (spread(thread, 'controller', (shown as { value: number }).value)[0] as { value: number }).value,
+    ).toBeCloseTo(1600, 5)
     expect(spread(thread, 'controller', 999)[0]).toMatchObject({ known: false })
   })
   it('a loop indicator set otherwise is named with what it would show', () => {
@@ -124,7 +144,16 @@ describe('the threads of this range', () => {
     )
   })
   it('a probe loses its dead zones', () => {
-    const changed = { sensing: 'rod or cable probe', probeLength: '1850 mm', topDeadZone: '220 mm', bottomDeadZone: '190 mm', emptyDistance: '1700 mm', fullDistance: '300 mm', urv: '1400 mm', receiverHigh: '1400 mm' } // prettier-ignore
+    const changed = {
+      sensing: 'rod or cable probe',
+      probeLength: '1850 mm',
+      topDeadZone: '220 mm',
+      bottomDeadZone: '190 mm',
+      emptyDistance: '1700 mm',
+      fullDistance: '300 mm',
+      urv: '1400 mm',
+      receiverHigh: '1400 mm',
+    }
     const { figures, findings } = study(currentKindOf('level-in-contact'), demoEntries('level-in-contact', changed))
     expect(figures.find((f) => f.id === 'probe-span')?.value).toBe(1360)
     expect(findings.map((f) => f.code)).toEqual(['range-beyond-probe', 'probe-dead-zone'])

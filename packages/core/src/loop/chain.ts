@@ -36,19 +36,35 @@ export function chainOf(s: CurrentStudy): Chain {
   const [at, end] = [scales[digitalAt], scales[last]]
   const ready = thread.stages.every((stage) => stage.ready)
   const digital = thread.knots[digitalAt]
-  if (!ready || !digital || at?.low === undefined || at.high === undefined || end?.low === undefined || end.high === undefined || at.low === at.high)
+  if (
+    !ready ||
+    !digital ||
+    at?.low === undefined ||
+    at.high === undefined ||
+    end?.low === undefined ||
+    end.high === undefined ||
+    at.low === at.high
+  )
     throw new Refusal('loop-incomplete', 'The thread of this loop has a gap: finish Point and Range first.')
   // Limits given for another quantity than the digital value say nothing about it.
   const limits = attempt(() => s.sensorLimits?.(digital.unit))
   const known = limits instanceof Refusal ? undefined : limits
   return {
-    thread, process: thread.knots[0]!, digital, controller: thread.knots[last]!,
-    hasCurrent: byRole(thread, 'current') >= 0, root: s.rootAtReceiver ?? false,
-    lrv: at.low, urv: at.high, receiverLow: end.low, receiverHigh: end.high,
+    thread,
+    process: thread.knots[0]!,
+    digital,
+    controller: thread.knots[last]!,
+    hasCurrent: byRole(thread, 'current') >= 0,
+    root: s.rootAtReceiver ?? false,
+    lrv: at.low,
+    urv: at.high,
+    receiverLow: end.low,
+    receiverHigh: end.high,
     shunt_Ohm: r.has('shunt') ? r.in('shunt', 'Ohm') : undefined,
-    sensorLow: known?.low, sensorHigh: known?.high,
+    sensorLow: known?.low,
+    sensorHigh: known?.high,
   }
-} // prettier-ignore
+}
 
 /** The manifold in front of the cell. */
 export function manifoldOf({ reader: r }: CurrentStudy): ManifoldType {
@@ -60,9 +76,15 @@ export function manifoldOf({ reader: r }: CurrentStudy): ManifoldType {
 export function transmitterFor(s: CurrentStudy): TransmitterSetup {
   const c = chainOf(s)
   return {
-    lrv: c.lrv, urv: c.urv, receiverLow: c.receiverLow, receiverHigh: c.receiverHigh,
-    manifold: manifoldOf(s), electrode: c.digital.quantity === 'acidity', meter: s.meter?.() !== undefined, current: c.hasCurrent,
-  } // prettier-ignore
+    lrv: c.lrv,
+    urv: c.urv,
+    receiverLow: c.receiverLow,
+    receiverHigh: c.receiverHigh,
+    manifold: manifoldOf(s),
+    electrode: c.digital.quantity === 'acidity',
+    meter: s.meter?.() !== undefined,
+    current: c.hasCurrent,
+  }
 }
 
 /** Procedures that a point can be led through, the least work first. @throws Refusal `loop-incomplete` */
@@ -76,7 +98,10 @@ export function proceduresFor(s: CurrentStudy): ProcedureId[] {
   ]
 }
 
-/** What the receiver should show at 4 and 20 mA: what the transmitter means, where both speak of the same; else what is on record. */
+/**
+ * What the receiver should show at 4 and 20 mA: what the transmitter means, where both speak of the same; else what is
+ * on record.
+ */
 export function receiverWanted(c: Chain): { low: number; high: number } {
   if (c.controller.quantity !== c.digital.quantity || c.root) return { low: c.receiverLow, high: c.receiverHigh }
   // A level measured as a distance is not shown as one.
@@ -126,21 +151,42 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
         : valueFor(typed, quantity, unit, {})
   const fault = r.in('faultCurrent', 'mA')
   return {
-    tag, unit, quantity, decimals: c.digital.decimals, lrv: c.lrv, urv: c.urv,
-    tolerancePct: r.in('tolerance', '%') ?? 0.5, plausiblePct: site.plausiblePct,
+    tag,
+    unit,
+    quantity,
+    decimals: c.digital.decimals,
+    lrv: c.lrv,
+    urv: c.urv,
+    tolerancePct: r.in('tolerance', '%') ?? 0.5,
+    plausiblePct: site.plausiblePct,
     stability: { window_s: site.window_s, driftPct: site.driftPct, noisePct: site.noisePct },
-    ...(c.sensorLow === undefined ? {} : { sensorLow: c.sensorLow }), ...(c.sensorHigh === undefined ? {} : { sensorHigh: c.sensorHigh }),
-    manifold: manifoldOf(s), controls: r.text('controls'), tell: r.text('tell'), cautions: kind.check.cautions,
-    reference: kind.check.reference, process: c.process.name,
+    ...(c.sensorLow === undefined ? {} : { sensorLow: c.sensorLow }),
+    ...(c.sensorHigh === undefined ? {} : { sensorHigh: c.sensorHigh }),
+    manifold: manifoldOf(s),
+    controls: r.text('controls'),
+    tell: r.text('tell'),
+    cautions: kind.check.cautions,
+    reference: kind.check.reference,
+    process: c.process.name,
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
-    ...(procedure === 'range-change' ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit } : {}),
-    ...(atReceiver ? { toLow: to(choices.low, receiverWanted(c).low), toHigh: to(choices.high, receiverWanted(c).high), toUnit: c.controller.unit } : {}),
+    ...(procedure === 'range-change'
+      ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit }
+      : {}),
+    ...(atReceiver
+      ? {
+          toLow: to(choices.low, receiverWanted(c).low),
+          toHigh: to(choices.high, receiverWanted(c).high),
+          toUnit: c.controller.unit,
+        }
+      : {}),
     // The other way round the device was never asked: what standards grant is checked there.
-    faultLow_mA: fault !== undefined && fault < 4 ? fault : 3.6, faultHigh_mA: fault !== undefined && fault > 20 ? fault : 21.5,
+    faultLow_mA: fault !== undefined && fault < 4 ? fault : 3.6,
+    faultHigh_mA: fault !== undefined && fault > 20 ? fault : 21.5,
     ...(c.shunt_Ohm === undefined ? {} : { shunt_Ohm: c.shunt_Ohm }),
-    receiverUnit: c.controller.unit, receiverDecimals: c.controller.decimals,
+    receiverUnit: c.controller.unit,
+    receiverDecimals: c.controller.decimals,
     ...(procedure === 'ph-calibration' ? { buffers: [...(choices.buffers ?? [])] } : {}),
-  } // prettier-ignore
+  }
 }
 
 /** A point of the chain as read: each witness as it was typed, or null. */
@@ -162,8 +208,10 @@ export function currentOf(
 }
 
 /**
- * What the receiver's value means in the digital value's unit. It may speak of the process, of the digital value, or of neither (a volume):
- * the reading under which its scale on record lies nearest the transmitter's range is the one that is meant, so that a scale set wrong shows as an error.
+ * What the receiver's value means in the digital value's unit. It may speak of the process, of the digital value, or
+ * of neither (a volume):
+ * the reading under which its scale on record lies nearest the transmitter's range is the one that is meant, so that
+ * a scale set wrong shows as an error.
  * @throws Refusal when it cannot be traced back
  */
 export function receiverMeans(c: Chain, value: number): number {
@@ -175,9 +223,13 @@ export function receiverMeans(c: Chain, value: number): number {
   }
   // The digital value itself comes first: where both ways fit, the controller repeats what the transmitter says.
   const ways = [
-    ...(c.controller.quantity === c.digital.quantity ? [(v: number) => convertUnit(v, c.controller.unit, c.digital.unit)] : []),
-    ...(c.controller.quantity === c.process.quantity ? [(v: number) => from(c.process.id)(convertUnit(v, c.controller.unit, c.process.unit))] : []),
-  ] // prettier-ignore
+    ...(c.controller.quantity === c.digital.quantity
+      ? [(v: number) => convertUnit(v, c.controller.unit, c.digital.unit)]
+      : []),
+    ...(c.controller.quantity === c.process.quantity
+      ? [(v: number) => from(c.process.id)(convertUnit(v, c.controller.unit, c.process.unit))]
+      : []),
+  ]
   const off = (way: (v: number) => number) => {
     const ends = attempt(() => Math.abs(way(c.receiverLow) - c.lrv) + Math.abs(way(c.receiverHigh) - c.urv))
     return ends instanceof Refusal ? Infinity : ends
@@ -193,7 +245,8 @@ export function receiverMeans(c: Chain, value: number): number {
 }
 
 /**
- * A point in the digital value's unit: what was applied goes through the sensor's own transfer, what the receiver shows goes back through its scale.
+ * A point in the digital value's unit: what was applied goes through the sensor's own transfer, what the receiver
+ * shows goes back through its scale.
  * @throws Refusal when a value cannot be brought there
  */
 export function foundPoint(c: Chain, read: ChainRead): FoundPoint {
@@ -214,10 +267,13 @@ export function foundPoint(c: Chain, read: ChainRead): FoundPoint {
     ...(digital ? { digital: convertUnit(digital.value, digital.unit, c.digital.unit) } : {}),
     ...(current ? { mA: currentOf(current, c.shunt_Ohm) } : {}),
     ...(receiver ? { receiver: receiverMeans(c, convertUnit(receiver.value, receiver.unit, c.controller.unit)) } : {}),
-  } // prettier-ignore
+  }
 }
 
-/** An applied value as typed, in the process or the digital unit. @throws Refusal `outside-sensor` and what makes a figure unreadable */
+/**
+ * An applied value as typed, in the process or the digital unit. @throws Refusal `outside-sensor` and what makes a
+ * figure unreadable
+ */
 export function appliedEntry(c: Chain, typed: string): { typed: string; value: number; unit: string } {
   const asProcess = parseQuantity(typed, { quantity: c.process.quantity, unit: c.process.unit })
   const read = asProcess.ok ? asProcess : parseQuantity(typed, { quantity: c.digital.quantity, unit: c.digital.unit })
@@ -234,6 +290,7 @@ export function refuseOutside(c: Chain, applied: number): void {
   if (applied < low || applied > high)
     throw new Refusal(
       'outside-sensor',
-      `${words(applied)} lies outside the sensor’s limits, ${words(low)} to ${words(high)}: it would tell nothing and may harm the sensor.`,
+      `${words(applied)} lies outside the sensor’s limits, ${words(low)} to ${words(high)}: it would tell ` +
+        'nothing and may harm the sensor.',
     )
 }

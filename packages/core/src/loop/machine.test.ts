@@ -1,4 +1,5 @@
-// Every kind's simulated device as a step function: same seed, same story; what it is told stays apart from what happens around it.
+// Every kind's simulated device as a step function: same seed, same story; what it is told stays apart from what
+// happens around it.
 import { describe, expect, it } from 'vitest'
 import type { Machine, PracticeAct } from '../device/index.ts'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
@@ -42,7 +43,9 @@ describe.each(KINDS.map((k) => k.id))('the machine of %s', (id) => {
   it('refuses a place that the process cannot have', () => {
     const machine = machineFor(id)
     const beyond: PracticeAct = { do: 'move', wanted: machine.process.highest * 2 + 1e6 }
-    expect(() => machine.act(machine.start, beyond, AT)).toThrowError(expect.objectContaining({ code: 'outside-process' })) // prettier-ignore
+    expect(() => machine.act(machine.start, beyond, AT)).toThrowError(
+      expect.objectContaining({ code: 'outside-process' }),
+    )
   })
 })
 
@@ -114,7 +117,9 @@ describe('a meter', () => {
   it('is no meter where the kind has none', () => {
     const plain = machineFor('level-from-above')
     expect(plain.meterHeld(plain.start)).toBeUndefined()
-    expect(() => plain.command(plain.start, { do: 'start' }, AT)).toThrowError(expect.objectContaining({ code: 'no-meter' })) // prettier-ignore
+    expect(() => plain.command(plain.start, { do: 'start' }, AT)).toThrowError(
+      expect.objectContaining({ code: 'no-meter' }),
+    )
   })
 })
 
@@ -133,6 +138,8 @@ describe('a discrete point', () => {
     expect(machine.edges(state).every((e) => e.t_s > machine.readings(state).t_s - 1.02)).toBe(true)
   })
   it('has no transmitter to be told anything', () => {
-    expect(() => machine.command(machine.start, { do: 'store' }, AT)).toThrowError(expect.objectContaining({ code: 'no-transmitter' })) // prettier-ignore
+    expect(() => machine.command(machine.start, { do: 'store' }, AT)).toThrowError(
+      expect.objectContaining({ code: 'no-transmitter' }),
+    )
   })
 })

@@ -1,5 +1,13 @@
 // The simulated device of a loop, made from its study: what the bench plays where nothing real is connected.
-import { currentMachine, seedFrom, switchMachine, uniform, type Machine, type SwitchStandInSetup, type TransmitterState } from '../device/index.ts' // prettier-ignore
+import {
+  currentMachine,
+  seedFrom,
+  switchMachine,
+  uniform,
+  type Machine,
+  type SwitchStandInSetup,
+  type TransmitterState,
+} from '../device/index.ts'
 import { countTerms, type Lane } from '../kinds/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { transmitterFor } from './chain.ts'
@@ -28,7 +36,10 @@ const shows = ({ sensorLamp, inputLamp, controller, signalV }: Lane) => ({
   signalV,
 })
 
-/** The stand-in of a discrete point: its own operate distance is up to 4 % off, as sensors are. @throws Refusal `loop-incomplete` */
+/**
+ * The stand-in of a discrete point: its own operate distance is up to 4 % off, as sensors are. @throws Refusal
+ * `loop-incomplete`
+ */
 export function switchStandInOf(name: string, { run, entries }: SwitchStudy): SwitchStandInSetup {
   const { lanes, distance } = run
   if (!lanes) throw new Refusal('loop-incomplete', 'The stand-in needs sensor and input: finish Wire first.')

@@ -1,4 +1,5 @@
-// One study of a loop: everything that can be known from its entries, worked out once per change. The core keeps nothing; who wants an
+// One study of a loop: everything that can be known from its entries, worked out once per change. The core keeps
+// nothing; who wants an
 // answer again hands in the study before, and what has not changed is taken from it.
 import { gravestFirst, type Finding } from '../findings/index.ts'
 import {
@@ -125,7 +126,8 @@ function studySwitch(kind: SwitchKind, entries: Entries, before: Study | undefin
 
 /**
  * Studies a loop. `entries` hold the wiring as drawn, too; without one the arrangement entered proposes it.
- * @param before an earlier study of the same loop, from which unchanged parts are taken; the answer is the same without it
+ * @param before an earlier study of the same loop, from which unchanged parts are taken; the answer is the same
+ * without it
  */
 export function study(kind: CurrentKind, entries: Entries, before?: Study): CurrentStudy
 export function study(kind: SwitchKind, entries: Entries, before?: Study): SwitchStudy

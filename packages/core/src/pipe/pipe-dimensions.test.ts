@@ -38,6 +38,8 @@ describe('the pipe tables', () => {
       ['EN 10220', 'NPS 4', '3.6'],
       ['ASTM B88', '1/4', 'M'],
     ] as const)
-      expect(() => pipeDimensions(standard, size, schedule)).toThrowError(expect.objectContaining({ code: 'not-in-table' })) // prettier-ignore
+      expect(() => pipeDimensions(standard, size, schedule)).toThrowError(
+        expect.objectContaining({ code: 'not-in-table' }),
+      )
   })
 })

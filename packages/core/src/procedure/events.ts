@@ -18,7 +18,10 @@ export type ProcedureEvent =
       readonly do: 'begin'
       readonly procedure: ProcedureId
       readonly terms: Terms
-      /** The steps as composed then, so that a replay needs nothing else; absent in runs of release 0.1, which are composed anew. */
+      /**
+       * The steps as composed then, so that a replay needs nothing else; absent in runs of release 0.1, which are
+       * composed anew.
+       */
       readonly steps?: readonly Step[] | undefined
     }
   | {

@@ -1,4 +1,5 @@
-// The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why not.
+// The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why
+// not.
 import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
@@ -16,7 +17,8 @@ const NEAR_TARGET_PCT = 10
 
 /** Whether what the device holds shows that it took a command. */
 export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | 'changesBefore'>, held: Held): boolean {
-  const near = (a: number | undefined, b: number) => a !== undefined && Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(b))
+  const near = (a: number | undefined, b: number) =>
+    a !== undefined && Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(b))
   switch (command.do) {
     case 'drive':
       return held.fixed_mA !== null && near(held.fixed_mA, command.mA)
@@ -33,7 +35,7 @@ export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | '
     default:
       return held.changes > changesBefore
   }
-} // prettier-ignore
+}
 
 /** A figure as typed, in the unit a step wants. Volts across a known shunt count as a current. @throws Refusal */
 export function valueFor(
@@ -56,7 +58,8 @@ export function valueFor(
     if (volts.ok && !terms.shunt_Ohm)
       return refuse(
         'shunt-unknown',
-        'Volts were typed, but the shunt across which they were read is not entered. Type the current, or enter the receiver shunt under Wire.',
+        'Volts were typed, but the shunt across which they were read is not entered. Type the current, or ' +
+          'enter the receiver shunt under Wire.',
       )
     if (volts.ok)
       return valueFor(
@@ -75,30 +78,64 @@ const withUnit = (v: number, t: Terms) => formatQuantity(v, t.unit, { decimals: 
 /** @throws Refusal when the terms make no procedure */
 function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin' }>): RunState {
   if (terms.lrv === terms.urv) refuse('zero-span', 'Lower and upper range value are equal: finish Range first.')
-  if (!(terms.plausiblePct > 0) || !(terms.tolerancePct > 0)) refuse('no-limits', 'Tolerance and plausibility limit must be above 0 %.')
+  if (!(terms.plausiblePct > 0) || !(terms.tolerancePct > 0))
+    refuse('no-limits', 'Tolerance and plausibility limit must be above 0 %.')
   if (procedure === 'sensor-trim') {
     const [lower, upper] = [terms.lower ?? terms.lrv, terms.upper ?? terms.urv]
     for (const v of [lower, upper]) outsideSensor(v, terms)
-    if (Math.abs(upper - lower) < spanOf(terms) / 4) refuse('points-too-close', 'The two trim points are closer than a quarter of the span: what is trimmed between them would swing wide outside.')
+    if (Math.abs(upper - lower) < spanOf(terms) / 4)
+      refuse(
+        'points-too-close',
+        'The two trim points are closer than a quarter of the span: what is trimmed between them would swing ' +
+          'wide outside.',
+      )
   }
   if (procedure === 'ph-calibration') {
     const buffers = terms.buffers ?? []
     if (buffers.length < 2 || buffers.length > 5) refuse('buffers-missing', 'Choose two to five buffers.')
     const phs = buffers.map((b) => bufferPh(b, 25).ph)
     if (phs.some((a, i) => phs.some((b, k) => k > i && Math.abs(a - b) < 0.5)))
-      refuse('same-buffer', 'The same buffer is chosen twice, or two within half a pH of each other: such points give no slope.')
+      refuse(
+        'same-buffer',
+        'The same buffer is chosen twice, or two within half a pH of each other: such points give no slope.',
+      )
   }
   return {
-    procedure, terms, steps: steps ?? stepsOf(procedure, terms), status: 'running', at: 0, pending: undefined, lastWrite: undefined, values: {}, held: undefined, note: '', cancelled: undefined, undone: [], events: 1,
-    world: { told: false, manual: false, bypass: undefined, manifold: inService(terms.manifold), input: 'process', fixed_mA: null, device: 'untouched', written: [] },
+    procedure,
+    terms,
+    steps: steps ?? stepsOf(procedure, terms),
+    status: 'running',
+    at: 0,
+    pending: undefined,
+    lastWrite: undefined,
+    values: {},
+    held: undefined,
+    note: '',
+    cancelled: undefined,
+    undone: [],
+    events: 1,
+    world: {
+      told: false,
+      manual: false,
+      bypass: undefined,
+      manifold: inService(terms.manifold),
+      input: 'process',
+      fixed_mA: null,
+      device: 'untouched',
+      written: [],
+    },
   }
-} // prettier-ignore
+}
 
 function outsideSensor(value: number, t: Terms): void {
   const [low, high] = [t.sensorLow ?? -Infinity, t.sensorHigh ?? Infinity]
   if (value < low || value > high)
-    refuse('outside-sensor', `${withUnit(value, t)} lies outside the sensor’s limits, ${withUnit(low, t)} to ${withUnit(high, t)}. Applied, it would tell nothing and may harm the sensor.`)
-} // prettier-ignore
+    refuse(
+      'outside-sensor',
+      `${withUnit(value, t)} lies outside the sensor’s limits, ${withUnit(low, t)} to ${withUnit(high, t)}. ` +
+        'Applied, it would tell nothing and may harm the sensor.',
+    )
+}
 
 /** Points of a pH calibration taken so far. */
 export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & { buffer: string })[] {
@@ -113,11 +150,26 @@ function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C
   const last = points.at(-1)!
   for (const p of points.slice(0, -1)) {
     const ratio = (last.mV - p.mV) / (idealSlope_mV(temp_C) * (last.ph - p.ph))
-    if (ratio < -0.3) refuse('buffers-swapped', `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, in buffer ${p.buffer} ${p.mV.toFixed(1)} mV: the wrong way round. The two buffers are exchanged.`)
-    if (ratio < 0.3) refuse('same-buffer', `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, nearly the ${p.mV.toFixed(1)} mV of buffer ${p.buffer}: it stands in the same buffer twice, or it is broken.`)
-    if (ratio > 1.4) refuse('buffers-swapped', `Between buffer ${p.buffer} and buffer ${last.buffer} the electrode gives ${(100 * ratio).toFixed(0)} % of what the best electrode could: another buffer was taken.`)
+    if (ratio < -0.3)
+      refuse(
+        'buffers-swapped',
+        `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, in buffer ${p.buffer} ` +
+          `${p.mV.toFixed(1)} mV: the wrong way round. The two buffers are exchanged.`,
+      )
+    if (ratio < 0.3)
+      refuse(
+        'same-buffer',
+        `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, nearly the ${p.mV.toFixed(1)} ` +
+          `mV of buffer ${p.buffer}: it stands in the same buffer twice, or it is broken.`,
+      )
+    if (ratio > 1.4)
+      refuse(
+        'buffers-swapped',
+        `Between buffer ${p.buffer} and buffer ${last.buffer} the electrode gives ${(100 * ratio).toFixed(0)} ` +
+          '% of what the best electrode could: another buffer was taken.',
+      )
   }
-} // prettier-ignore
+}
 
 /** What a `reading` step should find, where that is known. */
 export function expectedAt(state: RunState, step: Step): number | undefined {
@@ -132,8 +184,10 @@ export function correctionPct(state: RunState, step: Step): number | undefined {
   if (!reading || reading.reads?.what === 'electrode') return undefined
   const [read, expected] = [state.values[id!], expectedAt(state, reading)]
   if (read === undefined || expected === undefined) return undefined
-  return reading.reads!.what === 'current' ? (100 * (read - expected)) / 16 : (100 * (read - expected)) / spanOf(state.terms)
-} // prettier-ignore
+  return reading.reads!.what === 'current'
+    ? (100 * (read - expected)) / 16
+    : (100 * (read - expected)) / spanOf(state.terms)
+}
 
 type Pass = Extract<ProcedureEvent, { do: 'pass' }>
 
@@ -149,12 +203,21 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
     case 'as-found': {
       const least = state.procedure === 'sensor-trim' || state.procedure === 'current-trim' ? 2 : 1
       if ((event.points?.length ?? 0) < least)
-        refuse('as-found-missing', `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before anything is adjusted. Afterwards nobody can know how it was.`)
+        refuse(
+          'as-found-missing',
+          `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before ` +
+            'anything is adjusted. Afterwards nobody can know how it was.',
+        )
       return {}
     }
     case 'steady': {
       const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
-      const words = { waiting: 'the window is not full yet', moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`, noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`, stable: '' }[s.state]
+      const words = {
+        waiting: 'the window is not full yet',
+        moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`,
+        noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
+        stable: '',
+      }[s.state]
       if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
       return {}
     }
@@ -162,7 +225,11 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
       const value = valueFor(event.typed, t.quantity, t.unit, t)
       outsideSensor(value, t)
       if (Math.abs(value - step.target!) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
-        refuse('far-from-target', `${withUnit(value, t)} is far from the ${withUnit(step.target!, t)} wanted here. Apply a value near it, or correct what was typed.`)
+        refuse(
+          'far-from-target',
+          `${withUnit(value, t)} is far from the ${withUnit(step.target!, t)} wanted here. Apply a value near ` +
+            'it, or correct what was typed.',
+        )
       return { [step.id]: value }
     }
     case 'buffer': {
@@ -173,12 +240,17 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
     case 'reading': {
       const value = valueFor(event.typed, step.reads!.quantity, step.reads!.unit, t)
       const values = { ...state.values, [step.id]: value }
-      if (step.reads!.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
+      if (step.reads!.what === 'electrode')
+        electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
       const expected = expectedAt(state, step)
       if (step.verifies && expected !== undefined) {
         const errorPct = (100 * (value - expected)) / (step.reads!.what === 'current' ? 16 : spanOf(t))
         if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
-          refuse('not-verified', `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`)
+          refuse(
+            'not-verified',
+            `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, ` +
+              `outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`,
+          )
       }
       return { [step.id]: value }
     }
@@ -187,7 +259,7 @@ function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string
     default:
       return refuse('wrong-event', `The gate “${step.title}” is not passed that way.`)
   }
-} // prettier-ignore
+}
 
 function plausibleOf(state: RunState, step: Step): Readonly<Record<string, number>> {
   const { terms: t, procedure } = state
@@ -198,7 +270,8 @@ function plausibleOf(state: RunState, step: Step): Readonly<Record<string, numbe
     return {}
   }
   if (procedure === 'receiver-scale') {
-    if ((t.toLow ?? t.lrv) === (t.toHigh ?? t.urv)) refuse('zero-span', 'The new scale has no span: the screen could never move.')
+    if ((t.toLow ?? t.lrv) === (t.toHigh ?? t.urv))
+      refuse('zero-span', 'The new scale has no span: the screen could never move.')
     return {}
   }
   if (procedure === 'ph-calibration') {
@@ -206,15 +279,24 @@ function plausibleOf(state: RunState, step: Step): Readonly<Record<string, numbe
     const temps = points.map((_, i) => state.values[`buffer-${i + 1}`]!)
     const fit = phCalibration({ points, temp_C: temps.reduce((a, b) => a + b, 0) / temps.length })
     if (fit.verdict === 'replace')
-      refuse('electrode-worn-out', `Slope ${fit.slopePercent.toFixed(1)} % of the ideal, offset ${fit.offset_mV.toFixed(1)} mV: no calibration can mend this electrode. Clean it and try again, or replace it.`)
+      refuse(
+        'electrode-worn-out',
+        `Slope ${fit.slopePercent.toFixed(1)} % of the ideal, offset ${fit.offset_mV.toFixed(1)} mV: no ` +
+          'calibration can mend this electrode. Clean it and try again, or replace it.',
+      )
     return { slope: fit.slope_mVperPh, offset: fit.offset_mV, slopePercent: fit.slopePercent }
   }
   const correction = correctionPct(state, step)
   if (correction === undefined) return refuse('value-missing', 'The reading that is to be judged was not taken.')
   if (Math.abs(correction) > t.plausiblePct + 1e-9)
-    refuse('implausible', `The correction would be ${Math.abs(correction).toFixed(2)} % of span, above the limit of ${t.plausiblePct} %. Something else is wrong: a valve not shut or not open, a leg not full, the wrong range, a damaged sensor. Find it before anything is written.`)
+    refuse(
+      'implausible',
+      `The correction would be ${Math.abs(correction).toFixed(2)} % of span, above the limit of ` +
+        `${t.plausiblePct} %. Something else is wrong: a valve not shut or not open, a leg not full, the wrong ` +
+        'range, a damaged sensor. Find it before anything is written.',
+    )
   return { [`correction-${step.id}`]: correction }
-} // prettier-ignore
+}
 
 function effects(world: World, step: Step, words: string | undefined): World {
   switch (step.makes) {
@@ -270,7 +352,8 @@ function stepOf(state: RunState, id: string): Step {
     refuse(
       'step-out-of-order',
       known >= 0 && known < state.at
-        ? `“${state.steps[known]!.title}” is passed already: somebody went on elsewhere. The run now stands at “${step.title}”.`
+        ? `“${state.steps[known]!.title}” is passed already: somebody went on elsewhere. The run now stands at ` +
+            `“${step.title}”.`
         : `Not yet: the gate “${step.title}” comes first.`,
     )
   }
@@ -310,13 +393,19 @@ function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
     case 'valve': {
       if (first.kind !== 'valve') return refuse('step-out-of-order', `Not yet: “${first.title}” comes first.`)
       const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
-      if (first.move!.valve !== event.move.valve || first.move!.to !== event.move.to) refuse('wrong-move', outOfOrder(first.move!, event.move))
+      if (first.move!.valve !== event.move.valve || first.move!.to !== event.move.to)
+        refuse('wrong-move', outOfOrder(first.move!, event.move))
       return afterUndo({ ...state, world: { ...state.world, manifold } })
     }
     case 'sent':
       only(event.step)
-      if (!first.command || first.command.do !== event.command.do) refuse('wrong-event', 'That is not what is to be undone now.')
-      return { ...state, pending: { step: event.step, command: event.command, changesBefore: event.changesBefore }, note: '' }
+      if (!first.command || first.command.do !== event.command.do)
+        refuse('wrong-event', 'That is not what is to be undone now.')
+      return {
+        ...state,
+        pending: { step: event.step, command: event.command, changesBefore: event.changesBefore },
+        note: '',
+      }
     case 'undone': {
       only(event.undo)
       if (first.kind === 'valve') return refuse('wrong-event', 'Move the valve at the manifold as drawn.')
@@ -329,7 +418,7 @@ function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
     default:
       return refuse('cancelled', 'This run was cancelled; only what must be undone is still open.')
   }
-} // prettier-ignore
+}
 
 /**
  * The state after an event. @throws Refusal with the gate's reason; the state given is then still the true one
@@ -338,7 +427,7 @@ export function advance(state: RunState | undefined, event: ProcedureEvent): Run
   if (!state) return event.do === 'begin' ? begin(event) : refuse('not-begun', 'This run was never begun.')
   const result = step(state, event)
   return { ...result, events: state.events + 1 }
-} // prettier-ignore
+}
 
 function step(state: RunState, event: ProcedureEvent): RunState {
   if (event.do === 'begin') return refuse('begun-already', 'This run was begun already.')
@@ -352,7 +441,11 @@ function step(state: RunState, event: ProcedureEvent): RunState {
   if (event.do === 'read') {
     const seen = { ...state, held: event.held }
     if (state.pending) {
-      const was = settle(seen, wasTaken(state.pending, event.held), 'Read back: the device did not take it. It holds what it held before; send it again, or cancel.')
+      const was = settle(
+        seen,
+        wasTaken(state.pending, event.held),
+        'Read back: the device did not take it. It holds what it held before; send it again, or cancel.',
+      )
       return was.status === 'cancelled' ? afterUndo(was) : was
     }
     if (state.status === 'cancelled') return seen
@@ -360,7 +453,11 @@ function step(state: RunState, event: ProcedureEvent): RunState {
     if (at.kind !== 'read-back') return refuse('wrong-event', `The gate “${at.title}” is not passed that way.`)
     if (state.lastWrite && !wasTaken(state.lastWrite, event.held)) {
       const back = state.steps.findIndex((s) => s.id === state.lastWrite!.step)
-      return next(seen, { at: back, lastWrite: undefined, note: 'The device answered, but it does not hold what was written. Write it again, or cancel.' })
+      return next(seen, {
+        at: back,
+        lastWrite: undefined,
+        note: 'The device answered, but it does not hold what was written. Write it again, or cancel.',
+      })
     }
     return next(seen, { at: state.at + 1 })
   }
@@ -381,7 +478,8 @@ function step(state: RunState, event: ProcedureEvent): RunState {
       const at = stepOf(state, event.step)
       if (at.kind !== 'valve') return refuse('wrong-event', 'No valve is to be moved now.')
       const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
-      if (at.move!.valve !== event.move.valve || at.move!.to !== event.move.to) refuse('wrong-move', outOfOrder(at.move!, event.move))
+      if (at.move!.valve !== event.move.valve || at.move!.to !== event.move.to)
+        refuse('wrong-move', outOfOrder(at.move!, event.move))
       return next(state, { at: state.at + 1, world: { ...state.world, manifold } })
     }
     case 'sent': {
@@ -394,7 +492,7 @@ function step(state: RunState, event: ProcedureEvent): RunState {
     default:
       return refuse('wrong-event', 'Nothing is to be undone in a run that goes on.')
   }
-} // prettier-ignore
+}
 
 /** The state that a list of events leads to. @throws Refusal when one of them could not have happened */
 export function replay(events: readonly ProcedureEvent[]): RunState {

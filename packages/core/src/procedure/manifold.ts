@@ -82,7 +82,8 @@ export function backInService(type: ManifoldType, now: Manifold): readonly Valve
 }
 
 /**
- * The manifold after a move. @throws Refusal `manifold-danger` when the move itself would hurt; the message says what would happen.
+ * The manifold after a move. @throws Refusal `manifold-danger` when the move itself would hurt; the message says what
+ * would happen.
  */
 export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: ValveMove): Manifold {
   if (!valvesOf(type).includes(valve)) throw new Refusal('manifold-danger', 'This manifold has no such valve.')
@@ -95,30 +96,47 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
     throw danger(
       valve.startsWith('vent')
         ? `Opening this vent would let the process out: the ${inSentence(VALVE_NAMES[blocksOpen[0]!])} is still open.`
-        : `Opening this valve would let the process out through the open ${inSentence(VALVE_NAMES[ventsOpen[0]!])}. Shut the vents first.`,
+        : 'Opening this valve would let the process out through the open ' +
+            `${inSentence(VALVE_NAMES[ventsOpen[0]!])}. Shut the vents first.`,
     )
   if (next.equalize === 'open' && blocksOpen.length === 2)
-    throw danger('With the equalizing valve open and both block valves open the process flows straight through the manifold: hot or dirty fluid passes the cell and a filled leg is lost. One block valve must be shut.')
+    throw danger(
+      'With the equalizing valve open and both block valves open the process flows straight through the ' +
+        'manifold: hot or dirty fluid passes the cell and a filled leg is lost. One block valve must be shut.',
+    )
   if (to === 'open' && (valve === 'high' || valve === 'low') && blocksOpen.length === 1 && next.equalize === 'shut')
-    throw danger('Opened with the equalizing valve shut, the cell would carry the whole line pressure on one side. Join the sides first.')
+    throw danger(
+      'Opened with the equalizing valve shut, the cell would carry the whole line pressure on one side. Join ' +
+        'the sides first.',
+    )
   return next
-} // prettier-ignore
+}
 
 /** Why a move that is not dangerous in itself is out of order. */
 export function outOfOrder(wanted: ValveMove, tried: ValveMove): string {
   const does = (m: ValveMove) => `${m.to === 'open' ? 'open' : 'shut'} the ${inSentence(VALVE_NAMES[m.valve])}`
   const why: Record<Valve, string> = {
-    low: wanted.to === 'shut'
-      ? 'The low side is shut first, so that when the sides are joined nothing can flow through the manifold.'
-      : 'The low side is opened last, when both sides of the cell already stand at the same pressure.',
-    equalize: wanted.to === 'open'
-      ? 'The two sides are joined before the second block valve is shut or opened, so that the cell never carries line pressure on one side.'
-      : 'The sides are parted again before the second one is put on, or the process would flow through the manifold.',
-    high: wanted.to === 'shut'
-      ? 'The high side is shut once the cell is equalized.'
-      : 'The high side is opened with the equalizing valve open: line pressure then comes on both sides together.',
-    'vent-high': wanted.to === 'open' ? 'Vents are opened last, once both block valves are shut.' : 'Vents are shut before any block valve is opened.',
-    'vent-low': wanted.to === 'open' ? 'Vents are opened last, once both block valves are shut.' : 'Vents are shut before any block valve is opened.',
-  } // prettier-ignore
+    low:
+      wanted.to === 'shut'
+        ? 'The low side is shut first, so that when the sides are joined nothing can flow through the manifold.'
+        : 'The low side is opened last, when both sides of the cell already stand at the same pressure.',
+    equalize:
+      wanted.to === 'open'
+        ? 'The two sides are joined before the second block valve is shut or opened, so that the cell never ' +
+          'carries line pressure on one side.'
+        : 'The sides are parted again before the second one is put on, or the process would flow through the manifold.',
+    high:
+      wanted.to === 'shut'
+        ? 'The high side is shut once the cell is equalized.'
+        : 'The high side is opened with the equalizing valve open: line pressure then comes on both sides together.',
+    'vent-high':
+      wanted.to === 'open'
+        ? 'Vents are opened last, once both block valves are shut.'
+        : 'Vents are shut before any block valve is opened.',
+    'vent-low':
+      wanted.to === 'open'
+        ? 'Vents are opened last, once both block valves are shut.'
+        : 'Vents are shut before any block valve is opened.',
+  }
   return `Not now: ${does(wanted)} before you ${does(tried)}. ${why[wanted.valve]}`
 }

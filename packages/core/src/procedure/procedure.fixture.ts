@@ -7,20 +7,66 @@ import { stepsOf, type Held, type ProcedureId, type Step, type Terms } from './s
 import { toUndo } from './undo.ts'
 
 export const TERMS: Terms = {
-  tag: 'PDT-118', unit: 'mbar', quantity: 'pressure', decimals: 1, lrv: 0, urv: 600, tolerancePct: 0.5, plausiblePct: 3,
-  stability: { window_s: 4, driftPct: 0.1, noisePct: 0.06 }, sensorLow: -1000, sensorHigh: 1000, manifold: 'three-valve',
-  controls: 'Filter backwash at 450 mbar', tell: 'Wash house operator', cautions: ['Pressure.'], reference: 'pressure calibrator', process: 'Pressure',
-  lower: 0, upper: 600, faultLow_mA: 3.6, faultHigh_mA: 21.5, shunt_Ohm: 250, toLow: 0, toHigh: 500, receiverUnit: 'mbar',
-} // prettier-ignore
+  tag: 'PDT-118',
+  unit: 'mbar',
+  quantity: 'pressure',
+  decimals: 1,
+  lrv: 0,
+  urv: 600,
+  tolerancePct: 0.5,
+  plausiblePct: 3,
+  stability: { window_s: 4, driftPct: 0.1, noisePct: 0.06 },
+  sensorLow: -1000,
+  sensorHigh: 1000,
+  manifold: 'three-valve',
+  controls: 'Filter backwash at 450 mbar',
+  tell: 'Wash house operator',
+  cautions: ['Pressure.'],
+  reference: 'pressure calibrator',
+  process: 'Pressure',
+  lower: 0,
+  upper: 600,
+  faultLow_mA: 3.6,
+  faultHigh_mA: 21.5,
+  shunt_Ohm: 250,
+  toLow: 0,
+  toHigh: 500,
+  receiverUnit: 'mbar',
+}
 export const PH_TERMS: Terms = {
-  ...TERMS, tag: 'AT-221', unit: 'pH', quantity: 'acidity', decimals: 2, lrv: 2, urv: 12, sensorLow: 0, sensorHigh: 14, manifold: 'none', lower: 2, upper: 12, toLow: 2, toHigh: 11, buffers: ['4.00', '7.00', '10.01'], reference: 'buffer',
-} // prettier-ignore
+  ...TERMS,
+  tag: 'AT-221',
+  unit: 'pH',
+  quantity: 'acidity',
+  decimals: 2,
+  lrv: 2,
+  urv: 12,
+  sensorLow: 0,
+  sensorHigh: 14,
+  manifold: 'none',
+  lower: 2,
+  upper: 12,
+  toLow: 2,
+  toHigh: 11,
+  buffers: ['4.00', '7.00', '10.01'],
+  reference: 'buffer',
+}
 export const termsFor = (procedure: ProcedureId, manifold: Terms['manifold'] = 'three-valve'): Terms =>
   procedure === 'ph-calibration' ? PH_TERMS : { ...TERMS, manifold: procedure === 'flow-zero' ? 'none' : manifold }
 
 /** A device that does as it is told. */
 export function heldAfter(commands: readonly Command[], terms: Terms): Held {
-  let held: Held = { lrv: terms.lrv, urv: terms.urv, receiverLow: terms.lrv, receiverHigh: terms.urv, fixed_mA: null, stored: true, changes: 0, slope_mVperPh: -59, offset_mV: 0 } // prettier-ignore
+  let held: Held = {
+    lrv: terms.lrv,
+    urv: terms.urv,
+    receiverLow: terms.lrv,
+    receiverHigh: terms.urv,
+    fixed_mA: null,
+    stored: true,
+    changes: 0,
+    slope_mVperPh: -59,
+    offset_mV: 0,
+  }
   for (const c of commands) {
     const changed = { ...held, changes: held.changes + 1, stored: false }
     if (c.do === 'drive') held = { ...held, fixed_mA: c.mA }
@@ -51,21 +97,32 @@ export function passing(state: RunState, commands: readonly Command[]): Procedur
     case 'buffer':
       return { do: 'pass', step: step.id, typed: '25 °C' }
     case 'steady':
-      return { do: 'pass', step: step.id, steady: { state: 'stable', driftPct: 0.01, noisePct: 0.01, window_s: 4, samples: 80 } } // prettier-ignore
+      return {
+        do: 'pass',
+        step: step.id,
+        steady: { state: 'stable', driftPct: 0.01, noisePct: 0.01, window_s: 4, samples: 80 },
+      }
     case 'reading': {
       const { what, unit } = step.reads!
       const value =
-        what === 'electrode' ? -58 * (Number(state.steps.find((x) => x.id === step.buffer)!.asks) - 7) : expectedAt(state, step)!
+        what === 'electrode'
+          ? -58 * (Number(state.steps.find((x) => x.id === step.buffer)!.asks) - 7)
+          : expectedAt(state, step)!
       return { do: 'pass', step: step.id, typed: `${Number(value.toFixed(6))} ${unit}` }
     }
     case 'command':
-      return { do: 'sent', step: step.id, command: commandFrom(step.sends!, state.values), changesBefore: heldAfter(commands, terms).changes } // prettier-ignore
+      return {
+        do: 'sent',
+        step: step.id,
+        command: commandFrom(step.sends!, state.values),
+        changesBefore: heldAfter(commands, terms).changes,
+      }
     case 'read-back':
       return { do: 'read', step: step.id, held: heldAfter(commands, terms) }
     default:
       return { do: 'pass', step: step.id }
   }
-} // prettier-ignore
+}
 
 /** What undoes the first thing that is left to undo. */
 export function undoing(state: RunState, commands: readonly Command[]): ProcedureEvent {

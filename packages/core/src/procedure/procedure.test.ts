@@ -120,7 +120,12 @@ describe.each(PROCEDURES)('%s', (procedure) => {
             what === 'right' || what === 'lost'
               ? passing(state, commands)
               : what === 'sent'
-                ? { do: 'sent', step: tried.id, command: tried.sends ? commandFrom(tried.sends, state.values) : { do: 'zero-trim' }, changesBefore: 0 } // prettier-ignore
+                ? {
+                    do: 'sent',
+                    step: tried.id,
+                    command: tried.sends ? commandFrom(tried.sends, state.values) : { do: 'zero-trim' },
+                    changesBefore: 0,
+                  }
                 : what === 'read'
                   ? { do: 'read', step: tried.id, held: heldAfter(commands, state.terms) }
                   : what === 'valve'
@@ -157,10 +162,13 @@ describe.each(PROCEDURES)('%s', (procedure) => {
       if (before.pending) expect(ids[0]).toBe('read-first')
       const driven = sent.filter((c) => c.do === 'drive' || c.do === 'release').at(-1)
       if (driven?.do === 'drive') expect(ids).toContain('release')
-      for (const { valve } of backInService(before.terms.manifold, world.manifold)) expect(ids.some((id) => id.startsWith(`valve-${valve}`))).toBe(true) // prettier-ignore
+      for (const { valve } of backInService(before.terms.manifold, world.manifold))
+        expect(ids.some((id) => id.startsWith(`valve-${valve}`))).toBe(true)
       const first = ids[0]
       if (ids.length > 1)
-        expect(refusal(() => advance(state, { do: 'undone', undo: ids.at(-1)!, words: 'skipped' })).code).toMatch(/order|wrong-event/) // prettier-ignore
+        expect(refusal(() => advance(state, { do: 'undone', undo: ids.at(-1)!, words: 'skipped' })).code).toMatch(
+          /order|wrong-event/,
+        )
       let rounds = 0
       const commands = [...sent]
       while (state.status === 'cancelled' && rounds++ < 40) {
@@ -182,11 +190,18 @@ describe('gates', () => {
   it('passes a gate once: the second tablet hears that somebody went on', () => {
     const state = goTo('zero-trim', 'manual')
     const passed = advance(state, pass('manual'))
-    expect(refusal(() => advance(passed, pass('manual')))).toMatchObject({ code: 'step-out-of-order', message: expect.stringContaining('passed already') as string }) // prettier-ignore
+    expect(refusal(() => advance(passed, pass('manual')))).toMatchObject({
+      code: 'step-out-of-order',
+      message: expect.stringContaining('passed already') as string,
+    })
   })
   it('wants as found on record, two points where two are trimmed', () => {
-    expect(refusal(() => advance(goTo('zero-trim', 'as-found'), pass('as-found', { points: [] }))).code).toBe('as-found-missing') // prettier-ignore
-    expect(refusal(() => advance(goTo('current-trim', 'as-found'), pass('as-found', { points: ['a'] }))).code).toBe('as-found-missing') // prettier-ignore
+    expect(refusal(() => advance(goTo('zero-trim', 'as-found'), pass('as-found', { points: [] }))).code).toBe(
+      'as-found-missing',
+    )
+    expect(refusal(() => advance(goTo('current-trim', 'as-found'), pass('as-found', { points: ['a'] }))).code).toBe(
+      'as-found-missing',
+    )
   })
   it('refuses an applied value outside the sensor, or far from what is wanted', () => {
     const state = goTo('sensor-trim', 'apply-upper')
@@ -224,17 +239,31 @@ describe('gates', () => {
   it('does not pass a reading that is not stable', () => {
     const state = goTo('zero-trim', 'stable')
     for (const kind of ['waiting', 'moving', 'noisy'])
-      expect(refusal(() => advance(state, pass('stable', { steady: { state: kind, driftPct: 1, noisePct: 1, window_s: 4, samples: 9 } }))).code).toBe('not-steady') // prettier-ignore
+      expect(
+        refusal(() =>
+          advance(
+            state,
+            pass('stable', { steady: { state: kind, driftPct: 1, noisePct: 1, window_s: 4, samples: 9 } }),
+          ),
+        ).code,
+      ).toBe('not-steady')
     expect(refusal(() => advance(state, pass('stable'))).code).toBe('not-steady')
   })
 })
 
 describe('between write and read-back', () => {
-  const lost = () => advance(goTo('zero-trim', 'write'), { do: 'sent', step: 'write', command: { do: 'zero-trim' }, changesBefore: 4 }) // prettier-ignore
+  const lost = () =>
+    advance(goTo('zero-trim', 'write'), { do: 'sent', step: 'write', command: { do: 'zero-trim' }, changesBefore: 4 })
   const held = { ...heldAfter([], TERMS), changes: 4 }
   it('knows nothing until the device is read', () => {
-    for (const event of [pass('read-back'), { do: 'sent', step: 'write', command: { do: 'zero-trim' }, changesBefore: 4 } as const])
-      expect(refusal(() => advance(lost(), event))).toMatchObject({ code: 'unknown-held', message: expect.stringContaining('Read back first') as string }) // prettier-ignore
+    for (const event of [
+      pass('read-back'),
+      { do: 'sent', step: 'write', command: { do: 'zero-trim' }, changesBefore: 4 } as const,
+    ])
+      expect(refusal(() => advance(lost(), event))).toMatchObject({
+        code: 'unknown-held',
+        message: expect.stringContaining('Read back first') as string,
+      })
     expect(worldWords(lost()).device[0]).toContain('Read back first')
   })
   it('goes on when the device holds it, and back to the write when not', () => {
@@ -251,7 +280,9 @@ describe('between write and read-back', () => {
     const { reading } = commandFrom(state.steps[state.at]!.sends!, state.values) as { reading: number }
     const sent = (command: object) => ({ do: 'sent', step: 'write-4', command, changesBefore: 0 }) as ProcedureEvent
     expect(advance(state, sent({ reading, at: 4, do: 'current-trim' })).pending).toBeDefined()
-    expect(refusal(() => advance(state, sent({ reading: reading + 0.1, at: 4, do: 'current-trim' }))).code).toBe('wrong-command') // prettier-ignore
+    expect(refusal(() => advance(state, sent({ reading: reading + 0.1, at: 4, do: 'current-trim' }))).code).toBe(
+      'wrong-command',
+    )
   })
   it('writes again when it answered but does not hold', () => {
     const answered = advance(lost(), { do: 'answered', step: 'write', taken: true, says: '' })
@@ -274,17 +305,26 @@ describe('between write and read-back', () => {
 })
 
 describe('buffers', () => {
-  const at = (i: number, mV: number, state: RunState) => advance(state, pass(`electrode-${i}`, { typed: `${mV} mV` })) // prettier-ignore
+  const at = (i: number, mV: number, state: RunState) => advance(state, pass(`electrode-${i}`, { typed: `${mV} mV` }))
   it('refuses the same buffer chosen twice, and fewer than two', () => {
     for (const buffers of [['4.00', '4.00'], ['7.00']])
-      expect(refusal(() => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } })).code).toMatch(/buffer/) // prettier-ignore
+      expect(
+        refusal(() => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } }))
+          .code,
+      ).toMatch(/buffer/)
   })
   it('takes two to five buffers, of either set and of the site’s own, and only such as lie apart', () => {
-    const begin = (buffers: string[]) => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } }) // prettier-ignore
+    const begin = (buffers: string[]) =>
+      advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms: { ...PH_TERMS, buffers } })
     expect(
       walk('ph-calibration', { ...PH_TERMS, buffers: ['1.68', '4.00', '6.865', '9.180', '10.01'] }).state.status,
     ).toBe('done')
-    for (const buffers of [['4.00', '4.005'], ['7.00', '6.865', '10.01'], ['9.180', '9.5', '4.00']]) expect(refusal(() => begin(buffers)).code).toBe('same-buffer') // prettier-ignore
+    for (const buffers of [
+      ['4.00', '4.005'],
+      ['7.00', '6.865', '10.01'],
+      ['9.180', '9.5', '4.00'],
+    ])
+      expect(refusal(() => begin(buffers)).code).toBe('same-buffer')
     expect(refusal(() => begin(['4.00', '15'])).code).toBe('not-a-buffer')
     expect(refusal(() => begin(['1.68', '4.00', '6.865', '9.180', '10.01', '12.45'])).code).toBe('buffers-missing')
   })
@@ -296,7 +336,10 @@ describe('buffers', () => {
     expect(refusal(() => at(2, -180, state)).code).toBe('buffers-swapped')
   })
   it('mends no worn-out electrode', () => {
-    let state = advance(goTo('ph-calibration', 'electrode-2', { ...PH_TERMS, buffers: ['4.00', '7.00'] }), pass('electrode-2', { typed: '60 mV' })) // prettier-ignore
+    let state = advance(
+      goTo('ph-calibration', 'electrode-2', { ...PH_TERMS, buffers: ['4.00', '7.00'] }),
+      pass('electrode-2', { typed: '60 mV' }),
+    )
     expect(refusal(() => advance(state, pass('plausible'))).code).toBe('electrode-worn-out')
     state = advance(state, { do: 'cancel', reason: 'worn' })
     expect(toUndo(state).map((u) => u.id)).toEqual(['input', 'told-back', 'bypass', 'automatic'])
@@ -315,16 +358,21 @@ describe('the manifold', () => {
     expect(all(type, pump, backInService(type, pump))).toEqual(inService(type))
   })
   it('comes back from wherever safe moves can lead', () => {
-    const safe = fc.array(fc.record({ valve: fc.constantFrom(...VALVES), to: fc.constantFrom('open' as const, 'shut' as const) }), { maxLength: 30 }) // prettier-ignore
+    const safe = fc.array(
+      fc.record({ valve: fc.constantFrom(...VALVES), to: fc.constantFrom('open' as const, 'shut' as const) }),
+      { maxLength: 30 },
+    )
     fc.assert(
       fc.property(fc.constantFrom('three-valve' as const, 'five-valve' as const), safe, (type, moves) => {
         let state = inService(type)
         for (const m of moves) {
           const result = attempt(() => moveValve(type, state, m))
           if (!(result instanceof Refusal)) state = result
-          // Whatever is done, the process never flows through, never vents, and never stands on one side of a joined cell.
+          // Whatever is done, the process never flows through, never vents, and never stands on one side of a joined
+          // cell.
           if (state.equalize === 'open') expect([state.high, state.low]).toContain('shut')
-          if (state['vent-high'] === 'open' || state['vent-low'] === 'open') expect([state.high, state.low]).toEqual(['shut', 'shut']) // prettier-ignore
+          if (state['vent-high'] === 'open' || state['vent-low'] === 'open')
+            expect([state.high, state.low]).toEqual(['shut', 'shut'])
         }
         expect(all(type, state, backInService(type, state))).toEqual(inService(type))
       }),
@@ -334,10 +382,19 @@ describe('the manifold', () => {
     const state = goTo('zero-trim', 'out-1-low')
     const tried = (valve: 'high' | 'equalize' | 'low', to: 'open' | 'shut') =>
       refusal(() => advance(state, { do: 'valve', step: 'out-1-low', move: { valve, to } }))
-    expect(tried('equalize', 'open')).toMatchObject({ code: 'manifold-danger', message: expect.stringContaining('straight through') as string }) // prettier-ignore
-    expect(tried('high', 'shut')).toMatchObject({ code: 'wrong-move', message: expect.stringContaining('low side is shut first') as string }) // prettier-ignore
+    expect(tried('equalize', 'open')).toMatchObject({
+      code: 'manifold-danger',
+      message: expect.stringContaining('straight through') as string,
+    })
+    expect(tried('high', 'shut')).toMatchObject({
+      code: 'wrong-move',
+      message: expect.stringContaining('low side is shut first') as string,
+    })
     expect(tried('low', 'open').message).toContain('already')
     const five = goTo('zero-trim', 'out-3-high', { ...TERMS, manifold: 'five-valve' })
-    expect(refusal(() => advance(five, { do: 'valve', step: 'out-3-high', move: { valve: 'vent-high', to: 'open' } })).message).toContain('let the process out') // prettier-ignore
+    expect(
+      refusal(() => advance(five, { do: 'valve', step: 'out-3-high', move: { valve: 'vent-high', to: 'open' } }))
+        .message,
+    ).toContain('let the process out')
   })
 })

@@ -1,4 +1,5 @@
-// The steps of every guided procedure, made from a few building blocks, so that the same work has the same steps and words whatever the device.
+// The steps of every guided procedure, made from a few building blocks, so that the same work has the same steps and
+// words whatever the device.
 import { formatQuantity, type QuantityName } from '../quantity/index.ts'
 import { inSentence } from '../words/index.ts'
 import type { CommandPlan } from './command.ts'
@@ -135,7 +136,13 @@ export interface Step {
   /** `apply`: the value wanted; absent where none is typed. */
   readonly target?: number
   /** `reading`: what is read, in which unit, against what it should be. */
-  readonly reads?: { readonly what: 'digital' | 'current' | 'receiver' | 'electrode'; readonly unit: string; readonly quantity: QuantityName; readonly expected?: number; readonly decimals: number }
+  readonly reads?: {
+    readonly what: 'digital' | 'current' | 'receiver' | 'electrode'
+    readonly unit: string
+    readonly quantity: QuantityName
+    readonly expected?: number
+    readonly decimals: number
+  }
   /** `reading`: whether it must lie within tolerance for the run to go on. */
   readonly verifies?: boolean
   /** `reading` and `steady`: the witness looked at. */
@@ -153,7 +160,7 @@ export interface Step {
   readonly judges?: readonly string[]
   /** What the world is once the step is done. */
   readonly makes?: (typeof STEP_EFFECTS)[number]
-} // prettier-ignore
+}
 
 /** A value as the page shows it, in the unit of the digital value. */
 const inUnit = (v: number, t: Pick<Terms, 'unit' | 'decimals'>) =>
@@ -163,26 +170,92 @@ const n = (v: number, decimals: number) => Number(v.toFixed(Math.max(decimals, 0
 /** Before anything is touched; the same for every procedure. */
 function prelude(t: Terms, found: boolean): Step[] {
   return [
-    { id: 'told', kind: 'words', title: 'Operations told', says: t.tell ? `Call: ${t.tell}. Say which loop and for how long.` : 'Call the operator of this part of the plant. Say which loop and for how long.', asks: 'Who was told', makes: 'told' },
-    { id: 'manual', kind: 'confirm', title: 'Loop in manual', says: 'The operator holds the output by hand: what is done now bumps the measurement, and in automatic the loop would move the plant.', makes: 'manual' },
-    { id: 'trips', kind: 'words', title: 'Trips fed by this loop by-passed', says: t.controls ? `This loop: ${t.controls}. By-pass only under the site’s permit.` : 'If it feeds a trip or interlock, by-pass it under the site’s permit.', asks: 'Permit number, or “none fed”', makes: 'bypassed' },
-    ...(found ? [{ id: 'as-found', kind: 'as-found', title: 'As found on record', says: 'What was found must stand before anything is adjusted: afterwards nobody can know it.' } as const] : []),
-    { id: 'warning', kind: 'confirm', title: 'Warning read and accepted', says: ['The site’s procedure, local codes and licensed practice come first.', ...t.cautions].join(' ') },
+    {
+      id: 'told',
+      kind: 'words',
+      title: 'Operations told',
+      says: t.tell
+        ? `Call: ${t.tell}. Say which loop and for how long.`
+        : 'Call the operator of this part of the plant. Say which loop and for how long.',
+      asks: 'Who was told',
+      makes: 'told',
+    },
+    {
+      id: 'manual',
+      kind: 'confirm',
+      title: 'Loop in manual',
+      says:
+        'The operator holds the output by hand: what is done now bumps the measurement, and in automatic the ' +
+        'loop would move the plant.',
+      makes: 'manual',
+    },
+    {
+      id: 'trips',
+      kind: 'words',
+      title: 'Trips fed by this loop by-passed',
+      says: t.controls
+        ? `This loop: ${t.controls}. By-pass only under the site’s permit.`
+        : 'If it feeds a trip or interlock, by-pass it under the site’s permit.',
+      asks: 'Permit number, or “none fed”',
+      makes: 'bypassed',
+    },
+    ...(found
+      ? [
+          {
+            id: 'as-found',
+            kind: 'as-found',
+            title: 'As found on record',
+            says: 'What was found must stand before anything is adjusted: afterwards nobody can know it.',
+          } as const,
+        ]
+      : []),
+    {
+      id: 'warning',
+      kind: 'confirm',
+      title: 'Warning read and accepted',
+      says: ['The site’s procedure, local codes and licensed practice come first.', ...t.cautions].join(' '),
+    },
   ]
-} // prettier-ignore
+}
 
 /** After everything is put back; the same for every procedure. */
 const ending = (): Step[] => [
-  { id: 'told-back', kind: 'words', title: 'Operations told: finished', says: 'Say that the loop measures again, and wait until the reading is believed.', asks: 'Who was told', makes: 'told-back' },
-  { id: 'bypass-removed', kind: 'confirm', title: 'By-passes removed', says: 'Every trip that was by-passed is live again, and the permit handed back.', makes: 'bypass-removed' },
-  { id: 'automatic', kind: 'confirm', title: 'Loop in automatic again', says: 'The operator puts it back; the reading is plausible.', makes: 'automatic' },
-] // prettier-ignore
+  {
+    id: 'told-back',
+    kind: 'words',
+    title: 'Operations told: finished',
+    says: 'Say that the loop measures again, and wait until the reading is believed.',
+    asks: 'Who was told',
+    makes: 'told-back',
+  },
+  {
+    id: 'bypass-removed',
+    kind: 'confirm',
+    title: 'By-passes removed',
+    says: 'Every trip that was by-passed is live again, and the permit handed back.',
+    makes: 'bypass-removed',
+  },
+  {
+    id: 'automatic',
+    kind: 'confirm',
+    title: 'Loop in automatic again',
+    says: 'The operator puts it back; the reading is plausible.',
+    makes: 'automatic',
+  },
+]
 
 const valveStep = (move: ValveMove, prefix: string, i: number): Step => ({
-  id: `${prefix}-${i + 1}-${move.valve}`, kind: 'valve', move,
+  id: `${prefix}-${i + 1}-${move.valve}`,
+  kind: 'valve',
+  move,
   title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[move.valve])}`,
-  says: prefix === 'out' ? 'Taking the cell out of service, valve by valve.' : prefix === 'pump' ? 'Making the high side ready for the pump; the low side stays open to air.' : 'Bringing the cell back into service, valve by valve.',
-}) // prettier-ignore
+  says:
+    prefix === 'out'
+      ? 'Taking the cell out of service, valve by valve.'
+      : prefix === 'pump'
+        ? 'Making the high side ready for the pump; the low side stays open to air.'
+        : 'Bringing the cell back into service, valve by valve.',
+})
 
 const after = (start: Manifold, moves: readonly ValveMove[]) =>
   moves.reduce((m, { valve, to }) => ({ ...m, [valve]: to }), start)
@@ -191,31 +264,63 @@ const after = (start: Manifold, moves: readonly ValveMove[]) =>
 function valves(t: Terms, withPump: boolean): { out: Step[]; pump: Step[]; back: Step[] } {
   const outMoves = outOfService(t.manifold)
   const pumpMoves = withPump ? pumpReady(t.manifold) : []
-  const state = after({ high: 'open', low: 'open', equalize: 'shut', ...(t.manifold === 'five-valve' ? { 'vent-high': 'shut', 'vent-low': 'shut' } : {}) }, [...outMoves, ...pumpMoves])
+  const state = after(
+    {
+      high: 'open',
+      low: 'open',
+      equalize: 'shut',
+      ...(t.manifold === 'five-valve' ? { 'vent-high': 'shut', 'vent-low': 'shut' } : {}),
+    },
+    [...outMoves, ...pumpMoves],
+  )
   return {
     out: outMoves.map((m, i) => valveStep(m, 'out', i)),
     pump: pumpMoves.map((m, i) => valveStep(m, 'pump', i)),
     back: backInService(t.manifold, state).map((m, i) => valveStep(m, 'back', i)),
   }
-} // prettier-ignore
+}
 
-const steady = (id: string, of: Step['of'] & string, says = 'Slope and noise over the window must be inside the site’s limits.'): Step => ({
-  id, kind: 'steady', title: 'Reading stable', says, of,
-}) // prettier-ignore
+const steady = (
+  id: string,
+  of: Step['of'] & string,
+  says = 'Slope and noise over the window must be inside the site’s limits.',
+): Step => ({
+  id,
+  kind: 'steady',
+  title: 'Reading stable',
+  says,
+  of,
+})
 
 function digitalReading(t: Terms, id: string, title: string, expected: number, verifies = false): Step {
   return {
-    id, kind: 'reading', title, says: verifies ? 'After the work the device must agree with what is applied, within tolerance.' : 'The transmitter’s own digital value.', of: 'digital', verifies,
+    id,
+    kind: 'reading',
+    title,
+    says: verifies
+      ? 'After the work the device must agree with what is applied, within tolerance.'
+      : 'The transmitter’s own digital value.',
+    of: 'digital',
+    verifies,
     reads: { what: 'digital', unit: t.unit, quantity: t.quantity, expected, decimals: t.decimals },
-  } // prettier-ignore
+  }
 }
 const meterReading = (id: string, title: string, mA: number, verifies = false): Step => ({
-  id, kind: 'reading', title, says: 'The meter in the loop, or the volts across the shunt: either may be typed.', of: 'current', verifies,
+  id,
+  kind: 'reading',
+  title,
+  says: 'The meter in the loop, or the volts across the shunt: either may be typed.',
+  of: 'current',
+  verifies,
   reads: { what: 'current', unit: 'mA', quantity: 'current', expected: mA, decimals: 3 },
-}) // prettier-ignore
+})
 const plausible = (t: Terms, judges: readonly string[], id = 'plausible'): Step => ({
-  id, kind: 'plausible', title: 'Correction plausible', says: `A correction above ${t.plausiblePct} % of span stops here: something else is wrong then.`, judges,
-}) // prettier-ignore
+  id,
+  kind: 'plausible',
+  title: 'Correction plausible',
+  says: `A correction above ${t.plausiblePct} % of span stops here: something else is wrong then.`,
+  judges,
+})
 const write = (id: string, title: string, says: string, sends: CommandPlan): Step => ({
   id,
   kind: 'command',
@@ -224,31 +329,73 @@ const write = (id: string, title: string, says: string, sends: CommandPlan): Ste
   writes: true,
   sends,
 })
-const readBack = (id: string, says = 'The device is asked what it holds now. What it answered to the write is not enough.'): Step => ({
-  id, kind: 'read-back', title: 'Read back', says,
-}) // prettier-ignore
+const readBack = (
+  id: string,
+  says = 'The device is asked what it holds now. What it answered to the write is not enough.',
+): Step => ({
+  id,
+  kind: 'read-back',
+  title: 'Read back',
+  says,
+})
 const store = (): Step => ({
-  id: 'store', kind: 'command', title: 'Stored in the device', says: 'Some devices forget what was written at the next power failure unless they are told to keep it.', sends: { do: 'store' },
-}) // prettier-ignore
+  id: 'store',
+  kind: 'command',
+  title: 'Stored in the device',
+  says: 'Some devices forget what was written at the next power failure unless they are told to keep it.',
+  sends: { do: 'store' },
+})
 const drive = (id: string, mA: number): Step => ({
-  id, kind: 'command', title: `Drive ${n(mA, 1)} mA`, says: 'The transmitter holds this current whatever it measures.', sends: { do: 'drive', mA },
-}) // prettier-ignore
+  id,
+  kind: 'command',
+  title: `Drive ${n(mA, 1)} mA`,
+  says: 'The transmitter holds this current whatever it measures.',
+  sends: { do: 'drive', mA },
+})
 const release = (): Step => ({
-  id: 'release', kind: 'command', title: 'Fixed current released', says: 'The transmitter measures again. Forgotten, the loop would stand still and look healthy.', sends: { do: 'release' },
-}) // prettier-ignore
+  id: 'release',
+  kind: 'command',
+  title: 'Fixed current released',
+  says: 'The transmitter measures again. Forgotten, the loop would stand still and look healthy.',
+  sends: { do: 'release' },
+})
 
 function onBench(t: Terms, words: string): Step {
-  return { id: 'off-process', kind: 'confirm', title: 'Input taken off the process', says: words, makes: 'input-off-process', ...(t.manifold === 'none' ? { caution: 'Isolated, vented and proved without pressure by the site’s procedure before anything is opened.' } : {}) }
-} // prettier-ignore
-const onProcess: Step = { id: 'on-process', kind: 'confirm', title: 'Input back on the process', says: 'Pump, simulator or buffer taken away; the sensor sees the process again.', makes: 'input-on-process' } // prettier-ignore
+  return {
+    id: 'off-process',
+    kind: 'confirm',
+    title: 'Input taken off the process',
+    says: words,
+    makes: 'input-off-process',
+    ...(t.manifold === 'none'
+      ? { caution: 'Isolated, vented and proved without pressure by the site’s procedure before anything is opened.' }
+      : {}),
+  }
+}
+const onProcess: Step = {
+  id: 'on-process',
+  kind: 'confirm',
+  title: 'Input back on the process',
+  says: 'Pump, simulator or buffer taken away; the sensor sees the process again.',
+  makes: 'input-on-process',
+}
 
 function zeroTrim(t: Terms): Step[] {
   const v = valves(t, false)
   return [
     ...prelude(t, true),
     ...v.out,
-    onBench(t, t.manifold === 'none' ? 'Isolated and vented: the sensor sees true zero. No number is typed.' : 'Both sides joined and vented: the cell sees true zero. No number is typed.'),
-    steady('stable', 'digital', 'True zero on the cell. A zero that never settles means a valve that does not shut tight.'),
+    onBench(
+      t,
+      t.manifold === 'none'
+        ? 'Isolated and vented: the sensor sees true zero. No number is typed.'
+        : 'Both sides joined and vented: the cell sees true zero. No number is typed.',
+    ),
+    steady(
+      'stable',
+      'digital',
+      'True zero on the cell. A zero that never settles means a valve that does not shut tight.',
+    ),
     digitalReading(t, 'zero-found', 'Zero as found', 0),
     plausible(t, ['zero-found']),
     write('write', 'Zero trim written', 'The device takes what it measures now as zero.', { do: 'zero-trim' }),
@@ -260,22 +407,34 @@ function zeroTrim(t: Terms): Step[] {
     ...v.back,
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 function sensorTrim(t: Terms): Step[] {
   const v = valves(t, true)
   const at = (end: 'lower' | 'upper', target: number): Step[] => [
-    { id: `apply-${end}`, kind: 'apply', title: `Apply ${inUnit(target, t)}`, says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`, target },
+    {
+      id: `apply-${end}`,
+      kind: 'apply',
+      title: `Apply ${inUnit(target, t)}`,
+      says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`,
+      target,
+    },
     steady(`stable-${end}`, 'digital'),
     { ...digitalReading(t, `found-${end}`, `Digital value at the ${end} point`, target), expectedFrom: `apply-${end}` },
     plausible(t, [`found-${end}`, `apply-${end}`], `plausible-${end}`),
-    write(`write-${end}`, `${end === 'lower' ? 'Lower' : 'Upper'} sensor trim written`, 'The device makes its digital value agree with the applied value.', { do: 'sensor-trim', end, value: { taken: `apply-${end}` } }),
+    write(
+      `write-${end}`,
+      `${end === 'lower' ? 'Lower' : 'Upper'} sensor trim written`,
+      'The device makes its digital value agree with the applied value.',
+      { do: 'sensor-trim', end, value: { taken: `apply-${end}` } },
+    ),
     readBack(`read-back-${end}`),
   ]
   const upper = t.upper ?? t.urv
   return [
     ...prelude(t, true),
-    ...v.out, ...v.pump,
+    ...v.out,
+    ...v.pump,
     onBench(t, `The ${t.reference} is connected in place of the process.`),
     ...at('lower', t.lower ?? t.lrv),
     ...at('upper', upper),
@@ -286,7 +445,7 @@ function sensorTrim(t: Terms): Step[] {
     ...v.back,
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 function currentTrim(t: Terms): Step[] {
   const at = (mA: 4 | 20): Step[] => [
@@ -294,16 +453,28 @@ function currentTrim(t: Terms): Step[] {
     steady(`stable-${mA}`, 'current'),
     meterReading(`meter-${mA}`, `Meter at ${mA} mA`, mA),
     plausible(t, [`meter-${mA}`], `plausible-${mA}`),
-    write(`write-${mA}`, `Current trim at ${mA} mA written`, 'The device makes its output circuit agree with the meter.', { do: 'current-trim', at: mA, reading: { taken: `meter-${mA}` } }),
+    write(
+      `write-${mA}`,
+      `Current trim at ${mA} mA written`,
+      'The device makes its output circuit agree with the meter.',
+      { do: 'current-trim', at: mA, reading: { taken: `meter-${mA}` } },
+    ),
     readBack(`read-back-${mA}`),
   ]
   return [
     ...prelude(t, true),
-    ...at(4), ...at(20),
-    ...([4, 20] as const).flatMap((mA) => [drive(`verify-drive-${mA}`, mA), steady(`verify-stable-${mA}`, 'current'), meterReading(`verify-${mA}`, `Verified: meter at ${mA} mA`, mA, true)]),
-    release(), store(), ...ending(),
+    ...at(4),
+    ...at(20),
+    ...([4, 20] as const).flatMap((mA) => [
+      drive(`verify-drive-${mA}`, mA),
+      steady(`verify-stable-${mA}`, 'current'),
+      meterReading(`verify-${mA}`, `Verified: meter at ${mA} mA`, mA, true),
+    ]),
+    release(),
+    store(),
+    ...ending(),
   ]
-} // prettier-ignore
+}
 
 function forcedCurrent(t: Terms): Step[] {
   const currents = [4, 8, 12, 16, 20, t.faultLow_mA ?? 3.6, t.faultHigh_mA ?? 21.5]
@@ -311,25 +482,50 @@ function forcedCurrent(t: Terms): Step[] {
     ...prelude(t, false),
     ...currents.flatMap((mA, i): Step[] => {
       const name = i < 5 ? `${mA}` : i === 5 ? 'fault-low' : 'fault-high'
-      return [drive(`drive-${name}`, mA), steady(`stable-${name}`, 'current'), { ...meterReading(`meter-${name}`, `Meter at ${n(mA, 1)} mA${i < 5 ? '' : ', fault current'}`, mA), says: 'Meter, card and screen must follow. What the receiver shows is kept beside it.' }]
+      return [
+        drive(`drive-${name}`, mA),
+        steady(`stable-${name}`, 'current'),
+        {
+          ...meterReading(`meter-${name}`, `Meter at ${n(mA, 1)} mA${i < 5 ? '' : ', fault current'}`, mA),
+          says: 'Meter, card and screen must follow. What the receiver shows is kept beside it.',
+        },
+      ]
     }),
-    release(), ...ending(),
+    release(),
+    ...ending(),
   ]
-} // prettier-ignore
+}
 
 function rangeChange(t: Terms): Step[] {
   const [low, high] = [t.toLow ?? t.lrv, t.toHigh ?? t.urv]
   return [
     ...prelude(t, true),
     readBack('range-found', 'The range that the device holds now, before it is changed.'),
-    { id: 'plausible', kind: 'plausible', title: 'New range plausible', says: `${inUnit(low, t)} to ${inUnit(high, t)} must lie inside the sensor’s limits and have a span.`, judges: [] },
-    write('write', 'New range written', 'Nothing is applied: it changes what 4 and 20 mA mean, not the measurement.', { do: 'set-range', lrv: low, urv: high }),
+    {
+      id: 'plausible',
+      kind: 'plausible',
+      title: 'New range plausible',
+      says: `${inUnit(low, t)} to ${inUnit(high, t)} must lie inside the sensor’s limits and have a span.`,
+      judges: [],
+    },
+    write('write', 'New range written', 'Nothing is applied: it changes what 4 and 20 mA mean, not the measurement.', {
+      do: 'set-range',
+      lrv: low,
+      urv: high,
+    }),
     readBack('read-back'),
     store(),
-    { id: 'receiver-agrees', kind: 'confirm', title: 'Receiver and indicator agree', says: 'Both ends of the wire must mean the same: the receiver’s scale is changed with its own run sheet, or stood so already.' },
+    {
+      id: 'receiver-agrees',
+      kind: 'confirm',
+      title: 'Receiver and indicator agree',
+      says:
+        'Both ends of the wire must mean the same: the receiver’s scale is changed with its own run sheet, or ' +
+        'stood so already.',
+    },
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 function receiverScale(t: Terms): Step[] {
   const [low, high] = [t.toLow ?? t.lrv, t.toHigh ?? t.urv]
@@ -337,13 +533,23 @@ function receiverScale(t: Terms): Step[] {
   return [
     ...prelude(t, true),
     readBack('scale-found', 'The scale that the receiver holds now, before it is changed.'),
-    { id: 'plausible', kind: 'plausible', title: 'New scale plausible', says: `${inUnit(low, scale)} to ${inUnit(high, scale)} is what the transmitter means by 4 and 20 mA.`, judges: [] },
-    write('write', 'New scale written at the receiver', 'Nothing is changed in the device.', { do: 'receiver', low, high }),
+    {
+      id: 'plausible',
+      kind: 'plausible',
+      title: 'New scale plausible',
+      says: `${inUnit(low, scale)} to ${inUnit(high, scale)} is what the transmitter means by 4 and 20 mA.`,
+      judges: [],
+    },
+    write('write', 'New scale written at the receiver', 'Nothing is changed in the device.', {
+      do: 'receiver',
+      low,
+      high,
+    }),
     readBack('read-back'),
     store(),
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 function phCalibration(t: Terms): Step[] {
   const buffers = t.buffers ?? []
@@ -351,25 +557,61 @@ function phCalibration(t: Terms): Step[] {
     ...prelude(t, true),
     onBench(t, 'Electrode out of the process by the site’s procedure, rinsed and dabbed dry.'),
     ...buffers.flatMap((b, i): Step[] => [
-      { id: `buffer-${i + 1}`, kind: 'buffer', title: `Electrode in buffer ${b}`, says: 'Fresh buffer, rinsed electrode. Type its temperature: the buffer’s pH follows from the table.', asks: b, gives: `ph-${i + 1}` },
+      {
+        id: `buffer-${i + 1}`,
+        kind: 'buffer',
+        title: `Electrode in buffer ${b}`,
+        says: 'Fresh buffer, rinsed electrode. Type its temperature: the buffer’s pH follows from the table.',
+        asks: b,
+        gives: `ph-${i + 1}`,
+      },
       steady(`stable-${i + 1}`, 'electrode'),
-      { id: `electrode-${i + 1}`, kind: 'reading', title: `Electrode in buffer ${b}`, says: 'The electrode’s voltage, as the transmitter shows it.', of: 'electrode', buffer: `buffer-${i + 1}`, reads: { what: 'electrode', unit: 'mV', quantity: 'voltage', decimals: 1 } },
+      {
+        id: `electrode-${i + 1}`,
+        kind: 'reading',
+        title: `Electrode in buffer ${b}`,
+        says: 'The electrode’s voltage, as the transmitter shows it.',
+        of: 'electrode',
+        buffer: `buffer-${i + 1}`,
+        reads: { what: 'electrode', unit: 'mV', quantity: 'voltage', decimals: 1 },
+      },
     ]),
-    { id: 'plausible', kind: 'plausible', title: 'Electrode plausible', says: 'Slope and offset must be those of an electrode that can still be used.', judges: buffers.map((_, i) => `electrode-${i + 1}`) },
-    write('write', 'Calibration written', 'The device takes slope and offset of the electrode.', { do: 'ph-calibrate', slope_mVperPh: { taken: 'slope' }, offset_mV: { taken: 'offset' } }),
+    {
+      id: 'plausible',
+      kind: 'plausible',
+      title: 'Electrode plausible',
+      says: 'Slope and offset must be those of an electrode that can still be used.',
+      judges: buffers.map((_, i) => `electrode-${i + 1}`),
+    },
+    write('write', 'Calibration written', 'The device takes slope and offset of the electrode.', {
+      do: 'ph-calibrate',
+      slope_mVperPh: { taken: 'slope' },
+      offset_mV: { taken: 'offset' },
+    }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital', 'Electrode still in the last buffer.'),
-    { ...digitalReading(t, 'left', 'Verified in the last buffer', 7, true), reads: { what: 'digital', unit: t.unit, quantity: t.quantity, decimals: t.decimals }, expectedFrom: `ph-${buffers.length}` },
+    {
+      ...digitalReading(t, 'left', 'Verified in the last buffer', 7, true),
+      reads: { what: 'digital', unit: t.unit, quantity: t.quantity, decimals: t.decimals },
+      expectedFrom: `ph-${buffers.length}`,
+    },
     onProcess,
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 function flowZero(t: Terms): Step[] {
   return [
     ...prelude(t, true),
-    { id: 'stopped', kind: 'confirm', title: 'Flow stopped, pipe full', says: 'Shut the valve after the meter, then the one before it; the pipe stays full and at working temperature.', makes: 'input-off-process', caution: 'A pump against a shut valve, a liquid trapped between two: by the site’s procedure only.' },
+    {
+      id: 'stopped',
+      kind: 'confirm',
+      title: 'Flow stopped, pipe full',
+      says: 'Shut the valve after the meter, then the one before it; the pipe stays full and at working temperature.',
+      makes: 'input-off-process',
+      caution: 'A pump against a shut valve, a liquid trapped between two: by the site’s procedure only.',
+    },
     steady('stable', 'digital', 'No flow. A reading that wanders means a valve that passes, or gas.'),
     digitalReading(t, 'zero-found', 'Reading at no flow', 0),
     plausible(t, ['zero-found']),
@@ -378,10 +620,16 @@ function flowZero(t: Terms): Step[] {
     store(),
     steady('stable-after', 'digital'),
     digitalReading(t, 'zero-left', 'Verified: reading at no flow', 0, true),
-    { id: 'restored', kind: 'confirm', title: 'Valves restored in order', says: 'The valve before the meter first, slowly, then the one after it.', makes: 'input-on-process' },
+    {
+      id: 'restored',
+      kind: 'confirm',
+      title: 'Valves restored in order',
+      says: 'The valve before the meter first, slowly, then the one after it.',
+      makes: 'input-on-process',
+    },
     ...ending(),
   ]
-} // prettier-ignore
+}
 
 const COMPOSERS: Record<ProcedureId, (t: Terms) => Step[]> = {
   'zero-trim': zeroTrim,

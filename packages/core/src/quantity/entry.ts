@@ -2,7 +2,10 @@
 import { parseQuantity, type ParseOptions } from './parse.ts'
 import { fromSi, toSi, unitOf } from './units.ts'
 
-/** A quantity as kept on record: what was typed, and what it was understood as. Without `value` the text could not be read. */
+/**
+ * A quantity as kept on record: what was typed, and what it was understood as. Without `value` the text could not be
+ * read.
+ */
 export interface Entry {
   readonly typed: string
   readonly value?: number | undefined
@@ -30,7 +33,8 @@ const NOW = [{ rules: 2 }, { rules: 2, decimalMark: ',' }] as const
 const READINGS = { now: NOW, ever: [...NOW, { rules: 1 }] } as const
 
 /**
- * Whether an entry is what its own text says: by the rules of reading of `now`, or of any release there `ever` was. What was understood
+ * Whether an entry is what its own text says: by the rules of reading of `now`, or of any release there `ever` was.
+ * What was understood
  * when it was typed stands, also where the same text would be read otherwise today.
  */
 export function isAsTyped(entry: Entry, options: ParseOptions, when: keyof typeof READINGS = 'now'): boolean {

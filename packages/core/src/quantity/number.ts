@@ -56,7 +56,8 @@ function withoutMarks(
 }
 
 /**
- * A typed decimal number. Accepts a decimal comma or point, digits grouped in threes by spaces or apostrophes, both marks when the last
+ * A typed decimal number. Accepts a decimal comma or point, digits grouped in threes by spaces or apostrophes, both
+ * marks when the last
  * is plainly the decimal one, and an exponent. `1,500` may be a thousand and a half or one and a half: it is asked.
  */
 export function parseNumber(text: string, options: NumberOptions = {}): NumberRead {

@@ -66,8 +66,12 @@ function badNumber(code: 'not-a-number' | 'too-many-digits' | 'too-large', { uni
   const { label } = unitOf(unit)
   const example = label ? `12.5 ${label}` : '12.5'
   const says = {
-    'not-a-number': `This is not a number. Type a number and, if you like, a unit of ${quantityName(quantity)}, such as ${example}.`,
-    'too-many-digits': `More than ${MOST_SIGNIFICANT_DIGITS} digits: no instrument gives that many and they could not be kept exactly. Shorten it.`,
+    'not-a-number':
+      `This is not a number. Type a number and, if you like, a unit of ${quantityName(quantity)}, such as ` +
+      `${example}.`,
+    'too-many-digits':
+      `More than ${MOST_SIGNIFICANT_DIGITS} digits: no instrument gives that many and they could not be kept ` +
+      'exactly. Shorten it.',
     'too-large': 'This number is too large to be a measurement.',
   }[code]
   return refused(code, says)
@@ -104,7 +108,8 @@ function badUnit(number: string, unitText: string, { quantity }: ParseOptions): 
 const wrongQuantity = (unit: Unit, printed: string, quantity: QuantityName): Parsed =>
   refused(
     'wrong-quantity',
-    `${printed} measures ${quantityName(unit.quantity)}; here ${quantityName(quantity)} is wanted: ${knownUnits(quantity)}.`,
+    `${printed} measures ${quantityName(unit.quantity)}; here ${quantityName(quantity)} is wanted: ` +
+      `${knownUnits(quantity)}.`,
   )
 
 /** Absolute where gauge is wanted, or the other way round: what it would be with the usual atmosphere. */
@@ -114,7 +119,8 @@ function otherReference(value: number, unit: Unit, wanted: PressureReference): P
   const choices = other ? [`${formatNumber(there, { decimals: 6, trim: true })} ${other.label}`] : []
   return refused(
     'other-reference',
-    `${unit.label} is ${unit.reference}, ${wanted} is wanted here. Above the usual atmosphere of 1.01325 bar: ${choices.join('')}`,
+    `${unit.label} is ${unit.reference}, ${wanted} is wanted here. Above the usual atmosphere of 1.01325 bar: ` +
+      `${choices.join('')}`,
     choices,
   )
 }

@@ -89,7 +89,8 @@ export const unitsOfOtherCase = (name: string): Unit[] => [...byCase(name.trim()
 export const openUnit = (name: string): OpenUnit | undefined => OPEN.get(name.trim())
 
 /**
- * The unit with this symbol, printed label or alias; of this quantity where one name serves two (°C of a reading and of a difference).
+ * The unit with this symbol, printed label or alias; of this quantity where one name serves two (°C of a reading and
+ * of a difference).
  * Letter case is forgiven only where it cannot mean two units: mPa is never MPa. Undefined when unknown.
  * @param strict false forgives the case of m and M too, as the rules of release 0.1 did
  */
@@ -150,7 +151,8 @@ export function convertUnit(value: number, from: string, to: string): number {
   if (a.quantity !== b.quantity)
     throw new Refusal(
       'incommensurable',
-      `${a.label} measures ${quantityName(a.quantity)}, ${b.label} measures ${quantityName(b.quantity)}: one cannot become the other.`,
+      `${a.label} measures ${quantityName(a.quantity)}, ${b.label} measures ${quantityName(b.quantity)}: one ` +
+        'cannot become the other.',
     )
   if (a.reference && b.reference && a.reference !== b.reference)
     throw new Refusal(

@@ -2,7 +2,8 @@
 
 /**
  * Thrown by core functions for input they will not compute with.
- * `code` is stable and machine-readable (`zero-span`, `out-of-range` …); `message` says what is wrong and what would be accepted.
+ * `code` is stable and machine-readable (`zero-span`, `out-of-range` …); `message` says what is wrong and what would
+ * be accepted.
  */
 export class Refusal extends Error {
   readonly code: string

@@ -79,7 +79,8 @@ export interface ScaleResult {
 }
 
 /**
- * All forms of one signal from any one of them. Exactly one of `pv`, `mA`, `percent`, `shuntVolts`, `countsRead` is given, and comes back as given.
+ * All forms of one signal from any one of them. Exactly one of `pv`, `mA`, `percent`, `shuntVolts`, `countsRead` is
+ * given, and comes back as given.
  * Nothing is clamped, save the square root of a negative input fraction.
  * @throws Refusal `zero-span` (lrv = urv, or counts equal), `invalid-input`
  * Source: definition of the 4–20 mA signal (IEC 60381-1); bands NAMUR NE 43.

@@ -30,7 +30,8 @@ export function rtdResistance(temp_C: number, r0_Ohm = 100): number {
 }
 
 /**
- * Temperature, °C, of a platinum thermometer that reads `ohm`: the inverse of `rtdResistance`, exact above 0 °C, by Newton's method below.
+ * Temperature, °C, of a platinum thermometer that reads `ohm`: the inverse of `rtdResistance`, exact above 0 °C, by
+ * Newton's method below.
  * @throws Refusal `out-of-range`, `invalid-input`
  */
 export function rtdTemperature(ohm: number, r0_Ohm = 100): number {

@@ -81,8 +81,10 @@ export function thermocoupleEmf(type: ThermocoupleType, temp_C: number, coldJunc
 }
 
 /**
- * Temperature, °C, of the hot junction from the voltage measured, mV: the inverse of E itself, not an approximate polynomial.
- * @throws Refusal `out-of-range`, also where the function is too flat to be turned round (B below 250 °C; E, K, N, T below −200 °C)
+ * Temperature, °C, of the hot junction from the voltage measured, mV: the inverse of E itself, not an approximate
+ * polynomial.
+ * @throws Refusal `out-of-range`, also where the function is too flat to be turned round (B below 250 °C; E, K, N, T
+ * below −200 °C)
  * Source: IEC 60584-1.
  */
 export function thermocoupleTemperature(type: ThermocoupleType, emf_mV: number, coldJunction_C = 0): number {

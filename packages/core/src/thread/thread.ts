@@ -79,7 +79,8 @@ function pass(from: KnotValue, stage: Stage, direction: 'forward' | 'inverse'): 
 }
 
 /**
- * The expected value at every knot, from the value at one. The given value comes back exactly as given; a knot that cannot be known says why.
+ * The expected value at every knot, from the value at one. The given value comes back exactly as given; a knot that
+ * cannot be known says why.
  * @throws Refusal `unknown-knot`
  */
 export function spread(thread: Thread, knotId: string, value: number): KnotValue[] {
@@ -120,7 +121,8 @@ export interface Departure {
 }
 
 /**
- * For each pair of neighbouring knots that were read: the error that arises between them, judging the right one by what was read at the left one.
+ * For each pair of neighbouring knots that were read: the error that arises between them, judging the right one by
+ * what was read at the left one.
  * @param reads value by knot id, in the knot's unit
  */
 export function departures(thread: Thread, reads: Readonly<Record<string, number>>): Departure[] {
@@ -187,7 +189,8 @@ export function straightStage(
 }
 
 /**
- * A stage behind which a meter reports nothing for what lies below its cutoff. The way back is the stage’s own: what reads 0 was 0.
+ * A stage behind which a meter reports nothing for what lies below its cutoff. The way back is the stage’s own: what
+ * reads 0 was 0.
  * @param cutoff in the right knot’s unit, above 0; undefined: none
  * @param below whether a value to the left lies below it, where that is not told by the value to the right
  */

@@ -1,4 +1,5 @@
-// Where in the chain an error arises: sensor, output or receiver, at zero and over the span; and the least work that mends it.
+// Where in the chain an error arises: sensor, output or receiver, at zero and over the span; and the least work that
+// mends it.
 import { fitLine } from '../analysis/ph-calibration.ts'
 import { Refusal } from '../refusal/index.ts'
 
@@ -88,9 +89,12 @@ export function stageErrors({ inputs, errors }: StageSeen, tolerancePct: number)
   const left = errors.map((e, i) => e - at0 - slope * inputs[i]!)
   const maxErrorPct = largest(errors)
   return {
-    zeroErrorPct: at0, spanErrorPct: 100 * slope, maxErrorPct, linearityPct: largest(left),
+    zeroErrorPct: at0,
+    spanErrorPct: 100 * slope,
+    maxErrorPct,
+    linearityPct: largest(left),
     withinTolerance: maxErrorPct <= tolerancePct + SPARE,
-  } // prettier-ignore
+  }
 }
 
 /** Whether taking the fitted zero off brings every point of a stage inside. */

@@ -1,4 +1,5 @@
-// The diagnosis a technician works by: which stage, why, what to do in which order, what the loop would read afterwards; or nothing, or nothing that helps.
+// The diagnosis a technician works by: which stage, why, what to do in which order, what the loop would read
+// afterwards; or nothing, or nothing that helps.
 import { attempt, Refusal } from '../refusal/index.ts'
 import { stageErrors, stagesSeen, type ChainAction, type StageErrors, type StageSeen } from './chain-diagnosis.ts'
 import { endsTrimOf, twoPointTrimOf, zeroTrimOf, type Correction } from './plan-trims.ts'
@@ -41,7 +42,10 @@ export interface ActionAdvised {
   readonly why: string
   /** Where a two-point trim is made, % of span of the stage’s input, where that is not at the ends of what was read. */
   readonly at?: { readonly lowPct: number; readonly highPct: number }
-  /** Error of the whole chain at each point after this and every action before it, per cent of span; null where it cannot be foretold. */
+  /**
+   * Error of the whole chain at each point after this and every action before it, per cent of span; null where it
+   * cannot be foretold.
+   */
   readonly predictedPct: readonly number[] | null
   readonly predictedMaxPct: number | null
 }
@@ -76,20 +80,30 @@ const lineOf = (s: StageJudged | undefined): Line => {
   return { at0: s.errors.zeroErrorPct, slope, left }
 }
 
-/** The stages that the readings allow to be told apart. @throws Refusal `zero-span`, `no-response`, `as-found-missing` */
+/**
+ * The stages that the readings allow to be told apart. @throws Refusal `zero-span`, `no-response`, `as-found-missing`
+ */
 function judge(d: DiagnoseInput, limitPct: number): { stages: StageJudged[]; chainPct: number[]; unsplit: string[] } {
   const { lrv, urv, points } = d
   if (points.length < 2)
-    throw new Refusal('as-found-missing', 'As found is missing: take at least two points, apart from each other, before anything is adjusted.')
+    throw new Refusal(
+      'as-found-missing',
+      'As found is missing: take at least two points, apart from each other, before anything is adjusted.',
+    )
   const every = (key: 'digital' | 'mA' | 'receiver') => points.every((p) => p[key] !== undefined)
   const hasDigital = every('digital')
   const hasCurrent = d.hasCurrent && every('mA')
   const hasReceiver = every('receiver')
   if (!hasDigital && !hasCurrent && !hasReceiver)
-    throw new Refusal('as-found-missing', 'As found is missing: no witness was read at every point. Read the digital value, the meter or the receiver with each applied value.')
+    throw new Refusal(
+      'as-found-missing',
+      'As found is missing: no witness was read at every point. Read the digital value, the meter or the ' +
+        'receiver with each applied value.',
+    )
   const valueOf = (mA: number) => lrv + ((mA - 4) / 16) * (urv - lrv)
   const callsFor = (value: number) => 4 + (16 * (value - lrv)) / (urv - lrv)
-  if (lrv === urv) throw new Refusal('zero-span', 'Lower and upper range value are equal: there is no span to judge by.')
+  if (lrv === urv)
+    throw new Refusal('zero-span', 'Lower and upper range value are equal: there is no span to judge by.')
   // A witness not read stands where the one before it does: the stage after it then carries both errors.
   const full = points.map((p) => {
     const digital = hasDigital ? p.digital! : p.applied
@@ -107,15 +121,18 @@ function judge(d: DiagnoseInput, limitPct: number): { stages: StageJudged[]; cha
   if (hasReceiver) add('receiver', seen.receiver!)
   const unsplit = [
     ...(hasDigital ? [] : ['The digital value was not read at every point: sensor and output cannot be told apart.']),
-    ...(d.hasCurrent && !hasCurrent ? ['The meter was not read at every point: output and receiver cannot be told apart.'] : []),
+    ...(d.hasCurrent && !hasCurrent
+      ? ['The meter was not read at every point: output and receiver cannot be told apart.']
+      : []),
     ...(hasReceiver ? [] : ['The receiver was not read at every point: whether it follows is not known.']),
   ]
   return { stages, chainPct: [...seen.chain], unsplit }
-} // prettier-ignore
+}
 
 /**
  * Splits the error by stage, says why, and names the least work in order with the result foretold after each action.
- * Nothing is advised for a loop inside the site's adjust limit. @throws Refusal `as-found-missing`, `zero-span`, `no-response`
+ * Nothing is advised for a loop inside the site's adjust limit. @throws Refusal `as-found-missing`, `zero-span`,
+ * `no-response`
  */
 export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   const limitPct = (d.tolerancePct * d.adjustAbovePct) / 100
@@ -126,7 +143,8 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   const heldDiffers =
     d.held !== undefined &&
     d.held.lrv !== d.held.urv &&
-    Math.max(Math.abs(d.held.lrv - d.lrv), Math.abs(d.held.urv - d.urv)) > (Math.abs(span) * Math.max(limitPct, 0.01)) / 100
+    Math.max(Math.abs(d.held.lrv - d.lrv), Math.abs(d.held.urv - d.urv)) >
+      (Math.abs(span) * Math.max(limitPct, 0.01)) / 100
 
   // What the output would err by once the range is that of the record.
   const sensor = of('sensor')
@@ -140,17 +158,32 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   }
   const outputThen = heldDiffers && outputSeen ? stageErrors(outputSeen, limitPct) : of('output')?.errors
   const lineThen =
-    outputSeen && outputThen ? lineOf({ stage: 'output', seen: outputSeen, errors: outputThen, acts: false }) : own.output
+    outputSeen && outputThen
+      ? lineOf({ stage: 'output', seen: outputSeen, errors: outputThen, acts: false })
+      : own.output
 
   const wanted: Wanted[] = []
-  const spread = (e: StageErrors) => `${pctWords(e.zeroErrorPct)} of span at zero, ${pctWords(e.zeroErrorPct + e.spanErrorPct)} at full span`
+  const spread = (e: StageErrors) =>
+    `${pctWords(e.zeroErrorPct)} of span at zero, ${pctWords(e.zeroErrorPct + e.spanErrorPct)} at full span`
   if (heldDiffers)
-    wanted.push({ action: 'range-change', why: 'The device holds another range than the record: setting it costs nothing and is not an error of measurement.' })
+    wanted.push({
+      action: 'range-change',
+      why:
+        'The device holds another range than the record: setting it costs nothing and is not an error of ' +
+        'measurement.',
+    })
   if (sensor?.acts) wanted.push(sensorWork(sensor, limitPct, spread(sensor.errors)))
-  if (outputThen && outputThen.maxErrorPct > limitPct + SPARE) wanted.push(outputWork(outputSeen!, outputThen, limitPct, spread(outputThen)))
+  if (outputThen && outputThen.maxErrorPct > limitPct + SPARE)
+    wanted.push(outputWork(outputSeen!, outputThen, limitPct, spread(outputThen)))
   const receiver = of('receiver')
   if (receiver?.acts)
-    wanted.push({ action: 'receiver-scale', takes: endsTrimOf(receiver.seen), why: `The current is right, the receiver shows something else: ${spread(receiver.errors)}. Its scale is set differently.` })
+    wanted.push({
+      action: 'receiver-scale',
+      takes: endsTrimOf(receiver.seen),
+      why:
+        `The current is right, the receiver shows something else: ${spread(receiver.errors)}. Its scale is set ` +
+        'differently.',
+    })
 
   const applied = points(d)
   const foretell = (work: readonly Wanted[]): number[] => {
@@ -175,14 +208,21 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
       .sort((x, y) => x.leaves - y.leaves)[0]
     if (!more || more.leaves > largest(foretell(wanted)) - 1e-6) break
     const why = atFirst
-      ? `What is left of the loop would still err by ${largest(foretell(wanted)).toFixed(2)} % of span; the ${STAGE_WORDS[more.stage.stage]} has the largest share of it.`
-      : `Every stage is inside the limit, but their errors add up to ${chainMaxPct.toFixed(2)} % of span. The ${STAGE_WORDS[more.stage.stage]} has the largest share.`
+      ? `What is left of the loop would still err by ${largest(foretell(wanted)).toFixed(2)} % of span; the ` +
+        `${STAGE_WORDS[more.stage.stage]} has the largest share of it.`
+      : `Every stage is inside the limit, but their errors add up to ${chainMaxPct.toFixed(2)} % of span. The ` +
+        `${STAGE_WORDS[more.stage.stage]} has the largest share.`
     wanted.push({ ...more.work, why })
     wanted.sort((x, y) => ORDER.indexOf(x.action) - ORDER.indexOf(y.action))
   }
   const trimmed = wanted.length && !wanted.some(isService) ? largest(foretell(wanted)) : 0
   if (trimmed > d.tolerancePct + SPARE && !heldDiffers)
-    wanted.push({ action: 'sensor-service', why: `After all of it the loop would still err by ${trimmed.toFixed(2)} % of span, outside its tolerance: what bends is not trimmed away. Look for the cause.` })
+    wanted.push({
+      action: 'sensor-service',
+      why:
+        `After all of it the loop would still err by ${trimmed.toFixed(2)} % of span, outside its tolerance: ` +
+        'what bends is not trimmed away. Look for the cause.',
+    })
 
   let beyond = false
   const actions = wanted.map(({ action, why, takes }, i): ActionAdvised => {
@@ -190,13 +230,25 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
     const predictedPct = beyond || !applied.length ? null : foretell(wanted.slice(0, i + 1))
     const inner = takes?.trim === 'two-point' && action === 'sensor-trim' && !atEnds(takes, sensor!.seen)
     return {
-      action, why, predictedPct, predictedMaxPct: predictedPct && largest(predictedPct),
+      action,
+      why,
+      predictedPct,
+      predictedMaxPct: predictedPct && largest(predictedPct),
       ...(inner ? { at: { lowPct: takes.lowPct, highPct: takes.highPct } } : {}),
     }
   })
   const verdict: Verdict = beyond ? 'service' : actions.length ? 'adjust' : 'leave'
-  return { stages, chainPct, chainMaxPct, limitPct, verdict, reason: reasonOf(verdict, actions, d, chainMaxPct, limitPct), actions, unsplit }
-} // prettier-ignore
+  return {
+    stages,
+    chainPct,
+    chainMaxPct,
+    limitPct,
+    verdict,
+    reason: reasonOf(verdict, actions, d, chainMaxPct, limitPct),
+    actions,
+    unsplit,
+  }
+}
 
 interface Wanted {
   readonly action: TrimAction
@@ -205,7 +257,15 @@ interface Wanted {
   readonly takes?: Correction
 }
 /** In the order of work. */
-const ORDER: readonly TrimAction[] = ['range-change', 'zero-trim', 'sensor-trim', 'sensor-service', 'current-trim', 'output-service', 'receiver-scale'] // prettier-ignore
+const ORDER: readonly TrimAction[] = [
+  'range-change',
+  'zero-trim',
+  'sensor-trim',
+  'sensor-service',
+  'current-trim',
+  'output-service',
+  'receiver-scale',
+]
 const STAGE_OF: Readonly<Record<TrimAction, StageName | undefined>> = {
   'range-change': undefined,
   'zero-trim': 'sensor',
@@ -233,21 +293,46 @@ function trimOf({ stage, seen: own }: StageJudged, limitPct: number, seen = own)
 function sensorWork({ seen, errors }: StageJudged, limitPct: number, spread: string): Wanted {
   const zero = zeroTrimOf(seen)
   if (zero.leavesPct <= limitPct + SPARE)
-    return { action: 'zero-trim', takes: zero, why: `The digital value stands ${pctWords(zero.at0)} of span off where the zero is trimmed, and nearly so at every point: a shift, as mounting makes it. Zero alone mends it.` }
+    return {
+      action: 'zero-trim',
+      takes: zero,
+      why:
+        `The digital value stands ${pctWords(zero.at0)} of span off where the zero is trimmed, and nearly so at ` +
+        'every point: a shift, as mounting makes it. Zero alone mends it.',
+    }
   const both = twoPointTrimOf(seen, limitPct)
   if (both.leavesPct > limitPct + SPARE)
-    return { action: 'sensor-service', why: `The digital value is bent: the best trim would leave ${both.leavesPct.toFixed(2)} % of span. A trim moves and tilts the line; it cannot straighten it.` }
-  const bent = atEnds(both, seen) ? '' : ` It is bent too (${errors.linearityPct.toFixed(2)} % of span beside a straight line): trimmed at its ends it would stay outside, at ${both.lowPct.toFixed(0)} and ${both.highPct.toFixed(0)} % it comes inside.`
-  return { action: 'sensor-trim', takes: both, why: `The digital value parts from the applied one, ${spread}: zero and span both.${bent}` }
-} // prettier-ignore
+    return {
+      action: 'sensor-service',
+      why:
+        `The digital value is bent: the best trim would leave ${both.leavesPct.toFixed(2)} % of span. A trim ` +
+        'moves and tilts the line; it cannot straighten it.',
+    }
+  const bent = atEnds(both, seen)
+    ? ''
+    : ` It is bent too (${errors.linearityPct.toFixed(2)} % of span beside a straight line): trimmed at its ` +
+      `ends it would stay outside, at ${both.lowPct.toFixed(0)} and ${both.highPct.toFixed(0)} % it comes ` +
+      'inside.'
+  return {
+    action: 'sensor-trim',
+    takes: both,
+    why: `The digital value parts from the applied one, ${spread}: zero and span both.${bent}`,
+  }
+}
 
 /** The work at an output that errs. */
 function outputWork(seen: StageSeen, errors: StageErrors, limitPct: number, spread: string): Wanted {
   const takes = endsTrimOf(seen)
   if (takes.leavesPct > limitPct + SPARE)
-    return { action: 'output-service', why: `The current does not follow in a straight line (${errors.linearityPct.toFixed(2)} % of span beside it; trimmed at 4 and 20 mA it would still err by ${takes.leavesPct.toFixed(2)} %): look for a short supply, a leak or a second receiver before the output circuit is blamed.` }
+    return {
+      action: 'output-service',
+      why:
+        `The current does not follow in a straight line (${errors.linearityPct.toFixed(2)} % of span beside it; ` +
+        `trimmed at 4 and 20 mA it would still err by ${takes.leavesPct.toFixed(2)} %): look for a short ` +
+        'supply, a leak or a second receiver before the output circuit is blamed.',
+    }
   return { action: 'current-trim', takes, why: `The digital value is right, the current is not: ${spread}.` }
-} // prettier-ignore
+}
 
 const points = (d: DiagnoseInput): number[] => d.points.map((p) => (100 * (p.applied - d.lrv)) / (d.urv - d.lrv))
 
@@ -260,7 +345,10 @@ function reasonOf(
 ): string {
   const share = `${d.adjustAbovePct} % of the tolerance, ${limitPct.toFixed(2)} % of span`
   if (verdict === 'leave')
-    return `Leave it alone: the worst error of the loop is ${chainMaxPct.toFixed(2)} % of span, inside the site’s adjust limit (${share}). Adjusting what is right only adds doubt.`
+    return (
+      `Leave it alone: the worst error of the loop is ${chainMaxPct.toFixed(2)} % of span, inside the site’s ` +
+      `adjust limit (${share}). Adjusting what is right only adds doubt.`
+    )
   if (verdict === 'service') return `No trim can mend this. ${actions.find((a) => a.action.endsWith('service'))!.why}`
   const hides =
     chainMaxPct <= limitPct && !actions.some((a) => a.action === 'range-change')

@@ -47,7 +47,8 @@ function errorAt(points: readonly ErrorAt[], pct: number): number {
 
 /**
  * Errors that a zero trim or a two-point trim leaves at the points given, % of span.
- * Zero: every error less the one at the low end; two-point: every error less the straight line through the errors at both ends.
+ * Zero: every error less the one at the low end; two-point: every error less the straight line through the errors at
+ * both ends.
  * @throws Refusal `invalid-input`, `points-not-ascending`, `outside-points`
  */
 export function trimEffect(input: TrimEffectInput): TrimEffect {

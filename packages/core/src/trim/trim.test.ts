@@ -24,8 +24,14 @@ function chain(h: Hidden, applied = [0, 150, 300, 450, 600], held: [number, numb
   })
 }
 const input = (points: FoundPoint[], more: Partial<DiagnoseInput> = {}): DiagnoseInput => ({
-  lrv: 0, urv: 600, points, tolerancePct: 0.5, adjustAbovePct: 70, hasCurrent: true, ...more,
-}) // prettier-ignore
+  lrv: 0,
+  urv: 600,
+  points,
+  tolerancePct: 0.5,
+  adjustAbovePct: 70,
+  hasCurrent: true,
+  ...more,
+})
 const found = (h: Hidden, more: Partial<DiagnoseInput> = {}) => diagnose(input(chain(h), more))
 const actions = (d: ReturnType<typeof diagnose>) => d.actions.map((a) => a.action)
 
@@ -167,7 +173,12 @@ describe('the diagnosis', () => {
     expect(bus.stages.map((s) => s.stage)).toEqual(['sensor', 'receiver'])
   })
   it('turns the sign with a reverse range', () => {
-    const turned = chain({}).map((p) => ({ ...p, digital: p.applied + 6, mA: 20 - ((p.applied + 6) / 600) * 16, receiver: p.applied + 6 })) // prettier-ignore
+    const turned = chain({}).map((p) => ({
+      ...p,
+      digital: p.applied + 6,
+      mA: 20 - ((p.applied + 6) / 600) * 16,
+      receiver: p.applied + 6,
+    }))
     const d = diagnose(input(turned, { lrv: 600, urv: 0 }))
     expect(d.stages[0]!.errors.zeroErrorPct).toBeCloseTo(-1, 9)
     expect(actions(d)).toEqual(['zero-trim'])

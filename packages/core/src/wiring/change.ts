@@ -11,7 +11,10 @@ const refuseUnknown = (wiring: Wiring, ref: string): void => {
   if (ref !== '' && !terminalsOf(wiring).has(ref)) throw new Refusal('no-such-terminal', `There is no terminal ${ref}.`)
 }
 
-/** Lands one end of a conductor on another terminal; `''` cuts it back. @throws Refusal `no-such-terminal`, `same-terminal` */
+/**
+ * Lands one end of a conductor on another terminal; `''` cuts it back. @throws Refusal `no-such-terminal`,
+ * `same-terminal`
+ */
 export function landConductor(wiring: Wiring, id: string, end: 'from' | 'to', ref: string): Wiring {
   refuseUnknown(wiring, ref)
   return {
@@ -29,7 +32,10 @@ export function landConductor(wiring: Wiring, id: string, end: 'from' | 'to', re
 export function connect(wiring: Wiring, from: string, to: string, rest: Partial<Conductor> = {}): Wiring {
   for (const ref of [from, to]) refuseUnknown(wiring, ref)
   if (from === to) throw new Refusal('same-terminal', 'Both ends of a conductor cannot be on one terminal.')
-  const id = nextId(wiring.conductors.map((c) => c.id), 'C') // prettier-ignore
+  const id = nextId(
+    wiring.conductors.map((c) => c.id),
+    'C',
+  )
   return { ...wiring, conductors: [...wiring.conductors, { id, from, to, ...rest }] }
 }
 
@@ -49,7 +55,10 @@ export const describe = (
 export function addDevice(wiring: Wiring, type: string | DeviceType, name?: string): Wiring {
   const own = typeof type === 'string' ? undefined : type
   const of = own ?? builtIn(type as string)
-  const id = nextId(wiring.devices.map((d) => d.id), 'D') // prettier-ignore
+  const id = nextId(
+    wiring.devices.map((d) => d.id),
+    'D',
+  )
   const device: Device = { id, type: of.id, name: name ?? of.name, ...(own ? { own } : {}) }
   return { ...wiring, devices: [...wiring.devices, device] }
 }

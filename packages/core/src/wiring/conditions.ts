@@ -37,7 +37,9 @@ export function missingFigures(wiring: Wiring, conditions: Conditions): string[]
 const valuesOf = (part: Inside): readonly (number | string)[] =>
   part.part === 'resists' ? [part.ohm] : part.part === 'feeds' ? [part.volts] : 'maxV' in part ? [part.maxV] : []
 
-/** A value of a part: a figure, or the device's or the loop's figure of that name; undefined while it is not entered. */
+/**
+ * A value of a part: a figure, or the device's or the loop's figure of that name; undefined while it is not entered.
+ */
 export function figure(
   value: number | string,
   device: Device,

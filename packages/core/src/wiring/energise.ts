@@ -186,8 +186,12 @@ function partsOf(
         }
         case 'contact':
           return parts.push({
-            kind: 'switch', id, a: at(p.a), b: at(p.b), closed: (p.rest === 'open') === picked.has(device.id),
-          }) // prettier-ignore
+            kind: 'switch',
+            id,
+            a: at(p.a),
+            b: at(p.b),
+            closed: (p.rest === 'open') === picked.has(device.id),
+          })
         case 'earths':
           if (device.figures?.['earthed'] === 0) return undefined
           return parts.push({ kind: 'resistor', id, a: at(p.a), b: EARTH, ohm: 0.01 })
@@ -207,7 +211,10 @@ function partsOf(
 
 type DcPower = Extract<NonNullable<DeviceType['power']>, { from: 'dc' }>
 
-/** Whether a device has a voltage at its DC terminals that it can live on; it may stand half as much again before it is destroyed. */
+/**
+ * Whether a device has a voltage at its DC terminals that it can live on; it may stand half as much again before it is
+ * destroyed.
+ */
 function isFed(solution: Solution, deviceId: string, power: DcPower): boolean {
   const at = (terminal: string) => solution.nodes[refOf(deviceId, terminal)] ?? 0
   const v = at(power.plus) - at(power.minus)
@@ -215,7 +222,8 @@ function isFed(solution: Solution, deviceId: string, power: DcPower): boolean {
 }
 
 /**
- * Volts and milliamps everywhere, with every device that gets power alive. Powering and repeating devices are followed until nothing
+ * Volts and milliamps everywhere, with every device that gets power alive. Powering and repeating devices are
+ * followed until nothing
  * changes. Figures not yet entered count as usual values; ask `missingFigures` first.
  * @param start devices taken as powered at first (from a like circuit); without it all start dead, as at power-on
  * @param frozen keep `start` as it is, whatever the voltages: for asking what a single source adds
@@ -327,7 +335,8 @@ const readers = (parts: readonly Part[], solution: Solution, spots: ReadonlyMap<
 }
 
 /**
- * Solves variants of an energised wiring quickly: as long as every device keeps (or stays without) its power, the circuit alone is
+ * Solves variants of an energised wiring quickly: as long as every device keeps (or stays without) its power, the
+ * circuit alone is
  * solved again; otherwise the whole.
  */
 export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energised) {

@@ -1,9 +1,24 @@
 import { describe, expect, it } from 'vitest'
 import { normal, seedFrom, uniform } from '../device/index.ts'
 import {
-  energise, explain, faultsOf, gateState, judgeWiring, placeMeter, PLAIN, propose, readAt, refuseGate, spotsOf, spread, takeOut, wiringSheet, writeWiring,
-  type LoopReading, type Spot,
-} from './index.ts' // prettier-ignore
+  energise,
+  explain,
+  faultsOf,
+  gateState,
+  judgeWiring,
+  placeMeter,
+  PLAIN,
+  propose,
+  readAt,
+  refuseGate,
+  spotsOf,
+  spread,
+  takeOut,
+  wiringSheet,
+  writeWiring,
+  type LoopReading,
+  type Spot,
+} from './index.ts'
 import { usual } from './wiring.fixture.ts'
 
 const plain = propose(PLAIN)

@@ -1,4 +1,5 @@
-// What was really read, and which single fault explains it best; and where to measure next when two explain it equally well.
+// What was really read, and which single fault explains it best; and where to measure next when two explain it equally
+// well.
 import { attempt, Refusal } from '../refusal/index.ts'
 import { endsOf, topologyOf, type Part, type Topology } from '../circuit/index.ts'
 import { EARTH, energise, variantsOf, type Conditions, type Energised } from './energise.ts'
@@ -201,7 +202,10 @@ const sameSpot = (r: LoopReading | Spot, spot: Spot): boolean =>
     ? spot.of === 'current' && r.conductor === spot.conductor
     : spot.of === 'volts' && r.red === spot.red && r.black === spot.black
 
-/** Where one can measure without taking anything apart: volts between terminals that carry a conductor, current in the conductors. */
+/**
+ * Where one can measure without taking anything apart: volts between terminals that carry a conductor, current in the
+ * conductors.
+ */
 export function spotsOf(wiring: Wiring): Spot[] {
   const used = [
     ...new Set(wiring.conductors.flatMap((c) => (c.core === 'shield' || !c.from || !c.to ? [] : [c.from, c.to]))),

@@ -7,8 +7,24 @@ import { terminalsOf } from './types.ts'
 import { inSentence } from '../words/index.ts'
 
 export type FaultKind =
-  | 'none' | 'open' | 'reversed' | 'supply-missing' | 'supply-second' | 'fuse-blown' | 'short-earth' | 'short-pair' | 'leak-earth' | 'leak-pair'
-  | 'shunt-missing' | 'shunt-doubled' | 'shunt-wrong' | 'supply-low' | 'cable-long' | 'transmitter-low' | 'transmitter-high' | 'transmitter-dead' // prettier-ignore
+  | 'none'
+  | 'open'
+  | 'reversed'
+  | 'supply-missing'
+  | 'supply-second'
+  | 'fuse-blown'
+  | 'short-earth'
+  | 'short-pair'
+  | 'leak-earth'
+  | 'leak-pair'
+  | 'shunt-missing'
+  | 'shunt-doubled'
+  | 'shunt-wrong'
+  | 'supply-low'
+  | 'cable-long'
+  | 'transmitter-low'
+  | 'transmitter-high'
+  | 'transmitter-dead'
 
 export interface Fault {
   readonly id: string
@@ -49,18 +65,29 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   put('none', '', 'Nothing: as drawn, the loop would read this', [], () => (parts) => parts, 1.5)
 
   const dc = wiring.conductors.filter(
-    (c) => spots.has(c.from) && spots.has(c.to) && c.core !== 'shield' && !['live', 'neutral', 'earth'].includes(spots.get(c.from)!.does) && !['live', 'neutral', 'earth'].includes(spots.get(c.to)!.does) && !spots.get(c.from)!.does.startsWith('bus') && !spots.get(c.to)!.does.startsWith('bus'),
-  ) // prettier-ignore
+    (c) =>
+      spots.has(c.from) &&
+      spots.has(c.to) &&
+      c.core !== 'shield' &&
+      !['live', 'neutral', 'earth'].includes(spots.get(c.from)!.does) &&
+      !['live', 'neutral', 'earth'].includes(spots.get(c.to)!.does) &&
+      !spots.get(c.from)!.does.startsWith('bus') &&
+      !spots.get(c.to)!.does.startsWith('bus'),
+  )
   for (const c of dc) {
     const id = conductorPart(c.id)
     put('open', c.id, `Conductor ${c.id} (${c.from} to ${c.to}) is open`, [c.id, c.from, c.to], () =>
       change(id, (p) => ({ ...p, ohm: 1e9 }) as Part),
     )
     put(
-      'cable-long', c.id, `Conductor ${c.id} has too much resistance: bad joint or longer cable`, [c.id],
+      'cable-long',
+      c.id,
+      `Conductor ${c.id} has too much resistance: bad joint or longer cable`,
+      [c.id],
       (ohm) => change(id, (p) => (p.kind === 'resistor' ? { ...p, ohm: p.ohm + ohm } : p)),
-      0.4, { low: 5, high: 3000, unit: 'Ohm', decades: true },
-    ) // prettier-ignore
+      0.4,
+      { low: 5, high: 3000, unit: 'Ohm', decades: true },
+    )
   }
 
   // Earth faults and leaks act at a node, so one for each piece of copper will do.
@@ -70,11 +97,25 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   for (const [ref, conductor] of nodes) {
     const says = `${ref} (conductor ${conductor})`
     put('short-earth', ref, `${says} touches earth`, [ref, conductor], (ohm) => join('fault', ref, EARTH, ohm), 1, {
-      low: 0.1, high: 1000, unit: 'Ohm', decades: true,
-    }) // prettier-ignore
-    put('leak-earth', ref, `${says} leaks to earth: moisture`, [ref, conductor], (ohm) => join('fault', ref, EARTH, ohm), 0.7, {
-      low: 1000, high: 200_000, unit: 'Ohm', decades: true,
-    }) // prettier-ignore
+      low: 0.1,
+      high: 1000,
+      unit: 'Ohm',
+      decades: true,
+    })
+    put(
+      'leak-earth',
+      ref,
+      `${says} leaks to earth: moisture`,
+      [ref, conductor],
+      (ohm) => join('fault', ref, EARTH, ohm),
+      0.7,
+      {
+        low: 1000,
+        high: 200_000,
+        unit: 'Ohm',
+        decades: true,
+      },
+    )
   }
   const ends = [...nodes.keys()]
   for (let i = 0; i < ends.length; i++)
@@ -84,11 +125,17 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       // Two cores touch where they lie side by side: at the same device.
       if (device !== b.split(':')[0] || spots.get(a)!.type.role === 'receiver') continue
       put('short-pair', `${a} ${b}`, `${a} and ${b} touch`, [a, b], (ohm) => join('fault', a, b, ohm), 0.8, {
-        low: 0.1, high: 1000, unit: 'Ohm', decades: true,
-      }) // prettier-ignore
+        low: 0.1,
+        high: 1000,
+        unit: 'Ohm',
+        decades: true,
+      })
       put('leak-pair', `${a} ${b}`, `Moisture between ${a} and ${b}`, [a, b], (ohm) => join('fault', a, b, ohm), 0.7, {
-        low: 1000, high: 200_000, unit: 'Ohm', decades: true,
-      }) // prettier-ignore
+        low: 1000,
+        high: 200_000,
+        unit: 'Ohm',
+        decades: true,
+      })
     }
 
   for (const o of outputsOf(wiring)) {
@@ -99,19 +146,35 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       [...spots].find(([, s]) => s.device === o.device && s.does === does)?.[0]
     const pair = o.kind === 'sinks' ? [at('loop+') ?? o.plus, at('loop-') ?? o.minus] : [o.plus, o.minus]
     if (landed.length >= 2)
-      put('reversed', o.device.id, `Plus and minus are exchanged at the ${name}`, [o.device.id, ...(pair as string[])], () => {
-        const [p, m] = pair as [string, string]
-        const turn = (ref: string) => (ref === p ? m : ref === m ? p : ref)
-        return (parts) =>
-          parts.map((part) => (part.id.startsWith('w:') && part.kind === 'resistor' ? { ...part, a: turn(part.a), b: turn(part.b) } : part))
-      }) // prettier-ignore
+      put(
+        'reversed',
+        o.device.id,
+        `Plus and minus are exchanged at the ${name}`,
+        [o.device.id, ...(pair as string[])],
+        () => {
+          const [p, m] = pair as [string, string]
+          const turn = (ref: string) => (ref === p ? m : ref === m ? p : ref)
+          return (parts) =>
+            parts.map((part) =>
+              part.id.startsWith('w:') && part.kind === 'resistor'
+                ? { ...part, a: turn(part.a), b: turn(part.b) }
+                : part,
+            )
+        },
+      )
     const drive = (mA: number) => change(o.part, (p) => ('mA' in p ? { ...p, mA } : p))
     put('transmitter-low', o.device.id, `The ${name} signals a fault, low`, [o.device.id], (mA) => drive(mA), 0.9, {
-      low: 3.2, high: 3.7, unit: 'mA', decades: false,
-    }) // prettier-ignore
+      low: 3.2,
+      high: 3.7,
+      unit: 'mA',
+      decades: false,
+    })
     put('transmitter-high', o.device.id, `The ${name} signals a fault, high`, [o.device.id], (mA) => drive(mA), 0.9, {
-      low: 20.9, high: 23, unit: 'mA', decades: false,
-    }) // prettier-ignore
+      low: 20.9,
+      high: 23,
+      unit: 'mA',
+      decades: false,
+    })
     put(
       'transmitter-dead',
       o.device.id,
@@ -128,14 +191,29 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     const where = [device.id]
     if (part.kind === 'source') {
       const name = inSentence(device.name)
-      put('supply-missing', part.id, `The ${name} gives no voltage`, where, () => change(part.id, (p) => ({ ...p, volts: 0, seriesOhm: 1000 }) as Part))
-      put('supply-low', part.id, `The ${name} gives too little`, where, (volts) => change(part.id, (p) => ({ ...p, volts }) as Part), 0.8, {
-        low: 3, high: part.volts * 0.95, unit: 'V', decades: false,
-      }) // prettier-ignore
+      put('supply-missing', part.id, `The ${name} gives no voltage`, where, () =>
+        change(part.id, (p) => ({ ...p, volts: 0, seriesOhm: 1000 }) as Part),
+      )
+      put(
+        'supply-low',
+        part.id,
+        `The ${name} gives too little`,
+        where,
+        (volts) => change(part.id, (p) => ({ ...p, volts }) as Part),
+        0.8,
+        {
+          low: 3,
+          high: part.volts * 0.95,
+          unit: 'V',
+          decades: false,
+        },
+      )
     }
     if (part.kind === 'ammeter')
-      put('fuse-blown', part.id, `The fuse ${device.id} is blown`, where, () => change(part.id, (p) => ({ kind: 'switch', id: p.id, a: part.plus, b: part.minus, closed: false })))
-  } // prettier-ignore
+      put('fuse-blown', part.id, `The fuse ${device.id} is blown`, where, () =>
+        change(part.id, (p) => ({ kind: 'switch', id: p.id, a: part.plus, b: part.minus, closed: false })),
+      )
+  }
 
   for (const s of shuntsOf(wiring)) {
     const shunt = base.parts.find((p) => p.id === s.part)
@@ -148,21 +226,37 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       ohms(shunt.ohm / 2),
     )
     put('shunt-wrong', s.part, `The shunt of the ${name} has another value`, where, (ohm) => ohms(ohm), 0.6, {
-      low: shunt.ohm / 6, high: shunt.ohm * 4, unit: 'Ohm', decades: true,
-    }) // prettier-ignore
+      low: shunt.ohm / 6,
+      high: shunt.ohm * 4,
+      unit: 'Ohm',
+      decades: true,
+    })
     // A second supply gets into a loop where it is closed: at the receiver.
     const landing = dc.find((c) => c.from === s.plus || c.to === s.plus)
     if (landing && spots.get(s.plus)!.type.role === 'receiver')
-      put('supply-second', s.part, `A second supply stands in the loop at the ${name}`, where, (volts) =>
-        change(conductorPart(landing.id), (p) => {
-          if (p.kind !== 'resistor') return p
-          const [near, far] = p.a === s.plus ? [p.a, p.b] : [p.b, p.a]
-          return [
-            { kind: 'resistor', id: p.id, a: p.a === far ? far : 'fault:in', b: p.b === far ? far : 'fault:in', ohm: p.ohm },
-            { kind: 'source', id: 'fault', plus: near, minus: 'fault:in', volts, seriesOhm: PANEL_WIRE_OHM },
-          ] as Part[]
-        }), 0.6, { low: 12, high: 36, unit: 'V', decades: false },
-      ) // prettier-ignore
+      put(
+        'supply-second',
+        s.part,
+        `A second supply stands in the loop at the ${name}`,
+        where,
+        (volts) =>
+          change(conductorPart(landing.id), (p) => {
+            if (p.kind !== 'resistor') return p
+            const [near, far] = p.a === s.plus ? [p.a, p.b] : [p.b, p.a]
+            return [
+              {
+                kind: 'resistor',
+                id: p.id,
+                a: p.a === far ? far : 'fault:in',
+                b: p.b === far ? far : 'fault:in',
+                ohm: p.ohm,
+              },
+              { kind: 'source', id: 'fault', plus: near, minus: 'fault:in', volts, seriesOhm: PANEL_WIRE_OHM },
+            ] as Part[]
+          }),
+        0.6,
+        { low: 12, high: 36, unit: 'V', decades: false },
+      )
   }
   return faults
 }

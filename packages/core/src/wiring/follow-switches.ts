@@ -1,4 +1,5 @@
-// What follows from the voltages found: relays pick up and drop out, output stages let go where they would be driven backwards.
+// What follows from the voltages found: relays pick up and drop out, output stages let go where they would be driven
+// backwards.
 import type { Solution } from '../circuit/index.ts'
 import { conducts, PICK_UP } from '../discrete/index.ts'
 import { figure, insidePart, type Conditions } from './conditions.ts'

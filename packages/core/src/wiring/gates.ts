@@ -1,4 +1,5 @@
-// The two gates of wiring work: power off and proved dead before anything is landed; judged and safe before power goes on.
+// The two gates of wiring work: power off and proved dead before anything is landed; judged and safe before power goes
+// on.
 import type { Refusal as RefusalType } from '../refusal/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import type { WiringFinding } from './finding.ts'
@@ -7,7 +8,8 @@ export type WireGate = 'power-off' | 'safe-to-energise'
 
 export const GATE_WORDS: Record<WireGate, string> = {
   'power-off':
-    'Isolated at every source and locked off; proved dead at the terminals, the tester tried before and after; operations told.',
+    'Isolated at every source and locked off; proved dead at the terminals, the tester tried before and ' +
+    'after; operations told.',
   'safe-to-energise':
     'Wired as on the sheet; every conductor pulled on; covers on; nobody at the terminals; operations told.',
 }

@@ -40,41 +40,80 @@ export function busFindings(wiring: Wiring): WiringFinding[] {
       // A converter’s bus that is not used is no fault; a sensor that has nothing but its bus is.
       if (spots.get(station.plus)!.type.role === 'bus')
         found.push(
-          finding('bus-unconnected', 'stop', [station.plus, station.minus, station.device.id], `${station.device.name} is on no bus.`,
-            'Nothing can hear it.', 'Lead its two data wires to the next station.'),
-        ) // prettier-ignore
+          finding(
+            'bus-unconnected',
+            'stop',
+            [station.plus, station.minus, station.device.id],
+            `${station.device.name} is on no bus.`,
+            'Nothing can hear it.',
+            'Lead its two data wires to the next station.',
+          ),
+        )
       continue
     }
     for (const s of others)
       if (plus.has(s.minus) || minus.has(s.plus))
         found.push(
-          finding('bus-swapped', 'stop', [s.plus, s.minus, s.device.id], `The data pair is exchanged at ${s.device.name}.`,
-            'Every bit arrives inverted, so it never answers. The names A and B are used in two opposite ways; only the idle voltage tells.',
-            'Exchange the two data wires at one end. Idle, the line marked + stands 0.2 V or more above the other.'),
-        ) // prettier-ignore
+          finding(
+            'bus-swapped',
+            'stop',
+            [s.plus, s.minus, s.device.id],
+            `The data pair is exchanged at ${s.device.name}.`,
+            'Every bit arrives inverted, so it never answers. The names A and B are used in two opposite ' +
+              'ways; only the idle voltage tells.',
+            'Exchange the two data wires at one end. Idle, the line marked + stands 0.2 V or more above the other.',
+          ),
+        )
       else if (!plus.has(s.plus) || !minus.has(s.minus))
         found.push(
-          finding('bus-half', 'stop', [s.plus, s.minus, s.device.id], `Only one data wire reaches ${s.device.name}.`,
-            'A difference between two wires needs both.', 'Land the other data wire.'),
-        ) // prettier-ignore
+          finding(
+            'bus-half',
+            'stop',
+            [s.plus, s.minus, s.device.id],
+            `Only one data wire reaches ${s.device.name}.`,
+            'A difference between two wires needs both.',
+            'Land the other data wire.',
+          ),
+        )
     const ended = others.filter((s) => s.terminated)
     const where = others.flatMap((s) => [s.plus, s.minus, s.device.id])
     if (ended.length < 2)
       found.push(
-        finding('bus-unterminated', 'look', where, `${ended.length === 1 ? 'Only one end' : 'Neither end'} of the bus is terminated.`,
-          'Reflections garble fast or long buses; it may work on the bench and fail on the plant.', 'Switch on 120 Ω at the first and at the last station.', 'Likely to matter above some tens of metres.'),
-      ) // prettier-ignore
+        finding(
+          'bus-unterminated',
+          'look',
+          where,
+          `${ended.length === 1 ? 'Only one end' : 'Neither end'} of the bus is terminated.`,
+          'Reflections garble fast or long buses; it may work on the bench and fail on the plant.',
+          'Switch on 120 Ω at the first and at the last station.',
+          'Likely to matter above some tens of metres.',
+        ),
+      )
     if (ended.length > 2)
       found.push(
-        finding('bus-terminated-often', 'look', where, `${ended.length} stations are terminated.`,
-          'Each termination loads the line; with three or more the levels sink below the threshold.', 'Leave it on at the two ends only.', 'Likely.'),
-      ) // prettier-ignore
+        finding(
+          'bus-terminated-often',
+          'look',
+          where,
+          `${ended.length} stations are terminated.`,
+          'Each termination loads the line; with three or more the levels sink below the threshold.',
+          'Leave it on at the two ends only.',
+          'Likely.',
+        ),
+      )
     const common = station.common ? netOf(wiring, [station.common]) : undefined
     if (common && !others.every((s) => s.common === undefined || common.has(s.common)))
       found.push(
-        finding('bus-no-common', 'look', where, 'The commons of the bus stations are not joined.',
-          'The two data wires may then float out of the range that the receivers take.', 'Lead a third core as common.', 'Likely to matter between different supplies.'),
-      ) // prettier-ignore
+        finding(
+          'bus-no-common',
+          'look',
+          where,
+          'The commons of the bus stations are not joined.',
+          'The two data wires may then float out of the range that the receivers take.',
+          'Lead a third core as common.',
+          'Likely to matter between different supplies.',
+        ),
+      )
   }
   return found
 }

@@ -1,4 +1,5 @@
-// Colours: a core whose colour says one thing and whose terminal another, and a colour that changes its meaning across a joint.
+// Colours: a core whose colour says one thing and whose terminal another, and a colour that changes its meaning across
+// a joint.
 import { finding, type WiringFinding } from './finding.ts'
 import { netOf } from './energise.ts'
 import type { Conductor, TerminalFunction, Wiring } from './record.ts'
@@ -47,13 +48,15 @@ export function colourFindings(wiring: Wiring): WiringFinding[] {
     if (clash)
       found.push(
         finding(
-          'colour-against-function', 'look', [c.id],
+          'colour-against-function',
+          'look',
+          [c.id],
           `The ${c.colour} core of ${c.cable} means ${meaning.means} (${meaning.convention}), and carries ${clash}.`,
           'The next person trusts the colour.',
           'Land it by its colour, or sleeve both ends and say so on the sheet.',
           'Likely; right only where the cores were chosen so on purpose.',
         ),
-      ) // prettier-ignore
+      )
   }
   const warned = new Set<string>()
   for (const a of wiring.conductors)
@@ -69,13 +72,16 @@ export function colourFindings(wiring: Wiring): WiringFinding[] {
       warned.add(key)
       found.push(
         finding(
-          'colour-changes-meaning', 'look', [a.id, b.id, joint],
-          `At ${joint}, ${a.colour} means ${one.means} in ${a.cable} (${one.convention}) and ${two.means} in ${b.cable} (${two.convention}).`,
+          'colour-changes-meaning',
+          'look',
+          [a.id, b.id, joint],
+          `At ${joint}, ${a.colour} means ${one.means} in ${a.cable} (${one.convention}) and ${two.means} in ` +
+            `${b.cable} (${two.convention}).`,
           'Whoever follows the colour across this joint lands on the wrong terminal.',
           'Go by the ferrules here, and put the legend of each cable inside the cover.',
           'Certain, by the legends of the two cables.',
         ),
-      ) // prettier-ignore
+      )
     }
   return found
 }

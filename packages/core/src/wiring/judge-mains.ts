@@ -17,18 +17,28 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
     if (on && domain !== 'ac' && !passes)
       found.push(
         finding(
-          domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc', 'stop', [ref, spot.device.id],
-          `Mains ${on} is on terminal ${ref} of ${spot.device.name}, which is made for ${domain === 'earth' ? 'earth' : 'low voltage'}.`,
+          domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc',
+          'stop',
+          [ref, spot.device.id],
+          `Mains ${on} is on terminal ${ref} of ${spot.device.name}, which is made for ` +
+            `${domain === 'earth' ? 'earth' : 'low voltage'}.`,
           'It destroys the electronics and puts mains on everything the loop touches. It can kill.',
           'Do not switch on. Isolate, prove dead, and have the licensed person land it where it belongs.',
         ),
-      ) // prettier-ignore
+      )
   }
   const both = [...live].filter((ref) => neutral.has(ref))
   if (both.length)
     found.push(
-      finding('mains-shorted', 'stop', both, 'Live and neutral are joined.', 'A mains short circuit at switch-on.', 'Take out the conductor that joins them.'),
-    ) // prettier-ignore
+      finding(
+        'mains-shorted',
+        'stop',
+        both,
+        'Live and neutral are joined.',
+        'A mains short circuit at switch-on.',
+        'Take out the conductor that joins them.',
+      ),
+    )
   for (const device of wiring.devices) {
     const own = [...spots.values()].filter((s) => s.device === device)
     if (own[0]?.type.role === 'mains') continue
@@ -37,17 +47,29 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
     const [lRef, nRef] = [`${device.id}:${l}`, `${device.id}:${n}`]
     if (live.has(nRef) && neutral.has(lRef))
       found.push(
-        finding('live-neutral-exchanged', 'stop', [lRef, nRef, device.id], `Live and neutral are exchanged at ${device.name}.`,
-          'It works, and its fuse and switch then stand in the neutral: switched off it is still live inside.', 'Exchange the two conductors, by a licensed person.'),
-      ) // prettier-ignore
+        finding(
+          'live-neutral-exchanged',
+          'stop',
+          [lRef, nRef, device.id],
+          `Live and neutral are exchanged at ${device.name}.`,
+          'It works, and its fuse and switch then stand in the neutral: switched off it is still live inside.',
+          'Exchange the two conductors, by a licensed person.',
+        ),
+      )
     if (e === undefined || (!live.has(lRef) && !live.has(nRef))) continue
     const eRef = `${device.id}:${e}`
     const net = netOf(wiring, [eRef])
     if (![...net].some((ref) => ref !== eRef && spots.get(ref)?.does === 'earth'))
       found.push(
-        finding('no-protective-earth', 'stop', [eRef, device.id], `${device.name} has mains but no protective earth.`,
-          'A fault inside would make its case live.', 'Land the earth conductor first, and prove it.'),
-      ) // prettier-ignore
+        finding(
+          'no-protective-earth',
+          'stop',
+          [eRef, device.id],
+          `${device.name} has mains but no protective earth.`,
+          'A fault inside would make its case live.',
+          'Land the earth conductor first, and prove it.',
+        ),
+      )
   }
   return found
 }
@@ -68,16 +90,28 @@ export function shieldFindings(wiring: Wiring): WiringFinding[] {
     const where = [...mine.map((c) => c.id), ...refs]
     if (places.size > 1)
       return [
-        finding('shield-earthed-twice', 'look', where, `The shield of ${cables} is earthed at both ends.`,
+        finding(
+          'shield-earthed-twice',
+          'look',
+          where,
+          `The shield of ${cables} is earthed at both ends.`,
           'Different earth potentials drive a current along it, which appears in the signal as hum and drift.',
           'Cut it back and insulate it at the field end, unless the site’s practice for interference says otherwise.',
-          'Likely; some sites earth both ends on purpose, over a potential-equalising conductor.'),
-      ] // prettier-ignore
+          'Likely; some sites earth both ends on purpose, over a potential-equalising conductor.',
+        ),
+      ]
     if (refs.length === 0)
       return [
-        finding('shield-not-earthed', 'look', where, `The shield of ${cables} is earthed nowhere.`,
-          'It then collects interference instead of leading it away.', 'Earth it at the cabinet.', 'Likely.'),
-      ] // prettier-ignore
+        finding(
+          'shield-not-earthed',
+          'look',
+          where,
+          `The shield of ${cables} is earthed nowhere.`,
+          'It then collects interference instead of leading it away.',
+          'Earth it at the cabinet.',
+          'Likely.',
+        ),
+      ]
     return []
   })
 }

@@ -1,4 +1,5 @@
-// The wiring of a discrete point: what the controller would see with and without a target as it is drawn, and what is wrong with it.
+// The wiring of a discrete point: what the controller would see with and without a target as it is drawn, and what is
+// wrong with it.
 import { DROP_OUT, PICK_UP } from '../discrete/index.ts'
 import { gravestFirst } from '../findings/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
@@ -20,7 +21,10 @@ export interface DrawnState {
   readonly input_mA: number
   /** Magnitude through the conducting stage, mA. */
   readonly sensor_mA: number
-  /** Whether the first relay is picked up; undefined without one, or while its coil neither surely holds nor surely drops. */
+  /**
+   * Whether the first relay is picked up; undefined without one, or while its coil neither surely holds nor surely
+   * drops.
+   */
   readonly pickedUp: boolean | undefined
   /** Whether that coil is sure of itself; true without one. */
   readonly coilSure: boolean
@@ -66,10 +70,15 @@ export function switchSpots(wiring: Wiring): SwitchSpots | undefined {
     inputEnd: refOf(receiver.id, resists.a),
     relay: relay && {
       id: relay.id,
-      coil: insidePart(relay.id, contacts.findIndex((p) => p.part === 'resists')),
-      closes: contacts.flatMap((p, i) => (p.part === 'contact' && p.rest === 'open' ? [insidePart(relay.id, i)] : []))[0],
+      coil: insidePart(
+        relay.id,
+        contacts.findIndex((p) => p.part === 'resists'),
+      ),
+      closes: contacts.flatMap((p, i) =>
+        p.part === 'contact' && p.rest === 'open' ? [insidePart(relay.id, i)] : [],
+      )[0],
     },
-  } // prettier-ignore
+  }
 }
 
 /** The drawn circuit with or without a target. @throws Refusal of the solver */
@@ -104,12 +113,16 @@ function relayFindings(wiring: Wiring): WiringFinding[] {
     if (type?.role !== 'relay' || type.inside.some((p) => p.part === 'diode')) return []
     return [
       finding(
-        'coil-without-diode', 'look', [device.id],
+        'coil-without-diode',
+        'look',
+        [device.id],
         `The coil of ${device.name} (${device.id}) has no suppression diode.`,
-        'A coil switched off answers with some hundred volts the other way: enough to kill the sensor’s output, and to prick a finger.',
-        'Fit a diode across the coil: cathode (the ring) at A1, plus; anode at A2, minus. Or take a relay that has one.',
+        'A coil switched off answers with some hundred volts the other way: enough to kill the sensor’s ' +
+          'output, and to prick a finger.',
+        'Fit a diode across the coil: cathode (the ring) at A1, plus; anode at A2, minus. Or take a relay ' +
+          'that has one.',
       ),
-    ] // prettier-ignore
+    ]
   })
 }
 
@@ -119,7 +132,10 @@ export interface JudgedSwitch extends Judged {
   readonly absent: DrawnState | undefined
 }
 
-/** Findings of a discrete wiring, gravest first, and what it does in both states. What the controller makes of that is the kind's to say. */
+/**
+ * Findings of a discrete wiring, gravest first, and what it does in both states. What the controller makes of that is
+ * the kind's to say.
+ */
 export function judgeSwitchWiring(wiring: Wiring, conditions: Conditions): JudgedSwitch {
   const needs = missingFigures(wiring, conditions)
   const found: WiringFinding[] = [
@@ -131,15 +147,33 @@ export function judgeSwitchWiring(wiring: Wiring, conditions: Conditions): Judge
   const spots = switchSpots(wiring)
   if (!spots)
     found.push(
-      finding('switch-not-whole', 'stop', [], 'Sensor, supply or input is not in this wiring.', 'Without all three no current has a way to go.',
-        'Take the proposal, or add what is missing.'),
-    ) // prettier-ignore
-  const states = !spots || needs.length ? undefined : attempt(() => [true, false].map((t) => drawnState(wiring, conditions, spots, t)))
+      finding(
+        'switch-not-whole',
+        'stop',
+        [],
+        'Sensor, supply or input is not in this wiring.',
+        'Without all three no current has a way to go.',
+        'Take the proposal, or add what is missing.',
+      ),
+    )
+  const states =
+    !spots || needs.length
+      ? undefined
+      : attempt(() => [true, false].map((t) => drawnState(wiring, conditions, spots, t)))
   if (states instanceof Refusal)
-    found.push(finding('no-solution', 'stop', [], 'No voltages satisfy this circuit.', states.message, 'Undo the last change and look at it again.'))
+    found.push(
+      finding(
+        'no-solution',
+        'stop',
+        [],
+        'No voltages satisfy this circuit.',
+        states.message,
+        'Undo the last change and look at it again.',
+      ),
+    )
   const [present, absent] = states instanceof Refusal || !states ? [] : states
   for (const state of [present, absent])
     for (const f of state ? powerFindings(wiring, state.energised) : [])
       if (!found.some((g) => g.code === f.code && g.where.join() === f.where.join())) found.push(f)
   return { findings: gravestFirst(found) as WiringFinding[], needs, spots, present, absent }
-} // prettier-ignore
+}

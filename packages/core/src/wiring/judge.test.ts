@@ -3,9 +3,30 @@ import { describe, expect, it } from 'vitest'
 import { analogHookup } from '../circuit/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import {
-  addDevice, builtIn, connect, describe as describeConductor, energise, judgeWiring, landConductor, outputsOf, PLAIN, propose, readDeviceType, readWiring,
-  removeDevice, renamedType, setDeviceFigure, setLegend, shuntsOf, takeOut, wiringChanges, wiringWords, writeWiring, type Arrangement, type Wiring,
-} from './index.ts' // prettier-ignore
+  addDevice,
+  builtIn,
+  connect,
+  describe as describeConductor,
+  energise,
+  judgeWiring,
+  landConductor,
+  outputsOf,
+  PLAIN,
+  propose,
+  readDeviceType,
+  readWiring,
+  removeDevice,
+  renamedType,
+  setDeviceFigure,
+  setLegend,
+  shuntsOf,
+  takeOut,
+  wiringChanges,
+  wiringWords,
+  writeWiring,
+  type Arrangement,
+  type Wiring,
+} from './index.ts'
 import { everyArrangement, usual, withSeries } from './wiring.fixture.ts'
 
 const codes = (w: Wiring, conditions = usual, maxmA = 22) =>
@@ -86,8 +107,13 @@ describe('before power', () => {
   })
   it('sees that lift-off is not met at the highest current, or the load is beyond the output', () => {
     expect(stops(of(), { ...usual, figures: { ...usual.figures, shunt: 600 } })).toEqual(['lift-off-not-met'])
-    expect(stops(of({ output: 'four-wire active', receiver: 'passive card' }), { ...usual, figures: { ...usual.figures, shunt: 900 } })).toEqual(['beyond-compliance'])
-  }) // prettier-ignore
+    expect(
+      stops(of({ output: 'four-wire active', receiver: 'passive card' }), {
+        ...usual,
+        figures: { ...usual.figures, shunt: 900 },
+      }),
+    ).toEqual(['beyond-compliance'])
+  })
   it('finds 10 km of thin cable wanting, and says by how much', () => {
     const thin = judgeWiring(of(), { ...usual, coreOhm: 340 }, 22)
     expect(thin.findings[0]).toMatchObject({ code: 'lift-off-not-met', grade: 'stop' })
@@ -183,7 +209,8 @@ describe('before power', () => {
     )
   })
   it('never crashes and never gives a figure that is none, whatever is drawn', () => {
-    const refs = (w: Wiring) => w.devices.flatMap((d) => (builtIn(d.type)?.terminals ?? []).map((t) => `${d.id}:${t.id}`))
+    const refs = (w: Wiring) =>
+      w.devices.flatMap((d) => (builtIn(d.type)?.terminals ?? []).map((t) => `${d.id}:${t.id}`))
     fc.assert(
       fc.property(
         fc.constantFrom(...everyArrangement().slice(0, 120)),
@@ -196,19 +223,29 @@ describe('before power', () => {
             const c = w.conductors[i % w.conductors.length]
             if (p === q || !c) continue
             try {
-              w = what === 'connect' ? connect(w, p, q) : what === 'take' ? takeOut(w, c.id) : what === 'land' ? landConductor(w, c.id, 'to', q) : w.devices.length > 2 ? removeDevice(w, p.split(':')[0]!) : w
+              w =
+                what === 'connect'
+                  ? connect(w, p, q)
+                  : what === 'take'
+                    ? takeOut(w, c.id)
+                    : what === 'land'
+                      ? landConductor(w, c.id, 'to', q)
+                      : w.devices.length > 2
+                        ? removeDevice(w, p.split(':')[0]!)
+                        : w
             } catch (error) {
               expect(error).toBeInstanceOf(Refusal)
             }
           }
-          for (const f of judgeWiring(w, usual, 22).findings) expect(`${f.what} ${f.why} ${f.action}`).not.toMatch(/NaN|undefined|Infinity/)
+          for (const f of judgeWiring(w, usual, 22).findings)
+            expect(`${f.what} ${f.why} ${f.action}`).not.toMatch(/NaN|undefined|Infinity/)
           const e = energise(w, usual)
           for (const v of Object.values(e.solution.nodes)) expect(Number.isFinite(v)).toBe(true)
         },
       ),
       { numRuns: 150 },
     )
-  }, 30_000) // prettier-ignore
+  }, 30_000)
 })
 
 describe('device files', () => {
@@ -226,10 +263,18 @@ describe('device files', () => {
     }
     refused('{', /not JSON/)
     refused(file({ terminals: [] }), /at least one terminal/)
-    refused(file({ terminals: [{ id: '+', does: 'loop+' }, { id: '+', does: 'loop-' }] }), /two terminals are called “\+”/)
+    refused(
+      file({
+        terminals: [
+          { id: '+', does: 'loop+' },
+          { id: '+', does: 'loop-' },
+        ],
+      }),
+      /two terminals are called “\+”/,
+    )
     refused(file({ colourful: true }), /colourful/)
     refused(file({ inside: [{ part: 'resists', id: 'r', a: '+', b: 'X', ohm: 5 }] }), /no terminal “X”/)
-  }) // prettier-ignore
+  })
   it('give a device its own terminal names, which work like the old ones', () => {
     const own = renamedType(builtIn('two-wire'), 'own', 'Head H9', { '+': '7', '−': '8' })
     let w = of({ junction: false })

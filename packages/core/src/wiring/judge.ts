@@ -53,7 +53,10 @@ export function looseFindings(wiring: Wiring): WiringFinding[] {
   return found
 }
 
-/** An isolated output that its own 24 V could feed, with nothing on its plus: whoever looks at its display thinks that it works. */
+/**
+ * An isolated output that its own 24 V could feed, with nothing on its plus: whoever looks at its display thinks that
+ * it works.
+ */
 const isUnfed = (wiring: Wiring, output: Output): boolean =>
   output.kind === 'sinks' &&
   typeOf(output.device)!.terminals.some((t) => t.does === 'feeds+') &&
@@ -66,62 +69,75 @@ function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding
     if (!feed.closed)
       return [
         finding(
-          'loop-open', 'stop', where,
+          'loop-open',
+          'stop',
+          where,
           `The current of the ${name} has no way back: the loop is open.`,
           'An output that drives nothing leaves the receiver at 0 mA.',
           'Lead both conductors of the output to one receiver input.',
         ),
-      ] // prettier-ignore
+      ]
     if (feed.sources.length)
       return [
         finding(
-          'two-loop-supplies', 'stop', where,
+          'two-loop-supplies',
+          'stop',
+          where,
           `The ${name} drives the loop itself, and a supply of ${V(feed.openV)} stands in it too.`,
           'Two supplies in one loop fight: the reading is wrong and either can be damaged.',
           'Use the receiver’s passive input, or take the other supply out of the loop.',
         ),
-      ] // prettier-ignore
+      ]
     return []
   }
   const aiding = feed.sources.filter((s) => s.volts > 0)
   if (feed.sources.length > 1)
     return [
       finding(
-        'two-loop-supplies', 'stop', where,
+        'two-loop-supplies',
+        'stop',
+        where,
         aiding.length === feed.sources.length
           ? `Two supplies stand in series in this loop: ${V(feed.openV)} in all.`
           : `Two supplies stand against each other in this loop: ${V(feed.openV)} is left.`,
         'One and only one supply may feed a loop. Together they overstress it; against each other nothing flows.',
         'Take one of them out: either the card’s own supply or the separate one.',
       ),
-    ] // prettier-ignore
+    ]
   if (!feed.closed && !isUnfed(wiring, output))
     return [
       finding(
-        'loop-open', 'stop', where,
+        'loop-open',
+        'stop',
+        where,
         `The loop of the ${name} is not closed.`,
         'Without a closed path no current flows, whatever the supply.',
-        'Follow plus from the supply and minus from the receiver: one conductor is missing or ends at another terminal.',
+        'Follow plus from the supply and minus from the receiver: one conductor is missing or ends at another ' +
+          'terminal.',
       ),
-    ] // prettier-ignore
+    ]
   if (isUnfed(wiring, output) || (!feed.sources.length && Math.abs(feed.openV) < 1))
     return [
       finding(
-        'no-loop-supply', 'stop', where,
+        'no-loop-supply',
+        'stop',
+        where,
         `Nothing feeds the loop of the ${name}.`,
         'A passive output only lets current through. Its display may work and the loop still be dead.',
         'Feed it from a card that supplies the loop, from a separate supply, or by the jumper from its own 24 V.',
       ),
-    ] // prettier-ignore
+    ]
   if (feed.openV < -1)
     return [
       finding(
-        'reversed-polarity', 'stop', where,
+        'reversed-polarity',
+        'stop',
+        where,
         `The ${name} would see ${V(feed.openV)}: its plus and minus are exchanged.`,
         'It stays at 0 mA; one without protection conducts backwards and is damaged.',
         'Exchange the two conductors at its terminals, with the power off.',
       ),
-    ] // prettier-ignore
+    ]
   return []
 }
 
@@ -134,21 +150,26 @@ function reachFindings(output: Output, atMost: Energised, conditions: Conditions
     const liftOff = conditions.figures['liftOff']
     return [
       finding(
-        'lift-off-not-met', 'stop', where,
-        `Asked for ${mA(maxmA)}, the ${inSentence(output.device.name)} is left with ${V(got.volts)} and reaches ${mA(got.mA)}${liftOff === undefined ? '' : `; it needs ${V(liftOff)}`}.`,
+        'lift-off-not-met',
+        'stop',
+        where,
+        `Asked for ${mA(maxmA)}, the ${inSentence(output.device.name)} is left with ${V(got.volts)} and ` +
+          `reaches ${mA(got.mA)}${liftOff === undefined ? '' : `; it needs ${V(liftOff)}`}.`,
         'It reads right at 4 mA and sticks at some higher current, so a high value or an alarm is never seen.',
         'Raise the supply, shorten or thicken the cable, or take resistance out of the loop.',
       ),
-    ] // prettier-ignore
+    ]
   }
   return [
     finding(
-      'beyond-compliance', 'stop', where,
+      'beyond-compliance',
+      'stop',
+      where,
       `Asked for ${mA(maxmA)}, the output reaches its ${V(got.volts)} and drives ${mA(got.mA)}.`,
       'The load is more than the output can drive: it reads right low and sticks high.',
       'Take resistance out of the loop, or use an isolator.',
     ),
-  ] // prettier-ignore
+  ]
 }
 
 /** Receivers that do not get the whole current of the loop. */
@@ -165,41 +186,50 @@ function receiverFindings(wiring: Wiring, now: Energised, outputs: readonly Outp
     if (s.mA < -0.2)
       found.push(
         finding(
-          'input-reversed', 'stop', [s.plus, s.minus, s.device.id],
+          'input-reversed',
+          'stop',
+          [s.plus, s.minus, s.device.id],
           `The current enters ${inSentence(s.device.name)} at its return terminal: it would read ${mA(s.mA)}.`,
           'Most cards show 0 % or a fault then, and some are damaged.',
           'Exchange the two conductors at this input.',
         ),
-      ) // prettier-ignore
+      )
   const sum = partial.reduce((total, s) => total + s.mA, 0)
   if (partial.length > 1 && driven.some((d) => Math.abs(sum - d.mA) <= 0.02 * d.mA))
     found.push(
       finding(
-        'split-in-parallel', 'stop', partial.flatMap((s) => [s.plus, s.minus, s.device.id]),
-        `${partial.map((s) => s.device.name).join(' and ')} share the current: ${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(driven[0]!.mA)}.`,
+        'split-in-parallel',
+        'stop',
+        partial.flatMap((s) => [s.plus, s.minus, s.device.id]),
+        `${partial.map((s) => s.device.name).join(' and ')} share the current: ` +
+          `${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(driven[0]!.mA)}.`,
         'Receivers in parallel each get a part of the current, so all of them read low.',
         'Put them in series: out of the one, into the next.',
       ),
-    ) // prettier-ignore
+    )
   else
     for (const s of partial)
       found.push(
         finding(
-          'current-lost', 'stop', [s.plus, s.minus, s.device.id],
+          'current-lost',
+          'stop',
+          [s.plus, s.minus, s.device.id],
           `${s.device.name} gets ${mA(s.mA)} of the ${mA(driven[0]!.mA)} that the output drives.`,
           'Another path carries the rest past the receiver, so it reads low.',
           'Look for a second conductor or an earth between the two terminals of the input.',
         ),
-      ) // prettier-ignore
+      )
   if (!shunts.some((s) => Math.abs(s.mA) > 0.2))
     found.push(
       finding(
-        'receiver-not-in-loop', 'stop', shunts.flatMap((s) => [s.plus, s.device.id]),
+        'receiver-not-in-loop',
+        'stop',
+        shunts.flatMap((s) => [s.plus, s.device.id]),
         'Current flows, but through no receiver.',
         'The controller sees 0 mA although the transmitter works.',
         'Lead the return of the loop through the receiver’s input.',
       ),
-    ) // prettier-ignore
+    )
   return found
 }
 
@@ -215,46 +245,82 @@ export function powerFindings(wiring: Wiring, now: Energised): WiringFinding[] {
       const v = now.between(p, m)
       if (v < -1) {
         found.push(
-          finding('supply-reversed', 'stop', where, `${device.name} gets its supply the wrong way round: ${V(v)}.`,
-            'At best it stays dead, at worst it is destroyed.', 'Exchange the two conductors at its supply terminals.'),
-        ) // prettier-ignore
+          finding(
+            'supply-reversed',
+            'stop',
+            where,
+            `${device.name} gets its supply the wrong way round: ${V(v)}.`,
+            'At best it stays dead, at worst it is destroyed.',
+            'Exchange the two conductors at its supply terminals.',
+          ),
+        )
         continue
       }
       if (v > type.power.mostV) {
         found.push(
-          finding('supply-too-high', 'stop', where, `${device.name} gets ${V(v)}; it takes at most ${V(type.power.mostV)}.`,
-            'It would be destroyed when the power goes on.', 'Use a supply within its range.'),
-        ) // prettier-ignore
+          finding(
+            'supply-too-high',
+            'stop',
+            where,
+            `${device.name} gets ${V(v)}; it takes at most ${V(type.power.mostV)}.`,
+            'It would be destroyed when the power goes on.',
+            'Use a supply within its range.',
+          ),
+        )
         continue
       }
       if (v > 1 && v < type.power.leastV) {
         found.push(
-          finding('supply-too-low', 'stop', where, `${device.name} gets ${V(v)}; it needs at least ${V(type.power.leastV)}.`,
-            'It starts and stops, or never starts.', 'Use a higher supply or a thicker cable.'),
-        ) // prettier-ignore
+          finding(
+            'supply-too-low',
+            'stop',
+            where,
+            `${device.name} gets ${V(v)}; it needs at least ${V(type.power.leastV)}.`,
+            'It starts and stops, or never starts.',
+            'Use a higher supply or a thicker cable.',
+          ),
+        )
         continue
       }
     }
     if (!now.powered.get(device.id))
       found.push(
-        finding('no-device-power', 'stop', where, `${device.name} gets no power of its own.`,
-          'Its output is dead until it has.', 'Wire its supply terminals.'),
-      ) // prettier-ignore
+        finding(
+          'no-device-power',
+          'stop',
+          where,
+          `${device.name} gets no power of its own.`,
+          'Its output is dead until it has.',
+          'Wire its supply terminals.',
+        ),
+      )
   }
   for (const part of now.parts) {
     if (part.kind === 'source' && Math.abs(now.solution.parts[part.id]!.mA) > 1500) {
       const device = wiring.devices.find((d) => part.id.startsWith(`${d.id}/`))
       found.push(
-        finding('supply-shorted', 'stop', [part.plus, part.minus, ...(device ? [device.id] : [])],
-          `${device?.name ?? 'The supply'} would be short-circuited: ${show(now.solution.parts[part.id]!.mA / 1000, 'A', { decimals: 0 })} in theory.`,
-          'The fuse blows or the supply trips the moment the power goes on.', 'Find the conductor that joins its plus to its minus.'),
-      ) // prettier-ignore
+        finding(
+          'supply-shorted',
+          'stop',
+          [part.plus, part.minus, ...(device ? [device.id] : [])],
+          `${device?.name ?? 'The supply'} would be short-circuited: ` +
+            `${show(now.solution.parts[part.id]!.mA / 1000, 'A', { decimals: 0 })} in theory.`,
+          'The fuse blows or the supply trips the moment the power goes on.',
+          'Find the conductor that joins its plus to its minus.',
+        ),
+      )
     }
     if (part.kind === 'ammeter' && part.id.includes('/') && now.solution.parts[part.id]!.blown)
       found.push(
-        finding('fuse-would-blow', 'stop', [part.plus, part.minus], `The fused terminal ${part.plus.split(':')[0]} would blow.`,
-          'More current than its rating flows through it as drawn.', 'Find the short behind it.'),
-      ) // prettier-ignore
+        finding(
+          'fuse-would-blow',
+          'stop',
+          [part.plus, part.minus],
+          `The fused terminal ${part.plus.split(':')[0]} would blow.`,
+          'More current than its rating flows through it as drawn.',
+          'Find the short behind it.',
+        ),
+      )
   }
   return found
 }
@@ -271,13 +337,16 @@ function communicationFindings(low: Energised, high: Energised, outputs: readonl
     if (ohm >= COMMUNICATION_OHM) return []
     return [
       finding(
-        'communication-resistance', 'note', [o.plus, o.minus],
+        'communication-resistance',
+        'note',
+        [o.plus, o.minus],
         `The loop has ${show(ohm, 'Ohm', { decimals: 0 })} outside the transmitter.`,
-        'A communicator clipped across it needs at least 230 Ω to talk across; the supply shorts its signal out otherwise.',
+        'A communicator clipped across it needs at least 230 Ω to talk across; the supply shorts its signal ' +
+          'out otherwise.',
         'Put 250 Ω in series at the cabinet and clip on across it, if one is to be used.',
         'Certain, if a communicator is to be used.',
       ),
-    ] // prettier-ignore
+    ]
   })
 }
 
@@ -298,8 +367,15 @@ export function judgeWiring(wiring: Wiring, conditions: Conditions, maxmA: numbe
   const electrical = attempt(() => electricalFindings(wiring, conditions, maxmA, needs.length > 0))
   if (electrical instanceof Refusal)
     structural.push(
-      finding('no-solution', 'stop', [], 'No voltages satisfy this circuit.', electrical.message, 'Undo the last change and look at it again.'),
-    ) // prettier-ignore
+      finding(
+        'no-solution',
+        'stop',
+        [],
+        'No voltages satisfy this circuit.',
+        electrical.message,
+        'Undo the last change and look at it again.',
+      ),
+    )
   else structural.push(...electrical)
   return { findings: gravestFirst(structural) as WiringFinding[], needs }
 }

@@ -1,4 +1,5 @@
-// The current loops of a wiring, each seen from the output that drives it: what feeds it, how much, and what it ends in.
+// The current loops of a wiring, each seen from the output that drives it: what feeds it, how much, and what it ends
+// in.
 import type { Part } from '../circuit/index.ts'
 import { energise, insidePart, type Alter, type Conditions, type Energised } from './energise.ts'
 import type { Device, Wiring } from './record.ts'
@@ -70,7 +71,8 @@ const without =
     parts.map((p) => (p.id === id ? instead(p) : p))
 
 /**
- * What feeds the loop of an output, for whatever is drawn: by superposition, each source is taken out in turn and the voltage at the
+ * What feeds the loop of an output, for whatever is drawn: by superposition, each source is taken out in turn and the
+ * voltage at the
  * open terminals looked at.
  */
 export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, base: Energised): Feed {

@@ -32,7 +32,10 @@ export interface MeterReading {
   /** Steps in their order. */
   readonly steps: readonly string[]
   readonly quantity: 'V' | 'mA'
-  /** What the display will show at this moment, sign included; 0 after its fuse has blown; null where it is not computed. */
+  /**
+   * What the display will show at this moment, sign included; 0 after its fuse has blown; null where it is not
+   * computed.
+   */
   readonly value: number | null
   readonly display: string
   readonly blown: boolean
@@ -88,23 +91,52 @@ export function withMeter(placement: Placement): Alter {
 }
 
 const seriesMeanings = (expected: number): Meaning[] => [
-  { shows: '0.00 mA', means: 'Loop open, no supply, transmitter reversed or dead, or this meter’s own fuse is blown: try it on volts across the gap.' },
-  { shows: 'the same with a minus', means: 'The leads are exchanged. Nothing is hurt; the current flows the other way through the meter.' },
+  {
+    shows: '0.00 mA',
+    means:
+      'Loop open, no supply, transmitter reversed or dead, or this meter’s own fuse is blown: try it on volts ' +
+      'across the gap.',
+  },
+  {
+    shows: 'the same with a minus',
+    means: 'The leads are exchanged. Nothing is hurt; the current flows the other way through the meter.',
+  },
   { shows: 'about half', means: 'A second path: two receivers in parallel, or a leak to earth before the meter.' },
-  { shows: `stuck below ${show(expected, 'mA', { decimals: 1 })}`, means: 'The transmitter has not its lift-off voltage: supply too low or too much resistance.' },
+  {
+    shows: `stuck below ${show(expected, 'mA', { decimals: 1 })}`,
+    means: 'The transmitter has not its lift-off voltage: supply too low or too much resistance.',
+  },
   { shows: '3.6 mA or less, 21 mA or more', means: 'The transmitter signals a fault of its own.' },
   { shows: 'over range', means: 'More than the meter’s range: a short, or the wrong range.' },
   { shows: 'a few hundredths, unsteady', means: 'AC is selected: a steady DC current shows as almost nothing.' },
-] // prettier-ignore
+]
 
 const voltMeanings = (expected: number, shunt: boolean): Meaning[] => [
-  { shows: '0.00 V', means: shunt ? 'No current, or the shunt is missing and the input shorted.' : 'No voltage between these terminals, or the meter is set to AC.' },
+  {
+    shows: '0.00 V',
+    means: shunt
+      ? 'No current, or the shunt is missing and the input shorted.'
+      : 'No voltage between these terminals, or the meter is set to AC.',
+  },
   { shows: 'the same with a minus', means: 'The leads are exchanged, or the current runs the other way.' },
-  { shows: 'about half', means: shunt ? 'The shunt is doubled (two in parallel), or half the current goes elsewhere.' : 'Something in the loop takes its share: a high resistance or a second receiver.' },
-  { shows: 'the whole supply', means: shunt ? 'The shunt is open: the input sees the supply through the transmitter.' : 'The loop is open on the far side of these terminals.' },
-  { shows: `stuck near ${show(expected, 'V', { decimals: 2 })}`, means: 'The transmitter does not follow: hold, fixed current, or too little voltage.' },
+  {
+    shows: 'about half',
+    means: shunt
+      ? 'The shunt is doubled (two in parallel), or half the current goes elsewhere.'
+      : 'Something in the loop takes its share: a high resistance or a second receiver.',
+  },
+  {
+    shows: 'the whole supply',
+    means: shunt
+      ? 'The shunt is open: the input sees the supply through the transmitter.'
+      : 'The loop is open on the far side of these terminals.',
+  },
+  {
+    shows: `stuck near ${show(expected, 'V', { decimals: 2 })}`,
+    means: 'The transmitter does not follow: hold, fixed current, or too little voltage.',
+  },
   { shows: 'over range', means: 'More than DC volts of this loop: mains. Step back and isolate.' },
-] // prettier-ignore
+]
 
 const terminalWords = (ref: string) => `terminal ${ref}`
 
@@ -133,7 +165,16 @@ export function placeMeter(
         ? [`lifted core of ${placement.conductor}`, terminalWords(at)]
         : [terminalWords(at), `lifted core of ${placement.conductor}`]
       return {
-        jack: 'mA', function: 'DC mA', redTo, blackTo, quantity: 'mA', value, display: mA(value), blown: solved?.blown ?? false, powerOff: true, energised,
+        jack: 'mA',
+        function: 'DC mA',
+        redTo,
+        blackTo,
+        quantity: 'mA',
+        value,
+        display: mA(value),
+        blown: solved?.blown ?? false,
+        powerOff: true,
+        energised,
         steps: [
           'Loop in manual, operations told. Power off, proved dead.',
           'Red lead into the mA jack, black into COM. Not the A jack, not the V jack.',
@@ -144,8 +185,10 @@ export function placeMeter(
           'Power off before the leads come off; land the core again and pull on it.',
         ],
         meanings: seriesMeanings(value),
-        ...(solved?.blown ? { danger: 'More current than the meter’s fuse carries flows here: the fuse blows. Do not try it.' } : {}),
-      } // prettier-ignore
+        ...(solved?.blown
+          ? { danger: 'More current than the meter’s fuse carries flows here: the fuse blows. Do not try it.' }
+          : {}),
+      }
     }
     case 'volts': {
       const mains = mainsOf(wiring)
@@ -167,17 +210,32 @@ export function placeMeter(
           [p.a, p.b].includes(placement.black),
       )
       return {
-        jack: 'V', function: ac ? 'AC V' : 'DC V', redTo: terminalWords(placement.red), blackTo: terminalWords(placement.black),
-        quantity: 'V', value, display: value === null ? unknown : show(value === 0 ? 0 : value, 'V', { decimals: 2 }), blown: false, powerOff: false, energised,
+        jack: 'V',
+        function: ac ? 'AC V' : 'DC V',
+        redTo: terminalWords(placement.red),
+        blackTo: terminalWords(placement.black),
+        quantity: 'V',
+        value,
+        display: value === null ? unknown : show(value === 0 ? 0 : value, 'V', { decimals: 2 }),
+        blown: false,
+        powerOff: false,
+        energised,
         steps: [
           'Red lead into the V jack, black into COM. Take the lead out of the mA jack first.',
           `Function ${ac ? 'AC' : 'DC'} V.`,
-          `Black to ${terminalWords(placement.black)}, then red to ${terminalWords(placement.red)}. Touch nothing else.`,
-          ...(ac ? ['Only with a permit and by a licensed person. Read without holding the probes’ tips.'] : shunt ? ['Divide by the resistor’s value: its tolerance counts in the result.'] : ['Read, and compare with what is expected.']),
+          `Black to ${terminalWords(placement.black)}, then red to ${terminalWords(placement.red)}. Touch ` +
+            'nothing else.',
+          ...(ac
+            ? ['Only with a permit and by a licensed person. Read without holding the probes’ tips.']
+            : shunt
+              ? ['Divide by the resistor’s value: its tolerance counts in the result.']
+              : ['Read, and compare with what is expected.']),
         ],
         meanings: value === null ? [] : voltMeanings(value, shunt),
-        ...(ac ? { danger: 'Mains: only a licensed person, with leads and meter rated for it (CAT III or better).' } : {}),
-      } // prettier-ignore
+        ...(ac
+          ? { danger: 'Mains: only a licensed person, with leads and meter rated for it (CAT III or better).' }
+          : {}),
+      }
     }
     case 'milliamps': {
       const blown = solved?.blown ?? false
@@ -188,30 +246,63 @@ export function placeMeter(
       const [a, b] = [spots.get(placement.red), spots.get(placement.black)]
       const test = a?.device === b?.device && [a?.does, b?.does].includes('test+')
       return {
-        jack: 'mA', function: 'DC mA', redTo: terminalWords(placement.red), blackTo: terminalWords(placement.black),
-        quantity: 'mA', value, display: mA(value), blown, powerOff: false, energised,
+        jack: 'mA',
+        function: 'DC mA',
+        redTo: terminalWords(placement.red),
+        blackTo: terminalWords(placement.black),
+        quantity: 'mA',
+        value,
+        display: mA(value),
+        blown,
+        powerOff: false,
+        energised,
         steps: test
-          ? ['Red lead into the mA jack, black into COM. Function DC mA.', `Red to ${terminalWords(placement.red)}, black to ${terminalWords(placement.black)}. The loop is not broken.`, 'Read. The meter takes the current that the diode carried; its own drop must stay under 0.4 V.']
+          ? [
+              'Red lead into the mA jack, black into COM. Function DC mA.',
+              `Red to ${terminalWords(placement.red)}, black to ${terminalWords(placement.black)}. The loop ` +
+                'is not broken.',
+              'Read. The meter takes the current that the diode carried; its own drop must stay under 0.4 V.',
+            ]
           : ['Do not. A meter set to mA is a piece of wire with a fuse in it.'],
         meanings: seriesMeanings(value),
         ...(live
           ? { danger: 'Mains on a meter set to mA: it can explode in the hand. Never.' }
           : blown
-          ? { danger: `Set to mA the meter is ${METER.shuntOhm} Ω across ${show(Math.abs(before), 'V', { decimals: 1 })}: its ${METER.fusemA} mA fuse blows. A real one may flash over, and a cheap one has no fuse there.` }
-          : test ? {} : { danger: `The meter joins ${placement.red} and ${placement.black} with ${METER.shuntOhm} Ω: it shows ${mA(value)} and the loop reads false while it is there.` }),
-      } // prettier-ignore
+            ? {
+                danger:
+                  `Set to mA the meter is ${METER.shuntOhm} Ω across ` +
+                  `${show(Math.abs(before), 'V', { decimals: 1 })}: its ${METER.fusemA} mA fuse blows. A real ` +
+                  'one may flash over, and a cheap one has no fuse there.',
+              }
+            : test
+              ? {}
+              : {
+                  danger:
+                    `The meter joins ${placement.red} and ${placement.black} with ${METER.shuntOhm} Ω: it shows ` +
+                    `${mA(value)} and the loop reads false while it is there.`,
+                }),
+      }
     }
     case 'clamp': {
       const exact = now.milliamps(placement.conductor) ?? 0
       const value = Math.round(exact / CLAMP_STEP_mA) * CLAMP_STEP_mA
       const conductor = wiring.conductors.find((c) => c.id === placement.conductor)
       return {
-        jack: 'none', function: 'DC mA clamp, zeroed beside the conductor', redTo: `arrow towards ${conductor?.to ?? ''}`, blackTo: 'one conductor only in the jaw',
-        quantity: 'mA', value: value === 0 ? 0 : value, display: mA(value === 0 ? 0 : value), blown: false, powerOff: false, energised: now,
+        jack: 'none',
+        function: 'DC mA clamp, zeroed beside the conductor',
+        redTo: `arrow towards ${conductor?.to ?? ''}`,
+        blackTo: 'one conductor only in the jaw',
+        quantity: 'mA',
+        value: value === 0 ? 0 : value,
+        display: mA(value === 0 ? 0 : value),
+        blown: false,
+        powerOff: false,
+        energised: now,
         steps: [
           'Zero the clamp next to the conductor, the jaw closed and empty.',
           `Close it around ${placement.conductor} alone, its arrow towards ${conductor?.to ?? 'the far end'}.`,
-          `Read. It is coarse: count on ± 0.2 mA, and on the earth’s field for as much again if the clamp is turned after zeroing.`,
+          'Read. It is coarse: count on ± 0.2 mA, and on the earth’s field for as much again if the clamp is ' +
+            'turned after zeroing.',
         ],
         meanings: [
           { shows: '0.0 mA', means: 'No current, or both cores are in the jaw and cancel.' },
@@ -219,7 +310,7 @@ export function placeMeter(
           { shows: 'half or double', means: 'Two conductors in the jaw, or the conductor is wound twice.' },
           { shows: 'drifting', means: 'Not zeroed here: magnetised jaw or a motor close by.' },
         ],
-      } // prettier-ignore
+      }
     }
   }
 }

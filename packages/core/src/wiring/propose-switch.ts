@@ -17,8 +17,9 @@ export interface SwitchArrangement {
   /** Pole that the input's common, or the load's far end, goes to. */
   readonly common: Pole
   readonly extra?: { readonly to: Pole } | undefined
-  readonly relay?: { readonly contact: Contact; readonly coilTo: Pole; readonly contactTo: Pole; readonly diode: boolean } | undefined
-} // prettier-ignore
+  readonly relay?:
+    { readonly contact: Contact; readonly coilTo: Pole; readonly contactTo: Pole; readonly diode: boolean } | undefined
+}
 
 /** A sensor's own current between plus and minus, as a resistance: 24 V and 10 mA are usual, Ω. */
 const OWN_OHM = 2400

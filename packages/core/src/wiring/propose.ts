@@ -98,7 +98,8 @@ function run(b: Bench, a: Arrangement, lines: readonly Line[], bus: boolean): vo
 }
 
 /**
- * The proposed wiring: one and only one loop supply, receivers in series, the shield earthed at the cabinet only, bus terminated at its
+ * The proposed wiring: one and only one loop supply, receivers in series, the shield earthed at the cabinet only, bus
+ * terminated at its
  * two ends only.
  */
 export function propose(a: Arrangement): Wiring {
@@ -188,8 +189,12 @@ export function propose(a: Arrangement): Wiring {
     b.add('AC', 'mains', 'Mains feed')
     b.cables.push({ id: 'W9', name: 'Mains cable', legend: a.acLegend, length_m: 10 })
     const [l, n, e] = a.acLegend === 'iec-ac' ? ['brown', 'blue', 'green-yellow'] : ['black', 'white', 'green']
-    for (const [terminal, colour] of [['L', l], ['N', n], ['PE', e]] as const)
-      b.wire(`AC:${terminal}`, `TX:${terminal}`, { cable: 'W9', core: colour, colour }) // prettier-ignore
+    for (const [terminal, colour] of [
+      ['L', l],
+      ['N', n],
+      ['PE', e],
+    ] as const)
+      b.wire(`AC:${terminal}`, `TX:${terminal}`, { cable: 'W9', core: colour, colour })
   }
   closeReturn(b, a, { isolator, sinks, jumper, fedBy, cardFeeds, converter, channel, input })
   if (converter && !bus) wireConverter(b)

@@ -1,4 +1,5 @@
-// The wiring of a loop as it stands on record: devices with their terminals, cables, and conductors from terminal to terminal.
+// The wiring of a loop as it stands on record: devices with their terminals, cables, and conductors from terminal to
+// terminal.
 import { z } from 'zod'
 import { Refusal } from '../refusal/index.ts'
 
@@ -49,23 +50,50 @@ const Ref = z.string().max(30)
 const Value = z.union([z.number(), z.string().min(1).max(30)])
 
 const Inside = z.discriminatedUnion('part', [
-  z.strictObject({ part: z.literal('transmitter'), plus: TerminalId, minus: TerminalId, reverse: z.enum(['blocks', 'conducts']) }),
+  z.strictObject({
+    part: z.literal('transmitter'),
+    plus: TerminalId,
+    minus: TerminalId,
+    reverse: z.enum(['blocks', 'conducts']),
+  }),
   z.strictObject({ part: z.literal('drives'), plus: TerminalId, minus: TerminalId, maxV: Value }),
   z.strictObject({ part: z.literal('repeats'), of: z.string(), plus: TerminalId, minus: TerminalId, maxV: Value }),
   z.strictObject({ part: z.literal('feeds'), plus: TerminalId, minus: TerminalId, volts: Value }),
-  z.strictObject({ part: z.literal('resists'), id: z.string().min(1).max(20), a: TerminalId, b: TerminalId, ohm: Value }),
+  z.strictObject({
+    part: z.literal('resists'),
+    id: z.string().min(1).max(20),
+    a: TerminalId,
+    b: TerminalId,
+    ohm: Value,
+  }),
   z.strictObject({ part: z.literal('joins'), a: TerminalId, b: TerminalId }),
-  z.strictObject({ part: z.literal('fuse'), a: TerminalId, b: TerminalId, mA: z.number().positive(), ohm: z.number().positive() }),
+  z.strictObject({
+    part: z.literal('fuse'),
+    a: TerminalId,
+    b: TerminalId,
+    mA: z.number().positive(),
+    ohm: z.number().positive(),
+  }),
   z.strictObject({ part: z.literal('diode'), anode: TerminalId, cathode: TerminalId }),
   z.strictObject({ part: z.literal('earths'), a: TerminalId }),
   /** The output stage of a discrete sensor; a two-wire one stands between plus and signal. */
   z.strictObject({
-    part: z.literal('outputs'), stage: z.enum(['PNP', 'NPN', 'push-pull', 'two-wire']), contact: z.enum(['NO', 'NC']),
-    plus: TerminalId, minus: TerminalId, signal: TerminalId,
+    part: z.literal('outputs'),
+    stage: z.enum(['PNP', 'NPN', 'push-pull', 'two-wire']),
+    contact: z.enum(['NO', 'NC']),
+    plus: TerminalId,
+    minus: TerminalId,
+    signal: TerminalId,
   }),
   /** Open or closed at rest, and the other way while the coil (a `resists` of this device) is picked up. */
-  z.strictObject({ part: z.literal('contact'), of: z.string(), a: TerminalId, b: TerminalId, rest: z.enum(['open', 'closed']) }),
-]) // prettier-ignore
+  z.strictObject({
+    part: z.literal('contact'),
+    of: z.string(),
+    a: TerminalId,
+    b: TerminalId,
+    rest: z.enum(['open', 'closed']),
+  }),
+])
 export type Inside = z.infer<typeof Inside>
 
 const Power = z.discriminatedUnion('from', [
@@ -88,8 +116,26 @@ export const DeviceType = z
     name: z.string().min(1).max(60),
     /** Where it stands: at the process, on the way, or in the cabinet. */
     place: z.enum(['field', 'way', 'cabinet']),
-    role: z.enum(['transmitter', 'receiver', 'supply', 'mains', 'joint', 'barrier', 'isolator', 'earth', 'bus', 'resistor', 'fuse', 'sensor', 'relay', 'load']),
-    terminals: z.array(z.strictObject({ id: TerminalId, does: FunctionSchema })).min(1, 'a device has at least one terminal').max(64),
+    role: z.enum([
+      'transmitter',
+      'receiver',
+      'supply',
+      'mains',
+      'joint',
+      'barrier',
+      'isolator',
+      'earth',
+      'bus',
+      'resistor',
+      'fuse',
+      'sensor',
+      'relay',
+      'load',
+    ]),
+    terminals: z
+      .array(z.strictObject({ id: TerminalId, does: FunctionSchema }))
+      .min(1, 'a device has at least one terminal')
+      .max(64),
     inside: z.array(Inside).max(64),
     power: Power.optional(),
     figures: z.record(z.string().max(30), z.number()).optional(),
@@ -99,11 +145,20 @@ export const DeviceType = z
     const twice = names.find((n, i) => names.indexOf(n) !== i)
     if (twice !== undefined)
       ctx.addIssue({ code: 'custom', path: ['terminals'], message: `two terminals are called “${twice}”` })
-    const inner = type.inside.flatMap((p) => Object.entries(p).flatMap(([k, v]) => (['plus', 'minus', 'signal', 'a', 'b', 'anode', 'cathode'].includes(k) ? [v as string] : [])))
-    const power = type.power ? Object.entries(type.power).flatMap(([k, v]) => (['plus', 'minus', 'live', 'neutral'].includes(k) ? [v as string] : [])) : []
+    const inner = type.inside.flatMap((p) =>
+      Object.entries(p).flatMap(([k, v]) =>
+        ['plus', 'minus', 'signal', 'a', 'b', 'anode', 'cathode'].includes(k) ? [v as string] : [],
+      ),
+    )
+    const power = type.power
+      ? Object.entries(type.power).flatMap(([k, v]) =>
+          ['plus', 'minus', 'live', 'neutral'].includes(k) ? [v as string] : [],
+        )
+      : []
     const lost = [...inner, ...power].find((n) => !names.includes(n))
-    if (lost !== undefined) ctx.addIssue({ code: 'custom', path: ['inside'], message: `there is no terminal “${lost}”` })
-  }) // prettier-ignore
+    if (lost !== undefined)
+      ctx.addIssue({ code: 'custom', path: ['inside'], message: `there is no terminal “${lost}”` })
+  })
 export type DeviceType = z.infer<typeof DeviceType>
 
 const Device = z.strictObject({
@@ -177,6 +232,9 @@ export const readWiring = (text: string): Wiring => parsed(Wiring, text, 'wiring
 /** Wiring as the text that stands on record. */
 export const writeWiring = (wiring: Wiring): string => JSON.stringify(wiring)
 
-/** A device type from a file. @throws Refusal `device-unreadable`; unknown fields, no terminals and equal names are refused by name */
+/**
+ * A device type from a file. @throws Refusal `device-unreadable`; unknown fields, no terminals and equal names are
+ * refused by name
+ */
 export const readDeviceType = (text: string): DeviceType =>
   parsed(DeviceType, text, 'device-unreadable', 'The device file')

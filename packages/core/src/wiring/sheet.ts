@@ -34,7 +34,11 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
     const means = c.colour ? convention?.colours[c.colour] : undefined
     const [a, b] = [spots.get(c.from), spots.get(c.to)]
     const lost = [c.from, c.to].filter((ref) => ref !== '' && !spots.has(ref))
-    const mains = [c.from, c.to].some((ref) => live.has(ref)) ? 'live, mains' : [c.from, c.to].some((ref) => neutral.has(ref)) ? 'neutral, mains' : ''
+    const mains = [c.from, c.to].some((ref) => live.has(ref))
+      ? 'live, mains'
+      : [c.from, c.to].some((ref) => neutral.has(ref))
+        ? 'neutral, mains'
+        : ''
     const cut = c.from === '' || c.to === ''
     const ref = a ? c.from : c.to
     const shown = (a ?? b) && !lost.length && hasVolts(wiring, mainsNets, ref, (a ?? b)!.does)
@@ -46,13 +50,27 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
       cable: cable ? `${cable.id} ${cable.name}` : 'panel wire',
       core: c.core ?? '',
       colour: c.colour ?? '',
-      convention: c.core === 'shield' ? 'shield' : means ? `${means} (${convention!.name})` : cable ? `no meaning in ${convention!.name}` : c.colour ? 'panel wire, by the site’s practice' : '',
+      convention:
+        c.core === 'shield'
+          ? 'shield'
+          : means
+            ? `${means} (${convention!.name})`
+            : cable
+              ? `no meaning in ${convention!.name}`
+              : c.colour
+                ? 'panel wire, by the site’s practice'
+                : '',
       ferrule: c.ferrule || (c.to ? `${c.from}/${c.to}` : c.from),
       function: c.core === 'shield' ? 'cable shield' : named ? FUNCTIONS[named.does].words : '',
       countedFrom: energised?.floatsOn(ref) ?? '',
       volts: energised && shown ? (energised.volts(ref) ?? null) : null,
-      mA: energised && shown && a && b && c.core !== 'shield' && a.does !== 'earth' ? (energised.milliamps(c.id) ?? null) : null,
-      says: lost.length ? `ends at ${lost.join(' and ')}, which is not there` : mains || (cut ? 'one end insulated' : named?.does.startsWith('bus') ? 'data, not computed' : ''),
+      mA:
+        energised && shown && a && b && c.core !== 'shield' && a.does !== 'earth'
+          ? (energised.milliamps(c.id) ?? null)
+          : null,
+      says: lost.length
+        ? `ends at ${lost.join(' and ')}, which is not there`
+        : mains || (cut ? 'one end insulated' : named?.does.startsWith('bus') ? 'data, not computed' : ''),
     }
-  }) // prettier-ignore
+  })
 }

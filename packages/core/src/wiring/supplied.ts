@@ -7,7 +7,9 @@ import { refOf, typeOf } from './types.ts'
 
 /** The drawn circuit as its output sees it: a voltage behind a resistance. */
 export interface Supplied {
-  /** Volts at the transmitter’s terminals with no current; of an output that drives the loop itself, what it can reach. */
+  /**
+   * Volts at the transmitter’s terminals with no current; of an output that drives the loop itself, what it can reach.
+   */
   readonly openV: number
   /** Resistance of all that stands outside of it, Ω. */
   readonly outsideOhm: number
@@ -37,7 +39,8 @@ function drawing(output: Output, mA: number) {
 }
 
 /**
- * Voltage and resistance that the circuit as drawn shows to the output that drives its current: from two small currents through it.
+ * Voltage and resistance that the circuit as drawn shows to the output that drives its current: from two small
+ * currents through it.
  * Undefined where nothing feeds it, or where it drives into nothing.
  * @throws Refusal `no-solution`
  */

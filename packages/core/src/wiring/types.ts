@@ -23,10 +23,20 @@ export const conventionOf = (id: string | undefined): ColourConvention =>
 
 /** Insulation colours as they are drawn. */
 export const INSULATION: Readonly<Record<string, string>> = {
-  black: '#1b1b1b', white: '#f6f4ee', red: '#c8261f', brown: '#7a4a24', blue: '#2f6fc1', 'dark blue': '#1d3a78',
-  green: '#2f8a45', 'green-yellow': '#5fa62f', grey: '#8a8d8f', yellow: '#e6c619', orange: '#e07b1a', violet: '#7b4aa0',
+  black: '#1b1b1b',
+  white: '#f6f4ee',
+  red: '#c8261f',
+  brown: '#7a4a24',
+  blue: '#2f6fc1',
+  'dark blue': '#1d3a78',
+  green: '#2f8a45',
+  'green-yellow': '#5fa62f',
+  grey: '#8a8d8f',
+  yellow: '#e6c619',
+  orange: '#e07b1a',
+  violet: '#7b4aa0',
   shield: '#9a9a92',
-} // prettier-ignore
+}
 
 export interface TerminalSpot {
   readonly device: Device
@@ -56,7 +66,10 @@ export const isEarth = (wiring: Wiring, ref: string): boolean => {
   return does !== undefined && FUNCTIONS[does].domain === 'earth'
 }
 
-/** Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a joint or an open contact. */
+/**
+ * Whether volts at a terminal mean anything: not on the mains, nor on a data pair, nor where nothing is connected to a
+ * joint or an open contact.
+ */
 export function hasVolts(
   wiring: Wiring,
   mains: { readonly live: ReadonlySet<string>; readonly neutral: ReadonlySet<string> },

@@ -14,12 +14,25 @@ export const withSeries = (otherSeries: number): Conditions => ({
 
 export function everyArrangement(): Arrangement[] {
   const all: Arrangement[] = []
-  for (const output of ['two-wire', 'three-wire', 'four-wire active', 'four-wire passive', 'isolated, fed by jumper', 'digital bus'] as const)
-    for (const receiver of ['card supplies loop', 'passive card', 'converter, channel 1', 'converter, channel 2'] as const)
+  for (const output of [
+    'two-wire',
+    'three-wire',
+    'four-wire active',
+    'four-wire passive',
+    'isolated, fed by jumper',
+    'digital bus',
+  ] as const)
+    for (const receiver of [
+      'card supplies loop',
+      'passive card',
+      'converter, channel 1',
+      'converter, channel 2',
+    ] as const)
       for (const power of ['dc', 'mains'] as const)
         for (const between of ['nothing', 'barrier', 'isolator'] as const)
           for (const junction of [true, false])
             for (const second of [true, false])
-              for (const otherSeries of [0, 100]) all.push({ ...PLAIN, output, receiver, power, between, junction, second, otherSeries })
+              for (const otherSeries of [0, 100])
+                all.push({ ...PLAIN, output, receiver, power, between, junction, second, otherSeries })
   return all
-} // prettier-ignore
+}

@@ -1,10 +1,12 @@
 // Words inside a sentence: a heading or a label said in the middle of one, with its abbreviations and units left alone.
 
 /** Whether a word is a name or a symbol that keeps its letters: `pH`, `DC`, `LRV`, `4–20`, `mA`, `°C`. */
-const keepsItsLetters = (word: string): boolean => /\d/.test(word) || /[^\p{L}’'-]/u.test(word[0] ?? '') || /^\p{L}+.*\p{Lu}/u.test(word) // prettier-ignore
+const keepsItsLetters = (word: string): boolean =>
+  /\d/.test(word) || /[^\p{L}’'-]/u.test(word[0] ?? '') || /^\p{L}+.*\p{Lu}/u.test(word)
 
 /**
- * A heading as it stands inside a sentence: its first letter small, unless the first word is an abbreviation or a symbol.
+ * A heading as it stands inside a sentence: its first letter small, unless the first word is an abbreviation or a
+ * symbol.
  * Nothing else changes, so that units keep their capitals.
  * @example inSentence('Drive 4 mA') // drive 4 mA
  * @example inSentence('pH 7') // pH 7

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The pipe cut lengthwise, to scale: wall, liner and fluid, the pair on it, the beam between them, the spacing on its index bar.
+// The pipe cut lengthwise, to scale: wall, liner and fluid, the pair on it, the beam between them, the spacing on its
+// index bar.
 import { beamOf, beamPoints, clampOnOf, knownFluid, spacingOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
@@ -82,7 +83,8 @@ const labels = computed(() => {
 })
 const title = computed(() =>
   beam.value && spacing.value
-    ? `Pipe cut lengthwise: ${c.value.traverses} traverses, spacing ${mm(spacing.value.spacing_mm)}, angle in the fluid ${beam.value.fluidAngle_deg.toFixed(1)} degrees`
+    ? `Pipe cut lengthwise: ${c.value.traverses} traverses, spacing ${mm(spacing.value.spacing_mm)}, angle in ` +
+      `the fluid ${beam.value.fluidAngle_deg.toFixed(1)} degrees`
     : says.value || 'Pipe, nothing entered yet',
 )
 </script>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A clamp-on point: pipe and fluid, pair and spacing, its place, its doubts, the mounting, the start, zero and set-up, a survey.
+// A clamp-on point: pipe and fluid, pair and spacing, its place, its doubts, the mounting, the start, zero and set-up,
+// a survey.
 import { clampOnOf, knownFluid, normalisedWords, spacingOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import DoubtPanel from '../../flow/DoubtPanel.vue'
@@ -22,9 +23,16 @@ import PointDrawing from './PointDrawing.vue'
 const folder = useFolder()
 const session = useSession()
 const WORKS = [
-  { id: 'pipe', name: 'Pipe and fluid' }, { id: 'pair', name: 'Pair and spacing' }, { id: 'place', name: 'Place' }, { id: 'doubt', name: 'Doubt' },
-  { id: 'mount', name: 'Mount' }, { id: 'start', name: 'Start' }, { id: 'zero', name: 'Zero' }, { id: 'setup', name: 'Set up and read back' }, { id: 'survey', name: 'Survey' },
-] // prettier-ignore
+  { id: 'pipe', name: 'Pipe and fluid' },
+  { id: 'pair', name: 'Pair and spacing' },
+  { id: 'place', name: 'Place' },
+  { id: 'doubt', name: 'Doubt' },
+  { id: 'mount', name: 'Mount' },
+  { id: 'start', name: 'Start' },
+  { id: 'zero', name: 'Zero' },
+  { id: 'setup', name: 'Set up and read back' },
+  { id: 'survey', name: 'Survey' },
+]
 const r = computed(() => folder.reader!)
 const gas = computed(() => r.value.text('medium') === 'gas')
 const model = computed(() => knownFluid(clampOnOf(r.value))?.model)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The vibrating tube and what its two ends tell: the same swing, one a little later than the other, by the mass that flows.
+// The vibrating tube and what its two ends tell: the same swing, one a little later than the other, by the mass that
+// flows.
 import { CONSTANTS, coriolisOf, tagKey } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -25,10 +26,24 @@ const full = computed(() => thread.scales[1]?.high)
 const shift = computed(() =>
   delay.value === undefined || !full.value ? 0 : Math.max(-1.4, Math.min(1.4, delay.value / full.value)) * 24,
 )
-const wave = (dx: number) => Array.from({ length: 91 }, (_, i) => `${i ? 'L' : 'M'}${(452 + i * 3).toFixed(1)} ${(150 - 58 * Math.sin(((i * 3 - dx) / 270) * 4 * Math.PI)).toFixed(1)}`).join('') // prettier-ignore
-const period = computed(() => [c.value.constants['lowPeriod'], c.value.constants['highPeriod']].every((v) => typeof v === 'number') ? `${r.value.text(tagKey('lowPeriod'))} … ${r.value.text(tagKey('highPeriod'))} µs` : '') // prettier-ignore
+const wave = (dx: number) =>
+  Array.from(
+    { length: 91 },
+    (_, i) =>
+      `${i ? 'L' : 'M'}${(452 + i * 3).toFixed(1)} ` +
+      `${(150 - 58 * Math.sin(((i * 3 - dx) / 270) * 4 * Math.PI)).toFixed(1)}`,
+  ).join('')
+const period = computed(() =>
+  [c.value.constants['lowPeriod'], c.value.constants['highPeriod']].every((v) => typeof v === 'number')
+    ? `${r.value.text(tagKey('lowPeriod'))} … ${r.value.text(tagKey('highPeriod'))} µs`
+    : '',
+)
 const missing = computed(() => r.value.missing(...CONSTANTS.filter((k) => !k.optional).map((k) => tagKey(k.key))))
-const title = computed(() => (delay.value === undefined ? 'Vibrating tube; constants still to be entered' : `Vibrating tube: the outlet swings ${delay.value.toFixed(3)} µs after the inlet at ${flow.value}`)) // prettier-ignore
+const title = computed(() =>
+  delay.value === undefined
+    ? 'Vibrating tube; constants still to be entered'
+    : `Vibrating tube: the outlet swings ${delay.value.toFixed(3)} µs after the inlet at ${flow.value}`,
+)
 </script>
 
 <template>

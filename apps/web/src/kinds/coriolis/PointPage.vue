@@ -17,9 +17,15 @@ import PointDrawing from './PointDrawing.vue'
 
 const folder = useFolder()
 const WORKS = [
-  { id: 'constants', name: 'Sensor and constants' }, { id: 'units', name: 'Units and pulses' }, { id: 'setup', name: 'Set up and read back' }, { id: 'memory', name: 'Lost memory' },
-  { id: 'zero', name: 'Zero' }, { id: 'health', name: 'Health' }, { id: 'density', name: 'Density' }, { id: 'doubt', name: 'Doubt' },
-] // prettier-ignore
+  { id: 'constants', name: 'Sensor and constants' },
+  { id: 'units', name: 'Units and pulses' },
+  { id: 'setup', name: 'Set up and read back' },
+  { id: 'memory', name: 'Lost memory' },
+  { id: 'zero', name: 'Zero' },
+  { id: 'health', name: 'Health' },
+  { id: 'density', name: 'Density' },
+  { id: 'doubt', name: 'Doubt' },
+]
 const r = computed(() => folder.reader!)
 </script>
 

@@ -25,7 +25,8 @@ const lever = computed(() => r.value.text('sensing') === 'lever or contact')
 const needs = computed(() => r.value.missing('sensing', 'rated', 'metal'))
 const title = computed(() =>
   d.value
-    ? `Sensing distance: expected ${mm(d.value.expected_mm)}, surely seen up to ${mm(d.value.assured_mm)}, by none beyond ${mm(d.value.usable_mm[1])}; the target passes at ${mm(target.value)}.`
+    ? `Sensing distance: expected ${mm(d.value.expected_mm)}, surely seen up to ${mm(d.value.assured_mm)}, by ` +
+      `none beyond ${mm(d.value.usable_mm[1])}; the target passes at ${mm(target.value)}.`
     : 'Sensing distance, not yet known.',
 )
 </script>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The vessel from the side, to scale in height: taps, the cell below, the leg on its low side, and the level on the thread; beside it the pressures at empty and full.
+// The vessel from the side, to scale in height: taps, the cell below, the leg on its low side, and the level on the
+// thread; beside it the pressures at empty and full.
 import { dpLevelOf, zeroWords } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -16,9 +17,11 @@ const mm = (key: string) => r.value.in(key, 'mm')
 const range = computed(() => dpLevelOf(r.value))
 const known = computed(() => (range.value && !(range.value instanceof Refusal) ? range.value : undefined))
 const h = computed(() => ({
-  empty: mm('emptyHeight') ?? 0, full: mm('fullHeight') ?? 2000, below: mm('belowTap') ?? 0,
+  empty: mm('emptyHeight') ?? 0,
+  full: mm('fullHeight') ?? 2000,
+  below: mm('belowTap') ?? 0,
   leg: r.value.text('arrangement') === 'wet-leg' ? mm('legHeight') : undefined,
-})) // prettier-ignore
+}))
 const ends = computed(() => {
   const { full, below, leg } = h.value
   const low = Math.min(0, -below)

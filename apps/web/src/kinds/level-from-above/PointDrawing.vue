@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The tank from the side, to scale in height: the device above it, its beam, blanking, full and empty, the currents, and the level on the thread.
+// The tank from the side, to scale in height: the device above it, its beam, blanking, full and empty, the currents,
+// and the level on the thread.
 import { geometryOf, volumeAt } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
@@ -44,7 +45,10 @@ const body = computed(() => {
   const t = y(depth.value ?? top.value)
   if (!round.value) return `M${LEFT} ${t}V${FLOOR}H${LEFT + WIDE}V${t}`
   const r = (FLOOR - t) / 2
-  return `M${LEFT + 20} ${t}H${LEFT + WIDE - 20}A20 ${r} 0 0 1 ${LEFT + WIDE - 20} ${FLOOR}H${LEFT + 20}A20 ${r} 0 0 1 ${LEFT + 20} ${t}Z`
+  return (
+    `M${LEFT + 20} ${t}H${LEFT + WIDE - 20}A20 ${r} 0 0 1 ${LEFT + WIDE - 20} ${FLOOR}H${LEFT + 20}A20 ${r} 0 0 ` +
+    `1 ${LEFT + 20} ${t}Z`
+  )
 })
 
 interface Mark {
@@ -75,7 +79,9 @@ const rightMarks = computed(() => {
   if (level.value !== undefined && depth.value !== undefined)
     marks.push({
       y: y(level.value),
-      words: `level ${show(level.value)}${volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`}`,
+      words:
+        'level ' +
+        `${show(level.value)}${volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`}`,
     })
   return apart(marks)
 })

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The plate in its pipe, bore to scale, the pressure falling across it; and the flow over the differential pressure, with the one root that makes it straight.
+// The plate in its pipe, bore to scale, the pressure falling across it; and the flow over the differential pressure,
+// with the one root that makes it straight.
 import { flowAt, plateOf } from '@calm-loop/core/kinds'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
@@ -58,9 +59,23 @@ const dot = computed(() => {
   return { x: GX + clip(dp.value / fullDp.value) * GW, y: GY - clip(flow.value / full20) * GH }
 })
 const root = computed(() => r.value.text('rootAt'))
-const rootWords = computed(() => ({ transmitter: '√ at the transmitter', receiver: '√ at the receiver', both: '√ twice: wrong', neither: 'no √: wrong' })[root.value] ?? '√ still to be placed') // prettier-ignore
+const rootWords = computed(
+  () =>
+    ({
+      transmitter: '√ at the transmitter',
+      receiver: '√ at the receiver',
+      both: '√ twice: wrong',
+      neither: 'no √: wrong',
+    })[root.value] ?? '√ still to be placed',
+)
 const mm = (key: string) => preferences.quantity(r.value.in(key, 'mm')!, 'mm', { decimals: 2, trim: true })
-const title = computed(() => (beta.value === undefined ? 'Orifice plate, still to be entered' : `Orifice plate, β ${beta.value.toFixed(3)}${fullDp.value ? `, ${preferences.quantity(fullDp.value, 'mbar', { decimals: 1 })} at full flow` : ''}; ${rootWords.value}`)) // prettier-ignore
+const title = computed(() =>
+  beta.value === undefined
+    ? 'Orifice plate, still to be entered'
+    : 'Orifice plate, β ' +
+      `${beta.value.toFixed(3)}${fullDp.value ? `, ${preferences.quantity(fullDp.value, 'mbar', { decimals: 1 })} at full flow` : ''}; ` +
+      `${rootWords.value}`,
+)
 </script>
 
 <template>

@@ -20,7 +20,12 @@ const model = computed(() => {
   const { fluid } = plateOf(folder.reader!)
   return fluid && !(fluid instanceof Refusal) ? fluid.model : undefined
 })
-const WORKS = [{ id: 'plate', name: 'Plate and fluid' }, { id: 'zero', name: 'Zero' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' }] // prettier-ignore
+const WORKS = [
+  { id: 'plate', name: 'Plate and fluid' },
+  { id: 'zero', name: 'Zero' },
+  { id: 'doubt', name: 'Doubt' },
+  { id: 'setup', name: 'Set up and read back' },
+]
 </script>
 
 <template>

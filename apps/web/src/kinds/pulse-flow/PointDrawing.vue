@@ -15,7 +15,9 @@ const known = (role: string) => {
   const i = thread.thread?.knots.findIndex((k) => k.role === role) ?? -1
   const k = thread.expected[i]
   const knot = thread.thread?.knots[i]
-  return k?.known && knot ? { value: k.value, words: preferences.quantity(k.value, knot.unit, { decimals: knot.decimals }) } : undefined // prettier-ignore
+  return k?.known && knot
+    ? { value: k.value, words: preferences.quantity(k.value, knot.unit, { decimals: knot.decimals }) }
+    : undefined
 }
 const hertz = computed(() => known('sensor'))
 const current = computed(() => known('current'))
@@ -32,7 +34,8 @@ const pulses = computed(() => {
 })
 const title = computed(
   () =>
-    `${principle.value || 'Flow'} meter: ${known('process')?.words ?? ''}, ${hertz.value?.words ?? 'frequency not known'}, ${current.value?.words ?? ''}`,
+    `${principle.value || 'Flow'} meter: ${known('process')?.words ?? ''}, ` +
+    `${hertz.value?.words ?? 'frequency not known'}, ${current.value?.words ?? ''}`,
 )
 </script>
 

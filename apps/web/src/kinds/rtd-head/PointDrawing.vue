@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The thermometer in its pipe: head, leads, element at the tip, and the temperature range beside what the process can come to.
+// The thermometer in its pipe: head, leads, element at the tip, and the temperature range beside what the process can
+// come to.
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -42,7 +43,9 @@ const rangeKnown = computed(() => at('lrv') !== undefined && at('urv') !== undef
 const processKnown = computed(() => at('lowest') !== undefined && at('highest') !== undefined)
 const title = computed(
   () =>
-    `${r.value.text('element')} with ${leads.value || 'unknown'} leads${immersion.value === undefined ? '' : `, ${immersion.value} mm in the flow`}; ${now.value === undefined ? '' : show(now.value)} ${resistance.value ?? ''}`,
+    `${r.value.text('element')} with ${leads.value || 'unknown'} ` +
+    `leads${immersion.value === undefined ? '' : `, ${immersion.value} mm in the flow`}; ` +
+    `${now.value === undefined ? '' : show(now.value)} ${resistance.value ?? ''}`,
 )
 </script>
 

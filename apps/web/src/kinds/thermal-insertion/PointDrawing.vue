@@ -26,7 +26,12 @@ const clearEnd = computed(() => face.value - s(insertion.value?.clear_mm ?? 0))
 const show = (v: number) => preferences.quantity(v, 'mm', { decimals: 0, trim: true })
 const missing = computed(() => r.value.missing('od', 'wall', 'branch', 'valve', 'fitting'))
 const rods = computed(() => r.value.text('rods') === 'a pair')
-const title = computed(() => (insertion.value ? `Stem inserted ${show(insertion.value.insert_mm)} to the centre line; clear of the valve at ${show(insertion.value.clear_mm)}` : 'Insertion, still to be entered')) // prettier-ignore
+const title = computed(() =>
+  insertion.value
+    ? `Stem inserted ${show(insertion.value.insert_mm)} to the centre line; clear of the valve at ` +
+      `${show(insertion.value.clear_mm)}`
+    : 'Insertion, still to be entered',
+)
 </script>
 
 <template>

@@ -17,9 +17,13 @@ import PointDrawing from './PointDrawing.vue'
 const folder = useFolder()
 const live = useLive()
 const WORKS = [
-  { id: 'mounting', name: 'Mounting and gas' }, { id: 'certificate', name: 'Certificate and baseline' }, { id: 'insert', name: 'Insert' },
-  { id: 'verify', name: 'Verify in its place' }, { id: 'doubt', name: 'Doubt' }, { id: 'setup', name: 'Set up and read back' },
-] // prettier-ignore
+  { id: 'mounting', name: 'Mounting and gas' },
+  { id: 'certificate', name: 'Certificate and baseline' },
+  { id: 'insert', name: 'Insert' },
+  { id: 'verify', name: 'Verify in its place' },
+  { id: 'doubt', name: 'Doubt' },
+  { id: 'setup', name: 'Set up and read back' },
+]
 const insertion = computed(() => insertionOf(folder.reader!))
 const offers = computed(() => {
   const found: Record<string, string> = insertion.value ? { in: `${insertion.value.insert_mm.toFixed(0)} mm` } : {}

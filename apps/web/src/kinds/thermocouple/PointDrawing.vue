@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The couple from its hot junction through the head and the cable to the terminals: what each part gives, where its metals change, and what arrives.
+// The couple from its hot junction through the head and the cable to the terminals: what each part gives, where its
+// metals change, and what arrives.
 import { coupleOf } from '@calm-loop/core/kinds/thermocouple'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
@@ -38,7 +39,9 @@ const ends = computed(() => ({
 }))
 const title = computed(
   () =>
-    `Thermocouple type ${r.value.text('type') || 'not entered'}, ${cableName.value || 'cable not entered'}, head at ${show(couple.value?.head)}, terminals at ${show(couple.value?.terminals)}; process ${known(0)}, at the terminals ${known(1)}`,
+    `Thermocouple type ${r.value.text('type') || 'not entered'}, ${cableName.value || 'cable not entered'}, ` +
+    `head at ${show(couple.value?.head)}, terminals at ${show(couple.value?.terminals)}; process ${known(0)}, ` +
+    `at the terminals ${known(1)}`,
 )
 </script>
 

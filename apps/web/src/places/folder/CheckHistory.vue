@@ -74,7 +74,8 @@ const options = computed(() => ({
 }))
 const words = computed(
   () =>
-    `Largest error of ${drawn.value.length} checks: ${drawn.value.map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`).join('; ')}`,
+    `Largest error of ${drawn.value.length} checks: ` +
+    `${drawn.value.map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`).join('; ')}`,
 )
 </script>
 

@@ -34,7 +34,10 @@ watch(
   () => void count.load(),
   { immediate: true },
 )
-watch(() => [count.terms, count.standing], () => void count.recountSoon()) // prettier-ignore
+watch(
+  () => [count.terms, count.standing],
+  () => void count.recountSoon(),
+)
 onBeforeUnmount(() => count.close())
 
 /** The last weeks, or all. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// One entry of the point: the field of its type. It is drawn anew only when its own entry changes, not with every key typed elsewhere.
+// One entry of the point: the field of its type. It is drawn anew only when its own entry changes, not with every key
+// typed elsewhere.
 import type { Field } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
 import { computed } from 'vue'

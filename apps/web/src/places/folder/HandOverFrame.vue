@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents, and earlier checks.
+// What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents,
+// and earlier checks.
 import type { Check } from '@calm-loop/contract'
 import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { computed } from 'vue'

@@ -82,7 +82,11 @@ const words = computed(() => {
     return line.value.length
       ? 'Load line; this loop’s own point needs the rest of the wiring entries.'
       : 'Load line: enter the lift-off voltage first.'
-  return `Load line: ${preferences.quantity(b.totalOhm, 'Ohm', { decimals: 0 })} of at most ${preferences.quantity(b.maxSeriesOhm, 'Ohm', { decimals: 0 })} at ${preferences.quantity(supply.value!, 'V', { trim: true })}.`
+  return (
+    `Load line: ${preferences.quantity(b.totalOhm, 'Ohm', { decimals: 0 })} of at most ` +
+    `${preferences.quantity(b.maxSeriesOhm, 'Ohm', { decimals: 0 })} at ` +
+    `${preferences.quantity(supply.value!, 'V', { trim: true })}.`
+  )
 })
 </script>
 

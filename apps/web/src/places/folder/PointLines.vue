@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// The planned points of a check, one line each: in words, with what was read there (the slot), and whether the server has it.
+// The planned points of a check, one line each: in words, with what was read there (the slot), and whether the server
+// has it.
 import type { Check } from '@calm-loop/contract'
 import { standingByPoint } from '@calm-loop/contract/judging'
 import { computed } from 'vue'

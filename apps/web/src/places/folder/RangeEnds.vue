@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Both ends of the wire as one scale against another: the transmitter's, the current's, and every receiver's, joined at 4, 12 and 20 mA. Where they disagree, the reading that it would cause.
+// Both ends of the wire as one scale against another: the transmitter's, the current's, and every receiver's, joined
+// at 4, 12 and 20 mA. Where they disagree, the reading that it would cause.
 import { receiverMeans } from '@calm-loop/core/loop'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
@@ -47,23 +48,46 @@ function scale(id: string, name: string, lowKey: string, highKey: string): Scale
     const found = attempt(() => receiverMeans(c, convertUnit(v, u, c.controller.unit)))
     return found instanceof Refusal ? undefined : found
   }
-  return { id, name, unit: u, low: r.value.in(lowKey, u), high: r.value.in(highKey, u), needs: r.value.missing(lowKey, highKey).join(', '), means } // prettier-ignore
+  return {
+    id,
+    name,
+    unit: u,
+    low: r.value.in(lowKey, u),
+    high: r.value.in(highKey, u),
+    needs: r.value.missing(lowKey, highKey).join(', '),
+    means,
+  }
 }
 const transmitter = computed<Scale>(() => {
   const c = trim.known
   const plain = digital.value?.quantity === quantityOf('lrv')
   const [low, high] = plain || !c ? [r.value.in('lrv', unit.value), r.value.in('urv', unit.value)] : [c.lrv, c.urv]
-  return { id: 'transmitter', name: 'Transmitter', unit: unit.value, low, high, needs: r.value.missing('lrv', 'urv').map((m) => m.replace(/ \(.*/, '')).join(', '), means: own } // prettier-ignore
+  return {
+    id: 'transmitter',
+    name: 'Transmitter',
+    unit: unit.value,
+    low,
+    high,
+    needs: r.value
+      .missing('lrv', 'urv')
+      .map((m) => m.replace(/ \(.*/, ''))
+      .join(', '),
+    means: own,
+  }
 })
 const receivers = computed<Scale[]>(() =>
   !carries.value
     ? []
     : [
-        ...(r.value.text('receiver').startsWith('converter') && has('channelLow') ? [scale('channel', 'Converter channel', 'channelLow', 'channelHigh')] : []),
+        ...(r.value.text('receiver').startsWith('converter') && has('channelLow')
+          ? [scale('channel', 'Converter channel', 'channelLow', 'channelHigh')]
+          : []),
         scale('controller', 'Controller', 'receiverLow', 'receiverHigh'),
-        ...(r.value.text('second') === 'loop indicator' && has('indicatorLow') ? [scale('indicator', 'Loop indicator', 'indicatorLow', 'indicatorHigh')] : []),
+        ...(r.value.text('second') === 'loop indicator' && has('indicatorLow')
+          ? [scale('indicator', 'Loop indicator', 'indicatorLow', 'indicatorHigh')]
+          : []),
       ],
-) // prettier-ignore
+)
 const columns = computed(() => [transmitter.value, ...receivers.value])
 const width = computed(() => 440 + 190 * receivers.value.length)
 const xOf = (i: number) => (i === 0 ? 170 : 330 + 190 * (i - 1) + 170)
@@ -86,8 +110,14 @@ const rungs = computed(() =>
     const base = all[0]?.means
     return {
       mA,
-      all: all.map((v, i) => ({ ...v, apart: i > 0 && v?.means !== undefined && base !== undefined && Math.abs(v.means - base) > 1e-6 * span ? (100 * (v.means - base)) / span : 0 })),
-    } // prettier-ignore
+      all: all.map((v, i) => ({
+        ...v,
+        apart:
+          i > 0 && v?.means !== undefined && base !== undefined && Math.abs(v.means - base) > 1e-6 * span
+            ? (100 * (v.means - base)) / span
+            : 0,
+      })),
+    }
   }),
 )
 function meantBy(mA: number): number | undefined {
@@ -122,18 +152,29 @@ const fault = computed(() => r.value.in('faultCurrent', 'mA'))
 const wrong = computed(() =>
   receivers.value.flatMap((s, k) => {
     const at = rungs.value[1]!.all[k + 1]!
-    const worst = rungs.value.reduce((most, g) => (Math.abs(g.all[k + 1]!.apart) > Math.abs(most) ? g.all[k + 1]!.apart : most), 0)
+    const worst = rungs.value.reduce(
+      (most, g) => (Math.abs(g.all[k + 1]!.apart) > Math.abs(most) ? g.all[k + 1]!.apart : most),
+      0,
+    )
     const base = rungs.value[1]!.all[0]
     if (!worst || at.value === undefined || base?.value === undefined) return []
     const sign = worst > 0 ? 'high' : 'low'
-    return [`At 12 mA the ${inSentence(s.name)} shows ${show(s, at.value)} where the transmitter means ${show(transmitter.value, base.value)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ${sign}.`]
+    return [
+      `At 12 mA the ${inSentence(s.name)} shows ${show(s, at.value)} where the transmitter means ` +
+        `${show(transmitter.value, base.value)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ` +
+        `${sign}.`,
+    ]
   }),
-) // prettier-ignore
+)
 const title = computed(() =>
   rungs.value
-    .map((g) => `${g.mA} mA: ${columns.value.map((s, i) => `${inSentence(s.name)} ${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i].value)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`)
+    .map(
+      (g) =>
+        `${g.mA} mA: ` +
+        `${columns.value.map((s, i) => `${inSentence(s.name)} ` + `${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i].value)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`,
+    )
     .join('; '),
-) // prettier-ignore
+)
 </script>
 
 <template>

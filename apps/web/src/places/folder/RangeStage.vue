@@ -7,7 +7,12 @@ import WorkTabs from '../../widgets/WorkTabs.vue'
 import RangeEnds from './RangeEnds.vue'
 import StagePage from './StagePage.vue'
 
-const WORKS = [{ id: 'ends', name: 'Both ends' }, { id: 'convert', name: 'Convert' }, { id: 'table', name: 'Table' }, { id: 're-range', name: 'Re-range' }] // prettier-ignore
+const WORKS = [
+  { id: 'ends', name: 'Both ends' },
+  { id: 'convert', name: 'Convert' },
+  { id: 'table', name: 'Table' },
+  { id: 're-range', name: 'Re-range' },
+]
 </script>
 
 <template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Saved as it is typed; recorded as a finished version with a reason when the technician says so. The versions so far stand below.
+// Saved as it is typed; recorded as a finished version with a reason when the technician says so. The versions so far
+// stand below.
 import { wiringChanges } from '@calm-loop/core/wiring'
 import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'

@@ -18,7 +18,8 @@ const path = computed(() => {
   return samples
     .map(
       (s, i) =>
-        `${i ? 'L' : 'M'}${(W - (last.t_s - s.t_s) * (W / 12)).toFixed(1)} ${(H / 2 - ((s.value - middle) / reach) * (H / 2 - 3)).toFixed(1)}`,
+        `${i ? 'L' : 'M'}${(W - (last.t_s - s.t_s) * (W / 12)).toFixed(1)} ` +
+        `${(H / 2 - ((s.value - middle) / reach) * (H / 2 - 3)).toFixed(1)}`,
     )
     .join('')
 })

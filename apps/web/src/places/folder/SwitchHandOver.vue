@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Hand over of a discrete point: the verdict with its witnesses and distances, the machine given back, two signatures, and the documents.
+// Hand over of a discrete point: the verdict with its witnesses and distances, the machine given back, two signatures,
+// and the documents.
 import type { Check } from '@calm-loop/contract'
 import { entriesOfCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Taking readings: one point fills the page. Enter takes what is typed, else what is live, and moves on; Backspace on an empty entry goes back.
+// Taking readings: one point fills the page. Enter takes what is typed, else what is live, and moves on; Backspace on
+// an empty entry goes back.
 import type { Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
 import { onKeyStroke } from '@vueuse/core'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Taking the readings of a discrete check: one state of the target fills the page, its three witnesses in order, the meter, and the distance.
+// Taking the readings of a discrete check: one state of the target fills the page, its three witnesses in order, the
+// meter, and the distance.
 import type { Check } from '@calm-loop/contract'
 import { judgeSwitchCheck, entriesOfCheck } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Switch points of a measured value: relays of the controller, what each drives, what runs when all is well and when it is not.
+// Switch points of a measured value: relays of the controller, what each drives, what runs when all is well and when
+// it is not.
 import FailSafeTable from '../../switching/FailSafeTable.vue'
 import TripSimulation from '../../switching/TripSimulation.vue'
 import { useTrips } from '../../switching/trips.ts'

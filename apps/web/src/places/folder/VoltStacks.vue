@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Where the volts go: the supply as a column at 4, 20 and the highest current, cut into shunt, cable, other parts, and what is left for the transmitter against its lift-off.
+// Where the volts go: the supply as a column at 4, 20 and the highest current, cut into shunt, cable, other parts, and
+// what is left for the transmitter against its lift-off.
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'

@@ -1,4 +1,5 @@
-// What a check still waits for: readings that the server does not have yet, the first point open, and how a reading is sent.
+// What a check still waits for: readings that the server does not have yet, the first point open, and how a reading is
+// sent.
 import type { Check, Reading, TakeReading } from '@calm-loop/contract'
 import { standingByPoint } from '@calm-loop/contract/judging'
 import { v7 as uuid } from 'uuid'

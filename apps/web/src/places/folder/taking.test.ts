@@ -59,7 +59,14 @@ beforeEach(() => {
   localStorage.clear()
   setActivePinia(createPinia())
   vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no network')))
-  useFolder().view = { loop, versions: [version], checks: [check], wireLog: [], countLog: [], workLog: [] } as unknown as FolderView // prettier-ignore
+  useFolder().view = {
+    loop,
+    versions: [version],
+    checks: [check],
+    wireLog: [],
+    countLog: [],
+    workLog: [],
+  } as unknown as FolderView
   useLive().connected = true
   useLive().reading = live
   scope = effectScope()

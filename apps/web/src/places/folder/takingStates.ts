@@ -1,4 +1,5 @@
-// Taking the readings of a discrete check: which point is at hand, what each witness showed, where it changed, and what is sent.
+// Taking the readings of a discrete check: which point is at hand, what each witness showed, where it changed, and
+// what is sent.
 import type { Check, Reading, TakeReading } from '@calm-loop/contract'
 import { withTarget } from '@calm-loop/core/check'
 import { WITNESSES, type WitnessId } from '@calm-loop/core/discrete'
@@ -78,14 +79,17 @@ export function useTakingStates(check: () => Check) {
 
   function objection(): string {
     if (seen('controller') === undefined) return 'Say what the controller shows: it is the witness that counts.'
-    if (typed(distance.value) && distance.value.value === undefined) return 'The distance cannot be read; see the entry.'
+    if (typed(distance.value) && distance.value.value === undefined)
+      return 'The distance cannot be read; see the entry.'
     if (hasDistance.value && !typed(distance.value) && !liveDistance.value)
-      return live.connected ? `Move the target until the sensor changes: nothing has changed yet.` : 'Enter the distance at which it changed.'
+      return live.connected
+        ? `Move the target until the sensor changes: nothing has changed yet.`
+        : 'Enter the distance at which it changed.'
     if (typed(signal.value) && signal.value.value === undefined) return 'The volts cannot be read; see the entry.'
     if (earlier.value && !reason.value.trim())
       return 'This point was read before. Say why it is read again; the earlier reading stays on record.'
     return ''
-  } // prettier-ignore
+  }
 
   function take(): void {
     if (!point.value) return
@@ -125,5 +129,29 @@ export function useTakingStates(check: () => Check) {
   function bring(): void {
     if (point.value) void live.move(folder.view!.loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
   }
-  return { run, at, point, there, earlier, expected, hasDistance, standing, waiting, looks, distance, signal, reason, says, liveState, liveDistance, liveSignal, seen, acted, take, go, back, bring } // prettier-ignore
+  return {
+    run,
+    at,
+    point,
+    there,
+    earlier,
+    expected,
+    hasDistance,
+    standing,
+    waiting,
+    looks,
+    distance,
+    signal,
+    reason,
+    says,
+    liveState,
+    liveDistance,
+    liveSignal,
+    seen,
+    acted,
+    take,
+    go,
+    back,
+    bring,
+  }
 }

@@ -21,7 +21,11 @@ const end = (id: string) => ask(() => call('endSession', { params: params(id) })
 onMounted(() => ask(() => call('sessions', { params: { personId: props.personId } })))
 /** The name of a browser and its machine, out of how it describes itself. */
 function device(browser: string): string {
-  const machine = /\(([^)]*)\)/.exec(browser)?.[1]?.split(';').map((part) => part.trim()).find((part) => part !== '' && part !== 'X11') // prettier-ignore
+  const machine = /\(([^)]*)\)/
+    .exec(browser)?.[1]
+    ?.split(';')
+    .map((part) => part.trim())
+    .find((part) => part !== '' && part !== 'X11')
   const program = /(Firefox|Edg|Chrome|Safari)\/(\d+)/.exec(browser)?.[0].replace('/', ' ')
   return [machine, program].filter(Boolean).join(', ') || 'unknown browser'
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Watch: all discrete points at once, twenty times a second: name, state and its meaning, cycles since watching began, the last half minute.
+// Watch: all discrete points at once, twenty times a second: name, state and its meaning, cycles since watching began,
+// the last half minute.
 import { PointStates, type WatchedPoint } from '@calm-loop/contract'
 import { useRafFn } from '@vueuse/core'
 import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
@@ -13,7 +14,10 @@ const says = ref('')
 const connected = ref(false)
 const theme = useTheme()
 const rows = ref<HTMLElement[]>([])
-/** State of each point, and its changes of the last half minute; kept out of Vue, which would follow each of fifty every twentieth of a second. */
+/**
+ * State of each point, and its changes of the last half minute; kept out of Vue, which would follow each of fifty
+ * every twentieth of a second.
+ */
 let now: PointStates | undefined
 let shown: string[] = []
 let past: { t: number; on: boolean }[][] = []

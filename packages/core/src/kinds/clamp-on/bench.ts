@@ -22,20 +22,24 @@ const truths = (fluid: Fluid): readonly Hidden[] => [
   { id: 'B', reveals: 'The real wall is a fifth thinner than entered.', wall: 0.8 },
   {
     id: 'C',
-    reveals: fluid.medium === 'gas' ? 'The gas is another one: its sound speed is 6 % lower.' : 'The liquid is another one, or far warmer: its sound speed is 4 % higher.',
+    reveals:
+      fluid.medium === 'gas'
+        ? 'The gas is another one: its sound speed is 6 % lower.'
+        : 'The liquid is another one, or far warmer: its sound speed is 4 % higher.',
     speed: fluid.medium === 'gas' ? 0.94 : 1.04,
   },
   { id: 'D', reveals: 'The leads are swapped at the meter: it reads backwards.', swapped: true },
   { id: 'E', reveals: 'The signal is weak: dry couplant under one transducer.', signal: 22 },
   { id: 'F', reveals: 'The meter has a zero of 6 ns.', zero_ns: 6 },
   {
-    id: 'G', reveals: 'The meter holds a wall with a lost decimal point.',
+    id: 'G',
+    reveals: 'The meter holds a wall with a lost decimal point.',
     held: (keyed) => {
       const wall = keyedNumber(keyed['wall'])
       return wall === undefined ? keyed : { wall: `${Number((wall / 10).toPrecision(4))} mm` }
     },
   },
-] // prettier-ignore
+]
 
 /** Usual scatter of a measured time difference, ns. */
 const SCATTER_ns = 0.08
@@ -81,13 +85,22 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
     keyed: bench.keyed,
     search_s: SEARCH_s,
     health_s: 0,
-    begin: (practice) => ({ held: { ...bench.keyed, ...(truthOf(practice).held?.(bench.keyed) ?? {}) }, measures: practice === '' }),
+    begin: (practice) => ({
+      held: { ...bench.keyed, ...(truthOf(practice).held?.(bench.keyed) ?? {}) },
+      measures: practice === '',
+    }),
     measure(state, process, noise) {
       const truth = truthOf(state.practice)
       const signal = signalOf(state)
       if (signal < 12) return undefined
       const pipe = real(truth)
-      const times = attempt(() => timesOf(pipe, bench.fluid.kinematic_cSt, meanVelocity(convertUnit(process, bench.unit, 'm3/h'), clampOnGeometry(pipe).id_mm)))
+      const times = attempt(() =>
+        timesOf(
+          pipe,
+          bench.fluid.kinematic_cSt,
+          meanVelocity(convertUnit(process, bench.unit, 'm3/h'), clampOnGeometry(pipe).id_mm),
+        ),
+      )
       if (times instanceof Refusal) return undefined
       const sign = (truth.swapped ? -1 : 1) * (state.mount.swapped ? -1 : 1)
       return sign * times.difference_ns + (truth.zero_ns ?? 0.35) + noise * SCATTER_ns * (93 / signal)
@@ -98,7 +111,13 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
       const tells: Tell[] = []
       if (state.phase === 'searching') {
         const share = Math.min(1, state.phase_s / SEARCH_s)
-        tells.push({ id: 'frequency', label: 'Frequency being tried', value: bench.frequency_MHz * (0.7 + 0.5 * share), unit: 'MHz', decimals: 3 })
+        tells.push({
+          id: 'frequency',
+          label: 'Frequency being tried',
+          value: bench.frequency_MHz * (0.7 + 0.5 * share),
+          unit: 'MHz',
+          decimals: 3,
+        })
       }
       if (measured === undefined) return { digital: undefined, tells }
       const held = heldBeam(bench, state)
@@ -107,7 +126,12 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
       if (speed instanceof Refusal || beam instanceof Refusal) return { digital: undefined, tells }
       const half = (measured - state.zero) / 2000
       const middle = (1000 * beam.fluidPath_mm) / speed
-      const flow = clampOnFlow({ ...held, upTime_us: middle + half, downTime_us: middle - half, kinematicViscosity_cSt: bench.fluid.kinematic_cSt })
+      const flow = clampOnFlow({
+        ...held,
+        upTime_us: middle + half,
+        downTime_us: middle - half,
+        kinematicViscosity_cSt: bench.fluid.kinematic_cSt,
+      })
       tells.push(
         { id: 'frequency', label: 'Frequency found', value: bench.frequency_MHz * 1.04, unit: 'MHz', decimals: 3 },
         { id: 'signal', label: 'Signal quality', value: signal, unit: '%', decimals: 0 },
@@ -120,4 +144,4 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
       return { digital: convertUnit(cut, 'm3/h', bench.unit), tells }
     },
   }
-} // prettier-ignore
+}

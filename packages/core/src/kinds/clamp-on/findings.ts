@@ -155,7 +155,8 @@ function fluidFindings(c: ClampOn, r: Reader): Finding[] {
           'look',
           'gas-pressure-low',
           ['fluidPressure'],
-          `The gas stands at ${show(bar, 'bar', { decimals: 1, trim: true })} gauge, below the floor of ${GAS_FLOOR_bar} bar.`,
+          `The gas stands at ${show(bar, 'bar', { decimals: 1, trim: true })} gauge, below the floor of ` +
+            `${GAS_FLOOR_bar} bar.`,
           'A thin gas carries little sound out of the wall: the signal may be lost.',
           'Raise the pressure for the measurement, or take another kind of meter.',
           'Usual floor; thin plastic walls need less.',
@@ -271,7 +272,8 @@ function placeFindings(c: ClampOn, r: Reader): Finding[] {
           'look',
           'straight-run-short',
           ['upstream', 'downstream', 'school'],
-          `There are ${run.haveUp_D.toFixed(1)} D upstream and ${run.haveDown_D.toFixed(1)} D downstream; the rule asks for ${run.needUp_D} D and ${run.needDown_D} D.`,
+          `There are ${run.haveUp_D.toFixed(1)} D upstream and ${run.haveDown_D.toFixed(1)} D downstream; the ` +
+            `rule asks for ${run.needUp_D} D and ${run.needDown_D} D.`,
           `The flow arrives disturbed: about ± ${run.likelyErrorPct.toFixed(1)} % of reading.`,
           r.text('paths') === '2'
             ? 'Move the pair if you can; the second path has halved the error already.'
@@ -336,8 +338,11 @@ function placeFindings(c: ClampOn, r: Reader): Finding[] {
 }
 
 export const clampOnFindings = (c: ClampOn, r: Reader): Finding[] => [
-  ...pipeFindings(c, r), ...fluidFindings(c, r), ...pairFindings(c, r), ...placeFindings(c, r),
-] // prettier-ignore
+  ...pipeFindings(c, r),
+  ...fluidFindings(c, r),
+  ...pairFindings(c, r),
+  ...placeFindings(c, r),
+]
 
 /** The shares brought to 100 %, in words, when that can be offered. */
 export function normalisedWords(r: Reader): string | undefined {

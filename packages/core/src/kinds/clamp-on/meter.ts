@@ -1,5 +1,14 @@
 // What the meter makes of a flow and back, as the thread, the trials and the bench need it.
-import { clampOnFlow, clampOnGeometry, flowThrough, profileFactor, transitTimes, type BeamInput, type FlowModel, type ModelInput } from '../../flow/index.ts' // prettier-ignore
+import {
+  clampOnFlow,
+  clampOnGeometry,
+  flowThrough,
+  profileFactor,
+  transitTimes,
+  type BeamInput,
+  type FlowModel,
+  type ModelInput,
+} from '../../flow/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
@@ -29,7 +38,10 @@ export function velocityOf(input: BeamInput, kinematic_cSt: number, difference_n
   return clampOnFlow({ ...input, ...times, kinematicViscosity_cSt: kinematic_cSt }).meanVelocity_mps
 }
 
-/** Spacing and flow as they hang on every entry, at the flow that stands at mid range; undefined while the beam is not known. */
+/**
+ * Spacing and flow as they hang on every entry, at the flow that stands at mid range; undefined while the beam is not
+ * known.
+ */
 export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowModel | undefined {
   const [beam, fluid, input] = [beamOf(c), knownFluid(c), c.input]
   if (!beam || !fluid || !input) return undefined
@@ -39,22 +51,93 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
   const perMm = 1 / (beam.spacing_mm / input.traverses || 1)
   const material = (share: number) => input.wallSpeed_mps * share
   const inputs: ModelInput[] = [
-    { key: 'od', label: 'Outside diameter', unit: 'mm', value: input.od_mm, tolerance: r.in('odDoubt', 'mm') ?? 0, distribution: 'rectangular' },
-    { key: 'wall', label: 'Wall thickness', unit: 'mm', value: input.wall_mm, tolerance: r.in('wallDoubt', 'mm') ?? 0, distribution: 'rectangular' },
-    { key: 'material', label: 'Wave speed in the wall', unit: 'm/s', value: input.wallSpeed_mps, tolerance: material(0.01), distribution: 'rectangular' },
+    {
+      key: 'od',
+      label: 'Outside diameter',
+      unit: 'mm',
+      value: input.od_mm,
+      tolerance: r.in('odDoubt', 'mm') ?? 0,
+      distribution: 'rectangular',
+    },
+    {
+      key: 'wall',
+      label: 'Wall thickness',
+      unit: 'mm',
+      value: input.wall_mm,
+      tolerance: r.in('wallDoubt', 'mm') ?? 0,
+      distribution: 'rectangular',
+    },
+    {
+      key: 'material',
+      label: 'Wave speed in the wall',
+      unit: 'm/s',
+      value: input.wallSpeed_mps,
+      tolerance: material(0.01),
+      distribution: 'rectangular',
+    },
     ...(input.liner_mm
       ? ([
-          { key: 'linerThickness', label: 'Liner thickness', unit: 'mm', value: input.liner_mm, tolerance: r.in('linerDoubt', 'mm') ?? 0, distribution: 'rectangular' },
-          { key: 'liner', label: 'Wave speed in the liner', unit: 'm/s', value: input.linerSpeed_mps!, tolerance: input.linerSpeed_mps! * 0.05, distribution: 'rectangular' },
+          {
+            key: 'linerThickness',
+            label: 'Liner thickness',
+            unit: 'mm',
+            value: input.liner_mm,
+            tolerance: r.in('linerDoubt', 'mm') ?? 0,
+            distribution: 'rectangular',
+          },
+          {
+            key: 'liner',
+            label: 'Wave speed in the liner',
+            unit: 'm/s',
+            value: input.linerSpeed_mps!,
+            tolerance: input.linerSpeed_mps! * 0.05,
+            distribution: 'rectangular',
+          },
         ] as const)
       : []),
-    { key: 'fluidTemp', label: 'Fluid temperature', unit: 'degC', value: fluid.temp_C, tolerance: Number.parseFloat(r.text('tempDoubt')) || 0, distribution: 'rectangular' },
-    { key: 'ownViscosity', label: 'Viscosity', unit: 'cSt', value: fluid.kinematic_cSt, tolerance: fluid.kinematic_cSt * ratio('viscosityDoubt'), distribution: 'rectangular' },
-    { key: 'transducer', label: 'Angle in the wedge', unit: 'deg', value: input.wedgeAngle_deg, tolerance: 0.25, distribution: 'normal' },
-    { key: 'barPitch', label: 'Spacing as mounted', unit: 'mm', value: spacing, tolerance: r.in('spacingDoubt', 'mm') ?? 0, distribution: 'rectangular' },
-    { key: 'timeDoubt', label: 'Time difference', unit: 'ns', value: 0, tolerance: r.in('timeDoubt', 'ns') ?? 0, distribution: 'normal' },
-  ] // prettier-ignore
-  // The fluid’s own equation is too slow for a hundred thousand trials: its sound speed is taken straight with temperature.
+    {
+      key: 'fluidTemp',
+      label: 'Fluid temperature',
+      unit: 'degC',
+      value: fluid.temp_C,
+      tolerance: Number.parseFloat(r.text('tempDoubt')) || 0,
+      distribution: 'rectangular',
+    },
+    {
+      key: 'ownViscosity',
+      label: 'Viscosity',
+      unit: 'cSt',
+      value: fluid.kinematic_cSt,
+      tolerance: fluid.kinematic_cSt * ratio('viscosityDoubt'),
+      distribution: 'rectangular',
+    },
+    {
+      key: 'transducer',
+      label: 'Angle in the wedge',
+      unit: 'deg',
+      value: input.wedgeAngle_deg,
+      tolerance: 0.25,
+      distribution: 'normal',
+    },
+    {
+      key: 'barPitch',
+      label: 'Spacing as mounted',
+      unit: 'mm',
+      value: spacing,
+      tolerance: r.in('spacingDoubt', 'mm') ?? 0,
+      distribution: 'rectangular',
+    },
+    {
+      key: 'timeDoubt',
+      label: 'Time difference',
+      unit: 'ns',
+      value: 0,
+      tolerance: r.in('timeDoubt', 'ns') ?? 0,
+      distribution: 'normal',
+    },
+  ]
+  // The fluid’s own equation is too slow for a hundred thousand trials: its sound speed is taken straight with
+  // temperature.
   const at = (t: number) => {
     try {
       return fluid.speedAt(t)

@@ -81,7 +81,9 @@ function tablePipe(r: Reader): { od_mm?: number; wall_mm?: number; says: string 
   const table = PIPE_TABLES.find((t) => t.standard === standard)
   const row = pipeSize(table, size)
   if (!table || !row) {
-    const near = Object.keys(table?.sizes ?? {}).slice(0, 6).join(', ') // prettier-ignore
+    const near = Object.keys(table?.sizes ?? {})
+      .slice(0, 6)
+      .join(', ')
     return { says: `${standard} has no size “${size}”. Its sizes are written like ${near}.` }
   }
   const od_mm = row.od * table.unit_mm
@@ -136,11 +138,18 @@ function liquidOf(r: Reader, temp_C: number, pressure_kPa: number): Fluid | Refu
     const p = at(temp_C)
     const viscosity = own ?? p.viscosity_mPas
     return {
-      name, medium: 'liquid', model, temp_C, pressure_kPa,
-      soundSpeed_mps: p.soundSpeed_mps, density_kgm3: p.density_kgm3, viscosity_mPas: viscosity,
-      kinematic_cSt: (1000 * viscosity) / p.density_kgm3, speedAt: (t) => at(t).soundSpeed_mps,
+      name,
+      medium: 'liquid',
+      model,
+      temp_C,
+      pressure_kPa,
+      soundSpeed_mps: p.soundSpeed_mps,
+      density_kgm3: p.density_kgm3,
+      viscosity_mPas: viscosity,
+      kinematic_cSt: (1000 * viscosity) / p.density_kgm3,
+      speedAt: (t) => at(t).soundSpeed_mps,
     }
-  } // prettier-ignore
+  }
   if (id === 'water')
     return attempt(() =>
       make('water', 'IAPWS-95, viscosity IAPWS 2008', (t) => waterProperties(Math.max(0.01, t), pressure_kPa)),
@@ -155,7 +164,11 @@ function liquidOf(r: Reader, temp_C: number, pressure_kPa: number): Fluid | Refu
     if (speed === undefined || density === undefined || own === undefined) return undefined
     if (!(speed > 0 && density > 0 && own > 0))
       return new Refusal('not-positive', 'Sound speed, density and viscosity are above 0.')
-    return make('the entered liquid', 'own figures', () => ({ soundSpeed_mps: speed, density_kgm3: density, viscosity_mPas: own })) // prettier-ignore
+    return make('the entered liquid', 'own figures', () => ({
+      soundSpeed_mps: speed,
+      density_kgm3: density,
+      viscosity_mPas: own,
+    }))
   }
   const row = LIQUIDS.find((l) => l.id === id)
   return (
@@ -184,10 +197,33 @@ const positive = (v: number | undefined): v is number => v !== undefined && Numb
 
 /** Entries that the beam hangs on. */
 const OF_THE_BEAM = [
-  'diameterBy', 'od', 'circumference', 'pipeStandard', 'pipeSize', 'pipeSchedule', 'wall', 'material', 'wallSpeed', 'liner', 'linerThickness',
-  'linerSpeed', 'medium', 'liquid', 'salinity', 'gas', 'composition', 'fluidTemp', 'fluidPressure', 'ownSpeed', 'ownDensity', 'ownViscosity',
-  'transducer', 'wedgeSpeed', 'wedgeAngle', 'traverses',
-] // prettier-ignore
+  'diameterBy',
+  'od',
+  'circumference',
+  'pipeStandard',
+  'pipeSize',
+  'pipeSchedule',
+  'wall',
+  'material',
+  'wallSpeed',
+  'liner',
+  'linerThickness',
+  'linerSpeed',
+  'medium',
+  'liquid',
+  'salinity',
+  'gas',
+  'composition',
+  'fluidTemp',
+  'fluidPressure',
+  'ownSpeed',
+  'ownDensity',
+  'ownViscosity',
+  'transducer',
+  'wedgeSpeed',
+  'wedgeAngle',
+  'traverses',
+]
 /** The point as far as it has been entered. `keep` holds it while nothing that the beam hangs on has changed. */
 export function clampOnOf(r: Reader, keep?: Keep): ClampOn {
   if (!keep) return setUp(r)
@@ -226,14 +262,24 @@ function setUp(r: Reader): ClampOn {
     ...r.missing('transducer', 'wedgeSpeed', 'wedgeAngle'),
   ]
   const whole =
-    positive(od_mm) && positive(wall_mm) && positive(wallSpeed) && wedge && fluid && !(fluid instanceof Refusal) &&
-    (!lined || (liner_mm !== undefined && liner_mm >= 0 && positive(linerSpeed))) // prettier-ignore
+    positive(od_mm) &&
+    positive(wall_mm) &&
+    positive(wallSpeed) &&
+    wedge &&
+    fluid &&
+    !(fluid instanceof Refusal) &&
+    (!lined || (liner_mm !== undefined && liner_mm >= 0 && positive(linerSpeed)))
   const input: BeamInput | undefined = whole
     ? {
-        od_mm, wall_mm, wallSpeed_mps: wallSpeed, fluidSpeed_mps: fluid.soundSpeed_mps, traverses,
-        wedgeSpeed_mps: wedge.speed_mps, wedgeAngle_deg: wedge.angle_deg,
+        od_mm,
+        wall_mm,
+        wallSpeed_mps: wallSpeed,
+        fluidSpeed_mps: fluid.soundSpeed_mps,
+        traverses,
+        wedgeSpeed_mps: wedge.speed_mps,
+        wedgeAngle_deg: wedge.angle_deg,
         ...(lined && liner_mm! > 0 ? { liner_mm: liner_mm!, linerSpeed_mps: linerSpeed! } : {}),
-      } // prettier-ignore
+      }
     : undefined
   return {
     od_mm: positive(od_mm) ? od_mm : undefined,

@@ -27,16 +27,52 @@ const swapDigits = (text: string): string => {
   return [...digits.slice(0, at), digits[at + 1]!, digits[at]!, ...digits.slice(at + 2)].join('')
 }
 /** What a transmitter keeps when the memory in the sensor fails: nothing of sensor or outputs. */
-const LOST = ['flowCal', 'flowTemp', 'lowPeriod', 'lowDensity', 'highPeriod', 'highDensity', 'periodTemp', 'highFlow', 'sensorSerial', 'size', 'driveClass', 'lrv', 'urv', 'cutoff', 'source', 'pulseBy', 'pulseRate', 'pulseFrequency', 'pulsesPerKg', 'kgPerPulse', 'faultAction', 'faultCurrent', 'damping'] // prettier-ignore
+const LOST = [
+  'flowCal',
+  'flowTemp',
+  'lowPeriod',
+  'lowDensity',
+  'highPeriod',
+  'highDensity',
+  'periodTemp',
+  'highFlow',
+  'sensorSerial',
+  'size',
+  'driveClass',
+  'lrv',
+  'urv',
+  'cutoff',
+  'source',
+  'pulseBy',
+  'pulseRate',
+  'pulseFrequency',
+  'pulsesPerKg',
+  'kgPerPulse',
+  'faultAction',
+  'faultCurrent',
+  'damping',
+]
 
 const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong: the transmitter holds the tag’s constants, the zero is small.' },
-  { id: 'B', reveals: 'Two digits of the flow calibration factor are swapped in the transmitter.', held: (k) => ({ ...k, flowCal: swapDigits(k['flowCal'] ?? '') }) },
-  { id: 'C', reveals: 'The sensor’s memory was lost: the transmitter holds none of its constants, and its outputs fell back.', held: (k) => Object.fromEntries(Object.entries(k).filter(([key]) => !LOST.includes(key))) },
+  {
+    id: 'B',
+    reveals: 'Two digits of the flow calibration factor are swapped in the transmitter.',
+    held: (k) => ({ ...k, flowCal: swapDigits(k['flowCal'] ?? '') }),
+  },
+  {
+    id: 'C',
+    reveals: 'The sensor’s memory was lost: the transmitter holds none of its constants, and its outputs fell back.',
+    held: (k) => Object.fromEntries(Object.entries(k).filter(([key]) => !LOST.includes(key))),
+  },
   { id: 'D', reveals: 'The zero is 8 ns off.', zero_us: 0.008 },
   { id: 'E', reveals: 'The tube has thinned: its stiffness is 6 % below the reference.', stiffness: 0.94 },
-  { id: 'F', reveals: 'The flow calibration factor has lost its decimal point.', held: (k) => ({ ...k, flowCal: (k['flowCal'] ?? '').replace(/[.,]/, '') }) },
-] // prettier-ignore
+  {
+    id: 'F',
+    reveals: 'The flow calibration factor has lost its decimal point.',
+    held: (k) => ({ ...k, flowCal: (k['flowCal'] ?? '').replace(/[.,]/, '') }),
+  },
+]
 
 const SCATTER_us = 0.0002
 const HEALTH_s = 20
@@ -70,26 +106,61 @@ export function coriolisMeter(bench: CoriolisBench): MeterModel {
     show(state, _process, measured) {
       const truth = truthOf(state.practice)
       const tells: Tell[] = []
-      if (period !== undefined) tells.push({ id: 'period', label: 'Tube period', value: period, unit: 'us', decimals: 3 })
+      if (period !== undefined)
+        tells.push({ id: 'period', label: 'Tube period', value: period, unit: 'us', decimals: 3 })
       tells.push({ id: 'temperature', label: 'Tube temperature', value: bench.temp_C, unit: 'degC', decimals: 1 })
       const held = (key: string) => number(state.held[key])
-      const density = period === undefined ? undefined : attempt(() => coriolisDensity({
-        lowPeriod_us: held('lowPeriod') ?? Number.NaN, lowDensity_kgm3: held('lowDensity') ?? Number.NaN, highPeriod_us: held('highPeriod') ?? Number.NaN,
-        highDensity_kgm3: held('highDensity') ?? Number.NaN, periodTempCoeff: held('periodTemp') ?? Number.NaN, period_us: period, temp_C: bench.temp_C,
-      }).density_kgm3)
-      if (typeof density === 'number' && Number.isFinite(density)) tells.push({ id: 'density', label: 'Density', value: density, unit: 'kg/m3', decimals: 1 })
+      const density =
+        period === undefined
+          ? undefined
+          : attempt(
+              () =>
+                coriolisDensity({
+                  lowPeriod_us: held('lowPeriod') ?? Number.NaN,
+                  lowDensity_kgm3: held('lowDensity') ?? Number.NaN,
+                  highPeriod_us: held('highPeriod') ?? Number.NaN,
+                  highDensity_kgm3: held('highDensity') ?? Number.NaN,
+                  periodTempCoeff: held('periodTemp') ?? Number.NaN,
+                  period_us: period,
+                  temp_C: bench.temp_C,
+                }).density_kgm3,
+            )
+      if (typeof density === 'number' && Number.isFinite(density))
+        tells.push({ id: 'density', label: 'Density', value: density, unit: 'kg/m3', decimals: 1 })
       tells.push({ id: 'drive', label: 'Drive gain', value: truth.stiffness ? 38 : 24, unit: '%', decimals: 0 })
       if (state.phase === 'health' || state.t_s > 0)
         tells.push(
-          { id: 'stiffness-left', label: 'Stiffness, inlet side', value: 100 * (truth.stiffness ?? 1) - 0.1, unit: '%', decimals: 1 },
-          { id: 'stiffness-right', label: 'Stiffness, outlet side', value: 100 * (truth.stiffness ?? 1) + 0.2, unit: '%', decimals: 1 },
+          {
+            id: 'stiffness-left',
+            label: 'Stiffness, inlet side',
+            value: 100 * (truth.stiffness ?? 1) - 0.1,
+            unit: '%',
+            decimals: 1,
+          },
+          {
+            id: 'stiffness-right',
+            label: 'Stiffness, outlet side',
+            value: 100 * (truth.stiffness ?? 1) + 0.2,
+            unit: '%',
+            decimals: 1,
+          },
         )
       if (measured === undefined) return { digital: undefined, tells }
       tells.unshift({ id: 'delay', label: 'Time delay', value: measured, unit: 'us', decimals: 4 })
       const [cal, coeff] = [held('flowCal'), held('flowTemp')]
       if (cal === undefined || coeff === undefined) return { digital: undefined, tells }
-      const flow = attempt(() => coriolisMassFlow({ flowCal_gps_per_us: cal, timeDelay_us: measured, zero_us: state.zero, flowTempCoeff: coeff, temp_C: bench.temp_C, cutoff_gps: bench.cutoff_gps }).massFlow_gps)
+      const flow = attempt(
+        () =>
+          coriolisMassFlow({
+            flowCal_gps_per_us: cal,
+            timeDelay_us: measured,
+            zero_us: state.zero,
+            flowTempCoeff: coeff,
+            temp_C: bench.temp_C,
+            cutoff_gps: bench.cutoff_gps,
+          }).massFlow_gps,
+      )
       return { digital: flow instanceof Refusal ? undefined : convertUnit(flow, 'g/s', bench.unit), tells }
     },
   }
-} // prettier-ignore
+}

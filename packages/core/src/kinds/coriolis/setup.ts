@@ -34,7 +34,9 @@ function scalingOf(r: Reader): PulseScaling | undefined {
 }
 
 export function coriolisOf(r: Reader): Coriolis {
-  const constants = Object.fromEntries(CONSTANTS.map((c) => [c.key, attempt(() => constantValue(r.text(tagKey(c.key))))]))
+  const constants = Object.fromEntries(
+    CONSTANTS.map((c) => [c.key, attempt(() => constantValue(r.text(tagKey(c.key))))]),
+  )
   const scaling = scalingOf(r)
   const flow = r.in('urv', 'kg/s')
   const limit = r.in('receiverLimit', 'Hz')
@@ -42,10 +44,13 @@ export function coriolisOf(r: Reader): Coriolis {
     constants,
     temp_C: r.in('fluidTemp', 'degC'),
     scaling,
-    pulse: scaling && positive(flow) && positive(limit) ? attempt(() => pulseOutput({ scaling, flow, maxFrequency_Hz: limit })) : undefined,
+    pulse:
+      scaling && positive(flow) && positive(limit)
+        ? attempt(() => pulseOutput({ scaling, flow, maxFrequency_Hz: limit }))
+        : undefined,
     flowNeeds: [...r.missing(tagKey('flowCal'), tagKey('flowTemp'), 'fluidTemp')],
   }
-} // prettier-ignore
+}
 
 export const known = (v: number | Refusal | undefined): number | undefined => (typeof v === 'number' ? v : undefined)
 /** Share of the factor that is left at a temperature. */

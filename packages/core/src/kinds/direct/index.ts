@@ -51,7 +51,9 @@ const limits = ({ quantity, unit, process }: Measured): Field[] =>
     quantity,
     unit,
     label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
-    help: `${end === 'Low' ? 'Lowest' : 'Highest'} ${inSentence(process)} that the sensor itself can measure, from the nameplate.`,
+    help:
+      `${end === 'Low' ? 'Lowest' : 'Highest'} ${inSentence(process)} that the sensor itself can measure, from ` +
+      'the nameplate.',
     required: true,
   }))
 
@@ -61,21 +63,28 @@ function limitFindings(r: Reader, unit: string): Finding[] {
   if (low >= high)
     return [
       {
-        code: 'sensor-limits-reversed', grade: 'stop', fields: ['sensorLow', 'sensorHigh'],
-        what: 'The lower sensor limit is not below the upper one.', why: 'No value could be inside them.',
-        sure: 'Certain.', action: 'Exchange or correct the two.',
+        code: 'sensor-limits-reversed',
+        grade: 'stop',
+        fields: ['sensorLow', 'sensorHigh'],
+        what: 'The lower sensor limit is not below the upper one.',
+        why: 'No value could be inside them.',
+        sure: 'Certain.',
+        action: 'Exchange or correct the two.',
       },
-    ] // prettier-ignore
+    ]
   if (lrv === undefined || urv === undefined || (Math.min(lrv, urv) >= low && Math.max(lrv, urv) <= high)) return []
   const n = (v: number) => show(v, unit, { trim: true })
   return [
     {
-      code: 'range-beyond-sensor', grade: 'stop', fields: ['lrv', 'urv', 'sensorLow', 'sensorHigh'],
+      code: 'range-beyond-sensor',
+      grade: 'stop',
+      fields: ['lrv', 'urv', 'sensorLow', 'sensorHigh'],
       what: `The range ${n(lrv)} to ${n(urv)} reaches beyond the sensor, ${n(low)} to ${n(high)}.`,
       why: 'The current stands at the sensor’s limit while the process goes on.',
-      sure: 'Certain, if the nameplate was copied right.', action: 'Keep the range within the sensor, or mount another one.',
+      sure: 'Certain, if the nameplate was copied right.',
+      action: 'Keep the range within the sensor, or mount another one.',
     },
-  ] // prettier-ignore
+  ]
 }
 
 function directKind(m: Measured): CurrentKind {
@@ -99,8 +108,14 @@ function directKind(m: Measured): CurrentKind {
     look(r) {
       const unit = unitOf(r)
       const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
-        id, role, name, explains, quantity: m.quantity, unit, decimals: m.quantity === 'length' && unit === 'm' ? 3 : m.decimals,
-      }) // prettier-ignore
+        id,
+        role,
+        name,
+        explains,
+        quantity: m.quantity,
+        unit,
+        decimals: m.quantity === 'length' && unit === 'm' ? 3 : m.decimals,
+      })
       const digital = knot('digital', 'digital', 'Reported value', 'The transmitter’s own digital value.')
       const tail = currentTail(r, digital)
       const same = (v: number) => ({
@@ -140,33 +155,79 @@ const manual = 'Tell operations and put the loop in manual: a false value drives
 
 export const directKinds: readonly CurrentKind[] = [
   {
-    procedures: ['zero-trim', 'sensor-trim'], id: 'pressure', name: 'Pressure or differential pressure', summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
-    quantity: 'pressure', unit: 'mbar', decimals: 1, process: 'Pressure', reference: 'pressure calibrator',
+    procedures: ['zero-trim', 'sensor-trim'],
+    id: 'pressure',
+    name: 'Pressure or differential pressure',
+    summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
+    quantity: 'pressure',
+    unit: 'mbar',
+    decimals: 1,
+    process: 'Pressure',
+    reference: 'pressure calibrator',
     causes: ['zero shifted by mounting', 'impulse line blocked or not full', 'sensor trim off'],
-    cautions: [manual, 'Pressure, hot or corrosive contents: isolate and vent before a line is opened, in the order of the site’s procedure.'],
+    cautions: [
+      manual,
+      'Pressure, hot or corrosive contents: isolate and vent before a line is opened, in the order of the ' +
+        'site’s procedure.',
+    ],
   },
   {
-    procedures: ['flow-zero'], id: 'volume-flow', name: 'Volume flow', summary: 'A flow meter that reports a volume flow; 4–20 mA.',
-    quantity: 'volume-flow', unit: 'm3/h', decimals: 1, process: 'Flow', reference: 'reference meter or simulated flow',
-    causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'], more: cutoff('volume-flow', 'm3/h'),
-    cautions: [manual, 'Hot or pressurised pipe, work at height: use the meter’s own simulation where the process cannot be moved.'],
+    procedures: ['flow-zero'],
+    id: 'volume-flow',
+    name: 'Volume flow',
+    summary: 'A flow meter that reports a volume flow; 4–20 mA.',
+    quantity: 'volume-flow',
+    unit: 'm3/h',
+    decimals: 1,
+    process: 'Flow',
+    reference: 'reference meter or simulated flow',
+    causes: ['meter data entered wrong', 'zero not taken', 'poor signal or part-filled pipe'],
+    more: cutoff('volume-flow', 'm3/h'),
+    cautions: [
+      manual,
+      'Hot or pressurised pipe, work at height: use the meter’s own simulation where the process cannot be moved.',
+    ],
   },
   {
-    procedures: ['flow-zero'], id: 'mass-flow', name: 'Mass flow', summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
-    quantity: 'mass-flow', unit: 'kg/h', decimals: 0, process: 'Mass flow', reference: 'reference meter or simulated flow',
-    causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'], more: cutoff('mass-flow', 'kg/h'),
+    procedures: ['flow-zero'],
+    id: 'mass-flow',
+    name: 'Mass flow',
+    summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
+    quantity: 'mass-flow',
+    unit: 'kg/h',
+    decimals: 0,
+    process: 'Mass flow',
+    reference: 'reference meter or simulated flow',
+    causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'],
+    more: cutoff('mass-flow', 'kg/h'),
     cautions: [manual, 'Hot or corrosive contents: use the meter’s own simulation where the process cannot be moved.'],
   },
   {
-    procedures: ['zero-trim', 'sensor-trim'], id: 'level-in-contact', name: 'Level by probe or pressure', summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
-    quantity: 'length', unit: 'mm', decimals: 0, process: 'Level', reference: 'dip gauge or sight glass',
-    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'], more: probe,
+    procedures: ['zero-trim', 'sensor-trim'],
+    id: 'level-in-contact',
+    name: 'Level by probe or pressure',
+    summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
+    quantity: 'length',
+    unit: 'mm',
+    decimals: 0,
+    process: 'Level',
+    reference: 'dip gauge or sight glass',
+    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'],
+    more: probe,
     cautions: [manual, 'Hot or corrosive contents under pressure: nothing is opened without the site’s permit.'],
   },
   {
-    procedures: ['ph-calibration'], id: 'ph', name: 'pH', summary: 'A pH electrode with its transmitter; 4–20 mA.',
-    quantity: 'acidity', unit: 'pH', decimals: 2, process: 'pH', reference: 'buffer',
-    causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'], more: electrode,
+    procedures: ['ph-calibration'],
+    id: 'ph',
+    name: 'pH',
+    summary: 'A pH electrode with its transmitter; 4–20 mA.',
+    quantity: 'acidity',
+    unit: 'pH',
+    decimals: 2,
+    process: 'pH',
+    reference: 'buffer',
+    causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'],
+    more: electrode,
     cautions: [manual, 'Corrosive contents: goggles and gloves; rinse before and after each buffer.'],
   },
-].map((m) => directKind(m as Measured)) // prettier-ignore
+].map((m) => directKind(m as Measured))

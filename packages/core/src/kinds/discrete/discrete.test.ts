@@ -86,7 +86,9 @@ describe('a discrete point', () => {
     const beacon = (changed: Record<string, string>) =>
       waysOf(demoEntries(kind.id, { drives: 'load', loadCurrent: '9 A', ...changed }))!
     expect(beacon({}).possible[0]).toMatchObject({ title: 'Contactor, NO contact', changes: { coilCurrent: '125 mA' } })
-    expect(beacon({ maxOut: '100 mA' }).ruledOut).toEqual([{ title: 'Contactor', why: expect.stringMatching(/125 mA, more than the 100 mA/) }]) // prettier-ignore
+    expect(beacon({ maxOut: '100 mA' }).ruledOut).toEqual([
+      { title: 'Contactor', why: expect.stringMatching(/125 mA, more than the 100 mA/) },
+    ])
     expect(beacon({ loadCurrent: '20 A' }).possible).toEqual([])
   })
   it('finds in a wiring drawn wrong what the controller would never see', () => {
@@ -97,7 +99,9 @@ describe('a discrete point', () => {
     expect(found.run.verdict).toBe('cannot-work')
     expect(found.findings[0]).toMatchObject({ code: 'switch-cannot-work', grade: 'stop' })
     const dead = { ...wiring, conductors: wiring.conductors.filter((c) => c.to !== 'PS:−' || c.from === 'DI:COM') }
-    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(dead) } }).findings.map((f) => f.code)).toContain('no-device-power') // prettier-ignore
+    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(dead) } }).findings.map((f) => f.code)).toContain(
+      'no-device-power',
+    )
   })
   it('takes a dry contact either way round, and an electronic two-wire sensor only one', () => {
     const turned = (changed: Record<string, string>) => {
@@ -118,7 +122,9 @@ describe('a discrete point', () => {
       ...wiring,
       conductors: wiring.conductors.map((c) => ({ ...c, from: other(c.from), to: other(c.to) })),
     }
-    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(turned) } }).findings.map((f) => f.code)).toContain('supply-shorted') // prettier-ignore
+    expect(studied(kind, { ...entries, wiring: { typed: writeWiring(turned) } }).findings.map((f) => f.code)).toContain(
+      'supply-shorted',
+    )
   })
   it('speaks of sinking and sourcing from both sides', () => {
     expect(bothManners('PNP', 'negative', false)).toMatchObject({

@@ -1,4 +1,5 @@
-// What is wrong, or worth knowing, with a discrete point: the verdict in both manners of speaking, the supply, the distance, the counting.
+// What is wrong, or worth knowing, with a discrete point: the verdict in both manners of speaking, the supply, the
+// distance, the counting.
 import {
   actsAs,
   coilPole,
@@ -20,7 +21,11 @@ const mA = (v: number) => show(v, 'mA', { decimals: 1 })
 const mm = (v: number) => show(v, 'mm', { decimals: 1, trim: true })
 
 /** The pair in both manners of speaking, so that nobody is misled. */
-export function bothManners(output: string, common: 'positive' | 'negative', load: boolean): { sensor: string; card: string } {
+export function bothManners(
+  output: string,
+  common: 'positive' | 'negative',
+  load: boolean,
+): { sensor: string; card: string } {
   const acts = output === 'push-pull' || output === 'dry contact' ? output : actsAs(output as 'PNP', common)
   const sensor =
     output === 'dry contact'
@@ -28,7 +33,8 @@ export function bothManners(output: string, common: 'positive' | 'negative', loa
       : output === 'push-pull'
         ? 'The sensor does both: it sources while it conducts and sinks while it does not.'
         : output === 'two-wire'
-          ? `A two-wire sensor takes the place of a switch: here it ${acts === 'PNP' ? 'sources, as a PNP' : 'sinks, as an NPN'}.`
+          ? 'A two-wire sensor takes the place of a switch: here it ' +
+            `${acts === 'PNP' ? 'sources, as a PNP' : 'sinks, as an NPN'}.`
           : acts === 'PNP'
             ? 'The sensor sources: current comes out of its signal wire.'
             : 'The sensor sinks: current goes into its signal wire.'
@@ -38,7 +44,7 @@ export function bothManners(output: string, common: 'positive' | 'negative', loa
       ? `The ${what} sinks: current goes in at its terminal and on to the negative pole.`
       : `The ${what} sources: current comes from the positive pole and out of its terminal.`
   return { sensor, card }
-} // prettier-ignore
+}
 
 function verdictFinding(
   r: Reader,
@@ -61,36 +67,59 @@ function verdictFinding(
       return undefined
     case 'overloaded':
       return {
-        ...base, code: 'switch-overloaded', grade: 'stop', fields: ['maxOut', 'between', 'drives'],
-        what: `The output would carry ${mA(Math.max(lanes.present.sensor_mA, lanes.absent.sensor_mA))}; it may switch ${mA(maxOut_mA)}.`,
+        ...base,
+        code: 'switch-overloaded',
+        grade: 'stop',
+        fields: ['maxOut', 'between', 'drives'],
+        what:
+          `The output would carry ${mA(Math.max(lanes.present.sensor_mA, lanes.absent.sensor_mA))}; it may ` +
+          `switch ${mA(maxOut_mA)}.`,
         why: 'The output stage cuts out or burns, and a cold lamp or a coil takes more still.',
         action: 'Put a relay or a contactor between: see “Make it work”.',
-      } // prettier-ignore
+      }
     case 'works-inverted':
       return {
-        ...base, code: 'switch-inverted', grade: r.text('logic') === 'inverts the input' ? 'note' : 'look', fields: ['between', 'logic'],
+        ...base,
+        code: 'switch-inverted',
+        grade: r.text('logic') === 'inverts the input' ? 'note' : 'look',
+        fields: ['between', 'logic'],
         what: `The ${what} is on while the sensor does not conduct. ${both}`,
         why: 'The logic is turned round: a broken wire then reads like a conducting sensor.',
-        action: r.text('logic') === 'inverts the input' ? 'The program turns it round again; say so in the point’s name.' : 'Turn it round in the program, or use another way that keeps it.',
-      } // prettier-ignore
+        action:
+          r.text('logic') === 'inverts the input'
+            ? 'The program turns it round again; say so in the point’s name.'
+            : 'Turn it round in the program, or use another way that keeps it.',
+      }
     case 'undefined':
       return {
-        ...base, code: 'switch-undefined', grade: 'stop',
+        ...base,
+        code: 'switch-undefined',
+        grade: 'stop',
         what: `The ${what} is not sure in every state. ${both}`,
-        why: circuit.sensor.leakage_mA > 0.5 || circuit.sensor.residualV > 3 ? 'Leakage or residual voltage of the sensor leaves the input between its thresholds: it will flicker with supply and temperature.' : 'Between the thresholds an input may read either; it will flicker.',
+        why:
+          circuit.sensor.leakage_mA > 0.5 || circuit.sensor.residualV > 3
+            ? 'Leakage or residual voltage of the sensor leaves the input between its thresholds: it will ' +
+              'flicker with supply and temperature.'
+            : 'Between the thresholds an input may read either; it will flicker.',
         action: 'Choose another way: see “Make it work”.',
-      } // prettier-ignore
+      }
     case 'cannot-work': {
       const { common } = circuit.input
       const mismatch = isMismatch(circuit.sensor, circuit.input) && !by
       return {
-        ...base, code: 'switch-cannot-work', grade: 'stop',
+        ...base,
+        code: 'switch-cannot-work',
+        grade: 'stop',
         what: `The ${what} reads ${STATE_WORDS[lanes.present.state]} with a target and without one. ${both}`,
         why: mismatch
-          ? `${output === 'NPN' ? 'An NPN can only join its signal wire to the negative pole' : 'A PNP can only join its signal wire to the positive pole'}, and that is where the ${what} already ends: no current can flow. NO or NC makes no difference to that.`
-          : by && coilPole(circuit.sensor.output) === common ? 'The relay does not change between its two states.' : 'The two states cannot be told apart.',
+          ? `${output === 'NPN' ? 'An NPN can only join its signal wire to the negative pole' : 'A PNP can only join its signal wire to the positive pole'}, ` +
+            `and that is where the ${what} already ends: no current can flow. NO or NC makes no difference to ` +
+            'that.'
+          : by && coilPole(circuit.sensor.output) === common
+            ? 'The relay does not change between its two states.'
+            : 'The two states cannot be told apart.',
         action: 'Choose another channel, a resistor or a relay: see “Make it work”.',
-      } // prettier-ignore
+      }
     }
   }
 }
@@ -101,12 +130,15 @@ function supplyFindings(r: Reader): Finding[] {
   if (least !== undefined && most !== undefined && least <= most && (supply < least || supply > most))
     return [
       {
-        code: 'supply-outside', grade: 'stop', fields: ['supply', 'supplyLeast', 'supplyMost'],
+        code: 'supply-outside',
+        grade: 'stop',
+        fields: ['supply', 'supplyLeast', 'supplyMost'],
         what: `The supply gives ${V(supply)}; the sensor is for ${V(least)} to ${V(most)}.`,
         why: supply < least ? 'It will not switch reliably, or not at all.' : 'It will be destroyed.',
-        sure: 'Certain, if the nameplate was copied right.', action: 'Use another supply or another sensor.',
+        sure: 'Certain, if the nameplate was copied right.',
+        action: 'Use another supply or another sensor.',
       },
-    ] // prettier-ignore
+    ]
   return []
 }
 
@@ -119,22 +151,41 @@ function distanceFindings(r: Reader, distance: OperateLimits | undefined): Findi
   const metal = TARGET_METALS.find((m) => m.id === r.text('metal'))
   if (distance && at !== undefined && at > distance.assured_mm * SURELY_MORE)
     found.push({
-      code: 'beyond-assured', grade: at > distance.usable_mm[1] ? 'stop' : 'look', fields: ['mountedAt', 'rated', 'metal'],
+      code: 'beyond-assured',
+      grade: at > distance.usable_mm[1] ? 'stop' : 'look',
+      fields: ['mountedAt', 'rated', 'metal'],
       what: `The target passes at ${mm(at)}; every such sensor surely sees it only up to ${mm(distance.assured_mm)}.`,
-      why: `Expected is ${mm(distance.expected_mm)}${metal && metal.typical !== 1 ? `, the rated distance shortened by ${metal.name} (factor ${metal.typical})` : ''}; parts differ, and so do temperature and supply.`,
-      sure: at > distance.usable_mm[1] ? 'Certain after IEC 60947-5-2.' : 'Probable: this one may see it, its replacement may not.',
+      why:
+        'Expected is ' +
+        `${mm(distance.expected_mm)}${metal && metal.typical !== 1 ? `, the rated distance shortened by ${metal.name} (factor ${metal.typical})` : ''}; ` +
+        'parts differ, and so do temperature and supply.',
+      sure:
+        at > distance.usable_mm[1]
+          ? 'Certain after IEC 60947-5-2.'
+          : 'Probable: this one may see it, its replacement may not.',
       action: `Mount it at ${mm(distance.assured_mm)} or nearer, or take a sensor with a longer distance.`,
-    }) // prettier-ignore
+    })
   if (at !== undefined && at < 0)
-    found.push({ code: 'mounted-inside', grade: 'stop', fields: ['mountedAt'], what: 'The target would pass behind the sensing face.', why: 'A distance is counted from the face outwards.', sure: 'Certain.', action: 'Enter 0 mm or more.' }) // prettier-ignore
+    found.push({
+      code: 'mounted-inside',
+      grade: 'stop',
+      fields: ['mountedAt'],
+      what: 'The target would pass behind the sensing face.',
+      why: 'A distance is counted from the face outwards.',
+      sure: 'Certain.',
+      action: 'Enter 0 mm or more.',
+    })
   const side = r.in('targetSide', 'mm')
   if (distance?.standardSide_mm && side !== undefined && side > 0 && side * SURELY_MORE < distance.standardSide_mm)
     found.push({
-      code: 'target-small', grade: 'look', fields: ['targetSide', 'face', 'rated'],
+      code: 'target-small',
+      grade: 'look',
+      fields: ['targetSide', 'face', 'rated'],
       what: `The target’s smallest side is ${mm(side)}; the standard target has ${mm(distance.standardSide_mm)}.`,
       why: 'A smaller target is seen only nearer; how much the data sheet tells.',
-      sure: 'Certain that it shortens; not by how much.', action: 'Measure the operate distance in the check, and leave room.',
-    }) // prettier-ignore
+      sure: 'Certain that it shortens; not by how much.',
+      action: 'Measure the operate distance in the check, and leave room.',
+    })
   return found
 }
 
@@ -147,11 +198,27 @@ function countFindings(r: Reader): Finding[] {
     const text = r.text(key)
     const read = text === '' ? undefined : attempt(() => parse(text))
     if (read instanceof Refusal)
-      found.push({ code: `${key}-unreadable`, grade: 'look', fields: [key], what: read.message, why: 'Without it nothing is counted by shift.', sure: 'Certain.', action: 'Write it as in the help under the entry.' }) // prettier-ignore
+      found.push({
+        code: `${key}-unreadable`,
+        grade: 'look',
+        fields: [key],
+        what: read.message,
+        why: 'Without it nothing is counted by shift.',
+        sure: 'Certain.',
+        action: 'Write it as in the help under the entry.',
+      })
   }
   const [ideal, long] = [r.in('idealCycle', 's'), r.in('longCycle', 's')]
   if (ideal !== undefined && long !== undefined && long <= ideal)
-    found.push({ code: 'long-not-longer', grade: 'look', fields: ['longCycle', 'idealCycle'], what: 'A long cycle would begin at or below the ideal one.', why: 'Every cycle would be marked as long.', sure: 'Certain.', action: 'Enter a longer time.' }) // prettier-ignore
+    found.push({
+      code: 'long-not-longer',
+      grade: 'look',
+      fields: ['longCycle', 'idealCycle'],
+      what: 'A long cycle would begin at or below the ideal one.',
+      why: 'Every cycle would be marked as long.',
+      sure: 'Certain.',
+      action: 'Enter a longer time.',
+    })
   return found
 }
 
@@ -168,12 +235,22 @@ export function discreteFindings(
     relayContact(between) && supply !== undefined && (supply > 1.1 * relay.coilV || supply < 0.8 * relay.coilV)
       ? [
           {
-            code: 'coil-voltage', grade: 'stop', fields: ['coilVolts', 'supply'],
+            code: 'coil-voltage',
+            grade: 'stop',
+            fields: ['coilVolts', 'supply'],
             what: `A coil of ${V(relay.coilV)} on a supply of ${V(supply)}.`,
             why: supply > relay.coilV ? 'It overheats.' : 'It does not surely pick up.',
-            sure: 'Certain: a coil takes 80 to 110 % of its rated voltage (IEC 61810-1).', action: 'Take a relay whose coil is for this supply.',
+            sure: 'Certain: a coil takes 80 to 110 % of its rated voltage (IEC 61810-1).',
+            action: 'Take a relay whose coil is for this supply.',
           } as const,
         ]
-      : [] // prettier-ignore
-  return [...setup.impossible, ...(verdict ? [verdict] : []), ...supplyFindings(r), ...coil, ...distanceFindings(r, run.distance), ...countFindings(r)]
-} // prettier-ignore
+      : []
+  return [
+    ...setup.impossible,
+    ...(verdict ? [verdict] : []),
+    ...supplyFindings(r),
+    ...coil,
+    ...distanceFindings(r, run.distance),
+    ...countFindings(r),
+  ]
+}

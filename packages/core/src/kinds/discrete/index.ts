@@ -91,25 +91,40 @@ function runOf(r: Reader, setup: SwitchSetup, drawn: Drawn): SwitchRun {
 
 function figures(r: Reader, run: SwitchRun): Figure[] {
   const V = (v: number) => show(v, 'V', { decimals: 2 })
-  const figure = (id: string, label: string, unit: string, decimals: number, of: (l: Lane) => number, working: (l: Lane) => string): Figure[] =>
+  const figure = (
+    id: string,
+    label: string,
+    unit: string,
+    decimals: number,
+    of: (l: Lane) => number,
+    working: (l: Lane) => string,
+  ): Figure[] =>
     (['present', 'absent'] as const).map((which) => {
       const l = run.lanes?.[which]
       const where = which === 'present' ? 'with target' : 'without target'
       return {
-        id: `${id}-${which}`, stage: 'wire', label: `${label}, ${where}`, unit, decimals,
+        id: `${id}-${which}`,
+        stage: 'wire',
+        label: `${label}, ${where}`,
+        unit,
+        decimals,
         ...(l
           ? {
               value: of(l),
               working: () => ({
                 title: `${label}, ${where}`,
-                formula: l.conducting ? 'signal = what the conducting stage leaves' : 'signal = what resistors and leakage leave',
+                formula: l.conducting
+                  ? 'signal = what the conducting stage leaves'
+                  : 'signal = what resistors and leakage leave',
                 numbers: working(l),
                 source: 'Kirchhoff at the signal wire; residual voltage and leakage as in IEC 60947-5-2',
               }),
             }
-          : run.needs.length ? { needs: run.needs } : { says: 'cannot be computed from these entries' }),
+          : run.needs.length
+            ? { needs: run.needs }
+            : { says: 'cannot be computed from these entries' }),
       }
-    }) // prettier-ignore
+    })
   const residual = run.entered?.circuit.sensor.residualV ?? 0
   const supply = run.entered?.circuit.supplyV ?? 0
   const stage = r.text('output')
@@ -120,24 +135,87 @@ function figures(r: Reader, run: SwitchRun): Figure[] {
     return needs.length ? { needs } : { says: 'cannot be computed from these entries' }
   }
   const distance = (id: string, label: string, value: number | undefined, formula: string, source: string): Figure => ({
-    id, stage: 'switch-point', label, unit: 'mm', decimals: 2,
+    id,
+    stage: 'switch-point',
+    label,
+    unit: 'mm',
+    decimals: 2,
     ...(value === undefined
       ? lacks(id)
-      : { value, working: () => ({ title: label, formula, numbers: `rated ${show(r.in('rated', 'mm') ?? 0, 'mm')}: ${show(value, 'mm', { decimals: 2 })}`, source }) }),
-  }) // prettier-ignore
+      : {
+          value,
+          working: () => ({
+            title: label,
+            formula,
+            numbers: `rated ${show(r.in('rated', 'mm') ?? 0, 'mm')}: ${show(value, 'mm', { decimals: 2 })}`,
+            source,
+          }),
+        }),
+  })
   const side = d?.standardSide_mm
   return [
-    ...figure('signal', 'Signal wire to negative', 'V', 2, (l) => l.signalV, (l) =>
-      l.conducting && stage === 'PNP' ? `${V(supply)} − ${V(residual)} = ${V(l.signalV)}` : `${V(l.signalV)}`),
-    ...figure('input', 'Across the input', 'V', 2, (l) => l.inputV, (l) => V(l.inputV)),
-    ...figure('through', 'Through the input', 'mA', 2, (l) => l.input_mA, (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`),
-    ...figure('stage', 'Through the output', 'mA', 2, (l) => l.sensor_mA, (l) => show(l.sensor_mA, 'mA', { decimals: 2 })),
-    distance('expected', 'Expected operate distance', d?.expected_mm, 'rated · factor of the metal', 'IEC 60947-5-2; factor from the table of metals'),
-    distance('assured', 'Surely seen up to', d?.assured_mm, '0.9 · 0.9 · expected', 'IEC 60947-5-2: effective 0.9 to 1.1, usable 0.9 to 1.1 of that'),
+    ...figure(
+      'signal',
+      'Signal wire to negative',
+      'V',
+      2,
+      (l) => l.signalV,
+      (l) => (l.conducting && stage === 'PNP' ? `${V(supply)} − ${V(residual)} = ${V(l.signalV)}` : `${V(l.signalV)}`),
+    ),
+    ...figure(
+      'input',
+      'Across the input',
+      'V',
+      2,
+      (l) => l.inputV,
+      (l) => V(l.inputV),
+    ),
+    ...figure(
+      'through',
+      'Through the input',
+      'mA',
+      2,
+      (l) => l.input_mA,
+      (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`,
+    ),
+    ...figure(
+      'stage',
+      'Through the output',
+      'mA',
+      2,
+      (l) => l.sensor_mA,
+      (l) => show(l.sensor_mA, 'mA', { decimals: 2 }),
+    ),
+    distance(
+      'expected',
+      'Expected operate distance',
+      d?.expected_mm,
+      'rated · factor of the metal',
+      'IEC 60947-5-2; factor from the table of metals',
+    ),
+    distance(
+      'assured',
+      'Surely seen up to',
+      d?.assured_mm,
+      '0.9 · 0.9 · expected',
+      'IEC 60947-5-2: effective 0.9 to 1.1, usable 0.9 to 1.1 of that',
+    ),
     distance('furthest', 'Seen by none beyond', d?.usable_mm[1], '1.1 · 1.1 · expected', 'IEC 60947-5-2'),
-    distance('differential', 'Differential at most', d?.differentialMax_mm, '0.2 · expected', 'IEC 60947-5-2: differential travel'),
-    distance('standard-side', 'Side of the standard target', side ?? undefined, 'greater of face and 3 · rated', 'IEC 60947-5-2: a square of mild steel, 1 mm thick'),
-  ] // prettier-ignore
+    distance(
+      'differential',
+      'Differential at most',
+      d?.differentialMax_mm,
+      '0.2 · expected',
+      'IEC 60947-5-2: differential travel',
+    ),
+    distance(
+      'standard-side',
+      'Side of the standard target',
+      side ?? undefined,
+      'greater of face and 3 · rated',
+      'IEC 60947-5-2: a square of mild steel, 1 mm thick',
+    ),
+  ]
 }
 
 const WIRE_KEYS = new Set(discreteFields.filter((f) => f.stage === 'wire').map((f) => f.key))
@@ -188,8 +266,10 @@ export const discreteSensor: SwitchKind = {
     reference: 'feeler gauge or scale',
     process: 'Target',
     cautions: [
-      'Isolate and lock off the machine before reaching in; keep hands out while it can move. Tell operations: what this point switches will move.',
-      'A safety function is never made with an ordinary sensor and relay: guards and emergency stops follow the site’s functional-safety procedure.',
+      'Isolate and lock off the machine before reaching in; keep hands out while it can move. Tell ' +
+        'operations: what this point switches will move.',
+      'A safety function is never made with an ordinary sensor and relay: guards and emergency stops follow ' +
+        'the site’s functional-safety procedure.',
     ],
   },
 }

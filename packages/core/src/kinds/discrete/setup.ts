@@ -1,5 +1,25 @@
 // Entries of a discrete point as the circuit they describe; nothing is computed from what is impossible.
-import { CONNECTOR_PINS, coilPole, contactPole, fitOf, INPUT_TYPES, operateLimits, relayFit, TARGET_METALS, terminalsOfSensor, verdictOf, type Contact, type InputReading, type OperateLimits, type OutputStage, type Pole, type Relay, type SwitchCase, type SwitchInput, type SwitchSensor } from '../../discrete/index.ts' // prettier-ignore
+import {
+  CONNECTOR_PINS,
+  coilPole,
+  contactPole,
+  fitOf,
+  INPUT_TYPES,
+  operateLimits,
+  relayFit,
+  TARGET_METALS,
+  terminalsOfSensor,
+  verdictOf,
+  type Contact,
+  type InputReading,
+  type OperateLimits,
+  type OutputStage,
+  type Pole,
+  type Relay,
+  type SwitchCase,
+  type SwitchInput,
+  type SwitchSensor,
+} from '../../discrete/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import type { DrawnState, SwitchArrangement } from '../../wiring/index.ts'
 import type { Reader } from '../reader.ts'
@@ -22,8 +42,14 @@ export const relayContact = (between: Between): Contact | undefined =>
   between === 'relay, NO contact' ? 'NO' : between === 'relay, NC contact' ? 'NC' : undefined
 
 const stop = (code: string, fields: readonly string[], what: string, why: string, action: string): Finding => ({
-  code, grade: 'stop', fields, what, why, sure: 'Certain.', action,
-}) // prettier-ignore
+  code,
+  grade: 'stop',
+  fields,
+  what,
+  why,
+  sure: 'Certain.',
+  action,
+})
 
 function impossibleOf(r: Reader): Finding[] {
   const found: Finding[] = []
@@ -43,21 +69,36 @@ function impossibleOf(r: Reader): Finding[] {
   ]
   if (wrong.length)
     found.push(
-      stop('not-positive', wrong, `Below zero or zero: ${wrong.map((k) => r.label(k)).join(', ')}.`,
-        'No such part exists, so nothing is computed with it.', 'Correct the sign or the figure.'),
-    ) // prettier-ignore
+      stop(
+        'not-positive',
+        wrong,
+        `Below zero or zero: ${wrong.map((k) => r.label(k)).join(', ')}.`,
+        'No such part exists, so nothing is computed with it.',
+        'Correct the sign or the figure.',
+      ),
+    )
   const [least, most] = [r.in('supplyLeast', 'V'), r.in('supplyMost', 'V')]
   if (least !== undefined && most !== undefined && least > most)
     found.push(
-      stop('supply-range-reversed', ['supplyLeast', 'supplyMost'], 'The lowest supply is above the highest.',
-        'No supply could ever suit this sensor.', 'Exchange the two, or read the nameplate again.'),
-    ) // prettier-ignore
+      stop(
+        'supply-range-reversed',
+        ['supplyLeast', 'supplyMost'],
+        'The lowest supply is above the highest.',
+        'No supply could ever suit this sensor.',
+        'Exchange the two, or read the nameplate again.',
+      ),
+    )
   const [on, off] = [r.in('onMin', 'V'), r.in('offMax', 'V')]
   if (r.text('inputType') === 'own' && on !== undefined && off !== undefined && off >= on)
     found.push(
-      stop('thresholds-reversed', ['onMin', 'offMax'], 'The input would be surely off at a voltage at which it is surely on.',
-        'Both thresholds are volts across the input; off lies below on.', 'Exchange the two, or read the data sheet again.'),
-    ) // prettier-ignore
+      stop(
+        'thresholds-reversed',
+        ['onMin', 'offMax'],
+        'The input would be surely off at a voltage at which it is surely on.',
+        'Both thresholds are volts across the input; off lies below on.',
+        'Exchange the two, or read the data sheet again.',
+      ),
+    )
   return found
 }
 
@@ -70,13 +111,17 @@ function inputOf(r: Reader, common: Pole, supplyV: number): SwitchInput | undefi
   if (r.text('drives') === 'load') {
     const mA = r.in('loadCurrent', 'mA')
     // A load works surely from 80 % of its voltage and surely not below 20 %.
-    return mA === undefined ? undefined : { common, ohm: (1000 * supplyV) / mA, onMinV: 0.8 * supplyV, offMaxV: 0.2 * supplyV }
+    return mA === undefined
+      ? undefined
+      : { common, ohm: (1000 * supplyV) / mA, onMinV: 0.8 * supplyV, offMaxV: 0.2 * supplyV }
   }
   const row = INPUT_TYPES.find((t) => t.id === r.text('inputType'))
   if (row) return { common, ohm: row.ohm, onMinV: row.onMinV, offMaxV: row.offMaxV }
   const [ohm, onMinV, offMaxV] = [r.in('inputOhm', 'Ohm'), r.in('onMin', 'V'), r.in('offMax', 'V')]
-  return ohm === undefined || onMinV === undefined || offMaxV === undefined ? undefined : { common, ohm, onMinV, offMaxV }
-} // prettier-ignore
+  return ohm === undefined || onMinV === undefined || offMaxV === undefined
+    ? undefined
+    : { common, ohm, onMinV, offMaxV }
+}
 
 /** What the entries describe. */
 export function setupOf(r: Reader): SwitchSetup {
@@ -88,7 +133,19 @@ export function setupOf(r: Reader): SwitchSetup {
   const common: Pole = r.text('common') === 'positive' ? 'positive' : 'negative'
   const between = BETWEENS.find((b) => b === r.text('between')) ?? 'nothing'
   const load = r.text('drives') === 'load'
-  const needs = r.missing('output', 'contact', 'maxOut', 'supply', 'common', 'inputOhm', 'onMin', 'offMax', 'loadCurrent', 'extraOhm', 'extraTo')
+  const needs = r.missing(
+    'output',
+    'contact',
+    'maxOut',
+    'supply',
+    'common',
+    'inputOhm',
+    'onMin',
+    'offMax',
+    'loadCurrent',
+    'extraOhm',
+    'extraTo',
+  )
   const supplyV = r.in('supply', 'V')
   const sensor: SwitchSensor | undefined = output && {
     output,
@@ -100,9 +157,12 @@ export function setupOf(r: Reader): SwitchSetup {
   const possible = impossible.length === 0 && needs.length === 0
   const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
   const extraOhm = between === 'bias resistor' || between === 'bleeder' ? r.in('extraOhm', 'Ohm') : undefined
-  const extra =
-    extraOhm === undefined ? undefined : { to: extraTo, ohm: extraOhm }
-  const relay = { coilV: r.in('coilVolts', 'V') ?? 24, coil_mA: r.in('coilCurrent', 'mA') ?? 10, contactMax_mA: r.in('contactMost', 'mA') ?? 6000 }
+  const extra = extraOhm === undefined ? undefined : { to: extraTo, ohm: extraOhm }
+  const relay = {
+    coilV: r.in('coilVolts', 'V') ?? 24,
+    coil_mA: r.in('coilCurrent', 'mA') ?? 10,
+    contactMax_mA: r.in('contactMost', 'mA') ?? 6000,
+  }
   const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? CONNECTOR_PINS[0]!
   const by = relayContact(between)
   return {
@@ -137,7 +197,7 @@ export function setupOf(r: Reader): SwitchSetup {
         : {}),
     },
   }
-} // prettier-ignore
+}
 
 /** Figures of the wiring desk's parts. */
 export function figuresOf(setup: SwitchSetup, r: Reader): Record<string, number | undefined> {
@@ -160,12 +220,17 @@ function lane(r: Reader, target: boolean, reading: InputReading, pickedUp: boole
   return {
     ...reading,
     target,
-    sensorLamp: lamp === 'none' || r.text('output') === 'dry contact' ? undefined : lamp === 'shows the target' ? target : reading.conducting,
+    sensorLamp:
+      lamp === 'none' || r.text('output') === 'dry contact'
+        ? undefined
+        : lamp === 'shows the target'
+          ? target
+          : reading.conducting,
     pickedUp,
     inputLamp: on,
     controller: on === undefined ? undefined : on !== (r.text('logic') === 'inverts the input'),
   }
-} // prettier-ignore
+}
 
 /** The two lanes by formula, or as the drawn circuit gives them. */
 export function lanesOf(
@@ -179,7 +244,15 @@ export function lanesOf(
   if (drawn) {
     const { onMinV, offMaxV } = circuit.input
     const read = (target: boolean, d: DrawnState) =>
-      lane(r, target, { ...d, state: !d.coilSure ? 'undefined' : d.inputV >= onMinV ? 'on' : d.inputV <= offMaxV ? 'off' : 'undefined' }, d.pickedUp)
+      lane(
+        r,
+        target,
+        {
+          ...d,
+          state: !d.coilSure ? 'undefined' : d.inputV >= onMinV ? 'on' : d.inputV <= offMaxV ? 'off' : 'undefined',
+        },
+        d.pickedUp,
+      )
     return { present: read(true, drawn.present), absent: read(false, drawn.absent) }
   }
   const contact = relayContact(between)
@@ -194,7 +267,7 @@ export function lanesOf(
   }
   const fit = fitOf({ ...circuit, extraResistor: extra })
   return { present: lane(r, true, fit.present, undefined), absent: lane(r, false, fit.absent, undefined) }
-} // prettier-ignore
+}
 
 /** Works, works inverted, undefined, cannot work, or too heavy, from the two lanes. */
 export function verdictOfLanes(lanes: NonNullable<SwitchRun['lanes']>, maxOut_mA: number): SwitchRun['verdict'] {
@@ -218,5 +291,9 @@ export function distanceOf(r: Reader): OperateLimits | undefined {
   const metal = inductive ? TARGET_METALS.find((m) => m.id === r.text('metal')) : TARGET_METALS[0]
   if (rated === undefined || rated <= 0 || !metal) return undefined
   const face = r.in('face', 'mm')
-  return operateLimits({ rated_mm: rated, metalFactor: metal.typical, ...(face !== undefined ? { face_mm: face } : {}) })
-} // prettier-ignore
+  return operateLimits({
+    rated_mm: rated,
+    metalFactor: metal.typical,
+    ...(face !== undefined ? { face_mm: face } : {}),
+  })
+}

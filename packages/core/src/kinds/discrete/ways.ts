@@ -1,4 +1,5 @@
-// The ways to make a discrete point work, as a person chooses among them: what each is, what it costs, and what it changes in the entries.
+// The ways to make a discrete point work, as a person chooses among them: what each is, what it costs, and what it
+// changes in the entries.
 import {
   fixesOf,
   INPUT_TYPES,
@@ -60,38 +61,74 @@ export function changesOf(fix: Fix): Record<string, string> {
     case 'bleeder':
       return { between: fix.way === 'bleeder' ? 'bleeder' : 'bias resistor', extraOhm: `${fix.ohm} Ω`, extraTo: fix.to }
     case 'relay':
-      return { between: `relay, ${fix.relay.contact} contact`, coilVolts: `${fix.relay.coilV} V`, coilCurrent: `${fix.relay.coil_mA} mA`, contactMost: `${fix.relay.contactMax_mA} mA` }
+      return {
+        between: `relay, ${fix.relay.contact} contact`,
+        coilVolts: `${fix.relay.coilV} V`,
+        coilCurrent: `${fix.relay.coil_mA} mA`,
+        contactMost: `${fix.relay.contactMax_mA} mA`,
+      }
   }
-} // prettier-ignore
+}
 
 function saysOf(fix: Fix, load: boolean): { says: string; price: string } {
   const what = load ? 'load' : 'input'
   switch (fix.way) {
     case 'other-common':
-      return { says: `Move the signal wire to an input group whose common is on the ${pole(fix.common)}.`, price: 'Needs such a channel; all inputs of a group share their common.' }
+      return {
+        says: `Move the signal wire to an input group whose common is on the ${pole(fix.common)}.`,
+        price: 'Needs such a channel; all inputs of a group share their common.',
+      }
     case 'other-input': {
       const row = INPUT_TYPES.find((t) => t.id === fix.inputType)!
       return { says: `Use an input of ${row.name} (${row.for}).`, price: 'Needs such a card.' }
     }
     case 'other-sensor':
-      return { says: `Take a three-wire ${fix.output} ${fix.contact} in its place.`, price: 'Needs another sensor, and the spare part changed in the store.' }
+      return {
+        says: `Take a three-wire ${fix.output} ${fix.contact} in its place.`,
+        price: 'Needs another sensor, and the spare part changed in the store.',
+      }
     case 'bias-resistor': {
       const w = rating(fix.watts)
-      return { says: `${ohm(fix.ohm)} from the signal wire to the ${pole(fix.to)} (E12, ${show(fix.watts, 'W', { decimals: 2 })} while the sensor conducts: ${w ? `a ${show(w, 'W', { trim: true })} resistor` : 'a power resistor on a heat sink'}). The resistor turns the input on; the conducting sensor turns it off.`, price: 'The logic is inverted, the resistor is warm, and a broken signal wire reads on.' }
+      return {
+        says:
+          `${ohm(fix.ohm)} from the signal wire to the ${pole(fix.to)} (E12, ` +
+          `${show(fix.watts, 'W', { decimals: 2 })} while the sensor conducts: ` +
+          `${w ? `a ${show(w, 'W', { trim: true })} resistor` : 'a power resistor on a heat sink'}). The ` +
+          'resistor turns the input on; the conducting sensor turns it off.',
+        price: 'The logic is inverted, the resistor is warm, and a broken signal wire reads on.',
+      }
     }
     case 'bleeder': {
       const w = rating(fix.watts)
-      return { says: `${ohm(fix.ohm)} beside the input, from the signal wire to the ${pole(fix.to)} (E12, ${show(fix.watts, 'W', { decimals: 2 })}: ${w ? `a ${show(w, 'W', { trim: true })} resistor` : 'a power resistor'}). It draws the leakage away.`, price: 'The resistor is warm while the sensor conducts.' }
+      return {
+        says:
+          `${ohm(fix.ohm)} beside the input, from the signal wire to the ${pole(fix.to)} (E12, ` +
+          `${show(fix.watts, 'W', { decimals: 2 })}: ` +
+          `${w ? `a ${show(w, 'W', { trim: true })} resistor` : 'a power resistor'}). It draws the leakage ` +
+          'away.',
+        price: 'The resistor is warm while the sensor conducts.',
+      }
     }
     case 'relay':
-      return { says: `Coil of ${show(fix.relay.coilV, 'V', { trim: true })}, ${show(fix.relay.coil_mA, 'mA', { trim: true })}, from the signal wire to the ${pole(fix.coilTo)}, its diode’s ring at plus (A1). Contact ${fix.relay.contact} to the ${what}, its common (11) on the ${pole(fix.contactCommon)}.`, price: `A part that wears: some hundred thousand switchings under load${load ? '' : ', and 10 ms slower'}.` }
+      return {
+        says:
+          `Coil of ${show(fix.relay.coilV, 'V', { trim: true })}, ` +
+          `${show(fix.relay.coil_mA, 'mA', { trim: true })}, from the signal wire to the ${pole(fix.coilTo)}, ` +
+          `its diode’s ring at plus (A1). Contact ${fix.relay.contact} to the ${what}, its common (11) on the ` +
+          `${pole(fix.contactCommon)}.`,
+        price: `A part that wears: some hundred thousand switchings under load${load ? '' : ', and 10 ms slower'}.`,
+      }
   }
-} // prettier-ignore
+}
 
 /** Every way that works for these entries, as if nothing stood between yet. Undefined while they are incomplete. */
 export function waysOf(entries: Entries): Ways | undefined {
   const r = readEntries(discreteFields, entries)
-  const setup = setupOf({ ...r, text: (key) => (key === 'between' ? 'nothing' : r.text(key)), missing: (...keys) => r.missing(...keys.filter((k) => !k.startsWith('extra'))) }) // prettier-ignore
+  const setup = setupOf({
+    ...r,
+    text: (key) => (key === 'between' ? 'nothing' : r.text(key)),
+    missing: (...keys) => r.missing(...keys.filter((k) => !k.startsWith('extra'))),
+  })
   if (!setup.entered) return undefined
   const load = setup.entered.load_mA !== undefined
   // As entered where one is; else a usual one that carries the load, its coil bought for the supply there is.
@@ -106,14 +143,19 @@ export function waysOf(entries: Entries): Ways | undefined {
   return {
     possible: possible.map((fix, i) => ({
       id: `${i}-${fix.way}`,
-      title: fix.way === 'relay' ? `${name}, ${fix.relay.contact} contact` : fix.way === 'other-input' ? `${TITLES['other-input']}: ${fix.inputType.replace('-', ' ')}` : TITLES[fix.way],
+      title:
+        fix.way === 'relay'
+          ? `${name}, ${fix.relay.contact} contact`
+          : fix.way === 'other-input'
+            ? `${TITLES['other-input']}: ${fix.inputType.replace('-', ' ')}`
+            : TITLES[fix.way],
       ...saysOf(fix, load),
       changes: changesOf(fix),
       after: fix.after,
     })),
     ruledOut: ruledOut.map(({ way, why }) => ({ title: way === 'relay' ? name : TITLES[way], why })),
   }
-} // prettier-ignore
+}
 
 /** The entries with some changed, as if typed. */
 export function withChanges(entries: Entries, changes: Readonly<Record<string, string>>): Entries {

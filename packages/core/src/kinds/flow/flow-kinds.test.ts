@@ -16,7 +16,18 @@ const study = (kind: string, changed: Record<string, string> = {}) =>
   studied(currentKindOf(kind), demoEntries(kind, changed))
 const codes = (kind: string, changed: Record<string, string>) =>
   study(kind, changed).findings.map((f) => `${f.grade} ${f.code}`)
-const gas = { medium: 'gas', gas: 'biomethane', fluidPressure: '18 bar', liner: 'none', transducer: 'W4', od: '168.3 mm', wall: '7.11 mm', material: 'carbon-steel', school: 'gas', upstream: '8 m' } // prettier-ignore
+const gas = {
+  medium: 'gas',
+  gas: 'biomethane',
+  fluidPressure: '18 bar',
+  liner: 'none',
+  transducer: 'W4',
+  od: '168.3 mm',
+  wall: '7.11 mm',
+  material: 'carbon-steel',
+  school: 'gas',
+  upstream: '8 m',
+}
 
 describe('what is refused or questioned, in words', () => {
   it.each([
@@ -24,7 +35,11 @@ describe('what is refused or questioned, in words', () => {
     ['clamp-on', { liner: 'own', linerThickness: '4 mm' }, 'look liner-no-speed'],
     ['clamp-on', { transducer: 'own', wedgeSpeed: '2480 m/s', wedgeAngle: '60 deg' }, 'stop no-transmission'],
     ['clamp-on', { serialB: 'M-11807B' }, 'stop not-a-pair'],
-    ['clamp-on', { diameterBy: 'table', pipeStandard: 'EN 545', pipeSize: 'DN 310', pipeSchedule: 'K9' }, 'stop not-in-table'],
+    [
+      'clamp-on',
+      { diameterBy: 'table', pipeStandard: 'EN 545', pipeSize: 'DN 310', pipeSchedule: 'K9' },
+      'stop not-in-table',
+    ],
     ['clamp-on', { liquid: 'water', fluidTemp: '150 degC' }, 'stop not-liquid'],
     ['clamp-on', { salinity: '60 g/kg' }, 'stop out-of-range'],
     ['clamp-on', { cutoff: '0 m3/h' }, 'stop cutoff-not-positive'],
@@ -53,7 +68,7 @@ describe('what is refused or questioned, in words', () => {
     ['orifice-dp', { urv: '14000 kg/h' }, 'stop beyond-plate'],
     ['orifice-dp', { sensorHigh: '100 mbar' }, 'stop beyond-cell'],
     ['orifice-dp', { cutoff: '10 kg/h' }, 'look cutoff-low'],
-  ] as const)('%s with %j: %s', (kind, changed, code) => expect(codes(kind, changed)).toContain(code)) // prettier-ignore
+  ] as const)('%s with %j: %s', (kind, changed, code) => expect(codes(kind, changed)).toContain(code))
 
   it('offers shares that add up, and never takes them by itself', () => {
     const entries = demoEntries('clamp-on', { ...gas, gas: 'own', composition: 'methane 90 %, nitrogen 5 %' })
@@ -115,10 +130,15 @@ describe('the bench’s meters', () => {
   const begun = (model: MeterModel, practice: string, process: number) =>
     run(model, commandMeter(model, startMeter(model, practice, 5), { do: 'start' }, 0), process, 8)
 
-  it.each([['clamp-on', 250], ['coriolis', 4500], ['thermal-insertion', 200], ['orifice-dp', 1250]] as const)('%s, nothing hidden, reads what flows', (kind, flow) => {
+  it.each([
+    ['clamp-on', 250],
+    ['coriolis', 4500],
+    ['thermal-insertion', 200],
+    ['orifice-dp', 1250],
+  ] as const)('%s, nothing hidden, reads what flows', (kind, flow) => {
     const model = bench(kind)
     expect(Math.abs(mean(model, begun(model, 'A', flow), flow)! / flow - 1)).toBeLessThan(0.01)
-  }) // prettier-ignore
+  })
   it.each(['clamp-on', 'coriolis', 'thermal-insertion', 'orifice-dp'])(
     '%s: every practice case hides something else',
     (kind) => {
@@ -175,14 +195,17 @@ describe('the bench’s meters', () => {
     const written = commandMeter(model, lost, { do: 'write', values: { flowCal: '72.384', flowTemp: '4.26' } }, 0)
     expect(mean(model, written, 4500)! / 4500).toBeCloseTo(1, 2)
   })
-  it.each([['hold', 4500], ['fault', undefined]] as const)('during a health check %ss its output', (output, shown) => {
+  it.each([
+    ['hold', 4500],
+    ['fault', undefined],
+  ] as const)('during a health check %ss its output', (output, shown) => {
     const model = bench('coriolis')
     const checking = run(model, commandMeter(model, begun(model, 'E', 4500), { do: 'health', output }, 4500), 9000, 3)
     expect(observeMeter(model, checking, 9000).digital).toBe(shown)
     const after = run(model, checking, 9000, 20)
     expect(after.phase).toBe('running')
     expect(mean(model, after, 9000, 'stiffness-left')).toBeLessThan(95)
-  }) // prettier-ignore
+  })
   it('repeats its baseline through the nozzle unless its wells are dirty', () => {
     const r = readEntries(currentKindOf('thermal-insertion').fields, demoEntries('thermal-insertion'))
     const model = bench('thermal-insertion')

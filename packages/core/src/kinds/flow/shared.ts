@@ -1,4 +1,5 @@
-// What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's process.
+// What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's
+// process.
 import { formatQuantity as show, type PressureReference, type QuantityName } from '../../quantity/index.ts'
 import type { Finding, Grade } from '../../findings/index.ts'
 import type { PracticeCase } from '../../device/index.ts'
@@ -20,28 +21,57 @@ type More = Partial<Pick<Field, 'required' | 'default' | 'when'>> & { readonly r
 
 /** An entry of the Point stage with a unit. */
 export const amount = (
-  key: string, group: string, label: string, quantity: QuantityName, unit: string, help: string, more: More = { required: true },
-): Field => ({ key, stage: 'point', group, type: 'quantity', quantity, unit, label, help, ...more }) // prettier-ignore
+  key: string,
+  group: string,
+  label: string,
+  quantity: QuantityName,
+  unit: string,
+  help: string,
+  more: More = { required: true },
+): Field => ({ key, stage: 'point', group, type: 'quantity', quantity, unit, label, help, ...more })
 
 /** An entry of the Point stage that is one of several. */
 export const choice = (
-  key: string, group: string, label: string, options: readonly (string | { value: string; label: string })[], help: string, more: More = {},
+  key: string,
+  group: string,
+  label: string,
+  options: readonly (string | { value: string; label: string })[],
+  help: string,
+  more: More = {},
 ): Field => ({
-  key, stage: 'point', group, type: 'choice', label, help,
-  options: options.map((o) => (typeof o === 'string' ? { value: o, label: o } : o)), ...more,
-}) // prettier-ignore
+  key,
+  stage: 'point',
+  group,
+  type: 'choice',
+  label,
+  help,
+  options: options.map((o) => (typeof o === 'string' ? { value: o, label: o } : o)),
+  ...more,
+})
 
 /** An entry of the Point stage in words, or digits kept as they were typed. */
 export const words = (key: string, group: string, label: string, help: string, more: More = {}): Field => ({
-  key, stage: 'point', group, type: 'text', label, help, ...more,
-}) // prettier-ignore
+  key,
+  stage: 'point',
+  group,
+  type: 'text',
+  label,
+  help,
+  ...more,
+})
 
 /** The unit that the loop speaks in: the one its range was typed in, else the usual one. */
 export const loopUnit = (r: Reader, usual: string): string => (r.missing('urv').length ? usual : r.unit('urv'))
 
 export const flowKnot = (
-  id: string, role: Knot['role'], name: string, explains: string, quantity: QuantityName, unit: string, decimals: number,
-): Knot => ({ id, role, name, explains, quantity, unit, decimals }) // prettier-ignore
+  id: string,
+  role: Knot['role'],
+  name: string,
+  explains: string,
+  quantity: QuantityName,
+  unit: string,
+  decimals: number,
+): Knot => ({ id, role, name, explains, quantity, unit, decimals })
 
 interface FigureSource {
   readonly needs?: readonly string[]
@@ -77,9 +107,14 @@ export function figure(
 }
 
 export const finding = (
-  grade: Grade, code: string, fields: string[], what: string, why: string, action: string,
+  grade: Grade,
+  code: string,
+  fields: string[],
+  what: string,
+  why: string,
+  action: string,
   sure = 'Certain, if the entries are right.',
-): Finding => ({ code, grade, fields, what, why, sure, action }) // prettier-ignore
+): Finding => ({ code, grade, fields, what, why, sure, action })
 
 /** How the bench's process of a flow can be moved: from none (or against the arrow) to a little above the range. */
 export function flowBench(r: Reader, usual: string) {
@@ -87,8 +122,14 @@ export function flowBench(r: Reader, usual: string) {
   const [a, b] = [r.in('lrv', unit), r.in('urv', unit)]
   if (a === undefined || b === undefined || a === b) return undefined
   const span = Math.abs(b - a)
-  return { lowest: Math.min(a, b, 0), highest: Math.max(a, b) + span * 0.02, ratePerSecond: span / 12, scatter: span * 0.003, stopsAt: 0 }
-} // prettier-ignore
+  return {
+    lowest: Math.min(a, b, 0),
+    highest: Math.max(a, b) + span * 0.02,
+    ratePerSecond: span / 12,
+    scatter: span * 0.003,
+    stopsAt: 0,
+  }
+}
 
 /** Atmospheric pressure taken where only a gauge pressure is entered, kPa. */
 export const ATMOSPHERE_kPa = 101.325

@@ -24,21 +24,61 @@ const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
   {
-    key: 'arrangement', stage: 'point', group: 'Vessel', type: 'choice', required: true, label: 'Low side', help: 'What the low side of the cell is joined to.',
-    options: [{ value: 'open', label: 'open to air' }, { value: 'dry-leg', label: 'dry leg: gas of the vessel' }, { value: 'wet-leg', label: 'wet leg: filled' }],
+    key: 'arrangement',
+    stage: 'point',
+    group: 'Vessel',
+    type: 'choice',
+    required: true,
+    label: 'Low side',
+    help: 'What the low side of the cell is joined to.',
+    options: [
+      { value: 'open', label: 'open to air' },
+      { value: 'dry-leg', label: 'dry leg: gas of the vessel' },
+      { value: 'wet-leg', label: 'wet leg: filled' },
+    ],
     resets: ['legSg', 'legHeight', 'lrv', 'urv'],
   },
-  { ...vessel, key: 'sg', group: 'Vessel', quantity: 'ratio', unit: '1', label: 'Specific gravity of the liquid', help: 'Water is 1.', required: true },
+  {
+    ...vessel,
+    key: 'sg',
+    group: 'Vessel',
+    quantity: 'ratio',
+    unit: '1',
+    label: 'Specific gravity of the liquid',
+    help: 'Water is 1.',
+    required: true,
+  },
   length('emptyHeight', 'Vessel', 'Liquid above the lower tap at 0 %', 'The level that counts as empty.'),
   length('fullHeight', 'Vessel', 'Liquid above the lower tap at 100 %', 'The level that counts as full.'),
   length('belowTap', 'Mounting', 'Transmitter below the lower tap', 'Negative when it hangs above the tap.'),
-  { ...vessel, key: 'legSg', group: 'Leg', quantity: 'ratio', unit: '1', label: 'Specific gravity of the fill', help: 'Of what stands in the wet leg.', required: true, when: wet },
+  {
+    ...vessel,
+    key: 'legSg',
+    group: 'Leg',
+    quantity: 'ratio',
+    unit: '1',
+    label: 'Specific gravity of the fill',
+    help: 'Of what stands in the wet leg.',
+    required: true,
+    when: wet,
+  },
   length('legHeight', 'Leg', 'Fill above the transmitter', 'Height of the wet leg on the low side.', { when: wet }),
   manifoldField,
-  ...(['Low', 'High'] as const).map((end): Field => ({ ...vessel, key: `sensor${end}`, group: 'Sensor', quantity: 'pressure', unit: 'mbar', label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`, help: `${end === 'Low' ? 'Lowest' : 'Highest'} differential pressure that the cell measures; below zero with a wet leg.`, required: true })),
+  ...(['Low', 'High'] as const).map((end): Field => ({
+    ...vessel,
+    key: `sensor${end}`,
+    group: 'Sensor',
+    quantity: 'pressure',
+    unit: 'mbar',
+    label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
+    help:
+      `${end === 'Low' ? 'Lowest' : 'Highest'} differential pressure that the cell measures; below zero with a ` +
+      'wet leg.',
+    required: true,
+  })),
   ...rangeFields('pressure', 'mbar', { quantity: 'length', unit: 'mm' }),
   ...tripFields('length', 'mm'),
-] // prettier-ignore
+]
 
 const KEYS = ['sg', 'emptyHeight', 'fullHeight', 'belowTap', 'arrangement', 'legSg', 'legHeight'] as const
 
@@ -49,11 +89,16 @@ export function dpLevelOf(r: Reader): DpLevelRange | Refusal | undefined {
   if (!(sg > 0)) return new Refusal('not-positive', 'A specific gravity is above 0.')
   return attempt(() =>
     dpLevelRange({
-      arrangement: r.text('arrangement') as LegArrangement, sg, emptyHeight_mm: r.in('emptyHeight', 'mm')!, fullHeight_mm: r.in('fullHeight', 'mm')!,
-      transmitterBelowTap_mm: r.in('belowTap', 'mm')!, legSg: r.in('legSg', '1'), legHeight_mm: r.in('legHeight', 'mm'),
+      arrangement: r.text('arrangement') as LegArrangement,
+      sg,
+      emptyHeight_mm: r.in('emptyHeight', 'mm')!,
+      fullHeight_mm: r.in('fullHeight', 'mm')!,
+      transmitterBelowTap_mm: r.in('belowTap', 'mm')!,
+      legSg: r.in('legSg', '1'),
+      legHeight_mm: r.in('legHeight', 'mm'),
     }),
   )
-} // prettier-ignore
+}
 
 const levelUnit = (r: Reader) => (r.missing('receiverHigh').length ? 'mm' : r.unit('receiverHigh'))
 const dpUnit = (r: Reader) => (r.missing('urv').length ? 'mbar' : r.unit('urv'))
@@ -63,9 +108,31 @@ function threadOf(r: Reader) {
   const range = dpLevelOf(r)
   const known = range && !(range instanceof Refusal) ? range : undefined
   const needs = known ? [] : range instanceof Refusal ? ['a vessel that makes a span'] : r.missing(...KEYS)
-  const level: Knot = { id: 'level', role: 'process', name: 'Level', explains: 'Liquid above the 0 % level.', quantity: 'length', unit: lu, decimals: lu === 'm' ? 3 : 0 } // prettier-ignore
-  const dp: Knot = { id: 'dp', role: 'sensor', name: 'Differential pressure', explains: 'High side less low side, at the cell.', quantity: 'pressure', unit: pu, decimals: 1 } // prettier-ignore
-  const digital: Knot = { ...dp, id: 'digital', role: 'digital', name: 'Reported pressure', explains: 'The transmitter’s own digital value.' } // prettier-ignore
+  const level: Knot = {
+    id: 'level',
+    role: 'process',
+    name: 'Level',
+    explains: 'Liquid above the 0 % level.',
+    quantity: 'length',
+    unit: lu,
+    decimals: lu === 'm' ? 3 : 0,
+  }
+  const dp: Knot = {
+    id: 'dp',
+    role: 'sensor',
+    name: 'Differential pressure',
+    explains: 'High side less low side, at the cell.',
+    quantity: 'pressure',
+    unit: pu,
+    decimals: 1,
+  }
+  const digital: Knot = {
+    ...dp,
+    id: 'digital',
+    role: 'digital',
+    name: 'Reported pressure',
+    explains: 'The transmitter’s own digital value.',
+  }
   const head = ['density other than entered', 'wet leg not full, or boiled away', 'impulse line blocked']
   const cell = ['zero shifted by mounting', 'sensor trim off', 'manifold’s equalizing valve not tight']
   const stages: Stage[] = [
@@ -78,11 +145,18 @@ function threadOf(r: Reader) {
       return straightStage('Hydrostatics', head, [0, full], [low, high], (v) => ({
         title: 'Differential pressure',
         formula: 'Δp = sg · (h + below tap) − leg',
-        numbers: `${show(low, pu)} + ${show(v, lu, { trim: true })} / ${show(full, lu, { trim: true })} × ${show(high - low, pu)} = ${show(low + (v / full) * (high - low), pu)}`,
+        numbers:
+          `${show(low, pu)} + ${show(v, lu, { trim: true })} / ${show(full, lu, { trim: true })} × ` +
+          `${show(high - low, pu)} = ${show(low + (v / full) * (high - low), pu)}`,
         source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O',
       }))
     }),
-    straightStage('Sensor', cell, [0, 1], [0, 1], (v) => ({ title: 'Reported pressure', formula: 'reported = measured', numbers: `${show(v, pu)} = ${show(v, pu)}`, source: 'A sensor without error reports what is there' })), // prettier-ignore
+    straightStage('Sensor', cell, [0, 1], [0, 1], (v) => ({
+      title: 'Reported pressure',
+      formula: 'reported = measured',
+      numbers: `${show(v, pu)} = ${show(v, pu)}`,
+      source: 'A sensor without error reports what is there',
+    })),
   ]
   const tail = currentTail(r, digital, { shows: { quantity: 'length', unit: lu } })
   return { knots: [level, dp, digital, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
@@ -104,14 +178,38 @@ function figuresOf(r: Reader): Figure[] {
   const mm = (key: string) => show(r.in(key, 'mm') ?? 0, 'mm', { trim: true })
   const leg = () => (r.text('arrangement') === 'wet-leg' ? ` − ${r.in('legSg', '1')} × ${mm('legHeight')}` : '')
   const at = (id: string, label: string, value: number | undefined, numbers: () => string): Figure => ({
-    id, stage: 'point', label, unit: pu, decimals: 1,
-    ...(value === undefined ? { needs: r.missing(...KEYS), ...(says ? { says } : {}) } : { value: convertUnit(value, 'mmH2O', pu), working: () => ({ title: label, formula: 'Δp = sg · (h + below tap) − leg', numbers: `${numbers()} = ${show(value, 'mmH2O', { decimals: 1 })}`, source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O' }) }),
-  }) // prettier-ignore
+    id,
+    stage: 'point',
+    label,
+    unit: pu,
+    decimals: 1,
+    ...(value === undefined
+      ? { needs: r.missing(...KEYS), ...(says ? { says } : {}) }
+      : {
+          value: convertUnit(value, 'mmH2O', pu),
+          working: () => ({
+            title: label,
+            formula: 'Δp = sg · (h + below tap) − leg',
+            numbers: `${numbers()} = ${show(value, 'mmH2O', { decimals: 1 })}`,
+            source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O',
+          }),
+        }),
+  })
   return [
-    at('dp-empty', 'Differential pressure at empty: 4 mA', known?.lrv_mmH2O, () => `${r.in('sg', '1')} × (${mm('emptyHeight')} + ${mm('belowTap')})${leg()}`),
-    at('dp-full', 'Differential pressure at full: 20 mA', known?.urv_mmH2O, () => `${r.in('sg', '1')} × (${mm('fullHeight')} + ${mm('belowTap')})${leg()}`),
+    at(
+      'dp-empty',
+      'Differential pressure at empty: 4 mA',
+      known?.lrv_mmH2O,
+      () => `${r.in('sg', '1')} × (${mm('emptyHeight')} + ${mm('belowTap')})${leg()}`,
+    ),
+    at(
+      'dp-full',
+      'Differential pressure at full: 20 mA',
+      known?.urv_mmH2O,
+      () => `${r.in('sg', '1')} × (${mm('fullHeight')} + ${mm('belowTap')})${leg()}`,
+    ),
     at('dp-span', 'Span', known?.span_mmH2O, () => `${r.in('sg', '1')} × (${mm('fullHeight')} − ${mm('emptyHeight')})`),
-  ] // prettier-ignore
+  ]
 }
 
 function findingsOf(r: Reader): Finding[] {
@@ -120,18 +218,52 @@ function findingsOf(r: Reader): Finding[] {
   const n = (v: number) => show(v, pu, { trim: true })
   const found: Finding[] = []
   if (range instanceof Refusal)
-    found.push({ code: range.code, grade: 'stop', fields: ['emptyHeight', 'fullHeight', 'sg'], what: range.message, why: 'No range follows from these figures.', sure: 'Certain.', action: 'Correct the heights or the specific gravity.' })
+    found.push({
+      code: range.code,
+      grade: 'stop',
+      fields: ['emptyHeight', 'fullHeight', 'sg'],
+      what: range.message,
+      why: 'No range follows from these figures.',
+      sure: 'Certain.',
+      action: 'Correct the heights or the specific gravity.',
+    })
   const [lrv, urv] = [r.in('lrv', pu), r.in('urv', pu)]
   if (range && !(range instanceof Refusal)) {
     const [low, high] = [range.lrv_mmH2O, range.urv_mmH2O].map((v) => convertUnit(v, 'mmH2O', pu)) as [number, number]
-    if (lrv !== undefined && urv !== undefined && Math.max(Math.abs(lrv - low), Math.abs(urv - high)) > 0.001 * Math.abs(high - low))
-      found.push({ code: 'range-not-as-computed', grade: 'look', fields: ['lrv', 'urv'], what: `The range is ${n(lrv)} to ${n(urv)}; the vessel makes ${show(low, pu, { decimals: 1 })} to ${show(high, pu, { decimals: 1 })}.`, why: `At empty the loop would read ${(((low - lrv) / (urv - lrv)) * 100).toFixed(1)} %, at full ${(((high - lrv) / (urv - lrv)) * 100).toFixed(1)} %.`, sure: 'Certain, if vessel and fill are as entered.', action: 'Range the transmitter as computed: under Range, Re-range.' })
+    if (
+      lrv !== undefined &&
+      urv !== undefined &&
+      Math.max(Math.abs(lrv - low), Math.abs(urv - high)) > 0.001 * Math.abs(high - low)
+    )
+      found.push({
+        code: 'range-not-as-computed',
+        grade: 'look',
+        fields: ['lrv', 'urv'],
+        what:
+          `The range is ${n(lrv)} to ${n(urv)}; the vessel makes ${show(low, pu, { decimals: 1 })} to ` +
+          `${show(high, pu, { decimals: 1 })}.`,
+        why:
+          `At empty the loop would read ${(((low - lrv) / (urv - lrv)) * 100).toFixed(1)} %, at full ` +
+          `${(((high - lrv) / (urv - lrv)) * 100).toFixed(1)} %.`,
+        sure: 'Certain, if vessel and fill are as entered.',
+        action: 'Range the transmitter as computed: under Range, Re-range.',
+      })
     const [sl, sh] = [r.in('sensorLow', pu), r.in('sensorHigh', pu)]
     if (sl !== undefined && sh !== undefined && (Math.min(low, high) < sl || Math.max(low, high) > sh))
-      found.push({ code: 'range-beyond-sensor', grade: 'stop', fields: ['sensorLow', 'sensorHigh'], what: `Empty and full make ${show(low, pu, { decimals: 1 })} and ${show(high, pu, { decimals: 1 })}, beyond the cell’s ${n(sl)} to ${n(sh)}.`, why: 'The current would stand while the level goes on.', sure: 'Certain, if the nameplate was copied right.', action: 'Take another cell, or mount it elsewhere.' })
+      found.push({
+        code: 'range-beyond-sensor',
+        grade: 'stop',
+        fields: ['sensorLow', 'sensorHigh'],
+        what:
+          `Empty and full make ${show(low, pu, { decimals: 1 })} and ${show(high, pu, { decimals: 1 })}, beyond ` +
+          `the cell’s ${n(sl)} to ${n(sh)}.`,
+        why: 'The current would stand while the level goes on.',
+        sure: 'Certain, if the nameplate was copied right.',
+        action: 'Take another cell, or mount it elsewhere.',
+      })
   }
   return found
-} // prettier-ignore
+}
 
 /** How the vessel’s level moves on the bench. */
 function processOf(r: Reader): MovableProcess | undefined {
@@ -145,7 +277,8 @@ export const levelDp: CurrentKind = {
   id: 'level-dp',
   name: 'Level by differential pressure',
   summary:
-    'A differential pressure cell at a vessel, low side open, dry or filled; its zero is suppressed or elevated; 4–20 mA.',
+    'A differential pressure cell at a vessel, low side open, dry or filled; its zero is suppressed or ' +
+    'elevated; 4–20 mA.',
   family: 'current',
   fields,
   has: PLAIN,
@@ -172,7 +305,8 @@ export const levelDp: CurrentKind = {
     process: 'Vessel level',
     cautions: [
       'Tell operations and put the loop in manual: a moving level drives pumps and trips.',
-      'A wet leg is a measure, not a line: never drain it; opened the wrong way it is lost. Hot or corrosive contents: nothing is opened without the site’s permit.',
+      'A wet leg is a measure, not a line: never drain it; opened the wrong way it is lost. Hot or corrosive ' +
+        'contents: nothing is opened without the site’s permit.',
     ],
   },
 }

@@ -84,7 +84,11 @@ function threadOf(r: Reader, g: Geometry) {
   const tail = currentTail(r, digital)
   const table = r.text('shownAs') === 'volume' ? volumeTable(r, g, tail.knots.at(-1)!) : undefined
   const shown = table
-    ? [...tail.knots.slice(0, -1), { ...tail.knots.at(-1)!, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' }, table.knot] // prettier-ignore
+    ? [
+        ...tail.knots.slice(0, -1),
+        { ...tail.knots.at(-1)!, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
+        table.knot,
+      ]
     : tail.knots
   return {
     knots: [...knots, ...shown],
@@ -96,19 +100,28 @@ function threadOf(r: Reader, g: Geometry) {
 /** Level at which a tank holds a volume, mm: halved until it is found, the volume growing with the level. */
 function levelAt(g: Geometry, volume: number): number {
   let [low, high] = [0, g.tank ? tankHeight_m(g.tank) * 1000 : 0]
-  if (volume < 0 || volume > (volumeAt(g, high) ?? -1) * (1 + 1e-12)) throw new Refusal('level-outside-tank', 'more than the tank holds')
+  if (volume < 0 || volume > (volumeAt(g, high) ?? -1) * (1 + 1e-12))
+    throw new Refusal('level-outside-tank', 'more than the tank holds')
   for (let i = 0; i < 60; i++) {
     const middle = (low + high) / 2
     if ((volumeAt(g, middle) ?? 0) < volume) low = middle
     else high = middle
   }
   return (low + high) / 2
-} // prettier-ignore
+}
 
 /** The controller's table of the tank: from the level that it was sent to the volume that it shows. */
 function volumeTable(r: Reader, g: Geometry, from: Knot): { knot: Knot; stage: Stage } {
   const causes = ['volume table made for another tank', 'level counted from another bottom']
-  const knot: Knot = { id: 'controller', role: 'controller', name: 'Controller shows', explains: 'What the operator trusts: the volume of its table.', quantity: 'volume', unit: 'm3', decimals: 2 } // prettier-ignore
+  const knot: Knot = {
+    id: 'controller',
+    role: 'controller',
+    name: 'Controller shows',
+    explains: 'What the operator trusts: the volume of its table.',
+    quantity: 'volume',
+    unit: 'm3',
+    decimals: 2,
+  }
   const needs = g.tank ? [] : r.missing('tankDepth', 'diameter', 'tankLength', 'tankWidth')
   const stage = stageOr('Volume table', causes, g.tank || needs.length ? needs : ['the tank’s shape'], () => ({
     title: 'Volume table',
@@ -123,7 +136,9 @@ function volumeTable(r: Reader, g: Geometry, from: Knot): { knot: Knot; stage: S
     working: (v) => ({
       title: 'Volume shown',
       formula: 'V(level) of the tank’s shape',
-      numbers: `${r.text('shape')} at ${show(v, from.unit, { trim: true })} = ${show(volumeAt(g, convertUnit(v, from.unit, 'mm')) ?? 0, 'm3', { decimals: 2 })}`,
+      numbers:
+        `${r.text('shape')} at ${show(v, from.unit, { trim: true })} = ` +
+        `${show(volumeAt(g, convertUnit(v, from.unit, 'mm')) ?? 0, 'm3', { decimals: 2 })}`,
       source: 'Solid geometry, heads as halves of one ellipsoid',
     }),
   }))
@@ -233,7 +248,9 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
             working: () => ({
               title: 'Sound speed in the path',
               formula: 'c = 331.3 m/s · √(1 + t/273.15 °C)',
-              numbers: `331.3 m/s × √(1 + ${show(temp, 'degC', { trim: true })}/273.15 °C) = ${show(c, 'm/s', { decimals: 1 })}`,
+              numbers:
+                `331.3 m/s × √(1 + ${show(temp, 'degC', { trim: true })}/273.15 °C) = ` +
+                `${show(c, 'm/s', { decimals: 1 })}`,
               source: 'Ideal gas law for dry air',
             }),
           }),
@@ -253,7 +270,9 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
               working: () => ({
                 title: 'Echo time at empty',
                 formula: 't = 2 · empty distance / c',
-                numbers: `2 × ${mm(g.empty!)} / ${show(c, 'm/s', { decimals: 1 })} = ${show((2 * g.empty!) / c, 'ms', { decimals: 2 })}`,
+                numbers:
+                  `2 × ${mm(g.empty!)} / ${show(c, 'm/s', { decimals: 1 })} = ` +
+                  `${show((2 * g.empty!) / c, 'ms', { decimals: 2 })}`,
                 source: 'There and back at the speed of sound',
               }),
             }),
@@ -271,7 +290,9 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
             working: () => ({
               title: 'Distance error',
               formula: 'e = c(assumed)/c(actual) − 1',
-              numbers: `${show(c, 'm/s', { decimals: 1 })} / ${show(airSoundSpeed(temp + 10), 'm/s', { decimals: 1 })} − 1 = ${show(airTemperatureErrorPct(temp, temp + 10), '%')}`,
+              numbers:
+                `${show(c, 'm/s', { decimals: 1 })} / ${show(airSoundSpeed(temp + 10), 'm/s', { decimals: 1 })} ` +
+                `− 1 = ${show(airTemperatureErrorPct(temp, temp + 10), '%')}`,
               source: 'Ideal gas law for dry air',
             }),
           }),

@@ -15,11 +15,15 @@ const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong.' },
   { id: 'B', reveals: 'The cell’s zero was shifted by its mounting: +3 mbar.', shift_mbar: 3 },
   { id: 'C', reveals: 'The fluid is a tenth denser than entered: pressure or temperature changed.', density: 1.1 },
-  { id: 'D', reveals: 'The transmitter holds another differential pressure at 20 mA: a tenth more.', held: (k) => {
-    const dp = keyedNumber(k['dpFull'])
-    return dp === undefined ? k : { ...k, dpFull: `${Number((dp * 1.1).toPrecision(5))} mbar` }
-  } },
-] // prettier-ignore
+  {
+    id: 'D',
+    reveals: 'The transmitter holds another differential pressure at 20 mA: a tenth more.',
+    held: (k) => {
+      const dp = keyedNumber(k['dpFull'])
+      return dp === undefined ? k : { ...k, dpFull: `${Number((dp * 1.1).toPrecision(5))} mbar` }
+    },
+  },
+]
 const SCATTER_mbar = 0.03
 
 export function dpMeter(bench: {

@@ -6,7 +6,16 @@ import { withCutoff } from '../../thread/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
 import { PLAIN, type CurrentKind, type Field, type Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
-import { currentTail, cutoffIn, identifyFields, rangeFields, rangeProcess, stageOr, tripFields, wireFields } from '../two-wire/index.ts' // prettier-ignore
+import {
+  currentTail,
+  cutoffIn,
+  identifyFields,
+  rangeFields,
+  rangeProcess,
+  stageOr,
+  tripFields,
+  wireFields,
+} from '../two-wire/index.ts'
 
 const USUAL = 'm3/h'
 const flow = { type: 'quantity', quantity: 'volume-flow', unit: USUAL } as const
@@ -15,19 +24,75 @@ const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
   {
-    key: 'principle', stage: 'point', group: 'Meter', type: 'choice', label: 'Principle', required: true,
+    key: 'principle',
+    stage: 'point',
+    group: 'Meter',
+    type: 'choice',
+    label: 'Principle',
+    required: true,
     help: 'Turbine and vortex meters do not measure below a least flow; a magnetic one needs a conducting liquid.',
     options: ['turbine', 'vortex', 'magnetic', 'other'].map((value) => ({ value, label: value })),
   },
-  { key: 'pulses', stage: 'point', group: 'Factor', type: 'quantity', quantity: 'count', unit: 'counts', label: 'Pulses', help: 'From the tag or the certificate, with every decimal.', required: true },
-  { key: 'perVolume', stage: 'point', group: 'Factor', type: 'quantity', quantity: 'volume', unit: 'l', label: 'For a volume of', help: 'The volume that so many pulses stand for.', default: '1 l' },
-  { ...flow, key: 'least', stage: 'point', group: 'Meter', label: 'Least flow', help: 'Below it the meter is not within its own tolerance.' },
-  { ...flow, key: 'most', stage: 'point', group: 'Meter', label: 'Highest flow', help: 'Above it bearings or sensor suffer.' },
-  { key: 'inputMost', stage: 'point', group: 'Counter', type: 'quantity', quantity: 'frequency', unit: 'Hz', label: 'Highest frequency that the counter takes', help: 'Pulses that come faster are lost without a word.' },
+  {
+    key: 'pulses',
+    stage: 'point',
+    group: 'Factor',
+    type: 'quantity',
+    quantity: 'count',
+    unit: 'counts',
+    label: 'Pulses',
+    help: 'From the tag or the certificate, with every decimal.',
+    required: true,
+  },
+  {
+    key: 'perVolume',
+    stage: 'point',
+    group: 'Factor',
+    type: 'quantity',
+    quantity: 'volume',
+    unit: 'l',
+    label: 'For a volume of',
+    help: 'The volume that so many pulses stand for.',
+    default: '1 l',
+  },
+  {
+    ...flow,
+    key: 'least',
+    stage: 'point',
+    group: 'Meter',
+    label: 'Least flow',
+    help: 'Below it the meter is not within its own tolerance.',
+  },
+  {
+    ...flow,
+    key: 'most',
+    stage: 'point',
+    group: 'Meter',
+    label: 'Highest flow',
+    help: 'Above it bearings or sensor suffer.',
+  },
+  {
+    key: 'inputMost',
+    stage: 'point',
+    group: 'Counter',
+    type: 'quantity',
+    quantity: 'frequency',
+    unit: 'Hz',
+    label: 'Highest frequency that the counter takes',
+    help: 'Pulses that come faster are lost without a word.',
+  },
   ...rangeFields('volume-flow', USUAL),
-  { ...flow, key: 'cutoff', stage: 'range', group: 'Transmitter', label: 'Low-flow cutoff', help: 'Below it the meter reports no flow.', default: `0 ${USUAL}` },
+  {
+    ...flow,
+    key: 'cutoff',
+    stage: 'range',
+    group: 'Transmitter',
+    label: 'Low-flow cutoff',
+    help: 'Below it the meter reports no flow.',
+    default: `0 ${USUAL}`,
+  },
   ...tripFields('volume-flow', USUAL),
-] // prettier-ignore
+]
 
 /** Pulses in a cubic metre, 1/m³; undefined while not entered or not above 0. */
 export function pulsesPerCubicMetre(r: Reader): number | undefined {
@@ -49,56 +114,105 @@ function threadOf(r: Reader): Thread {
   const unit = unitOf(r)
   const k = pulsesPerCubicMetre(r)
   const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
-    id, role, name, explains, quantity: 'volume-flow', unit, decimals: 1,
-  }) // prettier-ignore
+    id,
+    role,
+    name,
+    explains,
+    quantity: 'volume-flow',
+    unit,
+    decimals: 1,
+  })
   const digital = knot('digital', 'digital', 'Reported flow', 'The meter’s own digital value.')
   const knots: Knot[] = [
     knot('flow', 'process', 'Volume flow', 'True flow through the meter.'),
-    { id: 'pulses', role: 'sensor', name: 'Pulses', explains: 'What a frequency counter reads at the pulse output.', quantity: 'frequency', unit: 'Hz', decimals: 2 }, // prettier-ignore
+    {
+      id: 'pulses',
+      role: 'sensor',
+      name: 'Pulses',
+      explains: 'What a frequency counter reads at the pulse output.',
+      quantity: 'frequency',
+      unit: 'Hz',
+      decimals: 2,
+    },
     digital,
   ]
   const m3ph = (v: number) => convertUnit(v, unit, USUAL)
   const own = (v: number) => convertUnit(v, USUAL, unit)
-  const body = ['factor copied wrong', 'bearings, shedder bar or electrodes worn or dirty', 'pipe not full, gas in the liquid', 'straight run too short'] // prettier-ignore
+  const body = [
+    'factor copied wrong',
+    'bearings, shedder bar or electrodes worn or dirty',
+    'pipe not full, gas in the liquid',
+    'straight run too short',
+  ]
   const reckons = ['meter holds another factor than the record', 'pulses lost or picked up twice']
   const factor = () => show(k! / 1000, 'counts', { decimals: 4, trim: true })
   const stages: Stage[] = [
     stageOr('Meter body', body, needsOf(r), () => ({
-      title: 'Meter body', causes: body, ready: true,
+      title: 'Meter body',
+      causes: body,
+      ready: true,
       forward: (v) => frequencyOf(m3ph(v), k!),
       inverse: (hz) => own(flowOf(hz, k!)),
       working: (v) => ({
-        title: 'Frequency of the pulses', formula: 'f = Q · factor',
+        title: 'Frequency of the pulses',
+        formula: 'f = Q · factor',
         numbers: `${show(v, unit)} × ${factor()} per l = ${show(frequencyOf(m3ph(v), k!), 'Hz', { decimals: 3 })}`,
         source: 'Factor as entered',
       }),
     })),
     withCutoff(
       stageOr('Transmitter', reckons, needsOf(r), () => ({
-        title: 'Transmitter', causes: reckons, ready: true,
+        title: 'Transmitter',
+        causes: reckons,
+        ready: true,
         forward: (hz) => own(flowOf(hz, k!)),
         inverse: (v) => frequencyOf(m3ph(v), k!),
       })),
       cutoffIn(r, unit),
     ),
-  ] // prettier-ignore
+  ]
   const tail = currentTail(r, digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
 
 function figuresOf(r: Reader): Figure[] {
   const k = pulsesPerCubicMetre(r)
-  const made = (head: Omit<Figure, 'value' | 'needs' | 'working'>, value: number | undefined, needs: string[], formula: string, numbers: () => string): Figure =>
+  const made = (
+    head: Omit<Figure, 'value' | 'needs' | 'working'>,
+    value: number | undefined,
+    needs: string[],
+    formula: string,
+    numbers: () => string,
+  ): Figure =>
     value === undefined
       ? { ...head, needs }
-      : { ...head, value, working: () => ({ title: head.label, formula, numbers: `${numbers()} = ${show(value, head.unit, { decimals: head.decimals ?? 3 })}`, source: 'Factor as entered' }) } // prettier-ignore
+      : {
+          ...head,
+          value,
+          working: () => ({
+            title: head.label,
+            formula,
+            numbers: `${numbers()} = ${show(value, head.unit, { decimals: head.decimals ?? 3 })}`,
+            source: 'Factor as entered',
+          }),
+        }
   const at = (key: 'lrv' | 'urv') => {
     const value = r.in(key, USUAL)
     const label = `Frequency at ${key === 'lrv' ? '4 mA' : '20 mA'}`
-    return made({ id: `hz-${key}`, stage: 'range', label, unit: 'Hz', decimals: 2 }, k === undefined || value === undefined ? undefined : frequencyOf(value, k), [...needsOf(r), ...r.missing(key)], 'f = Q · factor', () => show(value!, USUAL, { trim: true })) // prettier-ignore
+    return made(
+      { id: `hz-${key}`, stage: 'range', label, unit: 'Hz', decimals: 2 },
+      k === undefined || value === undefined ? undefined : frequencyOf(value, k),
+      [...needsOf(r), ...r.missing(key)],
+      'f = Q · factor',
+      () => show(value!, USUAL, { trim: true }),
+    )
   }
   const one = { id: 'one-pulse', stage: 'point', label: 'One pulse stands for', unit: 'l', decimals: 6 } as const
-  return [made(one, k === undefined ? undefined : 1000 / k, needsOf(r), 'V = 1 / factor', () => '1 l / pulses per l'), at('lrv'), at('urv')] // prettier-ignore
+  return [
+    made(one, k === undefined ? undefined : 1000 / k, needsOf(r), 'V = 1 / factor', () => '1 l / pulses per l'),
+    at('lrv'),
+    at('urv'),
+  ]
 }
 
 function findingsOf(r: Reader): Finding[] {
@@ -107,18 +221,47 @@ function findingsOf(r: Reader): Finding[] {
   const stop = (code: string, keys: string[], what: string, why: string, action: string) =>
     found.push({ code, grade: 'stop', fields: keys, what, why, sure: 'Certain, if the entries are right.', action })
   if ((r.in('pulses', 'counts') ?? 1) <= 0 || (r.in('perVolume', 'm3') ?? 1) <= 0)
-    stop('factor-not-positive', ['pulses', 'perVolume'], 'The factor is not above 0.', 'No flow could be counted.', 'Copy it from the tag.') // prettier-ignore
+    stop(
+      'factor-not-positive',
+      ['pulses', 'perVolume'],
+      'The factor is not above 0.',
+      'No flow could be counted.',
+      'Copy it from the tag.',
+    )
   const [urv, lrv, least, most] = ['urv', 'lrv', 'least', 'most'].map((key) => r.in(key, USUAL))
   const top = urv === undefined || lrv === undefined ? undefined : Math.max(urv, lrv)
   const limit = r.in('inputMost', 'Hz')
   if (k !== undefined && top !== undefined && limit !== undefined && frequencyOf(top, k) > limit)
-    stop('pulses-too-fast', ['pulses', 'perVolume', 'urv', 'inputMost'], `Full flow gives ${show(frequencyOf(top, k), 'Hz', { decimals: 1 })}, the counter takes ${show(limit, 'Hz', { trim: true })}.`, 'Pulses that come faster are lost: the total is short without a word.', 'Scale the pulses to a larger volume, or use a faster input.') // prettier-ignore
+    stop(
+      'pulses-too-fast',
+      ['pulses', 'perVolume', 'urv', 'inputMost'],
+      `Full flow gives ${show(frequencyOf(top, k), 'Hz', { decimals: 1 })}, the counter takes ` +
+        `${show(limit, 'Hz', { trim: true })}.`,
+      'Pulses that come faster are lost: the total is short without a word.',
+      'Scale the pulses to a larger volume, or use a faster input.',
+    )
   const n = (v: number) => show(v, USUAL, { trim: true })
   if (most !== undefined && top !== undefined && top > most)
-    found.push({ code: 'range-beyond-meter', grade: 'look', fields: ['urv', 'most'], what: `The range ends at ${n(top)}, the meter at ${n(most)}.`, why: 'Beyond it bearings or sensor suffer, and its tolerance does not hold.', sure: 'Certain, if the nameplate was copied right.', action: 'End the range at the meter’s highest flow.' }) // prettier-ignore
+    found.push({
+      code: 'range-beyond-meter',
+      grade: 'look',
+      fields: ['urv', 'most'],
+      what: `The range ends at ${n(top)}, the meter at ${n(most)}.`,
+      why: 'Beyond it bearings or sensor suffer, and its tolerance does not hold.',
+      sure: 'Certain, if the nameplate was copied right.',
+      action: 'End the range at the meter’s highest flow.',
+    })
   const cutoff = r.in('cutoff', USUAL) ?? 0
   if (least !== undefined && least > 0 && cutoff < least / 2 && ['turbine', 'vortex'].includes(r.text('principle')))
-    found.push({ code: 'cutoff-below-least', grade: 'note', fields: ['cutoff', 'least'], what: `The cutoff is ${n(cutoff)}, the meter measures from ${n(least)}.`, why: 'What it shows between the two is not within its tolerance.', sure: 'Likely.', action: 'Raise the cutoff, or mind it when small flows are read.' }) // prettier-ignore
+    found.push({
+      code: 'cutoff-below-least',
+      grade: 'note',
+      fields: ['cutoff', 'least'],
+      what: `The cutoff is ${n(cutoff)}, the meter measures from ${n(least)}.`,
+      why: 'What it shows between the two is not within its tolerance.',
+      sure: 'Likely.',
+      action: 'Raise the cutoff, or mind it when small flows are read.',
+    })
   return found
 }
 

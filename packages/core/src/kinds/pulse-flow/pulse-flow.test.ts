@@ -5,13 +5,16 @@ import { demoEntries } from '../demo-entries.fixture.ts'
 import { currentKindOf } from '../index.ts'
 import { flowOf, frequencyOf } from './index.ts'
 
-const of = (changed: Record<string, string> = {}) => study(currentKindOf('pulse-flow'), demoEntries('pulse-flow', changed)) // prettier-ignore
+const of = (changed: Record<string, string> = {}) =>
+  study(currentKindOf('pulse-flow'), demoEntries('pulse-flow', changed))
 const codes = (changed: Record<string, string>) => of(changed).findings.map((f) => `${f.grade} ${f.code}`)
 
 it('gives the frequency that the factor says', () => {
   // 36 m³/h are 10 l/s; 2.5 pulses a litre make 25 Hz.
   expect(of().expect('flow', 36)[1]).toMatchObject({ known: true, value: 25 })
-  expect(of({ pulses: '1000', perVolume: '1 gal' }).expect('flow', 36)[1]).toMatchObject({ value: expect.closeTo(10_000 / 3.785411784, 6) }) // prettier-ignore
+  expect(of({ pulses: '1000', perVolume: '1 gal' }).expect('flow', 36)[1]).toMatchObject({
+    value: expect.closeTo(10_000 / 3.785411784, 6),
+  })
 })
 it('comes back from the frequency to the flow', () => {
   const any = fc.double({ min: 0.001, max: 1e4, noNaN: true })

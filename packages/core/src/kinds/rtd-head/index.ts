@@ -63,7 +63,9 @@ function threadOf(r: Reader) {
       working: (t) => ({
         title: 'Resistance at the terminals',
         formula: 'R = R₀ · (1 + A·t + B·t² + C·(t − 100 °C)·t³), C below 0 °C only',
-        numbers: `${ohms(r0)} at 0 °C, at ${celsius(C(t))}${leads ? `, leads ${ohms(leads)}` : ''} = ${ohms(rtdResistance(C(t), r0) + leads!)}`,
+        numbers:
+          `${ohms(r0)} at 0 °C, at ${celsius(C(t))}${leads ? `, leads ${ohms(leads)}` : ''} = ` +
+          `${ohms(rtdResistance(C(t), r0) + leads!)}`,
         source: 'IEC 60751, Callendar–Van Dusen',
       }),
     })),

@@ -1,4 +1,5 @@
-// A part of every temperature point: what the process can come to, how deep the sensor stands in it, and whether the range holds it.
+// A part of every temperature point: what the process can come to, how deep the sensor stands in it, and whether the
+// range holds it.
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import type { Field } from '../kind.ts'
@@ -56,7 +57,9 @@ export function processFindings(r: Reader): Finding[] {
       code: 'range-inside-process',
       grade: 'look',
       fields: ['lrv', 'urv', 'lowest', 'highest'],
-      what: `The range ${celsius(lrv)} to ${celsius(urv)} does not hold the process, ${celsius(lowest)} to ${celsius(highest)}.`,
+      what:
+        `The range ${celsius(lrv)} to ${celsius(urv)} does not hold the process, ${celsius(lowest)} to ` +
+        `${celsius(highest)}.`,
       why: 'The current would stand at its limit while the temperature still moves.',
       sure: 'Certain, if the process entries are right.',
       action: 'Widen the range.',

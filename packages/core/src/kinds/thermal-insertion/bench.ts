@@ -15,11 +15,15 @@ const TRUTHS: readonly Hidden[] = [
   { id: 'A', reveals: 'Nothing was wrong.' },
   { id: 'B', reveals: 'Deposits on the heated well: it cools 8 % less.', cooling: 0.92 },
   { id: 'C', reveals: 'The thermometers have drifted apart by 0.4 K.', zero_K: 0.4 },
-  { id: 'D', reveals: 'The meter holds another flow for its certificate point: a tenth more.', held: (k) => {
-    const full = keyedNumber(k['fullFlow'])
-    return full === undefined ? k : { ...k, fullFlow: `${Number((full * 1.1).toPrecision(6))} kg/h` }
-  } },
-] // prettier-ignore
+  {
+    id: 'D',
+    reveals: 'The meter holds another flow for its certificate point: a tenth more.',
+    held: (k) => {
+      const full = keyedNumber(k['fullFlow'])
+      return full === undefined ? k : { ...k, fullFlow: `${Number((full * 1.1).toPrecision(6))} kg/h` }
+    },
+  },
+]
 const SCATTER_K = 0.01
 
 export function thermalMeter(bench: {
@@ -62,7 +66,14 @@ export function thermalMeter(bench: {
     },
     show(state, _process, measured) {
       const tells: Tell[] = []
-      if (state.gas) tells.push({ id: 'nozzle', label: 'Through the nozzle', value: nozzleFlow(state.gas), unit: 'kg/h', decimals: 2 })
+      if (state.gas)
+        tells.push({
+          id: 'nozzle',
+          label: 'Through the nozzle',
+          value: nozzleFlow(state.gas),
+          unit: 'kg/h',
+          decimals: 2,
+        })
       if (measured === undefined) return { digital: undefined, tells }
       tells.unshift({ id: 'difference', label: 'Temperature difference', value: measured, unit: 'K', decimals: 2 })
       const law = { ...bench.law, fullFlow: keyedNumber(state.held['fullFlow']) ?? bench.law.fullFlow }
@@ -70,5 +81,5 @@ export function thermalMeter(bench: {
       if (flow instanceof Refusal) return { digital: undefined, tells }
       return { digital: convertUnit(flow < bench.cutoff_kgph ? 0 : flow, 'kg/h', bench.unit), tells }
     },
-  } // prettier-ignore
+  }
 }

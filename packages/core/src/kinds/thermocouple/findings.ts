@@ -29,14 +29,22 @@ function rangeFaults(r: Reader, c: Couple | undefined): Finding[] {
   const found: Finding[] = []
   const [lrv, urv] = ['lrv', 'urv'].map((k) => r.in(k, 'degC'))
   const limits = c && thermocoupleRange(c.type)
-  for (const [key, t] of [['lrv', lrv], ['urv', urv]] as const)
+  for (const [key, t] of [
+    ['lrv', lrv],
+    ['urv', urv],
+  ] as const)
     if (limits && t !== undefined && (t < limits.lowBack || t > limits.high))
       found.push({
-        code: 'outside-type', grade: 'stop', fields: [key, 'type'],
-        what: `${celsius(t)} lies outside ${celsius(limits.lowBack)} to ${celsius(limits.high)} of a type ${c.type} thermocouple.`,
+        code: 'outside-type',
+        grade: 'stop',
+        fields: [key, 'type'],
+        what:
+          `${celsius(t)} lies outside ${celsius(limits.lowBack)} to ${celsius(limits.high)} of a type ${c.type} ` +
+          'thermocouple.',
         why: 'There its voltage tells no temperature, or it does not last.',
-        sure: 'Certain (IEC 60584-1).', action: 'Choose a range value inside, or another type.',
-      }) // prettier-ignore
+        sure: 'Certain (IEC 60584-1).',
+        action: 'Choose a range value inside, or another type.',
+      })
   found.push(...processFindings(r))
   return found
 }
@@ -49,31 +57,50 @@ export function findingsOf(r: Reader, c: Couple | undefined): Finding[] {
   const cable = r.text('cable')
   if (cable === 'other' && c.cable !== c.type)
     found.push({
-      code: 'cable-of-another-type', grade: 'stop', fields: ['cable', 'cableType', 'type'],
+      code: 'cable-of-another-type',
+      grade: 'stop',
+      fields: ['cable', 'cableType', 'type'],
       what: `The cable is of type ${c.cable}, the element of type ${c.type}. ${off}`,
-      why: `Between head (${celsius(c.head)}) and terminals (${celsius(c.terminals)}) it gives another voltage than the element would; the error moves with the weather at the head.`,
-      sure: 'Certain, if the types were read right.', action: `Pull extension or compensating cable of type ${c.type}.`,
-    }) // prettier-ignore
+      why:
+        `Between head (${celsius(c.head)}) and terminals (${celsius(c.terminals)}) it gives another voltage ` +
+        'than the element would; the error moves with the weather at the head.',
+      sure: 'Certain, if the types were read right.',
+      action: `Pull extension or compensating cable of type ${c.type}.`,
+    })
   if (cable === 'copper')
     found.push({
-      code: 'cable-of-copper', grade: 'stop', fields: ['cable'],
+      code: 'cable-of-copper',
+      grade: 'stop',
+      fields: ['cable'],
       what: `The cable is copper. ${off}`,
       why: `The cold junction is then in the head (${celsius(c.head)}), where nothing measures it.`,
-      sure: 'Certain.', action: `Pull cable of type ${c.type}, or put the transmitter into the head.`,
-    }) // prettier-ignore
+      sure: 'Certain.',
+      action: `Pull cable of type ${c.type}, or put the transmitter into the head.`,
+    })
   if (c.cableSign < 0 || c.elementSign < 0)
     found.push({
-      code: 'cable-crossed', grade: 'stop', fields: ['crossed'],
+      code: 'cable-crossed',
+      grade: 'stop',
+      fields: ['crossed'],
       what: `The cores are crossed at ${c.elementSign < 0 ? 'one end' : 'both ends'}. ${off}`,
-      why: c.elementSign < 0 ? 'The element counts backwards: heating it makes the reading fall.' : 'The cable then counts against the element: twice the difference between head and terminals is lost.',
-      sure: 'Certain.', action: 'Exchange the cores so that plus meets plus; check by warming the head.',
-    }) // prettier-ignore
+      why:
+        c.elementSign < 0
+          ? 'The element counts backwards: heating it makes the reading fall.'
+          : 'The cable then counts against the element: twice the difference between head and terminals is lost.',
+      sure: 'Certain.',
+      action: 'Exchange the cores so that plus meets plus; check by warming the head.',
+    })
   if (Math.abs(c.compensated - c.terminals) > 0.05)
     found.push({
-      code: 'cold-junction-fixed', grade: 'look', fields: ['compensation', 'fixedAt', 'terminals'],
-      what: `The cold junction is taken as ${celsius(c.compensated)}, the terminals are at ${celsius(c.terminals)}. ${off}`,
+      code: 'cold-junction-fixed',
+      grade: 'look',
+      fields: ['compensation', 'fixedAt', 'terminals'],
+      what:
+        `The cold junction is taken as ${celsius(c.compensated)}, the terminals are at ${celsius(c.terminals)}. ` +
+        `${off}`,
       why: 'The error is nearly the whole difference between the two.',
-      sure: 'Certain, if the temperature was measured at the terminals.', action: 'Let the transmitter measure its cold junction.',
-    }) // prettier-ignore
+      sure: 'Certain, if the temperature was measured at the terminals.',
+      action: 'Let the transmitter measure its cold junction.',
+    })
   return found
 }

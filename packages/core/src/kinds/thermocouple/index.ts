@@ -25,15 +25,26 @@ function needsOf(r: Reader): string[] {
 function threadOf(r: Reader, c: Couple | undefined): Thread {
   const unit = unitOf(r)
   const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
-    id, role, name, explains, quantity: 'temperature', unit, decimals: 1,
-  }) // prettier-ignore
+    id,
+    role,
+    name,
+    explains,
+    quantity: 'temperature',
+    unit,
+    decimals: 1,
+  })
   const digital = knot('digital', 'digital', 'Reported temperature', 'The transmitter’s own digital value.')
   const knots: Knot[] = [
     knot('temperature', 'process', 'Temperature', 'True temperature at the hot junction.'),
     {
-      id: 'emf', role: 'sensor', name: 'At the terminals', explains: 'What a millivoltmeter reads at the transmitter’s sensor terminals.',
-      quantity: 'voltage', unit: 'mV', decimals: 3,
-    }, // prettier-ignore
+      id: 'emf',
+      role: 'sensor',
+      name: 'At the terminals',
+      explains: 'What a millivoltmeter reads at the transmitter’s sensor terminals.',
+      quantity: 'voltage',
+      unit: 'mV',
+      decimals: 3,
+    },
     digital,
   ]
   const C = (v: number) => convertUnit(v, unit, 'degC')
@@ -43,26 +54,34 @@ function threadOf(r: Reader, c: Couple | undefined): Thread {
   const needs = needsOf(r)
   const stages: Stage[] = [
     stageOr('Couple and cable', couple, needs, () => ({
-      title: 'Couple and cable', causes: couple, ready: true,
+      title: 'Couple and cable',
+      causes: couple,
+      ready: true,
       forward: (t) => terminals_mV(c!, C(t)),
       inverse: (mV) => own(processFrom(c!, mV)),
       working: (t) => ({
-        title: 'Voltage at the terminals', formula: 'V = E(t) − E(head) + what the cable gives from head to terminals',
-        numbers: `type ${c!.type} at ${celsius(C(t))}, head ${celsius(c!.head)}, terminals ${celsius(c!.terminals)}, cable ${c!.cable} = ${volts(terminals_mV(c!, C(t)))}`,
+        title: 'Voltage at the terminals',
+        formula: 'V = E(t) − E(head) + what the cable gives from head to terminals',
+        numbers:
+          `type ${c!.type} at ${celsius(C(t))}, head ${celsius(c!.head)}, terminals ${celsius(c!.terminals)}, ` +
+          `cable ${c!.cable} = ${volts(terminals_mV(c!, C(t)))}`,
         source: SOURCE,
       }),
     })),
     stageOr('Sensor input', input, needs, () => ({
-      title: 'Sensor input', causes: input, ready: true,
+      title: 'Sensor input',
+      causes: input,
+      ready: true,
       forward: (mV) => own(reportedFrom(c!, mV)),
       inverse: (t) => voltageOfReport(c!, C(t)),
       working: (mV) => ({
-        title: 'Reported temperature', formula: 't where E(t) = V + E(cold junction)',
+        title: 'Reported temperature',
+        formula: 't where E(t) = V + E(cold junction)',
         numbers: `${volts(mV)} + ${volts(thermocoupleEmf(c!.type, c!.compensated))} = ${celsius(reportedFrom(c!, mV))}`,
         source: SOURCE,
       }),
     })),
-  ] // prettier-ignore
+  ]
   const tail = currentTail(r, digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
@@ -78,7 +97,11 @@ function figuresOf(r: Reader, c: Couple | undefined): Figure[] {
     const value = attempt(() => terminals_mV(c, t))
     if (value instanceof Refusal) return { ...base, says: value.message }
     const numbers = `type ${c.type} at ${celsius(t)}, terminals ${celsius(c.terminals)} = ${volts(value)}`
-    return { ...base, value, working: () => ({ title: label, formula: 'V = E(t) − E(terminals)', numbers, source: SOURCE }) } // prettier-ignore
+    return {
+      ...base,
+      value,
+      working: () => ({ title: label, formula: 'V = E(t) − E(terminals)', numbers, source: SOURCE }),
+    }
   }
   const label = 'Error that cable and cold junction make at mid range'
   const base = { id: 'joint-error', stage: 'point', label, unit: 'delta_K', decimals: 2 } as const
@@ -94,7 +117,9 @@ function figuresOf(r: Reader, c: Couple | undefined): Figure[] {
             working: () => ({
               title: label,
               formula: 'reported − true',
-              numbers: `at ${celsius(middleOf(r))}: ${volts(terminals_mV(c!, middleOf(r)))} at the terminals = ${show(error, 'delta_K', { decimals: 2, sign: true })}`,
+              numbers:
+                `at ${celsius(middleOf(r))}: ${volts(terminals_mV(c!, middleOf(r)))} at the terminals = ` +
+                `${show(error, 'delta_K', { decimals: 2, sign: true })}`,
               source: SOURCE,
             }),
           }
@@ -132,7 +157,8 @@ export const thermocouple: CurrentKind = {
     process: 'Dry-block temperature',
     cautions: [
       'Tell operations and put the loop in manual: a false temperature drives burners and trips.',
-      'Dry block and sensor are hot: burns. A simulator must know the cold junction, or it is wrong by the room’s temperature.',
+      'Dry block and sensor are hot: burns. A simulator must know the cold junction, or it is wrong by the ' +
+        'room’s temperature.',
     ],
   },
 }

@@ -70,5 +70,9 @@ it('a cold junction taken as fixed is wrong by nearly the difference', () => {
 it('refuses a range that the type cannot measure', () => {
   expect(codes({ type: 'B' })).toContain('stop outside-type')
   expect(codes({ type: 'T' })).toContain('stop outside-type')
-  expect(codes({ type: 'B', lrv: '400 degC', urv: '1500 degC', highest: '1400 degC', lowest: '500 degC' }).filter((c) => c.startsWith('stop'))).toEqual([]) // prettier-ignore
+  expect(
+    codes({ type: 'B', lrv: '400 degC', urv: '1500 degC', highest: '1400 degC', lowest: '500 degC' }).filter((c) =>
+      c.startsWith('stop'),
+    ),
+  ).toEqual([])
 })

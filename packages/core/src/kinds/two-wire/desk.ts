@@ -1,4 +1,5 @@
-// The wiring desk of a two-wire (or any other 4–20 mA) point: its arrangement, the wiring drawn for it, and what is wrong with it.
+// The wiring desk of a two-wire (or any other 4–20 mA) point: its arrangement, the wiring drawn for it, and what is
+// wrong with it.
 import type { Finding } from '../../findings/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import {
@@ -132,7 +133,9 @@ export function deskOf(
 
 const unitOf = (key: string): string => ({ supply: 'V', liftOff: 'V', maxV: 'V', cableLength: 'm' })[key] ?? 'Ohm'
 
-/** The findings of the entries and those of the drawing as one list: what both say stands there once, with its place. */
+/**
+ * The findings of the entries and those of the drawing as one list: what both say stands there once, with its place.
+ */
 export function withDesk(entries: readonly Finding[], desk: Desk): Finding[] {
   const both = entries.map((f) => {
     const drawn = desk.findings.find((d) => d.code === f.code)

@@ -4,7 +4,10 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import type { MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 
-/** Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another quantity */
+/**
+ * Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another
+ * quantity
+ */
 export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[] {
   const findings: Finding[] = []
   const scaleUnit = shown ?? unit
@@ -70,8 +73,12 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
         code: 'ends-disagree',
         grade: 'look',
         fields: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
-        what: `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ${scale(high)}.`,
-        why: `Halfway up, at 12 mA, the transmitter means ${scale((lrv + urv) / 2)} and the operator reads ${scale((low + high) / 2)}.`,
+        what:
+          `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ` +
+          `${scale(high)}.`,
+        why:
+          `Halfway up, at 12 mA, the transmitter means ${scale((lrv + urv) / 2)} and the operator reads ` +
+          `${scale((low + high) / 2)}.`,
         sure: 'Probable; on purpose only where the controller converts.',
         action: 'Make both ends of the wire agree.',
       })
@@ -87,11 +94,16 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
     if (apart <= 1e-6 * Math.abs(d - c)) return
     const scale = (v: number) => show(v, scaleUnit, { trim: true })
     findings.push({
-      code, grade: 'look', fields: [lowKey, highKey],
-      what: `The ${what} is scaled ${scale(a)} to ${scale(b)}, ${shown ? 'the controller' : 'the transmitter'} ${scale(c)} to ${scale(d)}.`,
+      code,
+      grade: 'look',
+      fields: [lowKey, highKey],
+      what:
+        `The ${what} is scaled ${scale(a)} to ${scale(b)}, ${shown ? 'the controller' : 'the transmitter'} ` +
+        `${scale(c)} to ${scale(d)}.`,
       why: `Halfway up, at 12 mA, it shows ${scale((a + b) / 2)} where ${scale((c + d) / 2)} is meant.`,
-      sure: 'Nearly certain.', action: 'Set its scale to the same two values.',
-    }) // prettier-ignore
+      sure: 'Nearly certain.',
+      action: 'Set its scale to the same two values.',
+    })
   }
   if (r.text('second') === 'loop indicator')
     readAt('loop indicator', 'indicatorLow', 'indicatorHigh', 'indicator-disagrees')

@@ -29,7 +29,9 @@ export interface TailTerms {
   readonly root?: boolean
 }
 
-/** A value on a bus: the controller shows the digital value itself, in its own unit. No current, no scale in between. */
+/**
+ * A value on a bus: the controller shows the digital value itself, in its own unit. No current, no scale in between.
+ */
 function busTail(
   r: Reader,
   digital: Knot,
@@ -82,7 +84,10 @@ function rootStage(
     working: (counts) => ({
       title: 'What the controller shows',
       formula: 'value = low + √((N − N₄)/(N₂₀ − N₄)) · (high − low)',
-      numbers: `${show(a, unit, { trim: true })} + √((${show(counts, 'counts')} − ${show(low, 'counts')}) / ${show(high - low, 'counts')}) × ${show(b - a, unit, { trim: true })} = ${show(a + root(counts) * (b - a), unit)}`,
+      numbers:
+        `${show(a, unit, { trim: true })} + √((${show(counts, 'counts')} − ${show(low, 'counts')}) / ` +
+        `${show(high - low, 'counts')}) × ${show(b - a, unit, { trim: true })} = ` +
+        `${show(a + root(counts) * (b - a), unit)}`,
       source: 'The controller’s scale as entered, with square root',
     }),
   }
@@ -91,7 +96,14 @@ function rootStage(
 type Ends = readonly [low: string, high: string, unit: string]
 
 /** One scale onto another, between the entries of its ends. */
-function scaleOf(r: Reader, title: string, causes: readonly string[], from: Ends, to: Ends, root: boolean | undefined): Stage {
+function scaleOf(
+  r: Reader,
+  title: string,
+  causes: readonly string[],
+  from: Ends,
+  to: Ends,
+  root: boolean | undefined,
+): Stage {
   return stageOr(title, causes, r.missing(from[0], from[1], to[0], to[1]), () => {
     const [low, high] = [r.in(from[0], from[2])!, r.in(from[1], from[2])!]
     const [a, b] = [r.in(to[0], to[2])!, r.in(to[1], to[2])!]
@@ -100,14 +112,21 @@ function scaleOf(r: Reader, title: string, causes: readonly string[], from: Ends
     const counts = from[2] === 'counts'
     return straightStage(title, causes, [low, high], [a, b], (x) => ({
       title: title === 'Channel scale' ? 'What the channel takes it for' : 'What the controller shows',
-      formula: counts ? 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)' : 'value = low + share of the channel’s scale · (high − low)',
-      numbers: `${n(a, to[2])} + (${show(x, from[2])} − ${n(low, from[2])}) / ${n(high - low, from[2])} × ${n(b - a, to[2])} = ${n(a + ((x - low) / (high - low)) * (b - a), to[2])}`,
+      formula: counts
+        ? 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)'
+        : 'value = low + share of the channel’s scale · (high − low)',
+      numbers:
+        `${n(a, to[2])} + (${show(x, from[2])} − ${n(low, from[2])}) / ${n(high - low, from[2])} × ` +
+        `${n(b - a, to[2])} = ${n(a + ((x - low) / (high - low)) * (b - a), to[2])}`,
       source: counts ? 'The controller’s scale as entered' : 'The scales as entered',
     }))
   })
-} // prettier-ignore
+}
 
-/** Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in its unit. */
+/**
+ * Knots and stages from the digital value to the controller. `digital` stands at the left; its range values must be in
+ * its unit.
+ */
 export function currentTail(
   r: Reader,
   digital: Knot,
@@ -158,7 +177,13 @@ export function currentTail(
   const converter = r.text('receiver').startsWith('converter')
   const controller = knots.at(-1)!
   if (converter)
-    knots.splice(-1, 0, { ...controller, id: 'channel', role: 'counts', name: 'Converter channel', explains: 'What the converter itself takes the current for.' }) // prettier-ignore
+    knots.splice(-1, 0, {
+      ...controller,
+      id: 'channel',
+      role: 'counts',
+      name: 'Converter channel',
+      explains: 'What the converter itself takes the current for.',
+    })
   const shunt = r.in('shunt', 'Ohm')
   const n = (v: number, unit: string) => show(v, unit, { trim: true })
   const rangeCauses = ['range set differently from the record', 'current trim off', 'output saturated or in fault']
@@ -173,7 +198,9 @@ export function currentTail(
         return straightStage('Range setting', rangeCauses, [lrv, urv], [4, 20], (value) => ({
           title: 'Loop current',
           formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
-          numbers: `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
+          numbers:
+            `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ` +
+            `${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
           source: 'IEC 60381-1, the 4–20 mA signal',
         }))
       }),
@@ -199,7 +226,10 @@ export function currentTail(
           (v) => ({
             title: 'Counts of the input card',
             formula: 'N = N₄ + (V − V₄)/(V₂₀ − V₄) · (N₂₀ − N₄)',
-            numbers: `${n(low, 'counts')} + (${show(v, 'V')} − ${show((4 * shunt!) / 1000, 'V')}) / ${show((16 * shunt!) / 1000, 'V')} × ${n(high - low, 'counts')} = ${show(low + ((v - (4 * shunt!) / 1000) / ((16 * shunt!) / 1000)) * (high - low), 'counts')}`,
+            numbers:
+              `${n(low, 'counts')} + (${show(v, 'V')} − ${show((4 * shunt!) / 1000, 'V')}) / ` +
+              `${show((16 * shunt!) / 1000, 'V')} × ${n(high - low, 'counts')} = ` +
+              `${show(low + ((v - (4 * shunt!) / 1000) / ((16 * shunt!) / 1000)) * (high - low), 'counts')}`,
             source: 'The card’s counts at 4 and 20 mA as entered',
           }),
         )

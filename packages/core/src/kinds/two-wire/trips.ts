@@ -1,4 +1,5 @@
-// Switch points of a measured value: up to four relays of the controller, each with its trip, its contact and its fail-safe answer.
+// Switch points of a measured value: up to four relays of the controller, each with its trip, its contact and its
+// fail-safe answer.
 import { runsWhen, TRIP_KINDS, turnedRound, type RelayUse, type TripKind } from '../../discrete/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import { differenceUnit, formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
@@ -36,26 +37,83 @@ export function tripFields(quantity: QuantityName, unit: string): Field[] {
         label: value === 'either' ? 'either will do' : value,
       }))
       return [
-        { key: `trip${n}Drives`, ...own, type: 'text', label: 'What it drives', help: 'Pump, valve, horn.', required: true },
         {
-          key: `trip${n}Kind`, ...own, type: 'choice', label: 'Trip', required: true, help: 'near: on at set and below, until set + band; far: on at set + band and above, until set; inside, outside: of the band.',
+          key: `trip${n}Drives`,
+          ...own,
+          type: 'text',
+          label: 'What it drives',
+          help: 'Pump, valve, horn.',
+          required: true,
+        },
+        {
+          key: `trip${n}Kind`,
+          ...own,
+          type: 'choice',
+          label: 'Trip',
+          required: true,
+          help:
+            'near: on at set and below, until set + band; far: on at set + band and above, until set; inside, ' +
+            'outside: of the band.',
           options: TRIP_KINDS.map((value) => ({ value, label: value })),
         },
-        { key: `trip${n}Set`, ...own, type: 'quantity', quantity, unit, label: 'Set point', required: true, help: 'Lower end of the band.' },
-        { key: `trip${n}Band`, ...own, type: 'quantity', ...differenceOf(quantity, unit), label: 'Band', required: true, help: 'Larger than noise and waves, or it chatters.' },
         {
-          key: `trip${n}Contact`, ...own, type: 'choice', label: 'Contact in use', required: true,
-          help: 'NO closes when the relay is energised, NC opens.',
-          options: [{ value: 'NO', label: 'NO' }, { value: 'NC', label: 'NC' }],
+          key: `trip${n}Set`,
+          ...own,
+          type: 'quantity',
+          quantity,
+          unit,
+          label: 'Set point',
+          required: true,
+          help: 'Lower end of the band.',
         },
-        { key: `trip${n}PowerLost`, ...own, type: 'choice', label: 'Without power it must', required: true, help: 'The controller’s power fails: every relay drops.', options: answer },
-        { key: `trip${n}SensorLost`, ...own, type: 'choice', label: 'Without the sensor it must', required: true, help: 'The value then stands where the fault current puts it.', options: answer },
-      ] // prettier-ignore
+        {
+          key: `trip${n}Band`,
+          ...own,
+          type: 'quantity',
+          ...differenceOf(quantity, unit),
+          label: 'Band',
+          required: true,
+          help: 'Larger than noise and waves, or it chatters.',
+        },
+        {
+          key: `trip${n}Contact`,
+          ...own,
+          type: 'choice',
+          label: 'Contact in use',
+          required: true,
+          help: 'NO closes when the relay is energised, NC opens.',
+          options: [
+            { value: 'NO', label: 'NO' },
+            { value: 'NC', label: 'NC' },
+          ],
+        },
+        {
+          key: `trip${n}PowerLost`,
+          ...own,
+          type: 'choice',
+          label: 'Without power it must',
+          required: true,
+          help: 'The controller’s power fails: every relay drops.',
+          options: answer,
+        },
+        {
+          key: `trip${n}SensorLost`,
+          ...own,
+          type: 'choice',
+          label: 'Without the sensor it must',
+          required: true,
+          help: 'The value then stands where the fault current puts it.',
+          options: answer,
+        },
+      ]
     }),
   ]
 }
 
-/** A relay as far as it has been entered; `use` is undefined while trip, set, band or contact is missing or out of question. */
+/**
+ * A relay as far as it has been entered; `use` is undefined while trip, set, band or contact is missing or out of
+ * question.
+ */
 export interface EnteredTrip {
   readonly number: TripNumber
   readonly drives: string
@@ -92,11 +150,18 @@ export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
   })
 }
 
-/** The value at which a lost sensor leaves the controller: where the fault current lies on the range. Undefined while not entered. */
+/**
+ * The value at which a lost sensor leaves the controller: where the fault current lies on the range. Undefined while
+ * not entered.
+ */
 export function lostAt(r: Reader, unit: string): number | undefined {
-  const [low, high, mA] = [r.in('receiverLow', unit) ?? r.in('lrv', unit), r.in('receiverHigh', unit) ?? r.in('urv', unit), r.in('faultCurrent', 'mA')]
+  const [low, high, mA] = [
+    r.in('receiverLow', unit) ?? r.in('lrv', unit),
+    r.in('receiverHigh', unit) ?? r.in('urv', unit),
+    r.in('faultCurrent', 'mA'),
+  ]
   return low === undefined || high === undefined || mA === undefined ? undefined : low + ((mA - 4) / 16) * (high - low)
-} // prettier-ignore
+}
 
 /** Less than this share of the span is smaller than most values' noise. */
 const SMALL_BAND = 0.005
@@ -112,26 +177,36 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
     const field = (what: string) => `trip${number}${what}`
     if (band !== undefined && band < 0)
       found.push({
-        code: `band-negative-${number}`, grade: 'stop', fields: [field('Band')],
-        what: `The band of relay ${number} is below zero.`, why: 'It would have to turn off before it turns on.',
-        sure: 'Certain.', action: 'Enter 0 or more; the set point is the lower end of the band.',
-      }) // prettier-ignore
+        code: `band-negative-${number}`,
+        grade: 'stop',
+        fields: [field('Band')],
+        what: `The band of relay ${number} is below zero.`,
+        why: 'It would have to turn off before it turns on.',
+        sure: 'Certain.',
+        action: 'Enter 0 or more; the set point is the lower end of the band.',
+      })
     if (!use) continue
     const ends = [use.set, use.set + use.band]
     if (span !== undefined && ends.some((v) => v < Math.min(lrv!, urv!) || v > Math.max(lrv!, urv!)))
       found.push({
-        code: `trip-outside-range-${number}`, grade: 'look', fields: [field('Set'), field('Band')],
+        code: `trip-outside-range-${number}`,
+        grade: 'look',
+        fields: [field('Set'), field('Band')],
         what: `Relay ${number} switches at ${value(ends[0]!)} and ${value(ends[1]!)}; the range ends before that.`,
         why: 'Outside the range the value may stand still while the process goes on, and the relay never changes.',
-        sure: 'Probable.', action: 'Keep both ends of the band within the range, or widen the range.',
-      }) // prettier-ignore
+        sure: 'Probable.',
+        action: 'Keep both ends of the band within the range, or widen the range.',
+      })
     if (span !== undefined && (use.kind === 'near' || use.kind === 'far') && use.band < SMALL_BAND * span)
       found.push({
-        code: `band-small-${number}`, grade: 'look', fields: [field('Band')],
+        code: `band-small-${number}`,
+        grade: 'look',
+        fields: [field('Band')],
         what: `Relay ${number} has a band of ${value(use.band)}, under ${SMALL_BAND * 100} % of the span.`,
         why: 'Noise and waves alone then turn it on and off: contacts weld and motors burn.',
-        sure: 'Probable; try it with your noise in the simulation.', action: 'Widen the band beyond what the value moves by itself.',
-      }) // prettier-ignore
+        sure: 'Probable; try it with your noise in the simulation.',
+        action: 'Widen the band beyond what the value moves by itself.',
+      })
     const rows = runsWhen(use, lost, value)
     const turned = runsWhen(turnedRound(use), lost, value)
     for (const [when, wish, words] of [
@@ -143,15 +218,23 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
       const other = turnedRound(use)
       const mends = turned.find((x) => x.when === when)!.runs === (wish === 'runs')
       found.push({
-        code: `${when}-${number}`, grade: 'stop',
+        code: `${when}-${number}`,
+        grade: 'stop',
         fields: [field(when === 'power-lost' ? 'PowerLost' : 'SensorLost'), field('Contact'), field('Kind')],
-        what: `${drives[0]!.toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ${wish === 'runs' ? 'run' : 'stand'}.`,
-        why: when === 'power-lost' ? 'Without power every relay drops, and only its contact decides.' : `The value then stands at ${lost === undefined ? 'a place not known' : value(lost)}, and the trip follows it.`,
+        what:
+          `${drives[0]!.toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
+          `${wish === 'runs' ? 'run' : 'stand'}.`,
+        why:
+          when === 'power-lost'
+            ? 'Without power every relay drops, and only its contact decides.'
+            : `The value then stands at ${lost === undefined ? 'a place not known' : value(lost)}, and the trip ` +
+              'follows it.',
         sure: 'Certain, if the answers are right.',
         action: mends
-          ? `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay the other way.`
+          ? `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay ` +
+            'the other way.'
           : 'Set the fault current to the other end, or have the controller act on the fault itself.',
-      }) // prettier-ignore
+      })
     }
   }
   return found

@@ -78,10 +78,15 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
       code: 'lift-off-not-met',
       grade: 'stop',
       fields: [active ? 'maxV' : 'supply', 'liftOff', 'shunt', 'cableLength'],
-      what: `At ${show(maxmA, 'mA', { trim: true })} the transmitter is left with ${show(budget.voltsAtTransmitterMax, 'V', { decimals: 2 })}, below its lift-off voltage of ${show(liftOff!, 'V', { trim: true })}.`,
+      what:
+        `At ${show(maxmA, 'mA', { trim: true })} the transmitter is left with ` +
+        `${show(budget.voltsAtTransmitterMax, 'V', { decimals: 2 })}, below its lift-off voltage of ` +
+        `${show(liftOff!, 'V', { trim: true })}.`,
       why: 'It reads right at 4 mA and sticks at some higher current, so a high level or an alarm is never seen.',
       sure: 'Certain, if the entries are right.',
-      action: `Use a supply of at least ${show(budget.minSupplyV, 'V', { decimals: 1 })}, or take ${show(-budget.spareOhm, 'Ohm', { decimals: 0 })} out of the loop.`,
+      action:
+        `Use a supply of at least ${show(budget.minSupplyV, 'V', { decimals: 1 })}, or take ` +
+        `${show(-budget.spareOhm, 'Ohm', { decimals: 0 })} out of the loop.`,
     })
   if (budget && !budget.hartOk)
     findings.push({
@@ -147,7 +152,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         cableOhm,
         'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
         () =>
-          `2 × ${show(length!, 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ${show(temp, 'degC', { trim: true })} = ${ohms(cableOhm!)}`,
+          `2 × ${show(length!, 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ` +
+          `${show(temp, 'degC', { trim: true })} = ${ohms(cableOhm!)}`,
         'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
         cableNeeds,
       ),
@@ -191,7 +197,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         budget?.spareOhm,
         'R spare = (supply − lift-off)/I max − R',
         () =>
-          `(${volts(supplied!.openV)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
+          `(${volts(supplied!.openV)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ` +
+          `${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
       ),
       figure(
         'min-supply',
@@ -200,7 +207,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         budget?.minSupplyV,
         'V = lift-off + I max · R',
         () =>
-          `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(budget!.minSupplyV)}`,
+          `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ` +
+          `${volts(budget!.minSupplyV)}`,
       ),
       figure(
         'largest-shunt',
@@ -217,7 +225,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         longest,
         'L = (R spare + R cable) / (R cable / L now)',
         () =>
-          `(${ohms(budget!.spareOhm)} + ${ohms(cableOhm!)}) / (${ohms(cableOhm!)} / ${show(length!, 'm', { trim: true })}) = ${show(longest!, 'm', { decimals: 0 })}`,
+          `(${ohms(budget!.spareOhm)} + ${ohms(cableOhm!)}) / (${ohms(cableOhm!)} / ` +
+          `${show(length!, 'm', { trim: true })}) = ${show(longest!, 'm', { decimals: 0 })}`,
       ),
     ].map((f) => ({ decimals: f.unit === 'V' ? 2 : f.unit === 'm' ? 0 : 1, ...f })),
   }
