@@ -94,17 +94,23 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
   return { tolerancePct, range: { lrv: low!, urv: high!, unit }, points, readings }
 }
 
-function checkOf(
-  plan: Plan,
-  loop: WholeFolder['loop'],
-  version: Version,
-  h: History,
-  makeId: (at: string) => string,
-): Check {
+function checkOf({
+  plan,
+  loop,
+  version,
+  h,
+  makeId,
+}: {
+  readonly plan: Plan
+  readonly loop: WholeFolder['loop']
+  readonly version: Version
+  readonly h: History
+  readonly makeId: (at: string) => string
+}): Check {
   const [by, reviewer] = [person('ailsa'), person('magnus')]
   const measured = (): Measured =>
     kindOf(plan.kind).family === 'switch'
-      ? switchReadings(plan, h, version.entries, by, makeId)
+      ? switchReadings({ plan, h, entries: version.entries, by, makeId })
       : currentReadings(plan, h, version, makeId)
   const on = h.at.slice(0, 10)
   const check: Check = {
@@ -233,7 +239,7 @@ function folderOf(plan: Plan): WholeFolder {
   return {
     loop,
     versions: [version],
-    checks: plan.history.map((h) => checkOf(plan, loop, version, h, makeId)),
+    checks: plan.history.map((h) => checkOf({ plan, loop, version, h, makeId })),
     wireLog: [],
     workLog: workOf(plan, makeId),
     ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),

@@ -19,13 +19,31 @@ const point = (plan: Omit<Plan, 'created' | 'kind' | 'gear' | 'history'> & Parti
 
 export const SWITCHES: readonly Plan[] = [
   point({
-    tag: 'ZS-501', service: 'Dryer gate closed', area: 'Drying',
+    tag: 'ZS-501',
+    service: 'Dryer gate closed',
+    area: 'Drying',
     gear: ['Pocket meter P3'],
     typed: {
-      ...sensor, device: 'Inductive sensor N8, M18', serial: 'N8-40112', controls: 'Burner release: no gate, no flame', tell: 'Dryer operator, radio channel 5',
-      output: 'PNP', contact: 'NO', maxOut: '200 mA', connector: 'm12-4', common: 'negative', inputType: 'type-3',
-      sensing: 'inductive, metal target', rated: '8 mm', metal: 'steel', face: '18 mm', targetSide: '30 mm', mountedAt: '5 mm',
-      pointName: 'DRY_GATE_CLOSED', meansTrue: 'gate closed', meansFalse: 'gate open or on its way',
+      ...sensor,
+      device: 'Inductive sensor N8, M18',
+      serial: 'N8-40112',
+      controls: 'Burner release: no gate, no flame',
+      tell: 'Dryer operator, radio channel 5',
+      output: 'PNP',
+      contact: 'NO',
+      maxOut: '200 mA',
+      connector: 'm12-4',
+      common: 'negative',
+      inputType: 'type-3',
+      sensing: 'inductive, metal target',
+      rated: '8 mm',
+      metal: 'steel',
+      face: '18 mm',
+      targetSide: '30 mm',
+      mountedAt: '5 mm',
+      pointName: 'DRY_GATE_CLOSED',
+      meansTrue: 'gate closed',
+      meansFalse: 'gate open or on its way',
     },
     history: [
       { at: '2024-11-12T10:05:00.000Z', zero: -1.2, span: 0 },
@@ -34,52 +52,144 @@ export const SWITCHES: readonly Plan[] = [
     ],
   }),
   point({
-    tag: 'ZS-502', service: 'Bagger ram up', area: 'Bagging', counts: true,
+    tag: 'ZS-502',
+    service: 'Bagger ram up',
+    area: 'Bagging',
+    counts: true,
     gear: ['Pocket meter P3'],
     typed: {
-      ...sensor, device: 'Magnetic cylinder sensor C4', serial: 'C4-20931', controls: 'Bagger sequence; counts sacks', tell: 'Bagging operator, radio channel 7',
-      output: 'PNP', contact: 'NO', maxOut: '100 mA', connector: 'm8-3', common: 'negative', inputType: 'type-3',
-      sensing: 'magnet, light or other', rated: '6 mm', mountedAt: '3 mm',
-      pointName: 'BAG_RAM_UP', meansTrue: 'ram up', meansFalse: 'ram down or on its way',
-      idealCycle: '40 s', longCycle: '60 s', shifts: 'Early 06:00–14:00, Late 14:00–22:00', days: 'Mon–Fri',
+      ...sensor,
+      device: 'Magnetic cylinder sensor C4',
+      serial: 'C4-20931',
+      controls: 'Bagger sequence; counts sacks',
+      tell: 'Bagging operator, radio channel 7',
+      output: 'PNP',
+      contact: 'NO',
+      maxOut: '100 mA',
+      connector: 'm8-3',
+      common: 'negative',
+      inputType: 'type-3',
+      sensing: 'magnet, light or other',
+      rated: '6 mm',
+      mountedAt: '3 mm',
+      pointName: 'BAG_RAM_UP',
+      meansTrue: 'ram up',
+      meansFalse: 'ram down or on its way',
+      idealCycle: '40 s',
+      longCycle: '60 s',
+      shifts: 'Early 06:00–14:00, Late 14:00–22:00',
+      days: 'Mon–Fri',
     },
     history: [{ at: '2026-10-16T12:40:00.000Z', zero: 1.6, span: 0 }],
   }),
   point({
-    tag: 'ZS-503', service: 'Sack present', area: 'Bagging', created: '2026-11-02T07:30:00.000Z',
+    tag: 'ZS-503',
+    service: 'Sack present',
+    area: 'Bagging',
+    created: '2026-11-02T07:30:00.000Z',
     note: 'First entries: this sensor on the spare channel',
     typed: {
-      ...sensor, device: 'Inductive sensor N8, M18, NPN', serial: 'N8-40377', controls: 'Bagger sequence: fills only with a sack', tell: 'Bagging operator, radio channel 7',
-      output: 'NPN', contact: 'NO', maxOut: '200 mA', residual: '1.2 V', connector: 'leads', common: 'negative', inputType: 'type-1',
-      sensing: 'inductive, metal target', rated: '8 mm', metal: 'aluminium', face: '18 mm', mountedAt: '2.5 mm',
-      pointName: 'BAG_SACK_PRESENT', meansTrue: 'sack on the spout', meansFalse: 'no sack',
+      ...sensor,
+      device: 'Inductive sensor N8, M18, NPN',
+      serial: 'N8-40377',
+      controls: 'Bagger sequence: fills only with a sack',
+      tell: 'Bagging operator, radio channel 7',
+      output: 'NPN',
+      contact: 'NO',
+      maxOut: '200 mA',
+      residual: '1.2 V',
+      connector: 'leads',
+      common: 'negative',
+      inputType: 'type-1',
+      sensing: 'inductive, metal target',
+      rated: '8 mm',
+      metal: 'aluminium',
+      face: '18 mm',
+      mountedAt: '2.5 mm',
+      pointName: 'BAG_SACK_PRESENT',
+      meansTrue: 'sack on the spout',
+      meansFalse: 'no sack',
     },
   }),
   point({
-    tag: 'ZS-504', service: 'Hopper lid', area: 'Bagging', created: '2026-10-26T13:10:00.000Z',
+    tag: 'ZS-504',
+    service: 'Hopper lid',
+    area: 'Bagging',
+    created: '2026-10-26T13:10:00.000Z',
     note: 'First entries: two-wire sensor found on an old card',
     typed: {
-      ...sensor, device: 'Two-wire sensor T2, NC', serial: 'T2-11804', controls: 'Screw conveyor stops with the lid open', tell: 'Bagging operator, radio channel 7',
-      output: 'two-wire', contact: 'NC', maxOut: '100 mA', residual: '5 V', leakage: '1.7 mA', connector: 'm12-4', common: 'negative',
-      inputType: 'own', inputOhm: '4700 Ω', onMin: '15 V', offMax: '5 V',
-      sensing: 'inductive, metal target', rated: '4 mm', metal: 'stainless', face: '12 mm', mountedAt: '2 mm',
-      pointName: 'HOP_LID_OPEN', meansTrue: 'lid open', meansFalse: 'lid closed',
+      ...sensor,
+      device: 'Two-wire sensor T2, NC',
+      serial: 'T2-11804',
+      controls: 'Screw conveyor stops with the lid open',
+      tell: 'Bagging operator, radio channel 7',
+      output: 'two-wire',
+      contact: 'NC',
+      maxOut: '100 mA',
+      residual: '5 V',
+      leakage: '1.7 mA',
+      connector: 'm12-4',
+      common: 'negative',
+      inputType: 'own',
+      inputOhm: '4700 Ω',
+      onMin: '15 V',
+      offMax: '5 V',
+      sensing: 'inductive, metal target',
+      rated: '4 mm',
+      metal: 'stainless',
+      face: '12 mm',
+      mountedAt: '2 mm',
+      pointName: 'HOP_LID_OPEN',
+      meansTrue: 'lid open',
+      meansFalse: 'lid closed',
     },
   }),
   point({
-    tag: 'YL-505', service: 'Lid beacon', area: 'Bagging', created: '2026-10-26T13:40:00.000Z',
+    tag: 'YL-505',
+    service: 'Lid beacon',
+    area: 'Bagging',
+    created: '2026-10-26T13:40:00.000Z',
     note: 'First entries: beacon straight on the sensor',
     typed: {
-      ...sensor, device: 'Inductive sensor N8, M18', serial: 'N8-40378', controls: 'Beacon above the hopper', tell: 'Bagging operator, radio channel 7',
-      output: 'PNP', contact: 'NC', maxOut: '200 mA', connector: 'leads', common: 'negative', drives: 'load', loadCurrent: '300 mA',
-      sensing: 'inductive, metal target', rated: '8 mm', metal: 'steel', face: '18 mm', targetSide: '24 mm', mountedAt: '4 mm',
-      pointName: 'HOP_LID_BEACON', meansTrue: 'beacon lit', meansFalse: 'beacon dark',
+      ...sensor,
+      device: 'Inductive sensor N8, M18',
+      serial: 'N8-40378',
+      controls: 'Beacon above the hopper',
+      tell: 'Bagging operator, radio channel 7',
+      output: 'PNP',
+      contact: 'NC',
+      maxOut: '200 mA',
+      connector: 'leads',
+      common: 'negative',
+      drives: 'load',
+      loadCurrent: '300 mA',
+      sensing: 'inductive, metal target',
+      rated: '8 mm',
+      metal: 'steel',
+      face: '18 mm',
+      targetSide: '24 mm',
+      mountedAt: '4 mm',
+      pointName: 'HOP_LID_BEACON',
+      meansTrue: 'beacon lit',
+      meansFalse: 'beacon dark',
     },
   }),
-] // prettier-ignore
+]
 
 /** The readings of a discrete check as they were taken that day. */
-export function switchReadings(plan: Plan, h: History, entries: Entries, by: Author, makeId: (at: string) => string) {
+export function switchReadings({
+  plan,
+  h,
+  entries,
+  by,
+  makeId,
+}: {
+  readonly plan: Plan
+  readonly h: History
+  readonly entries: Entries
+  readonly by: Author
+  readonly makeId: (at: string) => string
+}) {
   const { run } = study(switchKindOf(plan.kind), entries)
   const { plan: expected, distance } = run
   let seed = seedFrom(plan.tag + h.at)
@@ -97,16 +207,32 @@ export function switchReadings(plan: Plan, h: History, entries: Entries, by: Aut
     const mm = (there ? operate : operate * 1.07) + noise(0.02)
     const state = (on: boolean) => entryOf(`${on ? 1 : 0} state`, 'state')
     return {
-      id: makeId(at), seq: p.index + 1, pointIndex: p.index, percent: p.percent, direction: p.direction,
+      id: makeId(at),
+      seq: p.index + 1,
+      pointIndex: p.index,
+      percent: p.percent,
+      direction: p.direction,
       applied: entryOf(`${mm.toFixed(2)} mm`, 'mm'),
       reads: {
-        sensorLamp: state(own.sensorLamp), inputLamp: state(own.inputLamp), controller: state(own.controller),
+        sensorLamp: state(own.sensorLamp),
+        inputLamp: state(own.inputLamp),
+        controller: state(own.controller),
         signal: entryOf(`${(own.signalV! + noise(0.03)).toFixed(2)} V`, 'V'),
       },
-      source: 'typed', supersedes: null, reason: '', by, takenAt: at, savedAt: later(at, 0.4),
+      source: 'typed',
+      supersedes: null,
+      reason: '',
+      by,
+      takenAt: at,
+      savedAt: later(at, 0.4),
     } as const
-  }) // prettier-ignore
-  return { points, readings, tolerancePct: expected!.distance!.tolerancePct, range: { lrv: 0, urv: distance!.expected_mm, unit: 'mm' } } // prettier-ignore
+  })
+  return {
+    points,
+    readings,
+    tolerancePct: expected!.distance!.tolerancePct,
+    range: { lrv: 0, urv: distance!.expected_mm, unit: 'mm' },
+  }
 }
 
 const DAY_ms = 86_400_000
@@ -159,12 +285,28 @@ export function monthOfCycles(
           stands = t + (1.2 + 2.4 * random()) * 3600_000
           if (random() < 0.7 && t < end) {
             const at = iso(Math.round(t) + 600_000)
-            countLog.push({ what: 'stop', id: makeId(at), by, at, from: iso(from), to: iso(Math.round(t)), reason: REASONS[Math.floor(random() * REASONS.length)]! }) // prettier-ignore
+            countLog.push({
+              what: 'stop',
+              id: makeId(at),
+              by,
+              at,
+              from: iso(from),
+              to: iso(Math.round(t)),
+              reason: REASONS[Math.floor(random() * REASONS.length)]!,
+            })
           }
         }
       }
       const at = iso(end + 900_000)
-      countLog.push({ what: 'rejected', id: makeId(at), by, at, day: iso(midnight).slice(0, 10), shift: shift.name, pieces: Math.round(count * 0.025 * random()) }) // prettier-ignore
+      countLog.push({
+        what: 'rejected',
+        id: makeId(at),
+        by,
+        at,
+        day: iso(midnight).slice(0, 10),
+        shift: shift.name,
+        pieces: Math.round(count * 0.025 * random()),
+      })
     }
   }
   if (state) turn(last + 9000)
@@ -172,10 +314,18 @@ export function monthOfCycles(
   return {
     edges: [
       {
-        id: makeId(at), by, at, origin: 'file', note: 'controller log, October and November',
-        startMs: start, startState: false, endMs: last, changes: gaps.length, gaps: gaps.join(' '),
+        id: makeId(at),
+        by,
+        at,
+        origin: 'file',
+        note: 'controller log, October and November',
+        startMs: start,
+        startState: false,
+        endMs: last,
+        changes: gaps.length,
+        gaps: gaps.join(' '),
       },
     ],
     countLog,
-  } // prettier-ignore
+  }
 }

@@ -109,43 +109,43 @@ test('switch points of a tank: the fail-safe question, and two pumps in motion @
   await saved(page)
 })
 
-test('a named point is watched while its machine moves, its edges recorded, and all points stand on one page @both', async ({
-  page,
-  home,
-}, info) => {
-  const tag = info.project.name === 'desk' ? 'ZS-631' : 'ZS-632'
-  await signInAs(page, home, 'Ailsa Fenn')
-  await newPoint(page, tag)
-  await enter(page, { ...NAMEPLATE, output: 'PNP' })
-  await stage(page, 'switch-point')
-  await enter(page, { sensing: 'magnet, light or other', rated: '6 mm' })
-  await stage(page, 'count')
-  await enter(page, {
-    pointName: 'SLUICE_CLOSED',
-    meansTrue: 'sluice closed',
-    meansFalse: 'sluice open',
-    idealCycle: '2 s',
-    longCycle: '9 s',
-    shifts: 'All 00:00–24:00',
-    days: 'every day',
-  })
-  await saved(page)
-  await page.reload()
-  await page.locator('[data-test="machine"]').click()
-  await expect(page.locator('[data-test="live-state"]')).toHaveText('true: sluice closed', { timeout: 10_000 })
-  await page.locator('[data-test="record"]').click()
-  await expect(page.locator('[data-test="count"]')).toHaveText(/^[4-9]$/, { timeout: 20_000 })
-  await page.locator('[data-test="record"]').click()
-  await work(page, 'Log of edges')
-  await expect(page.getByRole('cell', { name: 'watched live' })).toBeVisible()
-  await work(page, 'Cycles and OEE')
-  await expect(page.locator('[data-factor="Performance"]')).toContainText('2 s ×')
-  await page.goto(`${home}/watch`)
-  const row = page.locator(`[data-point="${tag}"]`)
-  await expect(row).toContainText('SLUICE_CLOSED')
-  await expect(row.locator('.count')).toHaveText(/^[1-9]/, { timeout: 10_000 })
-  await page.goto(`${home}/loops`)
-  await openLoop(page, tag)
-  await stage(page, 'count')
-  await page.locator('[data-test="machine"]').click()
-})
+test(
+  'a named point is watched while its machine moves, its edges recorded, and ' + 'all points stand on one page @both',
+  async ({ page, home }, info) => {
+    const tag = info.project.name === 'desk' ? 'ZS-631' : 'ZS-632'
+    await signInAs(page, home, 'Ailsa Fenn')
+    await newPoint(page, tag)
+    await enter(page, { ...NAMEPLATE, output: 'PNP' })
+    await stage(page, 'switch-point')
+    await enter(page, { sensing: 'magnet, light or other', rated: '6 mm' })
+    await stage(page, 'count')
+    await enter(page, {
+      pointName: 'SLUICE_CLOSED',
+      meansTrue: 'sluice closed',
+      meansFalse: 'sluice open',
+      idealCycle: '2 s',
+      longCycle: '9 s',
+      shifts: 'All 00:00–24:00',
+      days: 'every day',
+    })
+    await saved(page)
+    await page.reload()
+    await page.locator('[data-test="machine"]').click()
+    await expect(page.locator('[data-test="live-state"]')).toHaveText('true: sluice closed', { timeout: 10_000 })
+    await page.locator('[data-test="record"]').click()
+    await expect(page.locator('[data-test="count"]')).toHaveText(/^[4-9]$/, { timeout: 20_000 })
+    await page.locator('[data-test="record"]').click()
+    await work(page, 'Log of edges')
+    await expect(page.getByRole('cell', { name: 'watched live' })).toBeVisible()
+    await work(page, 'Cycles and OEE')
+    await expect(page.locator('[data-factor="Performance"]')).toContainText('2 s ×')
+    await page.goto(`${home}/watch`)
+    const row = page.locator(`[data-point="${tag}"]`)
+    await expect(row).toContainText('SLUICE_CLOSED')
+    await expect(row.locator('.count')).toHaveText(/^[1-9]/, { timeout: 10_000 })
+    await page.goto(`${home}/loops`)
+    await openLoop(page, tag)
+    await stage(page, 'count')
+    await page.locator('[data-test="machine"]').click()
+  },
+)

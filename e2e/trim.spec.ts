@@ -21,7 +21,19 @@ async function takeAt(page: Page, percent: number): Promise<void> {
   await page.getByTestId('take-point').click()
 }
 /** Opens a loop in a second browser, as somebody else's tablet would. */
-async function another(page: Page, home: string, name: string, tag: string, errors: string[]): Promise<Page> {
+async function another({
+  page,
+  home,
+  name,
+  tag,
+  errors,
+}: {
+  readonly page: Page
+  readonly home: string
+  readonly name: string
+  readonly tag: string
+  readonly errors: string[]
+}): Promise<Page> {
   const context = await page
     .context()
     .browser()!
@@ -55,7 +67,7 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
   await page.getByTestId('begin-zero-trim').click()
   await page.getByTestId('begin-run').click()
 
-  const rona = await another(page, home, 'Rona', 'PDT-118', errors)
+  const rona = await another({ page, home, name: 'Rona', tag: 'PDT-118', errors })
   await stage(rona, 'trim')
   await work(rona, 'Guided work')
   await expect(gate(rona, 'told')).toBeVisible()
@@ -102,7 +114,7 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
 
   // One tablet is gone; a third goes on at the same gate.
   await rona.context().close()
-  const third = await another(page, home, 'Rona', 'PDT-118', errors)
+  const third = await another({ page, home, name: 'Rona', tag: 'PDT-118', errors })
   await stage(third, 'trim')
   await work(third, 'Guided work')
   await expect(gate(third, 'stable')).toBeVisible()

@@ -319,22 +319,22 @@ const FLOWS: readonly (readonly [string, readonly string[]])[] = [
 ]
 
 for (const [tag, works] of FLOWS)
-  test(`${tag}: every work at its point is accessible in both themes, fits its page, and is large enough @both`, async ({
-    page,
-    home,
-  }, info) => {
-    test.slow()
-    const { found, scan } = scanner(page)
-    await signInAs(page, home, 'Rona Teague')
-    await openLoop(page, tag)
-    await stage(page, 'point')
-    for (const work of works) {
-      await page.getByRole('tab', { name: new RegExp(`^${work}`) }).click()
-      await page.waitForTimeout(300)
-      const { wide, small } = await measured(page)
-      expect(wide, work).toBeLessThanOrEqual(0)
-      expect(small, work).toEqual([])
-      if (info.project.name === 'desk') await scan(work)
-    }
-    expect(found).toEqual([])
-  })
+  test(
+    `${tag}: every work at its point is accessible in both themes, fits its ` + 'page, and is large enough @both',
+    async ({ page, home }, info) => {
+      test.slow()
+      const { found, scan } = scanner(page)
+      await signInAs(page, home, 'Rona Teague')
+      await openLoop(page, tag)
+      await stage(page, 'point')
+      for (const work of works) {
+        await page.getByRole('tab', { name: new RegExp(`^${work}`) }).click()
+        await page.waitForTimeout(300)
+        const { wide, small } = await measured(page)
+        expect(wide, work).toBeLessThanOrEqual(0)
+        expect(small, work).toEqual([])
+        if (info.project.name === 'desk') await scan(work)
+      }
+      expect(found).toEqual([])
+    },
+  )

@@ -1,4 +1,5 @@
-// `npm run golden -- NAME`: records what this release writes into packages/core/golden/NAME, for every later one to read.
+// `npm run golden -- NAME`: records what this release writes into packages/core/golden/NAME, for every later one to
+// read.
 import { spawnSync } from 'node:child_process'
 import { ensurePackages, ROOT } from './lib/install.mjs'
 

@@ -34,13 +34,19 @@ export async function sample(
   return times
 }
 
-export function row(
-  what: string,
-  unit: Row['unit'],
-  times_ms: readonly number[],
-  target?: number,
-  judged: Row['judged'] = 'median',
-): Row {
+export function row({
+  what,
+  unit,
+  times_ms,
+  target,
+  judged = 'median',
+}: {
+  readonly what: string
+  readonly unit: Row['unit']
+  readonly times_ms: readonly number[]
+  readonly target?: number | undefined
+  readonly judged?: Row['judged']
+}): Row {
   const scale = unit === 'µs' ? 1000 : 1
   return {
     what,

@@ -95,7 +95,8 @@ describe('the private database', () => {
       const secrets = join(data, 'secrets.json')
       const good = readFileSync(secrets, 'utf8')
       writeFileSync(secrets, text)
-      const script = `import('${join(ROOT, 'scripts/lib/postgres.mjs')}').then(({ openCluster }) => openCluster('${data}'))`
+      const script =
+        `import('${join(ROOT, 'scripts/lib/postgres.mjs')}').then(({ ` + `openCluster }) => openCluster('${data}'))`
       const run = spawnSync(process.execPath, ['-e', script], { encoding: 'utf8' })
       expect(run.status).toBe(1)
       expect(run.stderr).toMatch(/empty, cut or damaged. Put it back from a copy; nothing was changed or thrown away/)

@@ -1,4 +1,5 @@
-// Records the golden corpus of a release: `npm run golden -- NAME`. Never over what is there: a corpus is what that release's code wrote.
+// Records the golden corpus of a release: `npm run golden -- NAME`. Never over what is there: a corpus is what that
+// release's code wrote.
 import { Bundle, canonicalJson, runsOf, type FolderView } from '@calm-loop/contract'
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -22,20 +23,48 @@ const work = technicianAt(server, ailsa)
 afterAll(() => server.stop())
 
 /** Where each recorded run was stopped. */
-const STOPS: readonly { tag: string; procedure: string; until: string; found?: [string, ...string[]]; choices?: object; practice?: string; then?: 'send' | 'cancel' | 'put back' }[] = [
+const STOPS: readonly {
+  tag: string
+  procedure: string
+  until: string
+  found?: [string, ...string[]]
+  choices?: object
+  practice?: string
+  then?: 'send' | 'cancel' | 'put back'
+}[] = [
   { tag: 'PDT-118', procedure: 'zero-trim', until: 'out-2-equalize' },
   { tag: 'LT-208', procedure: 'zero-trim', until: 'zero-left', found: ['mbar', '0', '100'] },
   { tag: 'TT-405', procedure: 'sensor-trim', until: 'write-upper', found: ['degC', '0', '150'] },
   { tag: 'LT-112', procedure: 'current-trim', until: 'verify-drive-20', found: ['mm', '0', '3000'] },
   { tag: 'LT-205', procedure: 'forced-current', until: 'meter-12' },
-  { tag: 'AT-221', procedure: 'ph-calibration', until: 'electrode-2', found: ['pH', '4', '7'], choices: { buffers: ['4.00', '7.00'] } },
+  {
+    tag: 'AT-221',
+    procedure: 'ph-calibration',
+    until: 'electrode-2',
+    found: ['pH', '4', '7'],
+    choices: { buffers: ['4.00', '7.00'] },
+  },
   { tag: 'FT-210', procedure: 'flow-zero', until: 'write', found: ['kg/h', '0', '9000'] },
   { tag: 'LY-133', procedure: 'range-change', until: 'nowhere', found: ['m', '0', '2'], choices: { high: '2500 mm' } },
-  { tag: 'FT-402', procedure: 'receiver-scale', until: 'write', found: ['kg/h', '0', '4000'], choices: {}, then: 'cancel' },
+  {
+    tag: 'FT-402',
+    procedure: 'receiver-scale',
+    until: 'write',
+    found: ['kg/h', '0', '4000'],
+    choices: {},
+    then: 'cancel',
+  },
   { tag: 'FT-410', procedure: 'current-trim', until: 'meter-4', found: ['m3/h', '0', '100'] },
-  { tag: 'FT-101', procedure: 'flow-zero', until: 'write', found: ['m3/h', '0', '10'], practice: 'answer-lost', then: 'send' },
+  {
+    tag: 'FT-101',
+    procedure: 'flow-zero',
+    until: 'write',
+    found: ['m3/h', '0', '10'],
+    practice: 'answer-lost',
+    then: 'send',
+  },
   { tag: 'FT-214', procedure: 'current-trim', until: 'drive-20', found: ['kg/h', '0', '4000'], then: 'put back' },
-] // prettier-ignore
+]
 
 for (const stop of STOPS)
   it(`${stop.procedure} at ${stop.tag}, to ${stop.until}`, async () => {
@@ -47,7 +76,10 @@ for (const stop of STOPS)
       console.log(`left out: ${stop.procedure} at ${stop.tag}: ${answer.text}`)
       return
     }
-    const apply = stop.procedure === 'ph-calibration' ? (value: number) => work.bench(loopId, { do: 'apply', value }) : work.applied(loopId) // prettier-ignore
+    const apply =
+      stop.procedure === 'ph-calibration'
+        ? (value: number) => work.bench(loopId, { do: 'apply', value })
+        : work.applied(loopId)
     await work.runTo(loopId, runId, at(stop.until), apply)
     if (stop.then === 'send') await work.act(loopId, runId, { do: 'send', step: stop.until })
     if (stop.then === 'cancel') await work.act(loopId, runId, { do: 'cancel', reason: 'Called away' })

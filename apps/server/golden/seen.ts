@@ -1,4 +1,5 @@
-// What the code makes of a recorded folder: thread, figures, findings, verdicts, and where each run stands. Held against what an earlier release saw.
+// What the code makes of a recorded folder: thread, figures, findings, verdicts, and where each run stands. Held
+// against what an earlier release saw.
 import { study } from '@calm-loop/core/loop'
 import { runsOf, type Bundle } from '@calm-loop/contract'
 import { verdictOfCheck } from '@calm-loop/contract/judging'

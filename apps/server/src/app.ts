@@ -137,7 +137,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
 
   const links = linksFor(db, parts.benchPace)
   const samples = sampleTokens(await linkSecret(db))
-  const guards = sessionGuards(db, pool, await sessionSecret(db), log, workers)
+  const guards = sessionGuards({ db, pool, secret: await sessionSecret(db), log, workers })
   const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
   mountAccess(mount, db)
   mountAudit(mount, db, workers)

@@ -138,22 +138,25 @@ describe('the session', () => {
 })
 
 describe('the application’s database role', () => {
-  it('cannot change or remove readings, gates, signatures or audit entries, nor take back its restriction', async () => {
-    const ailsa = await server.as('ailsa')
-    const begun = await checkBegun(ailsa, 'LT-901')
-    await ailsa.call('takeReading', { ...begun, readingId: uuid() }, readingAt(0))
-    await ailsa.call('addWireEntry', { ...begun, entryId: uuid() }, { what: 'afresh', reason: 'Shunt replaced' })
-    const client = new pg.Client(applicationConnection(server.applicationUrl))
-    await client.connect()
-    for (const table of ['readings', 'wire_log', 'gates', 'signatures', 'audit', 'checks']) {
-      expect(Number((await client.query<{ n: string }>(`select count(*) n from ${table}`)).rows[0]!.n)).toBeGreaterThan(
-        0,
-      )
-      for (const sql of [`update ${table} set id = id`, `delete from ${table}`, `truncate ${table} cascade`])
-        await expect(client.query(sql), sql).rejects.toMatchObject({ code: '42501' })
-    }
-    await expect(client.query('alter table readings add column x int')).rejects.toMatchObject({ code: '42501' })
-    await expect(client.query('reset role; delete from readings')).rejects.toMatchObject({ code: '42501' })
-    await client.end()
-  })
+  it(
+    'cannot change or remove readings, gates, signatures or audit entries, ' + 'nor take back its restriction',
+    async () => {
+      const ailsa = await server.as('ailsa')
+      const begun = await checkBegun(ailsa, 'LT-901')
+      await ailsa.call('takeReading', { ...begun, readingId: uuid() }, readingAt(0))
+      await ailsa.call('addWireEntry', { ...begun, entryId: uuid() }, { what: 'afresh', reason: 'Shunt replaced' })
+      const client = new pg.Client(applicationConnection(server.applicationUrl))
+      await client.connect()
+      for (const table of ['readings', 'wire_log', 'gates', 'signatures', 'audit', 'checks']) {
+        expect(
+          Number((await client.query<{ n: string }>(`select count(*) n from ${table}`)).rows[0]!.n),
+        ).toBeGreaterThan(0)
+        for (const sql of [`update ${table} set id = id`, `delete from ${table}`, `truncate ${table} cascade`])
+          await expect(client.query(sql), sql).rejects.toMatchObject({ code: '42501' })
+      }
+      await expect(client.query('alter table readings add column x int')).rejects.toMatchObject({ code: '42501' })
+      await expect(client.query('reset role; delete from readings')).rejects.toMatchObject({ code: '42501' })
+      await client.end()
+    },
+  )
 })

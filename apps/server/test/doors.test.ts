@@ -373,7 +373,7 @@ describe('the audit trail', () => {
   })
   it('shows an entry that was changed, and one that was taken out', async () => {
     await asOwner(server.ownerUrl, async (db) => {
-      for (let i = 0; i < 4; i++) await record(db, null, 'test', null, { i })
+      for (let i = 0; i < 4; i++) await record({ tx: db, personId: null, action: 'test', loopId: null, details: { i } })
     })
     const entries = ((await rona.raw('GET', '/api/audit?action=test')).body as AuditPage).entries
     const edit = (sql: string) => asOwner(server.ownerUrl, (_db, client) => client.query(sql))

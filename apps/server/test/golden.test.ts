@@ -13,7 +13,8 @@ const releases = readdirSync(GOLDEN)
 
 type Seen = ReturnType<typeof seenOf>
 /**
- * What is seen, but for its figures, in the symbols of now: a difference of temperatures has had a unit of its own since 0.2, which in
+ * What is seen, but for its figures, in the symbols of now: a difference of temperatures has had a unit of its own
+ * since 0.2, which in
  * 0.1 was that of a temperature.
  */
 const settled = (seen: Seen) => ({
@@ -25,7 +26,9 @@ const settled = (seen: Seen) => ({
 })
 const UNFED = /no-loop-supply|loop-open|two-loop-supplies|reversed-polarity/
 const OF_THE_DRAWING = /^(total-ohm|volts-|spare-ohm|min-supply|largest-shunt|longest-cable)/
-/** A figure may be sharpened by a release (the budget now counts every clamp as drawn), never changed: half a per cent. */
+/**
+ * A figure may be sharpened by a release (the budget now counts every clamp as drawn), never changed: half a per cent.
+ */
 const close = (now: number | null | undefined, then: number | null): boolean =>
   then === null || now === null || now === undefined
     ? now === then
@@ -74,7 +77,11 @@ describe.each(releases)('what release %s wrote', (release) => {
     const loopId = folder.loop.id
     const head = folder.versions.at(-1)!
     const save = (entries: object) =>
-      magnus.call('saveVersion', { loopId, versionId: uuid() }, { parentId: head.id, parentRevision: head.revision, revision: 0, entries, reason: '', seal: false }) // prettier-ignore
+      magnus.call(
+        'saveVersion',
+        { loopId, versionId: uuid() },
+        { parentId: head.id, parentRevision: head.revision, revision: 0, entries, reason: '', seal: false },
+      )
     const depth = head.entries['tankDepth']!
     expect(depth).toMatchObject({ typed: `12'-6"`, value: 11.5, unit: 'ft' })
     // Typed anew it would be twelve and a half feet: saved as it was read once, it is not what its text says now.

@@ -133,19 +133,22 @@ describe('a certificate’s fingerprint', () => {
     expect((await visitor.raw('GET', '/api/verify/zork')).status).toBe(400)
     expect(visitor.cookie).toBe('')
   })
-  it('stands on the certificate with a code that leads to its verification, and not on one that does not count', async () => {
-    const b = await signedCheck('LT-1011')
-    const check = (await folderOf(ailsa, b.loopId)).checks[0]!
-    const printed = (c: Check) => JSON.stringify(fingerprint(c, { address: 'https://loops.example' }))
-    const digest = newestFingerprint(check)!
-    expect(printed(check)).toContain(`"qr":"https://loops.example/verify?is=${digest}"`)
-    expect(printed(check)).toContain(digest.slice(0, 32))
-    expect(
-      printed({ ...check, signatures: check.signatures.map((s) => ({ ...s, standing: 'broken' as const })) }),
-    ).toBe('[]')
-    expect(printed({ ...check, imported: { at: check.startedAt, by: null } })).toBe('[]')
-    expect((await ailsa.call('certificate', b)).text.startsWith('%PDF-')).toBe(true)
-  })
+  it(
+    'stands on the certificate with a code that leads to its verification, ' + 'and not on one that does not count',
+    async () => {
+      const b = await signedCheck('LT-1011')
+      const check = (await folderOf(ailsa, b.loopId)).checks[0]!
+      const printed = (c: Check) => JSON.stringify(fingerprint(c, { address: 'https://loops.example' }))
+      const digest = newestFingerprint(check)!
+      expect(printed(check)).toContain(`"qr":"https://loops.example/verify?is=${digest}"`)
+      expect(printed(check)).toContain(digest.slice(0, 32))
+      expect(
+        printed({ ...check, signatures: check.signatures.map((s) => ({ ...s, standing: 'broken' as const })) }),
+      ).toBe('[]')
+      expect(printed({ ...check, imported: { at: check.startedAt, by: null } })).toBe('[]')
+      expect((await ailsa.call('certificate', b)).text.startsWith('%PDF-')).toBe(true)
+    },
+  )
 })
 
 describe('a bundle from elsewhere', () => {

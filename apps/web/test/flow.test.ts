@@ -207,18 +207,21 @@ it('orifice: flow or differential pressure, one square root, and the way to the 
   await saved()
 })
 
-it('the set-up sheet comes in the order of keying, and a meter that holds another wall is found and put right', async () => {
-  await openLoop('FT-330', '/point?do=setup')
-  await see('[data-line="od"]')
-  const sheet = document.querySelector(test('setup-sheet'))!.getAttribute('href')!
-  expect((await fetch(sheet)).headers.get('content-type')).toContain('application/pdf')
-  const lines = [...document.querySelectorAll('[data-line]')].map((e) => e.getAttribute('data-line')!)
-  const places = ['od', 'fluidTemp', 'transducer', 'lrv'].map((key) => lines.indexOf(key))
-  expect(places).toEqual([...places].sort((a, b) => a - b))
-  await work('Start')
-  await practise('case G')
-  await work('Set up and read back')
-  await see('[data-line="wall"] .off')
-  await pressAt('write-all')
-  await see(test('read-back-verdict'), 'holds every line')
-})
+it(
+  'the set-up sheet comes in the order of keying, and a meter that holds ' + 'another wall is found and put right',
+  async () => {
+    await openLoop('FT-330', '/point?do=setup')
+    await see('[data-line="od"]')
+    const sheet = document.querySelector(test('setup-sheet'))!.getAttribute('href')!
+    expect((await fetch(sheet)).headers.get('content-type')).toContain('application/pdf')
+    const lines = [...document.querySelectorAll('[data-line]')].map((e) => e.getAttribute('data-line')!)
+    const places = ['od', 'fluidTemp', 'transducer', 'lrv'].map((key) => lines.indexOf(key))
+    expect(places).toEqual([...places].sort((a, b) => a - b))
+    await work('Start')
+    await practise('case G')
+    await work('Set up and read back')
+    await see('[data-line="wall"] .off')
+    await pressAt('write-all')
+    await see(test('read-back-verdict'), 'holds every line')
+  },
+)

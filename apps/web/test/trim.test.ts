@@ -59,68 +59,73 @@ it(
   },
 )
 
-it('a zero trim is led gate by gate; the manifold refuses what would hurt; cancelled, it is put back in order', async () => {
-  await openLoop('PDT-118', '/trim?do=guided')
-  await until(() => document.querySelector<HTMLElement>('[data-procedure="zero-trim"]')!.click())
-  await pressAt('begin-run')
-  await see(gate('told'))
-  await fill(/^Who was told/, 'Rolf, channel 3')
-  await pressAt('pass-gate')
-  await see(gate('manual'))
-  await pressAt('pass-gate')
-  await see(gate('trips'))
-  await pressAt('pass-gate')
-  await see('[data-test="refused"]', 'Permit number')
-  await fill(/Permit/, 'PTW-204')
-  await pressAt('pass-gate')
-  await see(gate('as-found'))
-  await pressAt('pass-gate')
-  await see(gate('warning'), 'The site’s procedure, local codes and licensed practice come first')
-  await pressAt('pass-gate')
-  await see(gate('out-1-low'))
-  const valve = async (id: string, to: string) => {
-    const wanted = () => document.querySelector(`.valve.wanted[data-valve="${id}"]`)
-    await see(`.valve.wanted[data-valve="${id}"]`)
-    // A valve is not heard while the answer to the one before is on its way.
+it(
+  'a zero trim is led gate by gate; the manifold refuses what would hurt; ' + 'cancelled, it is put back in order',
+  async () => {
+    await openLoop('PDT-118', '/trim?do=guided')
+    await until(() => document.querySelector<HTMLElement>('[data-procedure="zero-trim"]')!.click())
+    await pressAt('begin-run')
+    await see(gate('told'))
+    await fill(/^Who was told/, 'Rolf, channel 3')
+    await pressAt('pass-gate')
+    await see(gate('manual'))
+    await pressAt('pass-gate')
+    await see(gate('trips'))
+    await pressAt('pass-gate')
+    await see('[data-test="refused"]', 'Permit number')
+    await fill(/Permit/, 'PTW-204')
+    await pressAt('pass-gate')
+    await see(gate('as-found'))
+    await pressAt('pass-gate')
+    await see(gate('warning'), 'The site’s procedure, local codes and licensed practice come first')
+    await pressAt('pass-gate')
+    await see(gate('out-1-low'))
+    const valve = async (id: string, to: string) => {
+      const wanted = () => document.querySelector(`.valve.wanted[data-valve="${id}"]`)
+      await see(`.valve.wanted[data-valve="${id}"]`)
+      // A valve is not heard while the answer to the one before is on its way.
+      await until(async () => {
+        if (wanted()) await click(wanted()!)
+        await vi.waitFor(() => expect(wanted(), `${id} to ${to}`).toBeNull(), { timeout: 500 })
+      })
+    }
     await until(async () => {
-      if (wanted()) await click(wanted()!)
-      await vi.waitFor(() => expect(wanted(), `${id} to ${to}`).toBeNull(), { timeout: 500 })
+      await click('[data-valve="equalize"]')
+      expect(document.querySelector('[data-test="refused"]')?.textContent).toContain('straight through the manifold')
     })
-  }
-  await until(async () => {
-    await click('[data-valve="equalize"]')
-    expect(document.querySelector('[data-test="refused"]')?.textContent).toContain('straight through the manifold')
-  })
-  await valve('low', 'shut')
-  await valve('equalize', 'open')
-  await valve('high', 'shut')
-  await see(gate('off-process'))
-  await pressAt('pass-gate')
-  await see(gate('stable'))
+    await valve('low', 'shut')
+    await valve('equalize', 'open')
+    await valve('high', 'shut')
+    await see(gate('off-process'))
+    await pressAt('pass-gate')
+    await see(gate('stable'))
 
-  await pressAt('cancel')
-  await see('.ask', 'low-side block valve shut')
-  await fill(/^Why/, 'not today')
-  await pressAt('cancel-now')
-  await see('[data-undo="input"]')
-  const byHand = async (text: string) => {
-    await type('.by-hand input', text)
-    await pressAt('undone')
-  }
-  await byHand('nothing was connected')
-  await gone('[data-undo="input"]')
-  await valve('high', 'open')
-  await valve('equalize', 'shut')
-  await valve('low', 'open')
-  for (const next of ['told-back', 'bypass', 'automatic']) {
-    await see(`[data-undo="${next}"]`)
-    await byHand('Rolf told')
-    await gone(`[data-undo="${next}"]`)
-  }
-  await until(() => expect(document.querySelector('[data-run="zero-trim"]')!.getAttribute('data-status')).toBe('ended'))
-  await work('As left')
-  await see('[data-test="changes"]', 'Zero trim cancelled: not today')
-})
+    await pressAt('cancel')
+    await see('.ask', 'low-side block valve shut')
+    await fill(/^Why/, 'not today')
+    await pressAt('cancel-now')
+    await see('[data-undo="input"]')
+    const byHand = async (text: string) => {
+      await type('.by-hand input', text)
+      await pressAt('undone')
+    }
+    await byHand('nothing was connected')
+    await gone('[data-undo="input"]')
+    await valve('high', 'open')
+    await valve('equalize', 'shut')
+    await valve('low', 'open')
+    for (const next of ['told-back', 'bypass', 'automatic']) {
+      await see(`[data-undo="${next}"]`)
+      await byHand('Rolf told')
+      await gone(`[data-undo="${next}"]`)
+    }
+    await until(() =>
+      expect(document.querySelector('[data-run="zero-trim"]')!.getAttribute('data-status')).toBe('ended'),
+    )
+    await work('As left')
+    await see('[data-test="changes"]', 'Zero trim cancelled: not today')
+  },
+)
 
 it('the bench: practice cases, what it hides, a device that is protected', async () => {
   await openLoop('TT-405', '/trim?do=bench')

@@ -190,7 +190,7 @@ describe('the wiring on paper', () => {
   const entries = of('level-from-above')
   const { wiring, conditions } = entries.desk
   const drawn = async (w: Wiring, powered = true) => {
-    const energised = powered ? energise(w, { ...conditions, mA: 12 }) : undefined
+    const energised = powered ? energise({ wiring: w, conditions: { ...conditions, mA: 12 } }) : undefined
     return wiringDrawing('LT-112', w, await layoutWiring(w, elk), energised)
   }
   it('names every device and terminal, with volts where they can be told', async () => {

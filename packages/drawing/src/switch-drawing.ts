@@ -26,7 +26,19 @@ class Panel {
   constructor(left: number) {
     this.left = left
   }
-  line(x1: number, y1: number, x2: number, y2: number, flows = false): void {
+  line({
+    x1,
+    y1,
+    x2,
+    y2,
+    flows = false,
+  }: {
+    readonly x1: number
+    readonly y1: number
+    readonly x2: number
+    readonly y2: number
+    readonly flows?: boolean
+  }): void {
     const d = `M${x1 + this.left} ${y1}L${x2 + this.left} ${y2}`
     if (flows) this.shapes.push({ kind: 'path', d, stroke: 'action', width: 6, opacity: 0.35 })
     this.shapes.push({ kind: 'path', d, stroke: 'ink', width: flows ? 2 : 1.2 })
@@ -44,8 +56,8 @@ class Panel {
   resistor(x: number, y1: number, y2: number, flows: boolean): void {
     const [a, b] = [Math.min(y1, y2), Math.max(y1, y2)]
     const [r1, r2] = [(a + b) / 2 - 18, (a + b) / 2 + 18]
-    this.line(x, a, x, r1, flows)
-    this.line(x, r2, x, b, flows)
+    this.line({ x1: x, y1: a, x2: x, y2: r1, flows })
+    this.line({ x1: x, y1: r2, x2: x, y2: b, flows })
     this.shapes.push({
       kind: 'rect',
       x: x + this.left - 9,
@@ -58,12 +70,24 @@ class Panel {
     })
   }
   /** A contact, upright: closed straight, open with its arm aside (IEC 60617). */
-  contact(x: number, y1: number, y2: number, closed: boolean, flows: boolean): void {
+  contact({
+    x,
+    y1,
+    y2,
+    closed,
+    flows,
+  }: {
+    readonly x: number
+    readonly y1: number
+    readonly y2: number
+    readonly closed: boolean
+    readonly flows: boolean
+  }): void {
     const [a, b] = [Math.min(y1, y2), Math.max(y1, y2)]
     const [c1, c2] = [(a + b) / 2 - 14, (a + b) / 2 + 14]
-    this.line(x, a, x, c1, flows)
-    this.line(x, c2, x, b, flows)
-    if (closed) this.line(x, c1, x, c2, flows)
+    this.line({ x1: x, y1: a, x2: x, y2: c1, flows })
+    this.line({ x1: x, y1: c2, x2: x, y2: b, flows })
+    if (closed) this.line({ x1: x, y1: c1, x2: x, y2: c2, flows })
     else this.path((at) => `M${at(x)} ${c2}L${at(x - 13)} ${c1 + 1}`, 'ink', 'none', 2)
     this.shapes.push({ kind: 'circle', x: x + this.left, y: c1, r: 2.4, fill: 'sheet', stroke: 'ink' })
     this.shapes.push({ kind: 'circle', x: x + this.left, y: c2, r: 2.4, fill: 'sheet', stroke: 'ink' })
@@ -84,7 +108,19 @@ const at = (pole: Pole) => (pole === 'positive' ? TOP : BOTTOM)
 const V = (v: number) => show(Math.abs(v) < 0.05 ? 0 : v, 'V', { decimals: 1 })
 const mA = (v: number) => show(v < 0.005 ? 0 : v, 'mA', { decimals: v < 0.005 ? 0 : v < 1 ? 2 : 1 })
 
-function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, width: number): Shape[] {
+function panelOf({
+  run,
+  lane,
+  about,
+  left,
+  width,
+}: {
+  readonly run: SwitchRun
+  readonly lane: Lane
+  readonly about: SwitchAbout
+  readonly left: number
+  readonly width: number
+}): Shape[] {
   const p = new Panel(left)
   const { circuit, load_mA } = run.entered!
   const { input, supplyV } = circuit
@@ -102,8 +138,8 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
         : '; relay dropped'
   p.text(4, 42, `${lane.conducting ? 'sensor conducts' : 'sensor open'}${coilSays}`, { fill: 'second' })
   // Rails.
-  p.line(4, TOP, width - 8, TOP)
-  p.line(4, BOTTOM, width - 8, BOTTOM)
+  p.line({ x1: 4, y1: TOP, x2: width - 8, y2: TOP })
+  p.line({ x1: 4, y1: BOTTOM, x2: width - 8, y2: BOTTOM })
   p.text(width - 8, TOP - 8, `+ ${V(supplyV)}`, { anchor: 'end', mono: true, fill: 'second' })
   p.text(width - 8, BOTTOM + 20, '− 0 V', { anchor: 'end', mono: true, fill: 'second' })
 
@@ -122,8 +158,8 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   const low = acts !== 'PNP'
   const up = acts === 'push-pull' ? lane.conducting : lane.conducting && high
   const down = acts === 'push-pull' ? !lane.conducting : lane.conducting && low
-  if (high) p.contact(xs, TOP, MID, up, stageFlows && up)
-  if (low) p.contact(xs, MID, BOTTOM, down, stageFlows && down)
+  if (high) p.contact({ x: xs, y1: TOP, y2: MID, closed: up, flows: stageFlows && up })
+  if (low) p.contact({ x: xs, y1: MID, y2: BOTTOM, closed: down, flows: stageFlows && down })
   if (stageFlows) p.arrow(xs, up ? TOP + 30 : BOTTOM - 30, true)
   p.text(Math.max(6, xs - 42), BOTTOM - 24, about.output === 'dry contact' ? 'contact' : about.output, {
     size: SIZE,
@@ -145,9 +181,9 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
   // Signal wire, and what stands on it.
   const end = relay ? xe : xi
   const through = relay ? lane.pickedUp === true || lane.sensor_mA > FLOWS_mA : lane.input_mA > FLOWS_mA
-  p.line(xs, MID, run.extra ? xe : end, MID, stageFlows || (!run.extra && through))
+  p.line({ x1: xs, y1: MID, x2: run.extra ? xe : end, y2: MID, flows: stageFlows || (!run.extra && through) })
   if (run.extra) {
-    p.line(xe, MID, xi, MID, lane.input_mA > FLOWS_mA)
+    p.line({ x1: xe, y1: MID, x2: xi, y2: MID, flows: lane.input_mA > FLOWS_mA })
     const volts = Math.abs(lane.signalV - (run.extra.to === 'positive' ? supplyV : 0))
     const flows = (1000 * volts) / run.extra.ohm > FLOWS_mA
     p.resistor(xe, MID, at(run.extra.to), flows)
@@ -167,9 +203,9 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     // The suppression diode: its ring at plus.
     const ym = (MID + at(coil)) / 2
     const xd = xe + 26
-    p.line(xe, ym - 30, xd, ym - 30)
-    p.line(xe, ym + 30, xd, ym + 30)
-    p.line(xd, ym - 30, xd, ym + 30)
+    p.line({ x1: xe, y1: ym - 30, x2: xd, y2: ym - 30 })
+    p.line({ x1: xe, y1: ym + 30, x2: xd, y2: ym + 30 })
+    p.line({ x1: xd, y1: ym - 30, x2: xd, y2: ym + 30 })
     p.path(
       (x) => `M${x(xd - 7)} ${ym + 6}L${x(xd + 7)} ${ym + 6}L${x(xd)} ${ym - 7}Z M${x(xd - 7)} ${ym - 7}H${x(xd + 7)}`,
       'ink',
@@ -178,7 +214,7 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     const pole = contactPole(input.common)
     const flows = lane.input_mA > FLOWS_mA
     const closed = lane.inputV > 0.5
-    p.contact(xi, at(pole), MID, closed, flows)
+    p.contact({ x: xi, y1: at(pole), y2: MID, closed, flows })
     p.text(xi + 12, (MID + at(pole)) / 2 + 5, run.between.includes('NC') ? 'NC' : 'NO', { fill: 'second' })
   }
   // Input or load.
@@ -202,8 +238,8 @@ function panelOf(run: SwitchRun, lane: Lane, about: SwitchAbout, left: number, w
     p.text(
       4,
       HEIGHT - 5,
-      'controller ' +
-        `${lane.controller === undefined ? 'reads either' : lane.controller ? 'true' : 'false'}${means ? `: ${means}` : ''}`,
+      `controller ${lane.controller === undefined ? 'reads either' : lane.controller ? 'true' : 'false'}` +
+        (means ? `: ${means}` : ''),
       { fill: tone },
     )
   return p.shapes
@@ -221,9 +257,9 @@ export function switchDrawing(run: SwitchRun, about: SwitchAbout, width: number)
     height: HEIGHT,
     title: `Current paths. With a target: ${words(present)}. Without: ${words(absent)}.`,
     shapes: [
-      ...panelOf(run, present, about, 0, half),
+      ...panelOf({ run, lane: present, about, left: 0, width: half }),
       { kind: 'line', x1: half + 12, y1: 8, x2: half + 12, y2: HEIGHT - 8, stroke: 'hairline' },
-      ...panelOf(run, absent, about, half + 24, half),
+      ...panelOf({ run, lane: absent, about, left: half + 24, width: half }),
     ],
   }
 }

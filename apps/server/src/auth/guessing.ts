@@ -52,7 +52,8 @@ export const guessesAtSigning = (personId: string): Guess[] => [{ key: `person $
  * Counts the try before it is looked at, so that many at once are counted one after the other; returns how many stand.
  */
 async function count(db: Queries, key: string): Promise<number> {
-  const left = sql`greatest(0, ${guesses.wrong} - floor(extract(epoch from now() - ${guesses.at}) / ${FORGIVEN_s}))::int`
+  const age_s = sql`extract(epoch from now() - ${guesses.at})`
+  const left = sql`greatest(0, ${guesses.wrong} - floor(${age_s} / ${FORGIVEN_s}))::int`
   const [row] = await db
     .insert(guesses)
     .values({ key, wrong: 1, at: new Date() })

@@ -40,13 +40,19 @@ export function personOf(row: typeof people.$inferSelect): Person {
 }
 
 /** What every route but the stateless ones goes through. */
-export function sessionGuards(
-  db: Database,
-  pool: pg.Pool,
-  secret: string,
-  log: Logger,
-  workers: Workers,
-): Omit<Guards, 'proveAnswers'> {
+export function sessionGuards({
+  db,
+  pool,
+  secret,
+  log,
+  workers,
+}: {
+  readonly db: Database
+  readonly pool: pg.Pool
+  readonly secret: string
+  readonly log: Logger
+  readonly workers: Workers
+}): Omit<Guards, 'proveAnswers'> {
   const Store = connectPgSimple(session)
   const cookies = session({
     name: 'calm-loop',

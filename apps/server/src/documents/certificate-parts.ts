@@ -19,8 +19,9 @@ function gearRows(check: Check): Node[] {
         (g) =>
           [
             g.name,
-            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ` +
-              `${day(g.due)}${g.due < on ? ' — EXPIRED when used' : ''}${g.expiredReason ? `: ${g.expiredReason}` : ''}`,
+            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ${day(g.due)}` +
+              (g.due < on ? ' — EXPIRED when used' : '') +
+              (g.expiredReason ? `: ${g.expiredReason}` : ''),
           ] as const,
       ),
     ),
@@ -55,9 +56,11 @@ function standingRows(check: Check): Node[] {
   const accepted = check.signatures.find((s) => s.role === 'accepted' && s.standing === 'sealed')
   return [
     text(
-      'Made elsewhere, brought in on ' +
-        `${day(check.imported.at)}${check.imported.by ? ` by ${check.imported.by.name}` : ''}. ` +
-        `${accepted ? `Accepted here by ${accepted.by.name}, ${when(accepted.at)}.` : 'NOT ACCEPTED HERE: it does not count as a check of this installation.'}`,
+      `Made elsewhere, brought in on ${day(check.imported.at)}` +
+        `${check.imported.by ? ` by ${check.imported.by.name}` : ''}. ` +
+        (accepted
+          ? `Accepted here by ${accepted.by.name}, ${when(accepted.at)}.`
+          : 'NOT ACCEPTED HERE: it does not count as a check of this installation.'),
       { bold: true, color: LOOK, margin: [0, 0, 0, 4] },
     ),
   ]
@@ -65,11 +68,11 @@ function standingRows(check: Check): Node[] {
 
 /** How a signature stands, in words. */
 export function sealWords(s: Signature): string {
-  if (s.standing === 'sealed')
-    return (
-      `Sealed${s.seal && s.seal.sealedAt.slice(0, 16) > s.at.slice(0, 16) ? ` later, ${when(s.seal.sealedAt)}` : ''}; ` +
-      'verified.'
-    )
+  if (s.standing === 'sealed') {
+    const at = s.seal?.sealedAt ?? ''
+    const later = at.slice(0, 16) > s.at.slice(0, 16)
+    return `Sealed${later ? ` later, ${when(at)}` : ''}; verified.`
+  }
   if (s.standing === 'verified')
     return `Signed at ${when(s.at)}, verified against the key “${s.keyName ?? ''}” that is trusted here.`
   if (s.standing === 'claimed') return 'Claimed, not verified.'

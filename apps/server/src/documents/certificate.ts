@@ -22,6 +22,13 @@ import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
 
+const BY_RANGE =
+  'The expected current is computed for the true input of each reading, not for its nominal point, on a straight ' +
+  'line over the range.'
+const BY_THREAD =
+  'What each knot should read is computed by the loop’s thread for the true input of each reading; current and ' +
+  'controller are judged, each in % of its own span.'
+
 function otherReads(reading: Reading): string {
   return Object.entries(reading.reads)
     .filter(([knot]) => knot !== 'current')
@@ -39,6 +46,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const pass = judged ? judged.result.pass && standOfCheck(check) !== 'broken' : undefined
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
+  const size = (v: number) => `${formatNumber(v, { decimals: 3 })} %`
   const unit = check.range.unit
 
   const rows = (judged?.judged ?? []).map(({ reading, main, worst }) => {
@@ -82,8 +90,8 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
           text(
             `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ` +
               `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
-              `${judged.result.hysteresisPct === null ? 'not met both ways' : `${formatNumber(judged.result.hysteresisPct, { decimals: 3 })} %`}; ` +
-              `linearity ${formatNumber(judged.result.linearityPct, { decimals: 3 })} %.`,
+              `${judged.result.hysteresisPct === null ? 'not met both ways' : size(judged.result.hysteresisPct)}; ` +
+              `linearity ${size(judged.result.linearityPct)}.`,
             { fontSize: 10, margin: [0, 2, 0, 0] },
           ),
         ]
@@ -162,9 +170,8 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     text(
       'Simple acceptance: within tolerance when no error is larger than ' +
         `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ` +
-        `${check.rule === undefined ? 'The expected current is computed for the true input of each reading, not for its nominal point, on a ' + 'straight line over the range.' : 'What each knot should read is computed by the loop’s thread for the true input of each reading; ' + 'current and controller are judged, each in % of its own span.'} ` +
-        'The uncertainty of the test equipment is stated above as its certificates give it; it is not taken off ' +
-        'the tolerance.',
+        `${check.rule === undefined ? BY_RANGE : BY_THREAD} The uncertainty of the test equipment is stated above as ` +
+        'its certificates give it; it is not taken off the tolerance.',
       { fontSize: 9 },
     ),
     confirmedAndSigned(check),

@@ -82,6 +82,16 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
       text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
     ]
   })
+  const error = judged?.distanceErrorPct ?? null
+  const distanceWords =
+    d && d.operate_mm !== null
+      ? ` Operate distance ${mm(d.operate_mm)}` +
+        (error === null
+          ? '.'
+          : `, ${formatNumber(error, { decimals: 1, sign: true })} % of the expected ` +
+            `${mm(run.distance?.expected_mm ?? 0)}.`)
+      : ''
+
   return [
     ...titleRows(folder, check, judged ? judged.pass && standOfCheck(check) !== 'broken' : undefined, [
       'Every witness agrees',
@@ -93,7 +103,7 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
             judged.faults.length
               ? judged.faults.join(' ')
               : `All witnesses agree at ${judged.readings.length} ` +
-                  `${judged.readings.length === 1 ? 'point' : 'points'}.${d?.operate_mm !== null && d ? ' Operate distance ' + `${mm(d.operate_mm)}${judged.distanceErrorPct === null ? '' : `, ${formatNumber(judged.distanceErrorPct, { decimals: 1, sign: true })} % of the expected ${mm(run.distance?.expected_mm ?? 0)}`}.` : ''}`,
+                  `${judged.readings.length === 1 ? 'point' : 'points'}.${distanceWords}`,
             { fontSize: 10, margin: [0, 2, 0, 0] },
           ),
         ]

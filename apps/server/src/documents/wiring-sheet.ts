@@ -30,7 +30,9 @@ interface Sheet {
 async function sheetOf(folder: FolderView, signal: Signal): Promise<Sheet> {
   const desk = deskOfFolder(folder)
   // Volts are only given where every figure they rest on has been entered.
-  const energised = desk.needs.length ? undefined : energise(desk.wiring, { ...desk.conditions, ...signal })
+  const energised = desk.needs.length
+    ? undefined
+    : energise({ wiring: desk.wiring, conditions: { ...desk.conditions, ...signal } })
   const layout = await layoutWiring(desk.wiring, elk)
   return {
     scene: wiringDrawing(folder.loop.tag, desk.wiring, layout, energised),
@@ -89,7 +91,7 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
   const volts = (l: SheetLine) =>
     l.volts === null
       ? l.says || (energised ? '' : 'entries missing')
-      : `${formatQuantity(Number(round(l.volts, 2)), 'V', { decimals: 2 })}${l.countedFrom ? ` to ${l.countedFrom}` : ''}`
+      : formatQuantity(Number(round(l.volts, 2)), 'V', { decimals: 2 }) + (l.countedFrom ? ` to ${l.countedFrom}` : '')
   return {
     table: {
       headerRows: 1,
@@ -135,6 +137,14 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
   const gates = folder.wireLog.flatMap((e) => (e.what === 'gate' ? [e] : []))
   const readings = standingReadings(folder.wireLog)
   const version = folder.versions.at(-1)
+  const stand =
+    kindOf(folder.loop.kind).family === 'switch'
+      ? `the target ${signal.target ? 'present' : 'absent'}`
+      : `${formatQuantity(signal.mA, 'mA', { trim: true })} in the loop`
+  const expectedWords = (r: (typeof readings)[number]) =>
+    r.expected === null
+      ? ''
+      : `, expected ${formatQuantity(r.expected, r.spot.of === 'volts' ? 'V' : 'mA', { decimals: 2 })}`
   return documentPdf(
     `${tag} wiring sheet`,
     `${tag} wiring sheet${version ? `, entries of version ${version.number}, ${when(version.savedAt)}` : ''}`,
@@ -142,7 +152,9 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
       text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
       text(
         `Wiring sheet. ${area}. ${desk.own ? 'As drawn.' : 'As proposed for the arrangement entered.'} ` +
-          `${energised ? 'Volts to earth with power on and ' + `${kindOf(folder.loop.kind).family === 'switch' ? `the target ${signal.target ? 'present' : 'absent'}` : `${formatQuantity(signal.mA, 'mA', { trim: true })} in the loop`}.` : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`}`,
+          (energised
+            ? `Volts to earth with power on and ${stand}.`
+            : `Volts not computed: still to be entered ${desk.needs.join(', ')}.`),
         { color: SECOND, margin: [0, 0, 0, 10] },
       ),
       { svg: toSvg(scene, drawingFont), width: scene.width * scale },
@@ -186,7 +198,7 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
                     (r) =>
                       [
                         r.spot.of === 'volts' ? `${r.spot.red} to ${r.spot.black}` : `along ${r.spot.conductor}`,
-                        `${formatQuantity(r.read.value, r.read.unit)}${r.expected === null ? '' : ', expected ' + `${formatQuantity(r.expected, r.spot.of === 'volts' ? 'V' : 'mA', { decimals: 2 })}`}. ` +
+                        `${formatQuantity(r.read.value, r.read.unit)}${expectedWords(r)}. ` +
                           `${r.by.name}, ${when(r.at)}`,
                       ] as const,
                   ),

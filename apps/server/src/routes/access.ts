@@ -34,7 +34,7 @@ export function mountAccess(mount: Mount, db: Database): void {
   mount('signIn', async ({ body, req }) => {
     const person = await guarded(db, guessesAt(req, body.signIn), () => authenticate(db, body.signIn, body.password))
     const session = await begin(req, person)
-    await record(db, person.id, 'signed-in', null)
+    await record({ tx: db, personId: person.id, action: 'signed-in', loopId: null })
     return session
   })
   mount('signOut', async ({ req, res, person }) => {
@@ -43,7 +43,7 @@ export function mountAccess(mount: Mount, db: Database): void {
       req.session.destroy((error) => (error ? reject(error as Error) : resolve())),
     )
     await endSessions(db, person.id, { only })
-    await record(db, person.id, 'signed-out', null)
+    await record({ tx: db, personId: person.id, action: 'signed-out', loopId: null })
     res.clearCookie('calm-loop').status(204).end()
   })
   mount('firstPerson', async ({ body, req }) =>
@@ -81,7 +81,13 @@ export function mountAccess(mount: Mount, db: Database): void {
     mine(params.personId, person)
     const which = params.sessionId === 'all' ? { but: publicSessionId(req.sessionID) } : { only: params.sessionId }
     await endSessions(db, params.personId, which)
-    await record(db, person.id, 'sessions-ended', null, { personId: params.personId, which: params.sessionId })
+    await record({
+      tx: db,
+      personId: person.id,
+      action: 'sessions-ended',
+      loopId: null,
+      details: { personId: params.personId, which: params.sessionId },
+    })
     return listSessions(db, params.personId, req.sessionID)
   })
   mount('duties', () => readDuties(db))

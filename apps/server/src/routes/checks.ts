@@ -28,13 +28,17 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
     if (!check) throw notFound('This check')
     return { folder, check, name: `${folder.loop.tag} ${check.startedAt.slice(0, 10)}` }
   }
-  mount('startCheck', ({ params: p, body, person }) => startCheck(db, workers, p.loopId, p.checkId, body, person))
-  mount('takeReading', ({ params: p, body, person }) =>
-    takeReading(db, samples, p.loopId, p.checkId, p.readingId, body, person),
+  mount('startCheck', ({ params: p, body, person }) =>
+    startCheck({ db, workers, loopId: p.loopId, checkId: p.checkId, start: body, person }),
   )
-  mount('confirmGate', ({ params: p, body, person }) => confirmGate(db, p.loopId, p.checkId, p.gateId, body, person))
+  mount('takeReading', ({ params: p, body, person }) =>
+    takeReading({ db, samples, loopId: p.loopId, checkId: p.checkId, id: p.readingId, take: body, person }),
+  )
+  mount('confirmGate', ({ params: p, body, person }) =>
+    confirmGate({ db, loopId: p.loopId, checkId: p.checkId, id: p.gateId, gate: body, person }),
+  )
   mount('sign', ({ params: p, body, person }) =>
-    sign(db, workers, sealer, p.loopId, p.checkId, p.signatureId, body, person),
+    sign({ db, workers, sealer, loopId: p.loopId, checkId: p.checkId, id: p.signatureId, wish: body, person }),
   )
   mount('certificate', async ({ params, req, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)

@@ -15,8 +15,12 @@ import { watchedPoints, watchStates } from '../services/watch.ts'
 const BATCH = 1000
 
 export function mountCounting(mount: Mount, db: Database, links: Links, workers: Workers): void {
-  mount('addEdges', ({ params: p, body, person }) => addEdges(db, workers, p.loopId, p.trainId, body, person))
-  mount('addCountEntry', ({ params: p, body, person }) => addCountEntry(db, p.loopId, p.entryId, body, person))
+  mount('addEdges', ({ params: p, body, person }) =>
+    addEdges({ db, workers, loopId: p.loopId, id: p.trainId, train: body, person }),
+  )
+  mount('addCountEntry', ({ params: p, body, person }) =>
+    addCountEntry({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
+  )
   mount('edges', async ({ params, res, signal }) => {
     await readFolder(db, params.loopId)
     // Half a million changes are one long text: made where nobody waits for it.

@@ -70,7 +70,14 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
       const device = await links.of(params.loopId)
       const { do: what } = body
       await device.benched().act(what === 'practice' ? { do: 'transmitter-case', case: body.case } : body)
-      if (what === 'practice') await record(db, person.id, 'practice', params.loopId, { case: body.case })
+      if (what === 'practice')
+        await record({
+          tx: db,
+          personId: person.id,
+          action: 'practice',
+          loopId: params.loopId,
+          details: { case: body.case },
+        })
       return transmitterView(device)
     },
     there,

@@ -25,7 +25,7 @@ export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: W
   )
   mount('folder', ({ params }) => readFolder(db, params.loopId))
   mount('saveVersion', ({ params, body, person }) =>
-    saveVersion(db, workers, params.loopId, params.versionId, body, person),
+    saveVersion({ db, workers, loopId: params.loopId, versionId: params.versionId, save: body, person }),
   )
   mount('bundle', async ({ params, res, signal }) => {
     const folder = await readWholeFolder(db, params.loopId)

@@ -15,7 +15,9 @@ const signalOf = (query: { mA?: number | undefined; target?: '0' | '1' | undefin
 })
 
 export function mountWiring(mount: Mount, db: Database, workers: Workers): void {
-  mount('addWireEntry', ({ params: p, body, person }) => addWireEntry(db, p.loopId, p.entryId, body, person))
+  mount('addWireEntry', ({ params: p, body, person }) =>
+    addWireEntry({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
+  )
   mount('wiringPdf', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     res

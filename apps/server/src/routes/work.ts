@@ -12,12 +12,15 @@ import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts
 export function mountWork(mount: Mount, db: Database, links: Links, workers: Workers): void {
   mount(
     'doProcedure',
-    ({ params: p, body, person }) => doProcedure(db, links, p.loopId, p.runId, p.eventId, body, person),
+    ({ params: p, body, person }) =>
+      doProcedure({ db, links, loopId: p.loopId, run: p.runId, id: p.eventId, wish: body, person }),
     atTheDevice(links),
   )
   mount('trimLimits', () => trimLimits(db))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
-  mount('addWork', ({ params: p, body, person }) => addWork(db, p.loopId, p.entryId, body, person))
+  mount('addWork', ({ params: p, body, person }) =>
+    addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
+  )
   mount('survey', ({ params }) => surveyOf(db, params.loopId, params.surveyId))
   mount('surveyCsv', async ({ params, res, signal }) => {
     const folder = await readFolder(db, params.loopId)

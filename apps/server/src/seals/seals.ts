@@ -133,15 +133,23 @@ const agrees = (seal: Seal, loop: Loop, check: Check, s: Signature): boolean =>
 
 type Row = typeof seals.$inferSelect
 
-function standingOf(
-  loop: Loop,
-  version: Version | undefined,
-  check: Check,
-  s: Signature,
-  row: Row | undefined,
-  before: Row | undefined,
-  keys: Map<string, KnownKey>,
-): { standing: SealStanding; keyName?: string } {
+function standingOf({
+  loop,
+  version,
+  check,
+  s,
+  row,
+  before,
+  keys,
+}: {
+  readonly loop: Loop
+  readonly version: Version | undefined
+  readonly check: Check
+  readonly s: Signature
+  readonly row: Row | undefined
+  readonly before: Row | undefined
+  readonly keys: Map<string, KnownKey>
+}): { standing: SealStanding; keyName?: string } {
   const fromHere = !check.imported || row?.own === true
   const broken = { standing: 'broken' as const }
   if (!version) return broken
@@ -190,7 +198,7 @@ export async function withStandings(db: Queries, folders: readonly Checked[]): P
       const version = versions.find((v) => v.id === check.versionId)
       const signatures = check.signatures.map((s) => {
         const row = bySignature.get(s.id)
-        const found = standingOf(loop, version, check, s, row, row && bySeq.get(row.seq - 1), keys)
+        const found = standingOf({ loop, version, check, s, row, before: row && bySeq.get(row.seq - 1), keys })
         return { ...s, ...(row ? { seal: row.body } : {}), ...found }
       })
       return { ...check, signatures }

@@ -7,13 +7,19 @@ import { audit, loops, people } from '../db/schema.ts'
 const PAGE = 100
 const EXPORTED = 20_000
 
-export async function record(
-  tx: Queries,
-  personId: string | null,
-  action: string,
-  loopId: string | null,
-  details: Record<string, unknown> = {},
-): Promise<void> {
+export async function record({
+  tx,
+  personId,
+  action,
+  loopId,
+  details = {},
+}: {
+  readonly tx: Queries
+  readonly personId: string | null
+  readonly action: string
+  readonly loopId: string | null
+  readonly details?: Record<string, unknown>
+}): Promise<void> {
   await tx.execute(
     sql`select audit_append(${personId}::uuid, ${action}, ${loopId}::uuid, ${JSON.stringify(details)}::jsonb)`,
   )
@@ -31,7 +37,10 @@ function conditions(query: AuditQuery): SQL[] {
 }
 
 /** Whether an entry's hash is its own, and it follows the one before it in the chain. */
-const WHOLE = sql<boolean>`audit.hash = audit_hash(audit.*) and audit.previous is not distinct from (select b.hash from audit b where b.chain = audit.chain - 1) and (audit.chain = 1) = (audit.previous is null)`
+const WHOLE = sql<boolean>`
+  audit.hash = audit_hash(audit.*)
+  and audit.previous is not distinct from (select b.hash from audit b where b.chain = audit.chain - 1)
+  and (audit.chain = 1) = (audit.previous is null)`
 
 /** Entries that a query asks for, newest first. */
 export async function readAudit(db: Queries, query: AuditQuery, limit = PAGE): Promise<AuditEntry[]> {
@@ -60,7 +69,9 @@ export const exportAudit = (db: Queries, query: AuditQuery): Promise<AuditEntry[
 /** Length of the chain and the first entry that does not fit into it. */
 async function chainState(db: Queries): Promise<AuditPage['chain']> {
   const { rows } = await db.execute<{ n: number; broken: number | null }>(sql`
-    select count(*)::int n, min(id) filter (where not (chain is not null and hash = audit_hash(a) and previous is not distinct from before and (chain = 1) = (previous is null)))::int broken
+    select count(*)::int n, min(id) filter (where not (
+      chain is not null and hash = audit_hash(a) and previous is not distinct from before
+      and (chain = 1) = (previous is null)))::int broken
     from (select audit.*, lag(hash) over (order by chain) before, audit as a from audit) x`)
   return { length: rows[0]!.n, brokenAt: rows[0]!.broken }
 }

@@ -181,7 +181,13 @@ export async function importBundle(
     }
     if (as.own) await sealOwn(tx, as.own, folder)
     await refreshSummary(tx, workers, folder.loop.id)
-    await record(tx, as.byId, 'folder-imported', folder.loop.id, { tag: folder.loop.tag })
+    await record({
+      tx,
+      personId: as.byId,
+      action: 'folder-imported',
+      loopId: folder.loop.id,
+      details: { tag: folder.loop.tag },
+    })
     return { added: [folder.loop.tag], already: [] }
   })
 }

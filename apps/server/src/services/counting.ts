@@ -26,14 +26,21 @@ async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
 }
 
 /** Puts changes on record; the same again changes nothing. @throws HttpProblem `edges-overlap` */
-export async function addEdges(
-  db: Database,
-  workers: Workers,
-  loopId: string,
-  id: string,
-  train: AddEdges,
-  person: Person,
-): Promise<TrainHead> {
+export async function addEdges({
+  db,
+  workers,
+  loopId,
+  id,
+  train,
+  person,
+}: {
+  readonly db: Database
+  readonly workers: Workers
+  readonly loopId: string
+  readonly id: string
+  readonly train: AddEdges
+  readonly person: Person
+}): Promise<TrainHead> {
   const row = await workers.run('trainRow', train)
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     await refuseOtherKind(tx, loopId)
@@ -62,20 +69,32 @@ export async function addEdges(
       .insert(edgeTrains)
       .values({ ...row, id, loopId, byId: person.id, at: new Date() })
       .returning()
-    await record(tx, person.id, 'edges-added', loopId, { id, changes: row.changes, origin: train.origin })
+    await record({
+      tx,
+      personId: person.id,
+      action: 'edges-added',
+      loopId,
+      details: { id, changes: row.changes, origin: train.origin },
+    })
     await announce(tx, { loopId, what: 'count', id, by: person.name })
     return trainHeadOf(added!, names)
   })
 }
 
 /** Adds to the count log; the same again changes nothing. */
-export function addCountEntry(
-  db: Database,
-  loopId: string,
-  id: string,
-  entry: AddCountEntry,
-  person: Person,
-): Promise<CountEntry> {
+export function addCountEntry({
+  db,
+  loopId,
+  id,
+  entry,
+  person,
+}: {
+  readonly db: Database
+  readonly loopId: string
+  readonly id: string
+  readonly entry: AddCountEntry
+  readonly person: Person
+}): Promise<CountEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     await refuseOtherKind(tx, loopId)
     const names = await namesOf(tx)

@@ -12,6 +12,6 @@ export async function listGear(db: Queries): Promise<Gear[]> {
 /** Adds or changes a piece of gear; checks keep a copy of what they were done with. */
 export async function saveGear(db: Queries, item: Gear, byId: string | null): Promise<Gear> {
   await db.insert(gear).values(item).onConflictDoUpdate({ target: gear.id, set: item })
-  await record(db, byId, 'gear-saved', null, { ...item })
+  await record({ tx: db, personId: byId, action: 'gear-saved', loopId: null, details: { ...item } })
   return item
 }

@@ -75,7 +75,7 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
     .returning()
   if (!row)
     throw new HttpProblem(409, 'tag-taken', `There is already a loop ${identity.tag}. Open it, or choose another tag.`)
-  await record(tx, byId, 'loop-created', id, identity)
+  await record({ tx, personId: byId, action: 'loop-created', loopId: id, details: identity })
   return rowOf(row)
 }
 
@@ -84,14 +84,21 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
  * new one follows the newest.
  * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
  */
-export function saveVersion(
-  db: Database,
-  workers: Workers,
-  loopId: string,
-  versionId: string,
-  save: SaveVersion,
-  person: Person,
-): Promise<Version> {
+export function saveVersion({
+  db,
+  workers,
+  loopId,
+  versionId,
+  save,
+  person,
+}: {
+  readonly db: Database
+  readonly workers: Workers
+  readonly loopId: string
+  readonly versionId: string
+  readonly save: SaveVersion
+  readonly person: Person
+}): Promise<Version> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
     if (!loop) throw notFound('This loop')
@@ -149,9 +156,22 @@ export function saveVersion(
       }
       row = (await tx.insert(versions).values(values).returning())[0]!
       await tx.update(loops).set({ headVersionId: versionId }).where(eq(loops.id, loopId))
-      await record(tx, person.id, 'version-started', loopId, { versionId, number: row.number })
+      await record({
+        tx,
+        personId: person.id,
+        action: 'version-started',
+        loopId,
+        details: { versionId, number: row.number },
+      })
     }
-    if (save.seal) await record(tx, person.id, 'version-recorded', loopId, { versionId, reason: save.reason })
+    if (save.seal)
+      await record({
+        tx,
+        personId: person.id,
+        action: 'version-recorded',
+        loopId,
+        details: { versionId, reason: save.reason },
+      })
     await refreshSummary(tx, workers, loopId)
     await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
     return versionOf(row, names)

@@ -65,7 +65,9 @@ export async function addPerson(db: Queries, person: NewPerson, byId: string): P
     throw new HttpProblem(409, 'sign-in-taken', `The sign-in name “${person.signIn}” is taken. Choose another.`)
   const hash = await hashPassword(person.password)
   await db.execute(
-    sql`select person_add(${byId}::uuid, ${person.id}::uuid, ${person.name}, ${person.signIn}, ${hash}, ${sql.param(person.roles)}::text[])`,
+    sql`select person_add(
+      ${byId}::uuid, ${person.id}::uuid, ${person.name}, ${person.signIn}, ${hash},
+      ${sql.param(person.roles)}::text[])`,
   )
   return personOf((await find(db, person.id))!)
 }
@@ -91,7 +93,8 @@ export async function issueSetupCode(db: Database): Promise<string> {
   const known = (await readSetting<string[]>(db, SETUP_CODES)) ?? []
   const value = JSON.stringify([...known.slice(-9), hashCode(code)])
   await db.execute(
-    sql`insert into settings (key, value) values (${SETUP_CODES}, ${value}::jsonb) on conflict (key) do update set value = excluded.value`,
+    sql`insert into settings (key, value) values (${SETUP_CODES}, ${value}::jsonb)
+      on conflict (key) do update set value = excluded.value`,
   )
   return code
 }
@@ -117,10 +120,12 @@ export function addFirstPerson(db: Database, { code, ...person }: FirstPerson): 
       throw new HttpProblem(401, 'wrong-code', 'That is not the set-up code that the start command printed.')
     if (await find(tx, person.id)) throw new HttpProblem(409, 'id-reused', 'Another person was entered under this id.')
     await tx.execute(
-      sql`select person_first(${person.id}::uuid, ${person.name}, ${person.signIn}, ${await hashPassword(person.password)})`,
+      sql`select person_first(
+        ${person.id}::uuid, ${person.name}, ${person.signIn}, ${await hashPassword(person.password)})`,
     )
     await tx.execute(
-      sql`insert into settings (key, value) values (${FIRST}, ${JSON.stringify({ personId: person.id, code: given })}::jsonb)`,
+      sql`insert into settings (key, value)
+        values (${FIRST}, ${JSON.stringify({ personId: person.id, code: given })}::jsonb)`,
     )
     return personOf((await find(tx, person.id))!)
   })

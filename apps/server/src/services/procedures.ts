@@ -48,7 +48,7 @@ export async function trimLimits(db: Queries): Promise<TrimLimits> {
 }
 export async function saveTrimLimits(db: Database, limits: TrimLimits, person: Person): Promise<TrimLimits> {
   await overwriteSetting(db, SETTING, limits)
-  await record(db, person.id, 'trim-limits', null, limits)
+  await record({ tx: db, personId: person.id, action: 'trim-limits', loopId: null, details: limits })
   return limits
 }
 
@@ -108,14 +108,21 @@ const openOf = (log: readonly WorkEntry[], but: string) =>
   })
 
 /** Puts an event on record; its guards are those of the core. @throws Refusal */
-async function append(
-  db: Database,
-  loopId: string,
-  run: string,
-  id: string,
-  person: Person,
-  make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>,
-): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
+async function append({
+  db,
+  loopId,
+  run,
+  id,
+  person,
+  make,
+}: {
+  readonly db: Database
+  readonly loopId: string
+  readonly run: string
+  readonly id: string
+  readonly person: Person
+  readonly make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>
+}): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const now = await readRun(tx, loopId, run)
     const names = await namesOf(tx)
@@ -147,9 +154,15 @@ async function append(
       .values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() })
       .returning()
     if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel')
-      await record(tx, person.id, `procedure-${event.do}`, loopId, {
-        run,
-        ...(event.do === 'sent' ? { command: event.command } : {}),
+      await record({
+        tx,
+        personId: person.id,
+        action: `procedure-${event.do}`,
+        loopId,
+        details: {
+          run,
+          ...(event.do === 'sent' ? { command: event.command } : {}),
+        },
       })
     await announce(tx, { loopId, what: 'work', id, by: person.name })
     return { entry: workEntryOf(row!, names), event, state, known: false }
@@ -189,50 +202,65 @@ async function follow(
 }
 
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
-export async function doProcedure(
-  db: Database,
-  links: Links,
-  loopId: string,
-  run: string,
-  id: string,
-  wish: DoProcedure,
-  person: Person,
-): Promise<WorkEntry[]> {
+export async function doProcedure({
+  db,
+  links,
+  loopId,
+  run,
+  id,
+  wish,
+  person,
+}: {
+  readonly db: Database
+  readonly links: Links
+  readonly loopId: string
+  readonly run: string
+  readonly id: string
+  readonly wish: DoProcedure
+  readonly person: Person
+}): Promise<WorkEntry[]> {
   const device = await transmitterOf(links, loopId)
-  if (wish.do === 'send') return send(db, device, loopId, run, id, wish.step, person)
+  if (wish.do === 'send') return send({ db, device, loopId, run, id, step: wish.step, person })
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
   const held = wish.do === 'read' ? await heldOf(device) : undefined
   let before: RunState | undefined
-  const done = await append(db, loopId, run, id, person, async ({ folder, state, log, tx }) => {
-    before = state
-    switch (wish.do) {
-      case 'begin': {
-        const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
-        const { procedure, choices } = wish
-        const terms = termsOf(known, { tag: folder.loop.tag, procedure, site: await trimLimits(tx), choices })
-        return { do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }
-      }
-      case 'pass': {
-        const step = state?.steps[state.at]
-        const also =
-          step && (step.kind === 'reading' || step.kind === 'steady')
-            ? { also: { ...device.driver.latest().knots } }
-            : {}
-        return {
-          do: 'pass',
-          step: wish.step,
-          ...also,
-          ...(wish.words === undefined ? {} : { words: wish.words }),
-          ...(wish.typed === undefined ? {} : { typed: wish.typed }),
-          ...(step?.kind === 'steady' && state ? { steady: steadyNow(device, state) } : {}),
-          ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
+  const done = await append({
+    db,
+    loopId,
+    run,
+    id,
+    person,
+    make: async ({ folder, state, log, tx }) => {
+      before = state
+      switch (wish.do) {
+        case 'begin': {
+          const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
+          const { procedure, choices } = wish
+          const terms = termsOf(known, { tag: folder.loop.tag, procedure, site: await trimLimits(tx), choices })
+          return { do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }
         }
+        case 'pass': {
+          const step = state?.steps[state.at]
+          const also =
+            step && (step.kind === 'reading' || step.kind === 'steady')
+              ? { also: { ...device.driver.latest().knots } }
+              : {}
+          return {
+            do: 'pass',
+            step: wish.step,
+            ...also,
+            ...(wish.words === undefined ? {} : { words: wish.words }),
+            ...(wish.typed === undefined ? {} : { typed: wish.typed }),
+            ...(step?.kind === 'steady' && state ? { steady: steadyNow(device, state) } : {}),
+            ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
+          }
+        }
+        case 'read':
+          return { do: 'read', step: wish.step, held: held! }
+        default:
+          return wish
       }
-      case 'read':
-        return { do: 'read', step: wish.step, held: held! }
-      default:
-        return wish
-    }
+    },
   })
   if (!done.known) await follow(device, done.event, before, done.state)
   return [done.entry]
@@ -248,21 +276,36 @@ function planned(state: RunState | undefined): Command | undefined {
  * Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write
  * nobody knows of.
  */
-async function send(
-  db: Database,
-  device: Device,
-  loopId: string,
-  run: string,
-  id: string,
-  step: string,
-  person: Person,
-): Promise<WorkEntry[]> {
+async function send({
+  db,
+  device,
+  loopId,
+  run,
+  id,
+  step,
+  person,
+}: {
+  readonly db: Database
+  readonly device: Device
+  readonly loopId: string
+  readonly run: string
+  readonly id: string
+  readonly step: string
+  readonly person: Person
+}): Promise<WorkEntry[]> {
   const { changes } = await heldOf(device)
-  const sent = await append(db, loopId, run, id, person, ({ state }) => {
-    const command: Command | undefined =
-      state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : planned(state)
-    // Where nothing is sent here, the core says what stands in the way.
-    return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
+  const sent = await append({
+    db,
+    loopId,
+    run,
+    id,
+    person,
+    make: ({ state }) => {
+      const command: Command | undefined =
+        state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : planned(state)
+      // Where nothing is sent here, the core says what stands in the way.
+      return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
+    },
   })
   if (sent.known || sent.event.do !== 'sent') return [sent.entry]
   const answer = await orSilence(
@@ -272,6 +315,13 @@ async function send(
     }),
   )
   if (answer === SILENT) return [sent.entry]
-  const answered = await append(db, loopId, run, uuid(), person, () => ({ do: 'answered', step, ...answer }))
+  const answered = await append({
+    db,
+    loopId,
+    run,
+    id: uuid(),
+    person,
+    make: () => ({ do: 'answered', step, ...answer }),
+  })
   return [sent.entry, answered.entry]
 }

@@ -93,6 +93,6 @@ export async function sealOlder(owner: Database, sealer: Sealer): Promise<void> 
       }
     }
     await settleSetting(tx, DONE, { at: new Date().toISOString(), sealed })
-    if (sealed) await record(tx, null, 'older-sealed', null, { sealed })
+    if (sealed) await record({ tx, personId: null, action: 'older-sealed', loopId: null, details: { sealed } })
   })
 }

@@ -19,11 +19,15 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
       union all select c.loop_id, 'r' || r::text from c join readings r on r.check_id = c.id
       union all select c.loop_id, 'g' || g::text from c join gates g on g.check_id = c.id
       union all select c.loop_id, 's' || s::text from c join signatures s on s.check_id = c.id
-      union all select c.loop_id, 'z' || z::text from c join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id
-      union all select c.loop_id, 'y' || y.hash from c join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id and z.own join seals y on y.own and y.seq = z.seq - 1
+      union all select c.loop_id, 'z' || z::text from c
+        join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id
+      union all select c.loop_id, 'y' || y.hash from c
+        join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id and z.own
+        join seals y on y.own and y.seq = z.seq - 1
       union all select distinct v.loop_id, 'v' || v::text from versions v where v.id in (select version_id from c)
     )
-    select l.id, encode(sha256(convert_to(concat_ws('~', l.tag, l.service, l.area, l.kind, string_agg(part, '~' order by part),
+    select l.id, encode(sha256(convert_to(concat_ws('~',
+      l.tag, l.service, l.area, l.kind, string_agg(part, '~' order by part),
       (select string_agg(k::text, '~' order by k.id) from seal_keys k)), 'UTF8')), 'hex') hash
     from parts join loops l on l.id = parts.loop_id
     where exists (select from c join signatures s on s.check_id = c.id where c.loop_id = l.id)

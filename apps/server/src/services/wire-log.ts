@@ -36,7 +36,13 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
         'wiring-changed',
         'The wiring on record is not the one you were looking at. Look at it again.',
       )
-    const refusal = refuseGate(entry.gate, gatesOf(log), drawn, desk.findings, desk.needs)
+    const refusal = refuseGate({
+      gate: entry.gate,
+      log: gatesOf(log),
+      wiring: drawn,
+      findings: desk.findings,
+      needs: desk.needs,
+    })
     if (refusal) throw refusal
   }
   if (entry.what === 'reading') {
@@ -66,13 +72,19 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
 }
 
 /** Adds an entry; the same again changes nothing. */
-export function addWireEntry(
-  db: Database,
-  loopId: string,
-  id: string,
-  entry: AddWireEntry,
-  person: Person,
-): Promise<WireEntry> {
+export function addWireEntry({
+  db,
+  loopId,
+  id,
+  entry,
+  person,
+}: {
+  readonly db: Database
+  readonly loopId: string
+  readonly id: string
+  readonly entry: AddWireEntry
+  readonly person: Person
+}): Promise<WireEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const folder = await readFolder(tx, loopId)
     const names = await namesOf(tx)
@@ -87,7 +99,14 @@ export function addWireEntry(
       .insert(wireLog)
       .values({ id, loopId, seq: folder.wireLog.length + 1, body: entry, byId: person.id, at: new Date() })
       .returning()
-    if (entry.what === 'gate') await record(tx, person.id, `wiring-${entry.gate}`, loopId, { id, told: entry.told })
+    if (entry.what === 'gate')
+      await record({
+        tx,
+        personId: person.id,
+        action: `wiring-${entry.gate}`,
+        loopId,
+        details: { id, told: entry.told },
+      })
     await announce(tx, { loopId, what: 'wire-log', id, by: person.name })
     return wireEntryOf(row!, names)
   })

@@ -78,13 +78,19 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
 }
 
 /** Adds an entry; the same again changes nothing. */
-export function addWork(
-  db: Database,
-  loopId: string,
-  id: string,
-  entry: AddWorkEntry,
-  person: Person,
-): Promise<WorkEntry> {
+export function addWork({
+  db,
+  loopId,
+  id,
+  entry,
+  person,
+}: {
+  readonly db: Database
+  readonly loopId: string
+  readonly id: string
+  readonly entry: AddWorkEntry
+  readonly person: Person
+}): Promise<WorkEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const names = await namesOf(tx)
     const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
@@ -99,7 +105,8 @@ export function addWork(
       .insert(workLog)
       .values({ id, loopId, seq: stand!.n + 1, what: entry.what, body: entry, byId: person.id, at: new Date() })
       .returning()
-    if (entry.what === 'zero' || entry.what === 'read-back') await record(tx, person.id, entry.what, loopId, { id })
+    if (entry.what === 'zero' || entry.what === 'read-back')
+      await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })
     if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
     return workEntryOf(row!, names)
   })
@@ -147,7 +154,13 @@ export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: P
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
     const [row] = await tx.insert(siteRows).values({ id, body, byId: person.id, at: new Date() }).returning()
-    await record(tx, person.id, 'site-row-added', null, { id, table: body.table, name: body.name })
+    await record({
+      tx,
+      personId: person.id,
+      action: 'site-row-added',
+      loopId: null,
+      details: { id, table: body.table, name: body.name },
+    })
     return siteRowOf(row!, names)
   })
 }

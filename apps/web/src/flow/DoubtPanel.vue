@@ -39,10 +39,12 @@ async function run(): Promise<void> {
   problem.value = ''
   try {
     const made = await remote.run(
-      folder.kind!.id,
-      structuredClone(toRaw(folder.entries)),
-      TRIALS,
-      seedFrom(folder.view!.loop.id),
+      {
+        kindId: folder.kind!.id,
+        entries: structuredClone(toRaw(folder.entries)),
+        trials: TRIALS,
+        seed: seedFrom(folder.view!.loop.id),
+      },
       proxy((s: number) => mine === asked && (share.value = s)),
     )
     if (mine === asked) result.value = made

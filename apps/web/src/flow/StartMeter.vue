@@ -17,6 +17,7 @@ const live = useLive()
 const session = useSession()
 const preferences = usePreferences()
 const r = computed(() => folder.reader!)
+const AS_SET = { decimals: 1 }
 const best = computed(() => spacingOf(clampOnOf(r.value), r.value)?.spacing_mm)
 const meter = computed(() => live.reading?.meter)
 const tell = (id: string) => meter.value?.tells.find((t) => t.id === id)?.value
@@ -43,7 +44,7 @@ const backwards = computed(() => (tell('velocity') ?? 0) < -0.02 && (live.readin
         quantity="length"
         unit="mm"
         :entry="typed"
-        :help="`Called for: ${preferences.quantity(best, 'mm', { decimals: 1 })}. Move by small steps to the best signal.`"
+        :help="`Called for: ${preferences.quantity(best, 'mm', AS_SET)}. Move by small steps to the best signal.`"
         @entry="typed = $event"
         @enter="mount"
       />

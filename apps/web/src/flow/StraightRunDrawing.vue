@@ -15,7 +15,13 @@ const beam = computed(() => beamOf(clampOnOf(r.value)))
 const have = computed(() => ({ up: r.value.in('upstream', 'mm'), down: r.value.in('downstream', 'mm') }))
 const run = computed(() =>
   beam.value && have.value.up !== undefined && have.value.down !== undefined
-    ? straightRun(r.value.text('school'), r.value.text('disturbance'), have.value.up, have.value.down, beam.value.id_mm)
+    ? straightRun({
+        schoolId: r.value.text('school'),
+        disturbance: r.value.text('disturbance'),
+        up_mm: have.value.up,
+        down_mm: have.value.down,
+        id_mm: beam.value.id_mm,
+      })
     : undefined,
 )
 const LEFT = 76

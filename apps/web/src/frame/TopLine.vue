@@ -35,7 +35,8 @@ function go(id: string | null): void {
   void router.push(`/loops/${id}`)
 }
 const coverage = computed(() => {
-  const waits = `${outbox.waiting.length || 'your'} ${outbox.waiting.length === 1 ? 'entry waits' : 'entries wait'} here`
+  const waits =
+    `${outbox.waiting.length || 'your'} ` + `${outbox.waiting.length === 1 ? 'entry waits' : 'entries wait'} here`
   if (outbox.full) return { words: 'this device is full', tone: 'stop' }
   if (outbox.refused.length) return { words: `${outbox.refused.length} could not be sent`, tone: 'stop' }
   if (session.ended) return { words: `signed out; ${waits}`, tone: 'look' }

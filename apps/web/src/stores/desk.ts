@@ -32,7 +32,7 @@ export const useDesk = defineStore('desk', () => {
   const energised = computed(() => {
     const desk = study.value
     if (!desk || desk.needs.length || !conditions.value) return undefined
-    const solved = attempt(() => W.energise(desk.wiring, conditions.value!))
+    const solved = attempt(() => W.energise({ wiring: desk.wiring, conditions: conditions.value! }))
     return solved instanceof Refusal ? undefined : solved
   })
   const mains = computed(() => (wiring.value ? W.mainsOf(wiring.value) : undefined))

@@ -96,7 +96,11 @@ const words = computed(() => `Cycles by shift: ${props.shifts.map((s) => `${shor
 const oees = computed(
   () =>
     'Effectiveness by shift: ' +
-    `${props.shifts.map((s) => `${short(s)} ${s.oee === null ? 'not known' : `${preferences.number(100 * s.oee, { decimals: 0 })} %`}`).join('; ')}`,
+    props.shifts
+      .map(
+        (s) => `${short(s)} ${s.oee === null ? 'not known' : `${preferences.number(100 * s.oee, { decimals: 0 })} %`}`,
+      )
+      .join('; '),
 )
 </script>
 

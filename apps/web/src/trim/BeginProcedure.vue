@@ -41,6 +41,7 @@ const choice = reactive({
   own: '',
 })
 const c = computed(() => trim.known)
+const standingBy = computed(() => (chosen.value === 'receiver-scale' ? 'as the transmitter means it' : 'as on record'))
 const figure = (v: number, unit: string) => preferences.quantity(v, unit, { trim: true })
 const pairs = computed(() => {
   const now = c.value
@@ -113,7 +114,7 @@ const toggle = (b: string) =>
           :quantity="p.knot.quantity"
           :unit="p.knot.unit"
           :entry="{ typed: choice[p.key] }"
-          :help="`${figure(p.standing, p.knot.unit)}, ${chosen === 'receiver-scale' ? 'as the transmitter means it' : 'as on record'}, unless entered.`"
+          :help="`${figure(p.standing, p.knot.unit)}, ${standingBy}, unless entered.`"
           @entry="choice[p.key] = $event.typed"
         />
       </div>

@@ -23,6 +23,10 @@ const passed = computed(() => {
   for (const e of props.run.entries) if ('step' in e.event && e.event.do !== 'sent') by.set(e.event.step, e)
   return by
 })
+const receiverShows = (v: number) => {
+  const { receiverUnit, receiverDecimals, unit } = state.value.terms
+  return preferences.quantity(v, receiverUnit ?? unit, { decimals: (receiverDecimals ?? 1) + 1 })
+}
 const words = (e: WorkOf<'procedure'>): string => {
   const event = e.event
   if (
@@ -32,10 +36,7 @@ const words = (e: WorkOf<'procedure'>): string => {
     e.event.do === 'pass' &&
     state.value.steps.find((x) => 'step' in event && x.id === event.step)?.of === 'current'
   )
-    return (
-      `${event.typed}; receiver ` +
-      `${preferences.quantity(event.also['controller'], state.value.terms.receiverUnit ?? state.value.terms.unit, { decimals: (state.value.terms.receiverDecimals ?? 1) + 1 })}`
-    )
+    return `${event.typed}; receiver ${receiverShows(event.also['controller'])}`
   if (event.do === 'pass')
     return [
       event.typed,

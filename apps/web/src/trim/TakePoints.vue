@@ -162,11 +162,10 @@ const fieldSays = (row: Row): string => {
   if (!typed[row.key].trim()) return ''
   const tried = attempt(() => read(row))
   if (tried instanceof Refusal) return tried.message
-  return row.key === 'current' && tried && tried.unit !== 'mA' && chain.value?.shunt_Ohm
-    ? '= ' +
-        `${preferences.quantity(valueFor(typed.current, 'current', 'mA', { shunt_Ohm: chain.value.shunt_Ohm }), 'mA')} ` +
-        `through ${preferences.quantity(chain.value.shunt_Ohm, 'Ohm', { trim: true })}`
-    : ''
+  const shunt_Ohm = chain.value?.shunt_Ohm
+  if (row.key !== 'current' || !tried || tried.unit === 'mA' || !shunt_Ohm) return ''
+  const current = preferences.quantity(valueFor(typed.current, 'current', 'mA', { shunt_Ohm }), 'mA')
+  return `= ${current} through ${preferences.quantity(shunt_Ohm, 'Ohm', { trim: true })}`
 }
 </script>
 

@@ -22,7 +22,13 @@ const GATES: readonly { gate: WireGate; title: string; action: string }[] = [
   { gate: 'safe-to-energise', title: 'Gate: safe to energise', action: 'Confirm safe to energise' },
 ]
 const refused = (gate: WireGate) =>
-  refuseGate(gate, desk.gates, desk.text, desk.study?.findings ?? [], desk.study?.needs ?? [])?.message
+  refuseGate({
+    gate,
+    log: desk.gates,
+    wiring: desk.text,
+    findings: desk.study?.findings ?? [],
+    needs: desk.study?.needs ?? [],
+  })?.message
 const last = (gate: WireGate) => [...desk.gates].reverse().find((g) => g.gate === gate)
 const ids = new Map<string, string>()
 

@@ -48,10 +48,11 @@ const metered = computed(
   () => desk.placement && 'conductor' in desk.placement && desk.placement.conductor === conductor.value.id,
 )
 /** Beside a device there is room for a name only; its current is said above the drawing. */
-const named = computed(
-  () =>
-    `${conductor.value.id}${!run.value.beside && (chosen.value || desk.animated) && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''}`,
-)
+const named = computed(() => {
+  const roomy = !run.value.beside && (chosen.value || desk.animated)
+  const current = roomy && mA.value !== undefined ? ` ${milliamps(Math.abs(mA.value))}` : ''
+  return `${conductor.value.id}${current}`
+})
 </script>
 
 <template>

@@ -51,7 +51,13 @@ const help = computed(() =>
 
 function record(): void {
   if (!ready.value || !spot.value) return
-  put(spot.value, entry.value, expected.value ?? null, desk.energised ? desk.mA : null, reason.value.trim())
+  put({
+    spot: spot.value,
+    read: entry.value,
+    expected: expected.value ?? null,
+    signal_mA: desk.energised ? desk.mA : null,
+    reason: reason.value.trim(),
+  })
   entry.value = { typed: '' }
   reason.value = ''
 }

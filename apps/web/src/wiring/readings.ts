@@ -8,6 +8,15 @@ import { useFolder } from '../stores/folder.ts'
 import { useOutbox } from '../stores/outbox.ts'
 import { useSession } from '../stores/session.ts'
 
+interface SpotReading {
+  readonly spot: LoopSpot
+  readonly read: Entry
+  readonly expected: number | null
+  readonly signal_mA: number | null
+  /** Why it replaces an earlier one of the same spot. */
+  readonly reason: string
+}
+
 export function useReadings() {
   const folder = useFolder()
   const outbox = useOutbox()
@@ -36,14 +45,11 @@ export function useReadings() {
     outbox.put({ id, endpoint: 'addWireEntry', params, body, tag: folder.view!.loop.tag }, () => void folder.refresh())
   }
   /** Puts a reading on record; one of the same spot is replaced, for a reason. */
-  function put(spot: LoopSpot, read: Entry, expected: number | null, signal_mA: number | null, reason: string): void {
-    const replaced = at(spot)
+  function put({ reason, ...reading }: SpotReading): void {
+    const replaced = at(reading.spot)
     add({
       what: 'reading',
-      spot,
-      read,
-      expected,
-      signal_mA,
+      ...reading,
       supersedes: replaced?.id ?? null,
       reason: replaced ? reason : '',
     })

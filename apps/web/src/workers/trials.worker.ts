@@ -8,15 +8,16 @@ import { expose } from 'comlink'
 let stopped = false
 const pause = () => new Promise((resolve) => setTimeout(resolve))
 
+interface Wanted {
+  readonly kindId: string
+  readonly entries: Entries
+  readonly trials: number
+  readonly seed: number
+}
 const api = {
   /** Undefined when it was stopped, or while the entries make no flow. Rejects with the model's refusal. */
-  async run(
-    kindId: string,
-    entries: Entries,
-    trials: number,
-    seed: number,
-    told: (share: number) => void,
-  ): Promise<Trials | undefined> {
+  async run(wanted: Wanted, told: (share: number) => void): Promise<Trials | undefined> {
+    const { kindId, entries, trials, seed } = wanted
     stopped = false
     const model = study(currentKindOf(kindId), entries).doubt?.()
     if (!model) return undefined

@@ -64,11 +64,8 @@ describe('independent linearity', () => {
 describe('judging readings on record', () => {
   const reading = (
     id: string,
-    pointIndex: number,
-    percent: number,
-    direction: 'up' | 'down',
-    applied: number,
-    mA: number,
+    [pointIndex, percent, direction]: readonly [number, number, 'up' | 'down'],
+    [applied, mA]: readonly [number, number],
     supersedes?: string,
   ): RecordedReading => ({
     id,
@@ -81,13 +78,13 @@ describe('judging readings on record', () => {
   })
   const range = { lrv: 0, urv: 3000 }
   it('computes the expected current for the true level, not for the nominal point', () => {
-    const result = judgeByRange([reading('a', 2, 50, 'up', 1530, 12.16)], range, 0.5)!
+    const result = judgeByRange([reading('a', [2, 50, 'up'], [1530, 12.16])], range, 0.5)!
     expect(result.judged[0]!.main.expected).toBeCloseTo(12.16, 9)
     expect(result.judged[0]!.main.errorPct).toBeCloseTo(0, 9)
   })
   it('compares up and down although the level was never quite the same', () => {
     const result = judgeByRange(
-      [reading('a', 1, 25, 'up', 760, 8.0533), reading('b', 8, 25, 'down', 741, 7.984)],
+      [reading('a', [1, 25, 'up'], [760, 8.0533]), reading('b', [8, 25, 'down'], [741, 7.984])],
       range,
       0.5,
     )!
@@ -95,14 +92,14 @@ describe('judging readings on record', () => {
   })
   it('lets a correction stand and keeps the others', () => {
     const all = [
-      reading('a', 0, 0, 'up', 0, 4),
-      reading('b', 1, 25, 'up', 750, 9),
-      reading('c', 1, 25, 'up', 750, 8, 'b'),
+      reading('a', [0, 0, 'up'], [0, 4]),
+      reading('b', [1, 25, 'up'], [750, 9]),
+      reading('c', [1, 25, 'up'], [750, 8], 'b'),
     ]
     expect(standingReadings(all).map((r) => r.id)).toEqual(['a', 'c'])
   })
   it('lets no second reading replace the first without naming it', () => {
-    const all = [reading('a', 0, 0, 'up', 0, 4.48), reading('b', 0, 0, 'up', 0, 4.001)]
+    const all = [reading('a', [0, 0, 'up'], [0, 4.48]), reading('b', [0, 0, 'up'], [0, 4.001])]
     expect(standingReadings(all).map((r) => r.id)).toEqual(['a'])
   })
   it('knows the words that have stood at a gate, by version', () => {
@@ -113,7 +110,7 @@ describe('judging readings on record', () => {
   it('keeps the errors that the plain check gives', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(value(0, 3000), value(3.8, 20.5)), { minLength: 1, maxLength: 10 }), (rows) => {
-        const readings = rows.map(([applied, mA], i) => reading(`r${i}`, i, (i * 25) % 125, 'up', applied, mA))
+        const readings = rows.map(([applied, mA], i) => reading(`r${i}`, [i, (i * 25) % 125, 'up'], [applied, mA]))
         const plain = multiPointCheck({
           ...range,
           tolerancePct: 0.5,

@@ -43,7 +43,19 @@ const TOLERANCE_MET = 1e-9
 const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length
 
 /** Ideal output for an applied value on a linear range. */
-export function idealOutput(applied: number, lrv: number, urv: number, low = 4, high = 20): number {
+export function idealOutput({
+  applied,
+  lrv,
+  urv,
+  low = 4,
+  high = 20,
+}: {
+  readonly applied: number
+  readonly lrv: number
+  readonly urv: number
+  readonly low?: number
+  readonly high?: number
+}): number {
   return low + ((applied - lrv) / (urv - lrv)) * (high - low)
 }
 
@@ -59,7 +71,7 @@ export function multiPointCheck(input: CheckInput): CheckResult {
   if (outputLow === outputHigh) throw new Refusal('zero-span', 'The output has no span.')
   const span = outputHigh - outputLow
   const errorsPct = points.map(
-    (p) => (100 * (p.output - idealOutput(p.applied, lrv, urv, outputLow, outputHigh))) / span,
+    (p) => (100 * (p.output - idealOutput({ applied: p.applied, lrv, urv, low: outputLow, high: outputHigh }))) / span,
   )
   const maxErrorPct = errorsPct.reduce((worst, e) => (Math.abs(e) > Math.abs(worst) + SAME_MAGNITUDE ? e : worst))
 

@@ -113,8 +113,20 @@ export interface Piece {
 
 /** Volts over which an output at its highest voltage goes from its full current to none. */
 const HELD_V = 1e-6
-const piece = (from: number, to: number, mho: number, emf = 0, amps = 0): Piece => ({ from, to, mho, emf, amps })
-const straight = (mho: number, emf = 0): Piece[] => [piece(-Infinity, Infinity, mho, emf)]
+const piece = ({
+  from,
+  to,
+  mho,
+  emf = 0,
+  amps = 0,
+}: {
+  readonly from: number
+  readonly to: number
+  readonly mho: number
+  readonly emf?: number
+  readonly amps?: number
+}): Piece => ({ from, to, mho, emf, amps })
+const straight = (mho: number, emf = 0): Piece[] => [piece({ from: -Infinity, to: Infinity, mho, emf })]
 
 /** 1 GΩ with 0.7 V + 1 Ω beside it, as one straight piece above 0.7 V. */
 const ON_MHO = 1 / OPEN_OHM + 1 / DIODE_OHM
@@ -133,21 +145,31 @@ export function piecesOf(part: Part, blown: boolean): Piece[] {
     case 'ammeter':
       return straight(1 / (blown ? OPEN_OHM : part.ohm))
     case 'diode':
-      return [piece(-Infinity, DIODE_V, 1 / OPEN_OHM), piece(DIODE_V, Infinity, ON_MHO, ON_EMF)]
+      return [
+        piece({ from: -Infinity, to: DIODE_V, mho: 1 / OPEN_OHM }),
+        piece({ from: DIODE_V, to: Infinity, mho: ON_MHO, emf: ON_EMF }),
+      ]
     case 'loop-transmitter': {
       const amps = part.mA / 1000
-      const working = [piece(0, part.liftOffV, amps / part.liftOffV), piece(part.liftOffV, Infinity, 0, 0, amps)]
+      const working = [
+        piece({ from: 0, to: part.liftOffV, mho: amps / part.liftOffV }),
+        piece({ from: part.liftOffV, to: Infinity, mho: 0, emf: 0, amps }),
+      ]
       return part.reverse === 'blocks'
-        ? [piece(-Infinity, 0, 0), ...working]
-        : [piece(-Infinity, -DIODE_V, ON_MHO, -ON_EMF), piece(-DIODE_V, 0, 1 / OPEN_OHM), ...working]
+        ? [piece({ from: -Infinity, to: 0, mho: 0 }), ...working]
+        : [
+            piece({ from: -Infinity, to: -DIODE_V, mho: ON_MHO, emf: -ON_EMF }),
+            piece({ from: -DIODE_V, to: 0, mho: 1 / OPEN_OHM }),
+            ...working,
+          ]
     }
     case 'current-output': {
       const amps = part.mA / 1000
       if (amps === 0) return straight(0)
       return [
-        piece(-Infinity, part.maxV, 0, 0, -amps),
-        piece(part.maxV, part.maxV + HELD_V, amps / HELD_V, part.maxV + HELD_V),
-        piece(part.maxV + HELD_V, Infinity, 0),
+        piece({ from: -Infinity, to: part.maxV, mho: 0, emf: 0, amps: -amps }),
+        piece({ from: part.maxV, to: part.maxV + HELD_V, mho: amps / HELD_V, emf: part.maxV + HELD_V }),
+        piece({ from: part.maxV + HELD_V, to: Infinity, mho: 0 }),
       ]
     }
   }

@@ -80,7 +80,7 @@ function settle(plan: Plan, branches: readonly Branch[], bents: readonly Bent[])
       take(misfit, misfit.at + Math.sign(pieceAt(misfit.pieces, v) - misfit.at))
       continue
     }
-    const step = round === 0 ? 1 : lowestAlong(plan, branches, bents, now, next)
+    const step = round === 0 ? 1 : lowestAlong({ plan, branches, bents, now, next })
     now = now.map((v, i) => v + step * (next[i]! - v))
     for (const bent of bents) take(bent, pieceAt(bent.pieces, now[bent.branch.a]! - now[bent.branch.b]!))
     if (step < 1) nudge(bents, now, next)
@@ -101,13 +101,19 @@ function nudge(bents: readonly Bent[], now: Float64Array, next: Float64Array): v
 }
 
 /** How far, 0 … 1, to go from `now` to `next`: where the slope along the way passes through zero. */
-function lowestAlong(
-  plan: Plan,
-  branches: readonly Branch[],
-  bents: readonly Bent[],
-  now: Float64Array,
-  next: Float64Array,
-): number {
+function lowestAlong({
+  plan,
+  branches,
+  bents,
+  now,
+  next,
+}: {
+  readonly plan: Plan
+  readonly branches: readonly Branch[]
+  readonly bents: readonly Bent[]
+  readonly now: Float64Array
+  readonly next: Float64Array
+}): number {
   const bentBranches = new Set(bents.map((b) => b.branch))
   // The straight parts and the leaks to earth make a slope that is linear in t.
   let slope0 = 0

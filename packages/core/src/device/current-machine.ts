@@ -23,10 +23,10 @@ import {
   type StandInSetup,
   type StandInState,
 } from './stand-in.ts'
+import { casesFor, type TransmitterSetup, type TransmitterState } from './transmitter-cases.ts'
+import { commandTransmitter } from './transmitter-commands.ts'
 import {
   beginCase,
-  casesFor,
-  commandTransmitter,
   digitalOf,
   drivenCurrent,
   electrode_mV,
@@ -39,8 +39,6 @@ import {
   slowness,
   startTransmitter,
   stepTransmitter,
-  type TransmitterSetup,
-  type TransmitterState,
 } from './transmitter.ts'
 
 export interface CurrentMachineSetup {
@@ -128,7 +126,13 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     const fed = inputOf(device, state.device, sensed(value), state.world.t_s)
     const [n1, afterElectrode] = normal(state.noise)
     const [n2, noise] = device.electrode ? normal(afterElectrode) : [n1, afterElectrode]
-    const digital = digitalOf(device, state.device, fed, n2, { ...faults, noisePct: NOISE_PCT })
+    const digital = digitalOf({
+      setup: device,
+      state: state.device,
+      input: fed,
+      noise: n2,
+      base: { ...faults, noisePct: NOISE_PCT },
+    })
     return { digital, noise, ...(device.electrode ? { electrode: electrode_mV(state.device, fed, n1) } : {}) }
   }
   const shapeOf = (held: TransmitterState): Shape => ({
@@ -215,7 +219,13 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
       next = { ...next, noise, electrode_mV: electrode }
       return { digital }
     }
-    const world = stepStandIn(standIn, state.world, dt_s, measured, setup.damping_s + slowness(next.device))
+    const world = stepStandIn({
+      setup: standIn,
+      state: state.world,
+      dt_s,
+      reported: measured,
+      damping_s: setup.damping_s + slowness(next.device),
+    })
     next = { ...next, world }
     if (zeroing(next)) return forgetting(next)
     return world.failed ? next : { ...next, seen: [...next.seen.slice(1 - SEEN), world.damped] }
@@ -225,7 +235,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     if (wish.do === 'start' || wish.do === 'zero' || wish.do === 'write' || wish.do === 'health')
       return { state: toMeter(state, wish), taken: true, says: '', arrives: true }
     const mean = state.seen.reduce((sum, v) => sum + v, 0) / Math.max(1, state.seen.length)
-    const answer = commandTransmitter(device, state.device, wish, digitalAt(mean), at)
+    const answer = commandTransmitter({ setup: device, state: state.device, command: wish, seen: digitalAt(mean), at })
     if (!answer.taken || wish.do !== 'flow-zero' || !state.meter)
       return { ...answer, state: settled(state, answer.state) }
     // The meter takes its own zero; nothing is shifted behind it.

@@ -15,7 +15,7 @@ const setup: StandInSetup = {
 }
 const run = (seconds: number, wanted: number, seed = 7) => {
   let state = moveProcess(setup, startStandIn(setup, 0, seed), wanted)
-  for (let t = 0; t < seconds; t += 0.1) state = stepStandIn(setup, state, 0.1)
+  for (let t = 0; t < seconds; t += 0.1) state = stepStandIn({ setup, state, dt_s: 0.1 })
   return state
 }
 

@@ -106,14 +106,19 @@ export type Reported = { readonly digital: number | undefined }
 /**
  * The stand-in `dt_s` seconds later; `reported` is asked at the new process value where a meter of its own measures.
  */
-export function stepStandIn(
-  setup: StandInSetup,
-  state: StandInState,
-  dt_s: number,
-  reported?: (process: number) => Reported,
-  /** Damping now, where the transmitter adds its own slowness. */
+export function stepStandIn({
+  setup,
+  state,
+  dt_s,
+  reported,
   damping_s = setup.damping_s,
-): StandInState {
+}: {
+  readonly setup: StandInSetup
+  readonly state: StandInState
+  readonly dt_s: number
+  readonly reported?: (process: number) => Reported | undefined
+  readonly damping_s?: number
+}): StandInState {
   const at = prepare(setup.thread)
   const way = state.restsAt - state.process
   const most = setup.process.ratePerSecond * dt_s

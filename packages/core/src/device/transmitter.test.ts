@@ -40,9 +40,10 @@ const PH: TransmitterSetup = {
   electrode: true,
 }
 const NONE = { sensorZeroPct: 0, sensorSpanPct: 0, noisePct: 0 }
-const shows = (state: TransmitterState, input: number, setup = SETUP) => digitalOf(setup, state, input, 0, NONE)
+const shows = (state: TransmitterState, input: number, setup = SETUP) =>
+  digitalOf({ setup, state, input, noise: 0, base: NONE })
 const tell = (state: TransmitterState, command: Command, seen = 0, setup = SETUP) =>
-  commandTransmitter(setup, state, command, seen, 'now')
+  commandTransmitter({ setup, state, command, seen, at: 'now' })
 const fresh = startTransmitter(SETUP)
 
 describe('trims', () => {
@@ -56,7 +57,7 @@ describe('trims', () => {
     fc.assert(
       fc.property(any, any, (zero, span) => {
         const base = { sensorZeroPct: zero, sensorSpanPct: span, noisePct: 0 }
-        const seen = (s: TransmitterState, p: number) => digitalOf(SETUP, s, p, 0, base)
+        const seen = (s: TransmitterState, p: number) => digitalOf({ setup: SETUP, state: s, input: p, noise: 0, base })
         const lower = tell(fresh, { do: 'sensor-trim', end: 'lower', value: 0 }, seen(fresh, 0)).state
         const upper = tell(lower, { do: 'sensor-trim', end: 'upper', value: 600 }, seen(lower, 600)).state
         for (const p of [0, 150, 600]) expect(seen(upper, p)).toBeCloseTo(p, 6)

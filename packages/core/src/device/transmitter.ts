@@ -1,191 +1,17 @@
 // A simulated transmitter on the bench: what it holds and works by, what is hidden in it, and what it does when it is
 // told something.
 import { idealSlope_mV } from '../analysis/index.ts'
-import type { Command, Held, Manifold, ManifoldType, ValveMove } from '../procedure/index.ts'
+import type { Held, ValveMove } from '../procedure/index.ts'
 import { inService } from '../procedure/index.ts'
 import { Refusal } from '../refusal/index.ts'
-
-/** What it works by. A range or scale not set here is that of the record. Digital values in the thread's unit. */
-export interface Tuning {
-  readonly lrv?: number | undefined
-  readonly urv?: number | undefined
-  /** digital = offset + gain · measured. */
-  readonly sensorOffset: number
-  readonly sensorGain: number
-  /** Driven current = offset + gain · called for, mA. */
-  readonly outputOffset_mA: number
-  readonly outputGain: number
-  readonly slope_mVperPh?: number
-  readonly offset_mV?: number
-}
-
-export interface TransmitterSetup {
-  /** Range and receiver scale on record. */
-  readonly lrv: number
-  readonly urv: number
-  readonly receiverLow: number
-  readonly receiverHigh: number
-  readonly manifold: ManifoldType
-  /** It measures pH with an electrode. */
-  readonly electrode: boolean
-  /** A meter of its own measures: only output and receiver hang on what is here. */
-  readonly meter: boolean
-  /** It has a current output. */
-  readonly current: boolean
-}
-
-export interface Change {
-  readonly at: string
-  readonly what: string
-}
-
-export interface TransmitterState {
-  readonly practice: string
-  readonly active: Tuning
-  /** What it comes back with after a power failure. */
-  readonly stored: Tuning
-  readonly receiver?: { readonly low: number; readonly high: number } | undefined
-  readonly protected: boolean
-  readonly fixed_mA: number | null
-  readonly changes: number
-  readonly log: readonly Change[]
-  readonly manifold: Manifold
-  /** Applied on the bench, where the process does not feed it: as it stands and as wanted. */
-  readonly bench: { readonly value: number; readonly wanted: number } | null
-  /** The next answer will not arrive; whether the command does. */
-  readonly losing: 'answer' | 'command' | null
-}
-
-/** What a practice case hides. Sizes in per cent of span. */
-interface Hidden {
-  readonly zeroPct?: number
-  readonly spanPct?: number
-  readonly bowPct?: number
-  readonly noisePct?: number
-  readonly slow_s?: number
-  readonly leaks?: boolean
-  readonly outputZero_mA?: number
-  readonly outputSpan_mA?: number
-  readonly slopeShare?: number
-  readonly offset_mV?: number
-  readonly keeps?: false
-}
-export interface TransmitterCase {
-  readonly id: string
-  readonly reveals: string
-  readonly hides: Hidden
-  readonly for: 'any' | 'manifold' | 'electrode' | 'sensor' | 'current'
-}
-
-export const TRANSMITTER_CASES: readonly TransmitterCase[] = [
-  { id: 'as-it-is', for: 'any', hides: {}, reveals: 'Nothing is wrong beyond what any transmitter has.' },
-  {
-    id: 'mounting-shift',
-    for: 'sensor',
-    hides: { zeroPct: 1.2 },
-    reveals: 'The mounting position has shifted the zero by 1.2 % of span at every point alike. A zero trim mends it.',
-  },
-  {
-    id: 'sensor-span',
-    for: 'sensor',
-    hides: { zeroPct: 0.2, spanPct: -1.4 },
-    reveals: 'Zero and span of the sensor have drifted. Lower and upper sensor trim mend it.',
-  },
-  {
-    id: 'output-error',
-    for: 'current',
-    hides: { outputZero_mA: 0.09, outputSpan_mA: -0.02 },
-    reveals:
-      'The output circuit drives 0.09 mA too much at 4 mA and 0.07 mA at 20 mA. A current trim mends it; the ' +
-      'sensor is right.',
-  },
-  {
-    id: 'receiver-scale',
-    for: 'any',
-    hides: {},
-    reveals: 'The receiver’s scale ends a quarter of the span too high. Re-scale it; the transmitter is right.',
-  },
-  {
-    id: 'range-differs',
-    for: 'current',
-    hides: {},
-    reveals:
-      'The device holds a range that ends at 80 % of that on record. Setting the range mends it; nothing needs a trim.',
-  },
-  {
-    id: 'non-linear',
-    for: 'sensor',
-    hides: { bowPct: 1.6 },
-    reveals: 'The sensor is bent by 1.6 % of span in the middle. No trim can mend it.',
-  },
-  {
-    id: 'noisy',
-    for: 'any',
-    hides: { noisePct: 0.5 },
-    reveals: 'The measurement scatters by half a per cent of span: it is never steady enough to trim by.',
-  },
-  {
-    id: 'slow',
-    for: 'sensor',
-    hides: { slow_s: 6 },
-    reveals: 'The sensor answers with a time constant of 6 s, as with a plugged line. Wait longer, or clear it.',
-  },
-  {
-    id: 'leaking-valve',
-    for: 'manifold',
-    hides: { leaks: true },
-    reveals: 'The equalizing valve and a block valve leak: true zero never stands, and in service the reading is low.',
-  },
-  {
-    id: 'forgets',
-    for: 'any',
-    hides: { zeroPct: 0.9, keeps: false },
-    reveals: 'The device keeps nothing through a power failure unless it is told to store.',
-  },
-  {
-    id: 'protected',
-    for: 'any',
-    hides: { zeroPct: 0.9 },
-    reveals: 'The protection switch inside the cover is on: the device refuses every write.',
-  },
-  {
-    id: 'answer-lost',
-    for: 'any',
-    hides: { zeroPct: 0.9 },
-    reveals: 'The first write arrives, its answer does not. Read back first: the device holds it.',
-  },
-  {
-    id: 'command-lost',
-    for: 'any',
-    hides: { zeroPct: 0.9 },
-    reveals: 'The first write never arrives. Read back first: the device does not hold it.',
-  },
-  {
-    id: 'worn-electrode',
-    for: 'electrode',
-    hides: { slopeShare: 0.915, offset_mV: 21 },
-    reveals:
-      'The electrode is worn: 91.5 % of the ideal slope, 21 mV off at pH 7. It can be calibrated once more; ' +
-      'order a spare.',
-  },
-  {
-    id: 'dead-electrode',
-    for: 'electrode',
-    hides: { slopeShare: 0.72, offset_mV: 34 },
-    reveals: 'The electrode is worn out: 72 % of the ideal slope. No calibration can mend it.',
-  },
-]
-
-/** Cases that make sense for a point. */
-export const casesFor = (setup: TransmitterSetup): readonly TransmitterCase[] =>
-  TRANSMITTER_CASES.filter(
-    (c) =>
-      c.for === 'any' ||
-      (c.for === 'manifold' && setup.manifold !== 'none') ||
-      (c.for === 'electrode' && setup.electrode) ||
-      (c.for === 'sensor' && !setup.meter && !setup.electrode) ||
-      (c.for === 'current' && setup.current),
-  )
+import {
+  type Hidden,
+  TRANSMITTER_CASES,
+  type TransmitterSetup,
+  type TransmitterState,
+  type Tuning,
+  casesFor,
+} from './transmitter-cases.ts'
 
 const UNTRIMMED: Tuning = { sensorOffset: 0, sensorGain: 1, outputOffset_mA: 0, outputGain: 1 }
 const HEALTHY_ELECTRODE = { slopeShare: 0.985, offset_mV: 4 }
@@ -208,7 +34,8 @@ export function startTransmitter(setup: TransmitterSetup): TransmitterState {
   }
 }
 
-const hidden = (state: TransmitterState): Hidden => TRANSMITTER_CASES.find((c) => c.id === state.practice)?.hides ?? {}
+export const hidden = (state: TransmitterState): Hidden =>
+  TRANSMITTER_CASES.find((c) => c.id === state.practice)?.hides ?? {}
 
 /** Begins a practice case: the device as new, with something wrong in it. @throws Refusal `unknown-practice` */
 export function beginCase(setup: TransmitterSetup, state: TransmitterState, id: string): TransmitterState {
@@ -274,13 +101,19 @@ export interface BaseFaults {
 }
 
 /** The transmitter's digital value for what feeds its sensor. `noise` is a standard normal number. */
-export function digitalOf(
-  setup: TransmitterSetup,
-  state: TransmitterState,
-  input: number,
-  noise: number,
-  base: BaseFaults,
-): number {
+export function digitalOf({
+  setup,
+  state,
+  input,
+  noise,
+  base,
+}: {
+  readonly setup: TransmitterSetup
+  readonly state: TransmitterState
+  readonly input: number
+  readonly noise: number
+  readonly base: BaseFaults
+}): number {
   const h = hidden(state)
   const { active } = state
   const span = setup.urv - setup.lrv
@@ -343,129 +176,6 @@ export function heldBy(setup: TransmitterSetup, state: TransmitterState): Held {
     stored: JSON.stringify(active) === JSON.stringify(stored),
     ...(setup.electrode ? { slope_mVperPh: active.slope_mVperPh, offset_mV: active.offset_mV } : {}),
   }
-}
-
-export interface Answer {
-  readonly state: TransmitterState
-  readonly taken: boolean
-  readonly says: string
-  /** Whether the answer arrives. */
-  readonly arrives: boolean
-}
-
-const shown = (v: number) => Number(v.toPrecision(6)).toString()
-
-/**
- * Tells the device something. `seen` is its digital value now, undamped by noise as far as it can tell.
- * A device may refuse (write-protected), or its answer may get lost.
- */
-export function commandTransmitter(
-  setup: TransmitterSetup,
-  state: TransmitterState,
-  command: Command,
-  seen: number,
-  at: string,
-): Answer {
-  const writes =
-    command.do !== 'drive' && command.do !== 'release' && command.do !== 'store' && command.do !== 'receiver'
-  if (state.protected && (writes || command.do === 'store'))
-    return {
-      state,
-      taken: false,
-      says:
-        'The device refuses: it is write-protected. Move the protection switch under its cover, then send it ' +
-        'again.',
-      arrives: true,
-    }
-  const losing = writes ? state.losing : null
-  const from: TransmitterState = losing ? { ...state, losing: null } : state
-  if (losing === 'command') return { state: from, taken: false, says: '', arrives: false }
-  const keeps = hidden(state).keeps !== false
-  const wrote = (tuning: Partial<Tuning>, what: string): TransmitterState => {
-    const active = { ...from.active, ...tuning }
-    return {
-      ...from,
-      active,
-      stored: keeps ? active : from.stored,
-      changes: from.changes + 1,
-      log: [...from.log, { at, what }].slice(-200),
-    }
-  }
-  const { active } = from
-  const after = ((): TransmitterState => {
-    switch (command.do) {
-      case 'drive':
-        return { ...from, fixed_mA: command.mA }
-      case 'release':
-        return { ...from, fixed_mA: null }
-      case 'store':
-        return { ...from, stored: active, log: [...from.log, { at, what: 'Stored.' }].slice(-200) }
-      case 'zero-trim':
-      case 'flow-zero':
-        return wrote(
-          { sensorOffset: active.sensorOffset - seen },
-          `${command.do === 'flow-zero' ? 'Flow zero' : 'Zero trim'}: offset ${shown(active.sensorOffset)} to ` +
-            `${shown(active.sensorOffset - seen)}.`,
-        )
-      case 'sensor-trim': {
-        if (command.end === 'lower') {
-          const sensorOffset = active.sensorOffset + command.value - seen
-          return wrote(
-            { sensorOffset },
-            `Lower sensor trim at ${shown(command.value)}: offset ${shown(active.sensorOffset)} to ` +
-              `${shown(sensorOffset)}.`,
-          )
-        }
-        // The upper trim turns the line about the lower range value.
-        const about = rangeOf(setup, from).lrv
-        const turn = seen === about ? 1 : (command.value - about) / (seen - about)
-        const sensorGain = active.sensorGain * turn
-        const sensorOffset = about + (active.sensorOffset - about) * turn
-        return wrote(
-          { sensorGain, sensorOffset },
-          `Upper sensor trim at ${shown(command.value)}: gain ${shown(active.sensorGain)} to ${shown(sensorGain)}.`,
-        )
-      }
-      case 'current-trim': {
-        if (command.at === 4) {
-          const outputOffset_mA = active.outputOffset_mA + 4 - command.reading
-          return wrote(
-            { outputOffset_mA },
-            `Current trim at 4 mA: offset ${shown(active.outputOffset_mA)} to ${shown(outputOffset_mA)} mA.`,
-          )
-        }
-        const turn = 16 / (command.reading - 4)
-        const outputGain = active.outputGain * turn
-        return wrote(
-          { outputGain, outputOffset_mA: 4 + (active.outputOffset_mA - 4) * turn },
-          `Current trim at 20 mA: gain ${shown(active.outputGain)} to ${shown(outputGain)}.`,
-        )
-      }
-      case 'set-range': {
-        const was = rangeOf(setup, from)
-        return wrote(
-          { lrv: command.lrv, urv: command.urv },
-          `Range ${shown(was.lrv)} … ${shown(was.urv)} to ${shown(command.lrv)} … ${shown(command.urv)}.`,
-        )
-      }
-      case 'receiver':
-        return {
-          ...from,
-          receiver: { low: command.low, high: command.high },
-          changes: from.changes + 1,
-          log: [...from.log, { at, what: `Receiver scale to ${shown(command.low)} … ${shown(command.high)}.` }].slice(
-            -200,
-          ),
-        }
-      case 'ph-calibrate':
-        return wrote(
-          { slope_mVperPh: command.slope_mVperPh, offset_mV: command.offset_mV, sensorOffset: 0, sensorGain: 1 },
-          `pH calibration: slope ${shown(active.slope_mVperPh ?? 0)} to ${shown(command.slope_mVperPh)} mV ` +
-            `per pH, offset ${shown(active.offset_mV ?? 0)} to ${shown(command.offset_mV)} mV.`,
-        )
-    }
-  })()
-  return { state: after, taken: true, says: '', arrives: losing !== 'answer' }
 }
 
 /** The supply fails for a moment: what was not stored is gone, a fixed current too. */

@@ -85,7 +85,13 @@ export function countReport(
   const ends = trains.map(endOf)
   const first_ms = trains[0]!.start_ms
   const last_ms = ends.at(-1)!
-  const shifts = shiftsBetween(ask.patterns, new Set(ask.days), first_ms, last_ms, calendar)
+  const shifts = shiftsBetween({
+    patterns: ask.patterns,
+    days: new Set(ask.days),
+    from_ms: first_ms,
+    to_ms: last_ms,
+    calendar,
+  })
   const terms = {
     stops: ask.stops,
     idealCycle_s: ask.idealCycle_s,

@@ -186,13 +186,13 @@ describe('shifts', () => {
     (text) => expect(() => parseShifts(text)).toThrowError(expect.objectContaining({ code: 'shifts-unreadable' })),
   )
   it('are laid out over the days worked', () => {
-    const found = shiftsBetween(
-      parseShifts('Early 06:00–14:00, Night 22:00–06:00'),
-      parseDays('Mon–Fri'),
-      T0,
-      T0 + 7 * 864e5,
-      utc,
-    )
+    const found = shiftsBetween({
+      patterns: parseShifts('Early 06:00–14:00, Night 22:00–06:00'),
+      days: parseDays('Mon–Fri'),
+      from_ms: T0,
+      to_ms: T0 + 7 * 864e5,
+      calendar: utc,
+    })
     expect(found.length).toBe(10)
     expect(found[0]).toMatchObject({ day: '2026-10-05', name: 'Early', from_ms: T0 })
     expect(found.some((s) => s.day === '2026-10-10')).toBe(false)

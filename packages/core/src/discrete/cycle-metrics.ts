@@ -59,13 +59,19 @@ export function stoppedTime(stops: readonly Stop[], plannedTime_s: number): numb
  * Availability, performance, quality and their product. A factor whose divisor is 0, or whose ideal cycle is not
  * known, is null, and then the product.
  */
-export function factorsOf(
-  count: number,
-  plannedTime_s: number,
-  stopped_s: number,
-  idealCycle_s: number | undefined,
-  rejected: number,
-): Factors {
+export function factorsOf({
+  count,
+  plannedTime_s,
+  stopped_s,
+  idealCycle_s,
+  rejected,
+}: {
+  readonly count: number
+  readonly plannedTime_s: number
+  readonly stopped_s: number
+  readonly idealCycle_s: number | undefined
+  readonly rejected: number
+}): Factors {
   const runTime = plannedTime_s - stopped_s
   const availability = plannedTime_s === 0 ? null : runTime / plannedTime_s
   const performance = runTime === 0 || idealCycle_s === undefined ? null : (idealCycle_s * count) / runTime
@@ -83,13 +89,19 @@ export function factorsOf(
  * Mean interval and number of long ones between rises from index `from` up to but not including `to`; times in any
  * unit.
  */
-export function intervalsOf(
-  rises: ArrayLike<number>,
-  long: number | undefined,
+export function intervalsOf({
+  rises,
+  long,
   from = 0,
   to = rises.length,
   spare = SPARE_s,
-): { mean: number | null; long: number | null } {
+}: {
+  readonly rises: ArrayLike<number>
+  readonly long: number | undefined
+  readonly from?: number
+  readonly to?: number
+  readonly spare?: number
+}): { mean: number | null; long: number | null } {
   if (to - from < 2) return { mean: null, long: long === undefined ? null : 0 }
   let longOnes = 0
   if (long !== undefined) for (let i = from + 1; i < to; i++) if (rises[i]! - rises[i - 1]! > long + spare) longOnes++
@@ -102,12 +114,18 @@ export function cycleMetrics(input: CycleInput): CycleResult {
   input.edges.forEach((edge, i) => {
     if (i > 0 && edge.state && !input.edges[i - 1]!.state) rises.push(edge.t_s)
   })
-  const intervals = intervalsOf(rises, input.longCycle_s)
+  const intervals = intervalsOf({ rises, long: input.longCycle_s })
   const stopped = stoppedTime(input.stops, input.plannedTime_s)
   return {
     count: rises.length,
     meanCycle_s: intervals.mean,
-    ...factorsOf(rises.length, input.plannedTime_s, stopped, input.idealCycle_s, input.rejected),
+    ...factorsOf({
+      count: rises.length,
+      plannedTime_s: input.plannedTime_s,
+      stopped_s: stopped,
+      idealCycle_s: input.idealCycle_s,
+      rejected: input.rejected,
+    }),
     longCycles: intervals.long,
   }
 }

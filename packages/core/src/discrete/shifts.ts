@@ -73,13 +73,19 @@ export interface Calendar {
 }
 
 /** Every shift that lies at least partly in [from_ms, to_ms], in order. */
-export function shiftsBetween(
-  patterns: readonly ShiftPattern[],
-  days: ReadonlySet<number>,
-  from_ms: number,
-  to_ms: number,
-  calendar: Calendar,
-): Shift[] {
+export function shiftsBetween({
+  patterns,
+  days,
+  from_ms,
+  to_ms,
+  calendar,
+}: {
+  readonly patterns: readonly ShiftPattern[]
+  readonly days: ReadonlySet<number>
+  readonly from_ms: number
+  readonly to_ms: number
+  readonly calendar: Calendar
+}): Shift[] {
   const found: Shift[] = []
   const begin = calendar.dayOf(from_ms)
   for (let i = -1; ; i++) {
@@ -150,7 +156,7 @@ export function reportShift(rises_ms: ArrayLike<number>, shift: Shift, terms: Sh
   const stopped_s = stoppedTime(stops, planned_s)
   const rejected = terms.rejected[shiftKey(shift)] ?? 0
   const long_ms = terms.longCycle_s === undefined ? undefined : terms.longCycle_s * 1000
-  const { mean, long } = intervalsOf(rises_ms, long_ms, from, to, 1e-6)
+  const { mean, long } = intervalsOf({ rises: rises_ms, long: long_ms, from, to, spare: 1e-6 })
   return {
     shift,
     count,
@@ -160,7 +166,7 @@ export function reportShift(rises_ms: ArrayLike<number>, shift: Shift, terms: Sh
     stopped_s,
     rejected,
     perMinute: planned_s - stopped_s > 0 ? (60 * count) / (planned_s - stopped_s) : null,
-    ...factorsOf(count, planned_s, stopped_s, terms.idealCycle_s, rejected),
+    ...factorsOf({ count, plannedTime_s: planned_s, stopped_s, idealCycle_s: terms.idealCycle_s, rejected }),
   }
 }
 
@@ -183,7 +189,7 @@ export function totalOf(
     meanCycle_s: intervals ? sum((r) => (r.meanCycle_s ?? 0) * Math.max(0, r.count - 1)) / intervals : null,
     longCycles: reports.some((r) => r.longCycles === null) ? null : sum((r) => r.longCycles ?? 0),
     perMinute: planned_s - stopped_s > 0 ? (60 * count) / (planned_s - stopped_s) : null,
-    ...factorsOf(count, planned_s, stopped_s, idealCycle_s, rejected),
+    ...factorsOf({ count, plannedTime_s: planned_s, stopped_s, idealCycle_s, rejected }),
   }
 }
 

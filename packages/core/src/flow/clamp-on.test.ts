@@ -148,11 +148,15 @@ describe('pairs', () => {
 
 describe('the straight run', () => {
   it.each(SCHOOLS.map((s) => s.id))('%s: enough is enough, and short is worse the shorter', (school) => {
-    const at = (d: number) => straightRun(school, 'pump', d * 100, 1100, 100)
+    const at = (d: number) =>
+      straightRun({ schoolId: school, disturbance: 'pump', up_mm: d * 100, down_mm: 1100, id_mm: 100 })
     expect(at(200)).toMatchObject({ enough: true, likelyErrorPct: 0 })
     expect(at(2).enough).toBe(false)
     expect(at(2).likelyErrorPct).toBeGreaterThan(at(6).likelyErrorPct)
-    expect(straightRun(school, 'pump', 200, 1100, 100, 2).likelyErrorPct).toBeCloseTo(at(2).likelyErrorPct / 2, 12)
+    expect(
+      straightRun({ schoolId: school, disturbance: 'pump', up_mm: 200, down_mm: 1100, id_mm: 100, paths: 2 })
+        .likelyErrorPct,
+    ).toBeCloseTo(at(2).likelyErrorPct / 2, 12)
   })
 })
 

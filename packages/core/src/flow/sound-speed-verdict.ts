@@ -119,92 +119,103 @@ export function soundSpeedVerdict(t: VerdictTerms, measured_mps: number, pressur
   const size = Math.abs(differencePct)
   const grade = size <= SOUND_SPEED_GOOD_PCT ? 'good' : size <= SOUND_SPEED_DOUBTFUL_PCT ? 'doubtful' : 'wrong'
   const causes: Cause[] = []
-  const add = (id: string, title: string, words: string, strain: number, check: string) =>
-    causes.push({ id, title, size: words, strain, check })
+  const add = ({
+    id,
+    title,
+    words,
+    strain,
+    check,
+  }: {
+    readonly id: string
+    readonly title: string
+    readonly words: string
+    readonly strain: number
+    readonly check: string
+  }) => causes.push({ id, title, size: words, strain, check })
 
   const temp = nearestTemperature(t, measured_mps)
   if (temp !== undefined)
-    add(
-      'temperature',
-      `${t.fluidName} at another temperature`,
-      `${n(temp, 1)} °C instead of ${n(t.temp_C, 1)} °C`,
-      Math.abs(temp - t.temp_C) / t.usual.temp_C,
-      'Measure the wall under insulation, or take the process thermometer.',
-    )
+    add({
+      id: 'temperature',
+      title: `${t.fluidName} at another temperature`,
+      words: `${n(temp, 1)} °C instead of ${n(t.temp_C, 1)} °C`,
+      strain: Math.abs(temp - t.temp_C) / t.usual.temp_C,
+      check: 'Measure the wall under insulation, or take the process thermometer.',
+    })
   for (const other of t.others) {
     const apart = Math.abs(100 * (other.speed_mps / measured_mps - 1))
     if (apart < 1.5)
-      add(
-        'other-fluid',
-        `not ${t.fluidName} but ${other.name}`,
-        `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`,
-        other.near ? 2 + apart : 6 + 3 * apart,
-        'Ask operations what runs in the pipe now.',
-      )
+      add({
+        id: 'other-fluid',
+        title: `not ${t.fluidName} but ${other.name}`,
+        words: `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`,
+        strain: other.near ? 2 + apart : 6 + 3 * apart,
+        check: 'Ask operations what runs in the pipe now.',
+      })
   }
   const solve = (key: 'wall_mm' | 'od_mm' | 'liner_mm', low: number, high: number) =>
     crossing((x) => measuredWith(t.beam, { ...t.beam, [key]: x }, expected) - measured_mps, low, high)
   const { od_mm, wall_mm, liner_mm = 0 } = t.beam
   const wall = solve('wall_mm', wall_mm * 0.2, Math.min(wall_mm * 4, od_mm / 2.2))
   if (wall !== undefined)
-    add(
-      'wall',
-      'the wall has another thickness',
-      `${n(wall, 2)} mm instead of ${n(wall_mm, 2)} mm (${signed(wall - wall_mm, 2)} mm)`,
-      Math.abs(wall - wall_mm) / t.usual.wall_mm,
-      'Gauge the wall at the place of the pair; tables give nominal walls.',
-    )
+    add({
+      id: 'wall',
+      title: 'the wall has another thickness',
+      words: `${n(wall, 2)} mm instead of ${n(wall_mm, 2)} mm (${signed(wall - wall_mm, 2)} mm)`,
+      strain: Math.abs(wall - wall_mm) / t.usual.wall_mm,
+      check: 'Gauge the wall at the place of the pair; tables give nominal walls.',
+    })
   const od = solve('od_mm', od_mm * 0.8, od_mm * 1.2)
   if (od !== undefined)
-    add(
-      'diameter',
-      'the pipe has another diameter',
-      `${n(od, 1)} mm instead of ${n(od_mm, 1)} mm (${signed(od - od_mm, 1)} mm)`,
-      Math.abs(od - od_mm) / t.usual.od_mm,
-      'Take the circumference with a tape and divide by π.',
-    )
+    add({
+      id: 'diameter',
+      title: 'the pipe has another diameter',
+      words: `${n(od, 1)} mm instead of ${n(od_mm, 1)} mm (${signed(od - od_mm, 1)} mm)`,
+      strain: Math.abs(od - od_mm) / t.usual.od_mm,
+      check: 'Take the circumference with a tape and divide by π.',
+    })
   if (liner_mm > 0) {
     const liner = solve('liner_mm', 0.01, Math.min(liner_mm * 5, od_mm / 4))
     if (liner !== undefined)
-      add(
-        'liner',
-        'the liner has another thickness, or is not there',
-        `${n(liner, 1)} mm instead of ${n(liner_mm, 1)} mm`,
-        Math.abs(liner - liner_mm) / t.usual.liner_mm,
-        'Find the pipe’s papers; a worn or swollen liner shows here.',
-      )
+      add({
+        id: 'liner',
+        title: 'the liner has another thickness, or is not there',
+        words: `${n(liner, 1)} mm instead of ${n(liner_mm, 1)} mm`,
+        strain: Math.abs(liner - liner_mm) / t.usual.liner_mm,
+        check: 'Find the pipe’s papers; a worn or swollen liner shows here.',
+      })
   }
   if (t.medium === 'liquid' && differencePct < -0.3) {
     const share = gasShare(measured_mps, expected, t.density_kgm3, pressure_kPa * 1000)
     if (share !== undefined)
-      add(
-        'gas',
-        'gas carried in the liquid',
-        `about ${n(100 * share, 3)} % of the volume`,
-        3 + 10 * share,
-        'Look for a falling signal and a jumping reading; vent, or move to below the gas.',
-      )
+      add({
+        id: 'gas',
+        title: 'gas carried in the liquid',
+        words: `about ${n(100 * share, 3)} % of the volume`,
+        strain: 3 + 10 * share,
+        check: 'Look for a falling signal and a jumping reading; vent, or move to below the gas.',
+      })
   }
   for (const traverses of [1, 2, 3, 4] as const)
     if (traverses !== t.beam.traverses) {
       const would = attempt(() => measuredWith(t.beam, { ...t.beam, traverses }, expected))
       if (!(would instanceof Refusal) && Math.abs(would / measured_mps - 1) < 0.06)
-        add(
-          'traverses',
-          `the beam crosses ${traverses} times, not ${t.beam.traverses}`,
-          `that would measure ${n(would, 0)} m/s`,
-          1.2,
-          'Compare the sides on which the pair stands with what was entered.',
-        )
+        add({
+          id: 'traverses',
+          title: `the beam crosses ${traverses} times, not ${t.beam.traverses}`,
+          words: `that would measure ${n(would, 0)} m/s`,
+          strain: 1.2,
+          check: 'Compare the sides on which the pair stands with what was entered.',
+        })
     }
   if (t.medium === 'gas' && size > 5)
-    add(
-      'wall-echo',
-      'the meter hears the wall, not the gas',
-      'sound round the wall arrives first',
-      2,
-      'Look at the damping film, and that the pressure is at its floor or above.',
-    )
+    add({
+      id: 'wall-echo',
+      title: 'the meter hears the wall, not the gas',
+      words: 'sound round the wall arrives first',
+      strain: 2,
+      check: 'Look at the damping film, and that the pressure is at its floor or above.',
+    })
   causes.sort((a, b) => a.strain - b.strain)
   return { expected_mps: expected, measured_mps, differencePct, grade, causes: grade === 'good' ? [] : causes }
 }

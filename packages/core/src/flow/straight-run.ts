@@ -23,14 +23,21 @@ export interface StraightRun {
  * @param id_mm inside diameter, above 0
  * @param paths two of them, 90° apart, halve the error
  */
-export function straightRun(
-  schoolId: string,
-  disturbance: string,
-  up_mm: number,
-  down_mm: number,
-  id_mm: number,
-  paths: 1 | 2 = 1,
-): StraightRun {
+export function straightRun({
+  schoolId,
+  disturbance,
+  up_mm,
+  down_mm,
+  id_mm,
+  paths = 1,
+}: {
+  readonly schoolId: string
+  readonly disturbance: string
+  readonly up_mm: number
+  readonly down_mm: number
+  readonly id_mm: number
+  readonly paths?: 1 | 2
+}): StraightRun {
   const school = SCHOOLS.find((s) => s.id === schoolId) ?? SCHOOLS[0]!
   const n = Math.max(0, DISTURBANCES.indexOf(disturbance))
   const [haveUp, haveDown] = [up_mm / id_mm, down_mm / id_mm]

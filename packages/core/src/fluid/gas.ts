@@ -281,7 +281,7 @@ function stateOf(m: Mixture, temp_C: number, pressure_kPa: number): GasPropertie
     d *= Math.exp(Math.max(-0.7, Math.min(0.7, step)))
     if (Math.abs(step) >= CLOSE) continue
     if (T < m.criticalTemp_K && turnsBack(m, line, d)) break
-    return propertiesAt(m, line, T, pressure_kPa, d)
+    return propertiesAt({ m, line, T, pressure_kPa, d })
   }
   throw new Refusal(
     'two-phase',
@@ -313,7 +313,19 @@ export function dewRisk(composition: Composition, temp_C: number, pressure_kPa: 
   }, 0)
 }
 
-function propertiesAt(m: Mixture, line: Isotherm, T: number, pressure_kPa: number, d: number): GasProperties {
+function propertiesAt({
+  m,
+  line,
+  T,
+  pressure_kPa,
+  d,
+}: {
+  readonly m: Mixture
+  readonly line: Isotherm
+  readonly T: number
+  readonly pressure_kPa: number
+  readonly d: number
+}): GasProperties {
   const { first, second, at, att, adt } = residual(line, m.sizeCubed, d, true)
   // c_v/R = c_v° − (2Tα_T + T²α_TT); ∂p/∂T/(dR) = 1 + dα_d + dTα_dT.
   const cv = idealHeat(m, T) - 2 * at - att

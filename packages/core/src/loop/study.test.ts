@@ -115,7 +115,7 @@ describe('the budget is that of the circuit as drawn', () => {
     const plain = of('level-from-above')
     const { wiring } = plain.desk
     const returns = wiring.conductors.filter((c) => {
-      const solved = energise(wiring, { ...plain.desk.conditions, mA: 12 })
+      const solved = energise({ wiring, conditions: { ...plain.desk.conditions, mA: 12 } })
       return Math.abs((solved.milliamps(c.id) ?? 0) - 12) < 0.05 || Math.abs((solved.milliamps(c.id) ?? 0) + 12) < 0.05
     })
     expect(returns.length).toBeGreaterThan(2)

@@ -1,19 +1,14 @@
 // The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why
 // not.
-import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
-import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
-import { Refusal } from '../refusal/index.ts'
+import { bufferPh } from '../analysis/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { Pending, RunState, World } from './state.ts'
 import { inService, moveValve, outOfOrder } from './manifold.ts'
 import { commandFrom, type Command } from './command.ts'
-import { stepsOf, type Held, type Step, type Terms } from './steps.ts'
+import { stepsOf, type Held, type Step } from './steps.ts'
 import { toUndo } from './undo.ts'
-
-const refuse = (code: string, says: string): never => {
-  throw new Refusal(code, says)
-}
-const NEAR_TARGET_PCT = 10
+import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
+export { valueFor, phPoints, expectedAt, correctionPct } from './taken.ts'
 
 /** Whether what the device holds shows that it took a command. */
 export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | 'changesBefore'>, held: Held): boolean {
@@ -36,44 +31,6 @@ export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | '
       return held.changes > changesBefore
   }
 }
-
-/** A figure as typed, in the unit a step wants. Volts across a known shunt count as a current. @throws Refusal */
-export function valueFor(
-  typed: string | undefined,
-  quantity: QuantityName,
-  unit: string,
-  terms: Pick<Terms, 'shunt_Ohm'>,
-): number {
-  const text = typed?.trim() ?? ''
-  if (text === '') return refuse('value-missing', `A figure is wanted here, in ${unitOf(unit).label}.`)
-  const read = parseQuantity(text, { quantity, unit })
-  if (read.ok) {
-    const value = convertUnit(read.value, read.unit, unit)
-    if (unit === 'mA' && !(value >= 0 && value <= 25))
-      return refuse('not-a-loop-current', `${text} is not a loop current: 0 to 25 mA. Check the unit of the meter.`)
-    return value
-  }
-  if (unit === 'mA' && read.code === 'wrong-quantity') {
-    const volts = parseQuantity(text, { quantity: 'voltage', unit: 'V' })
-    if (volts.ok && !terms.shunt_Ohm)
-      return refuse(
-        'shunt-unknown',
-        'Volts were typed, but the shunt across which they were read is not entered. Type the current, or ' +
-          'enter the receiver shunt under Wire.',
-      )
-    if (volts.ok)
-      return valueFor(
-        `${(convertUnit(volts.value, volts.unit, 'V') / terms.shunt_Ohm!) * 1000} mA`,
-        quantity,
-        unit,
-        terms,
-      )
-  }
-  return refuse(read.code === 'wrong-quantity' ? 'wrong-quantity' : 'not-a-figure', `“${text}”: ${read.says}`)
-}
-
-const spanOf = (t: Terms) => Math.abs(t.urv - t.lrv)
-const withUnit = (v: number, t: Terms) => formatQuantity(v, t.unit, { decimals: t.decimals + 1, trim: true })
 
 /** @throws Refusal when the terms make no procedure */
 function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin' }>): RunState {
@@ -125,177 +82,6 @@ function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin
       written: [],
     },
   }
-}
-
-function outsideSensor(value: number, t: Terms): void {
-  const [low, high] = [t.sensorLow ?? -Infinity, t.sensorHigh ?? Infinity]
-  if (value < low || value > high)
-    refuse(
-      'outside-sensor',
-      `${withUnit(value, t)} lies outside the sensor’s limits, ${withUnit(low, t)} to ${withUnit(high, t)}. ` +
-        'Applied, it would tell nothing and may harm the sensor.',
-    )
-}
-
-/** Points of a pH calibration taken so far. */
-export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & { buffer: string })[] {
-  return (state.terms.buffers ?? []).flatMap((buffer, i) => {
-    const [ph, mV] = [state.values[`ph-${i + 1}`], state.values[`electrode-${i + 1}`]]
-    return ph === undefined || mV === undefined ? [] : [{ buffer, ph, mV }]
-  })
-}
-
-/** Refuses a buffer reading that belongs to another buffer. */
-function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C: number): void {
-  const last = points.at(-1)!
-  for (const p of points.slice(0, -1)) {
-    const ratio = (last.mV - p.mV) / (idealSlope_mV(temp_C) * (last.ph - p.ph))
-    if (ratio < -0.3)
-      refuse(
-        'buffers-swapped',
-        `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, in buffer ${p.buffer} ` +
-          `${p.mV.toFixed(1)} mV: the wrong way round. The two buffers are exchanged.`,
-      )
-    if (ratio < 0.3)
-      refuse(
-        'same-buffer',
-        `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, nearly the ${p.mV.toFixed(1)} ` +
-          `mV of buffer ${p.buffer}: it stands in the same buffer twice, or it is broken.`,
-      )
-    if (ratio > 1.4)
-      refuse(
-        'buffers-swapped',
-        `Between buffer ${p.buffer} and buffer ${last.buffer} the electrode gives ${(100 * ratio).toFixed(0)} ` +
-          '% of what the best electrode could: another buffer was taken.',
-      )
-  }
-}
-
-/** What a `reading` step should find, where that is known. */
-export function expectedAt(state: RunState, step: Step): number | undefined {
-  const met = step.expectedFrom === undefined ? undefined : state.values[step.expectedFrom]
-  return met ?? step.reads?.expected
-}
-
-/** Correction that a `plausible` step judges, per cent of span; undefined where it is not a matter of one figure. */
-export function correctionPct(state: RunState, step: Step): number | undefined {
-  const id = step.judges?.[0]
-  const reading = id === undefined ? undefined : state.steps.find((s) => s.id === id)
-  if (!reading || reading.reads?.what === 'electrode') return undefined
-  const [read, expected] = [state.values[id!], expectedAt(state, reading)]
-  if (read === undefined || expected === undefined) return undefined
-  return reading.reads!.what === 'current'
-    ? (100 * (read - expected)) / 16
-    : (100 * (read - expected)) / spanOf(state.terms)
-}
-
-type Pass = Extract<ProcedureEvent, { do: 'pass' }>
-
-/** What passing a step adds to the values. @throws Refusal when its gate stays shut */
-function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string, number>> {
-  const { terms: t } = state
-  switch (step.kind) {
-    case 'confirm':
-      return {}
-    case 'words':
-      if (!event.words?.trim()) refuse('words-missing', `This gate asks: ${step.asks}.`)
-      return {}
-    case 'as-found': {
-      const least = state.procedure === 'sensor-trim' || state.procedure === 'current-trim' ? 2 : 1
-      if ((event.points?.length ?? 0) < least)
-        refuse(
-          'as-found-missing',
-          `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before ` +
-            'anything is adjusted. Afterwards nobody can know how it was.',
-        )
-      return {}
-    }
-    case 'steady': {
-      const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
-      const words = {
-        waiting: 'the window is not full yet',
-        moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`,
-        noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
-        stable: '',
-      }[s.state]
-      if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
-      return {}
-    }
-    case 'apply': {
-      const value = valueFor(event.typed, t.quantity, t.unit, t)
-      outsideSensor(value, t)
-      if (Math.abs(value - step.target!) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
-        refuse(
-          'far-from-target',
-          `${withUnit(value, t)} is far from the ${withUnit(step.target!, t)} wanted here. Apply a value near ` +
-            'it, or correct what was typed.',
-        )
-      return { [step.id]: value }
-    }
-    case 'buffer': {
-      const temp = valueFor(event.typed, 'temperature', 'degC', t)
-      const { ph } = bufferPh(step.asks!, temp)
-      return { [step.id]: temp, ...(step.gives ? { [step.gives]: ph } : {}) }
-    }
-    case 'reading': {
-      const value = valueFor(event.typed, step.reads!.quantity, step.reads!.unit, t)
-      const values = { ...state.values, [step.id]: value }
-      if (step.reads!.what === 'electrode')
-        electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
-      const expected = expectedAt(state, step)
-      if (step.verifies && expected !== undefined) {
-        const errorPct = (100 * (value - expected)) / (step.reads!.what === 'current' ? 16 : spanOf(t))
-        if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
-          refuse(
-            'not-verified',
-            `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, ` +
-              `outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`,
-          )
-      }
-      return { [step.id]: value }
-    }
-    case 'plausible':
-      return plausibleOf(state, step)
-    default:
-      return refuse('wrong-event', `The gate “${step.title}” is not passed that way.`)
-  }
-}
-
-function plausibleOf(state: RunState, step: Step): Readonly<Record<string, number>> {
-  const { terms: t, procedure } = state
-  if (procedure === 'range-change') {
-    const [low, high] = [t.toLow ?? t.lrv, t.toHigh ?? t.urv]
-    if (low === high) refuse('zero-span', 'The new range has no span: the current could never leave 4 mA.')
-    for (const v of [low, high]) outsideSensor(v, t)
-    return {}
-  }
-  if (procedure === 'receiver-scale') {
-    if ((t.toLow ?? t.lrv) === (t.toHigh ?? t.urv))
-      refuse('zero-span', 'The new scale has no span: the screen could never move.')
-    return {}
-  }
-  if (procedure === 'ph-calibration') {
-    const points = phPoints(state)
-    const temps = points.map((_, i) => state.values[`buffer-${i + 1}`]!)
-    const fit = phCalibration({ points, temp_C: temps.reduce((a, b) => a + b, 0) / temps.length })
-    if (fit.verdict === 'replace')
-      refuse(
-        'electrode-worn-out',
-        `Slope ${fit.slopePercent.toFixed(1)} % of the ideal, offset ${fit.offset_mV.toFixed(1)} mV: no ` +
-          'calibration can mend this electrode. Clean it and try again, or replace it.',
-      )
-    return { slope: fit.slope_mVperPh, offset: fit.offset_mV, slopePercent: fit.slopePercent }
-  }
-  const correction = correctionPct(state, step)
-  if (correction === undefined) return refuse('value-missing', 'The reading that is to be judged was not taken.')
-  if (Math.abs(correction) > t.plausiblePct + 1e-9)
-    refuse(
-      'implausible',
-      `The correction would be ${Math.abs(correction).toFixed(2)} % of span, above the limit of ` +
-        `${t.plausiblePct} %. Something else is wrong: a valve not shut or not open, a leg not full, the wrong ` +
-        'range, a damaged sensor. Find it before anything is written.',
-    )
-  return { [`correction-${step.id}`]: correction }
 }
 
 function effects(world: World, step: Step, words: string | undefined): World {
@@ -429,7 +215,7 @@ export function advance(state: RunState | undefined, event: ProcedureEvent): Run
   return { ...result, events: state.events + 1 }
 }
 
-function step(state: RunState, event: ProcedureEvent): RunState {
+export function step(state: RunState, event: ProcedureEvent): RunState {
   if (event.do === 'begin') return refuse('begun-already', 'This run was begun already.')
   if (state.status === 'done') return refuse('run-done', 'This run is finished.')
   if (state.status === 'ended') return refuse('run-ended', 'This run was cancelled and everything is put back.')

@@ -1,384 +1,35 @@
 // The steps of every guided procedure, made from a few building blocks, so that the same work has the same steps and
 // words whatever the device.
-import { formatQuantity, type QuantityName } from '../quantity/index.ts'
-import { inSentence } from '../words/index.ts'
-import type { CommandPlan } from './command.ts'
 import {
-  backInService,
-  outOfService,
-  pumpReady,
-  VALVE_NAMES,
-  type Manifold,
-  type ManifoldType,
-  type ValveMove,
-} from './manifold.ts'
-
-export const PROCEDURES = [
-  'zero-trim',
-  'sensor-trim',
-  'current-trim',
-  'forced-current',
-  'range-change',
-  'receiver-scale',
-  'ph-calibration',
-  'flow-zero',
-] as const
-export type ProcedureId = (typeof PROCEDURES)[number]
-
-export const PROCEDURE_NAMES: Record<ProcedureId, string> = {
-  'zero-trim': 'Zero trim',
-  'sensor-trim': 'Lower and upper sensor trim',
-  'current-trim': 'Current trim at 4 and 20 mA',
-  'forced-current': 'Forced-current check',
-  'range-change': 'Range change',
-  'receiver-scale': 'Receiver re-scale',
-  'ph-calibration': 'pH calibration in buffers',
-  'flow-zero': 'Flow zero',
-}
-
-/** What a device says that it holds when it is asked. */
-export interface Held {
-  readonly lrv: number
-  readonly urv: number
-  /** Scale at the receiver, in its own unit. */
-  readonly receiverLow: number
-  readonly receiverHigh: number
-  /** Current it is told to drive, mA; null while it measures. */
-  readonly fixed_mA: number | null
-  /** Whether all it works by would outlast a power failure. */
-  readonly stored: boolean
-  /** Counts every adjustment it has taken. */
-  readonly changes: number
-  /** Electrode slope and offset, where it has one. */
-  readonly slope_mVperPh?: number
-  readonly offset_mV?: number
-}
-
-/** Everything a run needs to know; kept in its first event, so that a replay needs nothing else. */
-export interface Terms {
-  readonly tag: string
-  /** Unit and quantity of the digital value. */
-  readonly unit: string
-  readonly quantity: QuantityName
-  readonly decimals: number
-  /** Range on record, in that unit. */
-  readonly lrv: number
-  readonly urv: number
-  readonly tolerancePct: number
-  /** A correction above this, per cent of span, stops the run. */
-  readonly plausiblePct: number
-  readonly stability: { readonly window_s: number; readonly driftPct: number; readonly noisePct: number }
-  readonly sensorLow?: number | undefined
-  readonly sensorHigh?: number | undefined
-  readonly manifold: ManifoldType
-  /** What the loop controls or trips, in the technician's words; '' when nobody said. */
-  readonly controls: string
-  readonly tell: string
-  readonly cautions: readonly string[]
-  /** What the true input comes from, e.g. `pressure calibrator`. */
-  readonly reference: string
-  readonly process: string
-  /** Applied values at which the sensor is trimmed. */
-  readonly lower?: number | undefined
-  readonly upper?: number | undefined
-  /** Fault currents, for the forced-current check. */
-  readonly faultLow_mA?: number | undefined
-  readonly faultHigh_mA?: number | undefined
-  readonly shunt_Ohm?: number | undefined
-  /** Range wanted, or scale wanted at the receiver. */
-  readonly toLow?: number | undefined
-  readonly toHigh?: number | undefined
-  readonly toUnit?: string | undefined
-  /** What the receiver's scale is in, and stands at now. */
-  readonly receiverUnit?: string | undefined
-  readonly receiverDecimals?: number | undefined
-  /** Buffers, lowest first, as printed on the bottle. */
-  readonly buffers?: readonly string[] | undefined
-}
-
-export const STEP_KINDS = [
-  'words',
-  'confirm',
-  'as-found',
-  'valve',
-  'apply',
-  'buffer',
-  'steady',
-  'reading',
-  'plausible',
-  'command',
-  'read-back',
-] as const
-export type StepKind = (typeof STEP_KINDS)[number]
-
-/** What a step can change in the world of a run. */
-export const STEP_EFFECTS = [
-  'told',
-  'manual',
-  'bypassed',
-  'input-off-process',
-  'input-on-process',
-  'bypass-removed',
-  'told-back',
-  'automatic',
-] as const
-
-export interface Step {
-  readonly id: string
-  readonly kind: StepKind
-  readonly title: string
-  readonly says: string
-  readonly caution?: string
-  /** `words`: what is asked for. */
-  readonly asks?: string
-  /** `valve`: the move. */
-  readonly move?: ValveMove
-  /** `apply`: the value wanted; absent where none is typed. */
-  readonly target?: number
-  /** `reading`: what is read, in which unit, against what it should be. */
-  readonly reads?: {
-    readonly what: 'digital' | 'current' | 'receiver' | 'electrode'
-    readonly unit: string
-    readonly quantity: QuantityName
-    readonly expected?: number
-    readonly decimals: number
-  }
-  /** `reading`: whether it must lie within tolerance for the run to go on. */
-  readonly verifies?: boolean
-  /** `reading` and `steady`: the witness looked at. */
-  readonly of?: 'digital' | 'current' | 'electrode'
-  /** `command`: a trim, range or scale is written, as against driven, released or stored. */
-  readonly writes?: boolean
-  /** `command`: what is sent. */
-  readonly sends?: CommandPlan
-  /** `reading`: the value taken before that it should equal, where the wanted one was not met exactly. */
-  readonly expectedFrom?: string
-  /** `buffer`: where the pH of the buffer goes; `reading` of an electrode: the buffer that it stands in. */
-  readonly gives?: string
-  readonly buffer?: string
-  /** The reading (or readings) that a `plausible` step judges. */
-  readonly judges?: readonly string[]
-  /** What the world is once the step is done. */
-  readonly makes?: (typeof STEP_EFFECTS)[number]
-}
-
-/** A value as the page shows it, in the unit of the digital value. */
-const inUnit = (v: number, t: Pick<Terms, 'unit' | 'decimals'>) =>
-  formatQuantity(v, t.unit, { decimals: t.decimals + 2, trim: true })
-const n = (v: number, decimals: number) => Number(v.toFixed(Math.max(decimals, 0) + 2)).toString()
-
-/** Before anything is touched; the same for every procedure. */
-function prelude(t: Terms, found: boolean): Step[] {
-  return [
-    {
-      id: 'told',
-      kind: 'words',
-      title: 'Operations told',
-      says: t.tell
-        ? `Call: ${t.tell}. Say which loop and for how long.`
-        : 'Call the operator of this part of the plant. Say which loop and for how long.',
-      asks: 'Who was told',
-      makes: 'told',
-    },
-    {
-      id: 'manual',
-      kind: 'confirm',
-      title: 'Loop in manual',
-      says:
-        'The operator holds the output by hand: what is done now bumps the measurement, and in automatic the ' +
-        'loop would move the plant.',
-      makes: 'manual',
-    },
-    {
-      id: 'trips',
-      kind: 'words',
-      title: 'Trips fed by this loop by-passed',
-      says: t.controls
-        ? `This loop: ${t.controls}. By-pass only under the site’s permit.`
-        : 'If it feeds a trip or interlock, by-pass it under the site’s permit.',
-      asks: 'Permit number, or “none fed”',
-      makes: 'bypassed',
-    },
-    ...(found
-      ? [
-          {
-            id: 'as-found',
-            kind: 'as-found',
-            title: 'As found on record',
-            says: 'What was found must stand before anything is adjusted: afterwards nobody can know it.',
-          } as const,
-        ]
-      : []),
-    {
-      id: 'warning',
-      kind: 'confirm',
-      title: 'Warning read and accepted',
-      says: ['The site’s procedure, local codes and licensed practice come first.', ...t.cautions].join(' '),
-    },
-  ]
-}
-
-/** After everything is put back; the same for every procedure. */
-const ending = (): Step[] => [
-  {
-    id: 'told-back',
-    kind: 'words',
-    title: 'Operations told: finished',
-    says: 'Say that the loop measures again, and wait until the reading is believed.',
-    asks: 'Who was told',
-    makes: 'told-back',
-  },
-  {
-    id: 'bypass-removed',
-    kind: 'confirm',
-    title: 'By-passes removed',
-    says: 'Every trip that was by-passed is live again, and the permit handed back.',
-    makes: 'bypass-removed',
-  },
-  {
-    id: 'automatic',
-    kind: 'confirm',
-    title: 'Loop in automatic again',
-    says: 'The operator puts it back; the reading is plausible.',
-    makes: 'automatic',
-  },
-]
-
-const valveStep = (move: ValveMove, prefix: string, i: number): Step => ({
-  id: `${prefix}-${i + 1}-${move.valve}`,
-  kind: 'valve',
-  move,
-  title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[move.valve])}`,
-  says:
-    prefix === 'out'
-      ? 'Taking the cell out of service, valve by valve.'
-      : prefix === 'pump'
-        ? 'Making the high side ready for the pump; the low side stays open to air.'
-        : 'Bringing the cell back into service, valve by valve.',
-})
-
-const after = (start: Manifold, moves: readonly ValveMove[]) =>
-  moves.reduce((m, { valve, to }) => ({ ...m, [valve]: to }), start)
-
-/** What a run of a manifold starts from. */
-function valves(t: Terms, withPump: boolean): { out: Step[]; pump: Step[]; back: Step[] } {
-  const outMoves = outOfService(t.manifold)
-  const pumpMoves = withPump ? pumpReady(t.manifold) : []
-  const state = after(
-    {
-      high: 'open',
-      low: 'open',
-      equalize: 'shut',
-      ...(t.manifold === 'five-valve' ? { 'vent-high': 'shut', 'vent-low': 'shut' } : {}),
-    },
-    [...outMoves, ...pumpMoves],
-  )
-  return {
-    out: outMoves.map((m, i) => valveStep(m, 'out', i)),
-    pump: pumpMoves.map((m, i) => valveStep(m, 'pump', i)),
-    back: backInService(t.manifold, state).map((m, i) => valveStep(m, 'back', i)),
-  }
-}
-
-const steady = (
-  id: string,
-  of: Step['of'] & string,
-  says = 'Slope and noise over the window must be inside the site’s limits.',
-): Step => ({
-  id,
-  kind: 'steady',
-  title: 'Reading stable',
-  says,
-  of,
-})
-
-function digitalReading(t: Terms, id: string, title: string, expected: number, verifies = false): Step {
-  return {
-    id,
-    kind: 'reading',
-    title,
-    says: verifies
-      ? 'After the work the device must agree with what is applied, within tolerance.'
-      : 'The transmitter’s own digital value.',
-    of: 'digital',
-    verifies,
-    reads: { what: 'digital', unit: t.unit, quantity: t.quantity, expected, decimals: t.decimals },
-  }
-}
-const meterReading = (id: string, title: string, mA: number, verifies = false): Step => ({
-  id,
-  kind: 'reading',
-  title,
-  says: 'The meter in the loop, or the volts across the shunt: either may be typed.',
-  of: 'current',
-  verifies,
-  reads: { what: 'current', unit: 'mA', quantity: 'current', expected: mA, decimals: 3 },
-})
-const plausible = (t: Terms, judges: readonly string[], id = 'plausible'): Step => ({
-  id,
-  kind: 'plausible',
-  title: 'Correction plausible',
-  says: `A correction above ${t.plausiblePct} % of span stops here: something else is wrong then.`,
-  judges,
-})
-const write = (id: string, title: string, says: string, sends: CommandPlan): Step => ({
-  id,
-  kind: 'command',
-  title,
-  says,
-  writes: true,
-  sends,
-})
-const readBack = (
-  id: string,
-  says = 'The device is asked what it holds now. What it answered to the write is not enough.',
-): Step => ({
-  id,
-  kind: 'read-back',
-  title: 'Read back',
-  says,
-})
-const store = (): Step => ({
-  id: 'store',
-  kind: 'command',
-  title: 'Stored in the device',
-  says: 'Some devices forget what was written at the next power failure unless they are told to keep it.',
-  sends: { do: 'store' },
-})
-const drive = (id: string, mA: number): Step => ({
-  id,
-  kind: 'command',
-  title: `Drive ${n(mA, 1)} mA`,
-  says: 'The transmitter holds this current whatever it measures.',
-  sends: { do: 'drive', mA },
-})
-const release = (): Step => ({
-  id: 'release',
-  kind: 'command',
-  title: 'Fixed current released',
-  says: 'The transmitter measures again. Forgotten, the loop would stand still and look healthy.',
-  sends: { do: 'release' },
-})
-
-function onBench(t: Terms, words: string): Step {
-  return {
-    id: 'off-process',
-    kind: 'confirm',
-    title: 'Input taken off the process',
-    says: words,
-    makes: 'input-off-process',
-    ...(t.manifold === 'none'
-      ? { caution: 'Isolated, vented and proved without pressure by the site’s procedure before anything is opened.' }
-      : {}),
-  }
-}
-const onProcess: Step = {
-  id: 'on-process',
-  kind: 'confirm',
-  title: 'Input back on the process',
-  says: 'Pump, simulator or buffer taken away; the sensor sees the process again.',
-  makes: 'input-on-process',
-}
+  digitalReading,
+  drive,
+  ending,
+  inUnit,
+  meterReading,
+  n,
+  onBench,
+  onProcess,
+  plausible,
+  prelude,
+  readBack,
+  release,
+  steady,
+  store,
+  valves,
+  write,
+} from './step-parts.ts'
+import type { ProcedureId, Step, Terms } from './step.ts'
+export {
+  PROCEDURES,
+  type ProcedureId,
+  PROCEDURE_NAMES,
+  type Held,
+  type Terms,
+  STEP_KINDS,
+  type StepKind,
+  STEP_EFFECTS,
+  type Step,
+} from './step.ts'
 
 function zeroTrim(t: Terms): Step[] {
   const v = valves(t, false)
@@ -396,13 +47,13 @@ function zeroTrim(t: Terms): Step[] {
       'digital',
       'True zero on the cell. A zero that never settles means a valve that does not shut tight.',
     ),
-    digitalReading(t, 'zero-found', 'Zero as found', 0),
+    digitalReading({ t, id: 'zero-found', title: 'Zero as found', expected: 0 }),
     plausible(t, ['zero-found']),
     write('write', 'Zero trim written', 'The device takes what it measures now as zero.', { do: 'zero-trim' }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital'),
-    digitalReading(t, 'zero-left', 'Verified: zero as left', 0, true),
+    digitalReading({ t, id: 'zero-left', title: 'Verified: zero as left', expected: 0, verifies: true }),
     onProcess,
     ...v.back,
     ...ending(),
@@ -420,7 +71,10 @@ function sensorTrim(t: Terms): Step[] {
       target,
     },
     steady(`stable-${end}`, 'digital'),
-    { ...digitalReading(t, `found-${end}`, `Digital value at the ${end} point`, target), expectedFrom: `apply-${end}` },
+    {
+      ...digitalReading({ t, id: `found-${end}`, title: `Digital value at the ${end} point`, expected: target }),
+      expectedFrom: `apply-${end}`,
+    },
     plausible(t, [`found-${end}`, `apply-${end}`], `plausible-${end}`),
     write(
       `write-${end}`,
@@ -440,7 +94,10 @@ function sensorTrim(t: Terms): Step[] {
     ...at('upper', upper),
     store(),
     steady('stable-after', 'digital'),
-    { ...digitalReading(t, 'left-upper', 'Verified at the upper point', upper, true), expectedFrom: 'apply-upper' },
+    {
+      ...digitalReading({ t, id: 'left-upper', title: 'Verified at the upper point', expected: upper, verifies: true }),
+      expectedFrom: 'apply-upper',
+    },
     onProcess,
     ...v.back,
     ...ending(),
@@ -592,7 +249,7 @@ function phCalibration(t: Terms): Step[] {
     store(),
     steady('stable-after', 'digital', 'Electrode still in the last buffer.'),
     {
-      ...digitalReading(t, 'left', 'Verified in the last buffer', 7, true),
+      ...digitalReading({ t, id: 'left', title: 'Verified in the last buffer', expected: 7, verifies: true }),
       reads: { what: 'digital', unit: t.unit, quantity: t.quantity, decimals: t.decimals },
       expectedFrom: `ph-${buffers.length}`,
     },
@@ -613,13 +270,13 @@ function flowZero(t: Terms): Step[] {
       caution: 'A pump against a shut valve, a liquid trapped between two: by the site’s procedure only.',
     },
     steady('stable', 'digital', 'No flow. A reading that wanders means a valve that passes, or gas.'),
-    digitalReading(t, 'zero-found', 'Reading at no flow', 0),
+    digitalReading({ t, id: 'zero-found', title: 'Reading at no flow', expected: 0 }),
     plausible(t, ['zero-found']),
     write('write', 'Flow zero written', 'The meter takes what it measures now as no flow.', { do: 'flow-zero' }),
     readBack('read-back'),
     store(),
     steady('stable-after', 'digital'),
-    digitalReading(t, 'zero-left', 'Verified: reading at no flow', 0, true),
+    digitalReading({ t, id: 'zero-left', title: 'Verified: reading at no flow', expected: 0, verifies: true }),
     {
       id: 'restored',
       kind: 'confirm',

@@ -169,13 +169,19 @@ export function siStage(
 }
 
 /** A straight line through two points, between knots: the most common stage. @throws Refusal `zero-span` */
-export function straightStage(
-  title: string,
-  causes: readonly string[],
-  from: readonly [number, number],
-  to: readonly [number, number],
-  working?: (value: number) => Working,
-): Stage {
+export function straightStage({
+  title,
+  causes,
+  from,
+  to,
+  working,
+}: {
+  readonly title: string
+  readonly causes: readonly string[]
+  readonly from: readonly [number, number]
+  readonly to: readonly [number, number]
+  readonly working?: ((value: number) => Working) | undefined
+}): Stage {
   if (from[0] === from[1] || to[0] === to[1]) throw new Refusal('zero-span', `${title} has no span.`)
   const slope = (to[1] - to[0]) / (from[1] - from[0])
   return {

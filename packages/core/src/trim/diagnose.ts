@@ -244,7 +244,7 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
     chainMaxPct,
     limitPct,
     verdict,
-    reason: reasonOf(verdict, actions, d, chainMaxPct, limitPct),
+    reason: reasonOf({ verdict, actions, d, chainMaxPct, limitPct }),
     actions,
     unsplit,
   }
@@ -336,13 +336,19 @@ function outputWork(seen: StageSeen, errors: StageErrors, limitPct: number, spre
 
 const points = (d: DiagnoseInput): number[] => d.points.map((p) => (100 * (p.applied - d.lrv)) / (d.urv - d.lrv))
 
-function reasonOf(
-  verdict: Verdict,
-  actions: readonly ActionAdvised[],
-  d: DiagnoseInput,
-  chainMaxPct: number,
-  limitPct: number,
-): string {
+function reasonOf({
+  verdict,
+  actions,
+  d,
+  chainMaxPct,
+  limitPct,
+}: {
+  readonly verdict: Verdict
+  readonly actions: readonly ActionAdvised[]
+  readonly d: DiagnoseInput
+  readonly chainMaxPct: number
+  readonly limitPct: number
+}): string {
   const share = `${d.adjustAbovePct} % of the tolerance, ${limitPct.toFixed(2)} % of span`
   if (verdict === 'leave')
     return (

@@ -105,13 +105,13 @@ export function hasMains(type: DeviceType, device: Device, mains: Mains): boolea
   return (mains.live.has(l) && mains.neutral.has(n)) || (mains.live.has(n) && mains.neutral.has(l))
 }
 
-function partsOf(
-  wiring: Wiring,
-  conditions: Conditions,
-  alive: (device: Device) => boolean,
-  { repeated, picked, idle }: Followed,
-  spots: ReadonlyMap<string, TerminalSpot>,
-): Part[] {
+interface Drawn {
+  readonly wiring: Wiring
+  readonly conditions: Conditions
+  readonly spots: ReadonlyMap<string, TerminalSpot>
+}
+function partsOf({ wiring, conditions, spots }: Drawn, alive: (device: Device) => boolean, followed: Followed): Part[] {
+  const { repeated, picked, idle } = followed
   const parts: Part[] = []
   for (const device of wiring.devices) {
     const type = typeOf(device)
@@ -229,13 +229,19 @@ function isFed(solution: Solution, deviceId: string, power: DcPower): boolean {
  * @param frozen keep `start` as it is, whatever the voltages: for asking what a single source adds
  * @throws Refusal `no-solution`, `invalid-input`
  */
-export function energise(
-  wiring: Wiring,
-  conditions: Conditions,
-  alter: Alter = (parts) => parts,
-  start?: ReadonlyMap<string, boolean>,
+export function energise({
+  wiring,
+  conditions,
+  alter = (parts) => parts,
+  start,
   frozen = false,
-): Energised {
+}: {
+  readonly wiring: Wiring
+  readonly conditions: Conditions
+  readonly alter?: Alter
+  readonly start?: ReadonlyMap<string, boolean> | undefined
+  readonly frozen?: boolean
+}): Energised {
   const spots = terminalsOf(wiring)
   const mains = mainsOf(wiring)
   const needy = wiring.devices.flatMap((device) => {
@@ -249,7 +255,7 @@ export function energise(
   const { repeated } = followed
   let last: { parts: Part[]; solution: Solution }
   for (let round = 0; ; round++) {
-    const parts = alter(partsOf(wiring, conditions, (d) => powered.get(d.id) ?? true, followed, spots))
+    const parts = alter(partsOf({ wiring, conditions, spots }, (d) => powered.get(d.id) ?? true, followed))
     const solution = solveCircuit({ ground: EARTH, parts })
     last = { parts, solution }
     let changed = false
@@ -347,11 +353,11 @@ export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energis
     return [{ id: device.id, power }]
   })
   return (alter: Alter, topology?: Topology): Energised => {
-    if (base.follows) return energise(wiring, conditions, alter, base.powered)
+    if (base.follows) return energise({ wiring, conditions, alter, start: base.powered })
     const parts = alter([...base.parts])
     const solution = solveCircuit({ ground: EARTH, parts }, topology)
     if (fed.some(({ id, power }) => isFed(solution, id, power) !== base.powered.get(id)))
-      return energise(wiring, conditions, alter, base.powered)
+      return energise({ wiring, conditions, alter, start: base.powered })
     return { parts, solution, powered: base.powered, follows: false, ...readers(parts, solution, spots) }
   }
 }

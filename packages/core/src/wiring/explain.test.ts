@@ -25,65 +25,69 @@ const plain = propose(PLAIN)
 const volts = (red: string, black: string, value: number): LoopReading => ({ of: 'volts', red, black, value })
 
 describe('explaining readings', () => {
-  it('puts an injected fault in the first two places for at least 95 % of seeded cases with three noisy readings', () => {
-    let seed = seedFrom('wiring faults')
-    const draw = () => {
-      const [u, next] = uniform(seed)
-      seed = next
-      return u
-    }
-    const noise = () => {
-      const [n, next] = normal(seed)
-      seed = next
-      return n
-    }
-    let [found, all, held] = [0, 0, 0]
-    for (let k = 0; k < 140; k++) {
-      const w = propose({
-        ...PLAIN,
-        junction: draw() < 0.5,
-        receiver: draw() < 0.5 ? 'card supplies loop' : 'passive card',
-        second: draw() < 0.3,
-        output: draw() < 0.7 ? 'two-wire' : 'four-wire active',
-      })
-      const conditions = { ...usual, mA: 5 + 14 * draw() }
-      const base = energise(w, conditions)
-      const faults = faultsOf(w, base).filter((f) => f.kind !== 'none')
-      const kinds = [...new Set(faults.map((f) => f.kind))]
-      const kind = kinds[Math.floor(draw() * kinds.length)]
-      const of = faults.filter((f) => f.kind === kind)
-      const fault = of[Math.floor(draw() * of.length)]!
-      const { low = 0, high = 0, decades } = fault.figure ?? {}
-      const u = draw()
-      const figure = decades ? low * (high / low) ** u : low + (high - low) * u
-      const truth = energise(w, conditions, fault.alter(figure), base.powered)
-      const spots = spotsOf(w)
-      // A fault that no reading can show (earth on an earthed core) is not asked for.
-      const shows = spots.some((s) => Math.abs(readAt(truth, s) - readAt(base, s)) > 4 * spread(readAt(base, s)))
-      if (!shows) continue
-      const read = (spot: Spot): LoopReading => {
-        const value = readAt(truth, spot)
-        return { ...spot, value: value + (noise() * spread(value)) / 3 }
+  it(
+    'puts an injected fault in the first two places for at least 95 % of seeded ' + 'cases with three noisy readings',
+    () => {
+      let seed = seedFrom('wiring faults')
+      const draw = () => {
+        const [u, next] = uniform(seed)
+        seed = next
+        return u
       }
-      const readings = [
-        read(spots.find((s) => s.of === 'volts' && s.red.startsWith('TX') && s.black.startsWith('TX'))!),
-      ]
-      while (readings.length < 3) {
-        const { next } = explain(w, conditions, readings)
-        readings.push(read(next?.spot ?? spots[Math.floor(draw() * spots.length)]!))
+      const noise = () => {
+        const [n, next] = normal(seed)
+        seed = next
+        return n
       }
-      const { groups } = explain(w, conditions, readings)
-      all++
-      if (groups.slice(0, 2).some((g) => g.some((e) => e.fault.id === fault.id))) found++
-      held += groups[0]!.length
-    }
-    expect(all).toBeGreaterThan(100)
-    expect(found / all).toBeGreaterThanOrEqual(0.95)
-    // The first place must still say something: not half of all faults at once.
-    expect(held / all).toBeLessThan(6)
-  }, 120_000)
+      let [found, all, held] = [0, 0, 0]
+      for (let k = 0; k < 140; k++) {
+        const w = propose({
+          ...PLAIN,
+          junction: draw() < 0.5,
+          receiver: draw() < 0.5 ? 'card supplies loop' : 'passive card',
+          second: draw() < 0.3,
+          output: draw() < 0.7 ? 'two-wire' : 'four-wire active',
+        })
+        const conditions = { ...usual, mA: 5 + 14 * draw() }
+        const base = energise({ wiring: w, conditions })
+        const faults = faultsOf(w, base).filter((f) => f.kind !== 'none')
+        const kinds = [...new Set(faults.map((f) => f.kind))]
+        const kind = kinds[Math.floor(draw() * kinds.length)]
+        const of = faults.filter((f) => f.kind === kind)
+        const fault = of[Math.floor(draw() * of.length)]!
+        const { low = 0, high = 0, decades } = fault.figure ?? {}
+        const u = draw()
+        const figure = decades ? low * (high / low) ** u : low + (high - low) * u
+        const truth = energise({ wiring: w, conditions, alter: fault.alter(figure), start: base.powered })
+        const spots = spotsOf(w)
+        // A fault that no reading can show (earth on an earthed core) is not asked for.
+        const shows = spots.some((s) => Math.abs(readAt(truth, s) - readAt(base, s)) > 4 * spread(readAt(base, s)))
+        if (!shows) continue
+        const read = (spot: Spot): LoopReading => {
+          const value = readAt(truth, spot)
+          return { ...spot, value: value + (noise() * spread(value)) / 3 }
+        }
+        const readings = [
+          read(spots.find((s) => s.of === 'volts' && s.red.startsWith('TX') && s.black.startsWith('TX'))!),
+        ]
+        while (readings.length < 3) {
+          const { next } = explain(w, conditions, readings)
+          readings.push(read(next?.spot ?? spots[Math.floor(draw() * spots.length)]!))
+        }
+        const { groups } = explain(w, conditions, readings)
+        all++
+        if (groups.slice(0, 2).some((g) => g.some((e) => e.fault.id === fault.id))) found++
+        held += groups[0]!.length
+      }
+      expect(all).toBeGreaterThan(100)
+      expect(found / all).toBeGreaterThanOrEqual(0.95)
+      // The first place must still say something: not half of all faults at once.
+      expect(held / all).toBeLessThan(6)
+    },
+    120_000,
+  )
   it('says that all is as drawn when it is', () => {
-    const e = energise(plain, usual)
+    const e = energise({ wiring: plain, conditions: usual })
     const { groups } = explain(plain, usual, [
       volts('TX:+', 'TX:−', e.between('TX:+', 'TX:−')),
       volts('RX:IN', 'RX:0V', 3),
@@ -92,9 +96,9 @@ describe('explaining readings', () => {
     expect(groups[0]![0]!.misfit).toBeLessThan(1)
   })
   it('finds the leak’s resistance, and proposes a reading that tells the rest apart', () => {
-    const base = energise(plain, usual)
+    const base = energise({ wiring: plain, conditions: usual })
     const leak = faultsOf(plain, base).find((f) => f.kind === 'leak-earth' && f.where.includes('JB:2'))!
-    const truth = energise(plain, usual, leak.alter(2200), base.powered)
+    const truth = energise({ wiring: plain, conditions: usual, alter: leak.alter(2200), start: base.powered })
     const read = (s: Spot): LoopReading => ({ ...s, value: readAt(truth, s) })
     const ranking = explain(plain, usual, [
       read({ of: 'volts', red: 'RX:IN', black: 'RX:0V' }),
@@ -156,13 +160,13 @@ describe('the meter', () => {
 
 describe('the sheet and the gates', () => {
   it('has a line for each conductor, and never a colour without its convention', () => {
-    const lines = wiringSheet(plain, energise(plain, usual))
+    const lines = wiringSheet(plain, energise({ wiring: plain, conditions: usual }))
     expect(lines).toHaveLength(plain.conductors.length)
     for (const l of lines) if (l.colour) expect(l.convention).not.toBe('')
     expect(lines.find((l) => l.to === 'RX:IN')).toMatchObject({ colour: 'black', function: 'current input, plus' })
     expect(wiringSheet(plain).every((l) => l.volts === null)).toBe(true)
     const bus = propose({ ...PLAIN, output: 'digital bus' })
-    const data = wiringSheet(bus, energise(bus, usual)).filter((l) => l.from.startsWith('TX:D'))
+    const data = wiringSheet(bus, energise({ wiring: bus, conditions: usual })).filter((l) => l.from.startsWith('TX:D'))
     expect(data).toHaveLength(2)
     for (const l of data) expect(l).toMatchObject({ volts: null, mA: null, says: 'data, not computed' })
   })
@@ -170,13 +174,21 @@ describe('the sheet and the gates', () => {
     const text = writeWiring(plain)
     const off = { gate: 'power-off', wiring: text } as const
     const safe = { gate: 'safe-to-energise', wiring: text } as const
-    expect(refuseGate('safe-to-energise', [], text, [], [])).toMatchObject({ code: 'power-not-off' })
-    expect(refuseGate('safe-to-energise', [off], text, [], [])).toBeUndefined()
-    expect(refuseGate('safe-to-energise', [off], text, [], ['loop supply'])).toMatchObject({ code: 'loop-incomplete' })
+    expect(refuseGate({ gate: 'safe-to-energise', log: [], wiring: text, findings: [], needs: [] })).toMatchObject({
+      code: 'power-not-off',
+    })
+    expect(refuseGate({ gate: 'safe-to-energise', log: [off], wiring: text, findings: [], needs: [] })).toBeUndefined()
+    expect(
+      refuseGate({ gate: 'safe-to-energise', log: [off], wiring: text, findings: [], needs: ['loop supply'] }),
+    ).toMatchObject({ code: 'loop-incomplete' })
     const open = judgeWiring(takeOut(plain, plain.conductors[0]!.id), usual, 22).findings
-    expect(refuseGate('safe-to-energise', [off], text, open, [])).toMatchObject({ code: 'loop-open' })
+    expect(refuseGate({ gate: 'safe-to-energise', log: [off], wiring: text, findings: open, needs: [] })).toMatchObject(
+      { code: 'loop-open' },
+    )
     expect(gateState([off, safe], text)).toEqual({ power: 'on', lapsed: false })
     expect(gateState([off, safe], `${text} `)).toEqual({ power: 'unknown', lapsed: true })
-    expect(refuseGate('safe-to-energise', [off, safe], text, [], [])).toMatchObject({ code: 'power-not-off' })
+    expect(
+      refuseGate({ gate: 'safe-to-energise', log: [off, safe], wiring: text, findings: [], needs: [] }),
+    ).toMatchObject({ code: 'power-not-off' })
   })
 })

@@ -77,13 +77,19 @@ function topologyFor(base: Energised, asDrawn: Topology, parts: readonly Part[])
 }
 
 /** The loop with one fault, its figure roughly so that it fits the readings best. */
-function tryFault(
-  solve: ReturnType<typeof variantsOf>,
-  base: Energised,
-  asDrawn: Topology,
-  fault: Fault,
-  readings: readonly LoopReading[],
-): Trial | undefined {
+function tryFault({
+  solve,
+  base,
+  asDrawn,
+  fault,
+  readings,
+}: {
+  readonly solve: ReturnType<typeof variantsOf>
+  readonly base: Energised
+  readonly asDrawn: Topology
+  readonly fault: Fault
+  readonly readings: readonly LoopReading[]
+}): Trial | undefined {
   const { low = 0, high = 0, decades = false } = fault.figure ?? {}
   let topology: Topology | undefined
   const at = (u: number): Trial | undefined => {
@@ -145,12 +151,12 @@ export function explain(
   readings: readonly LoopReading[],
   spots: readonly Spot[] = spotsOf(wiring),
 ): Ranking {
-  const base = energise(wiring, conditions)
+  const base = energise({ wiring, conditions })
   if (!readings.length) return { groups: [] }
   const solve = variantsOf(wiring, conditions, base)
   const asDrawn = topologyOf({ ground: EARTH, parts: base.parts })
   const byScore = (a: Explanation, b: Explanation) => scoreOf(a, readings.length) - scoreOf(b, readings.length)
-  const rough = faultsOf(wiring, base).flatMap((fault) => tryFault(solve, base, asDrawn, fault, readings) ?? [])
+  const rough = faultsOf(wiring, base).flatMap((fault) => tryFault({ solve, base, asDrawn, fault, readings }) ?? [])
   const figured = rough.filter((e) => e.fault.figure).sort(byScore)
   const ranked = [
     ...rough.filter((e) => !e.fault.figure),

@@ -52,17 +52,32 @@ const join = (id: string, a: string, b: string, ohm: number): Alter => add({ kin
 export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   const spots = terminalsOf(wiring)
   const faults: Fault[] = []
-  const put = (
-    kind: FaultKind,
-    id: string,
-    says: string,
-    where: readonly string[],
-    alter: Fault['alter'],
+  const put = ({
+    kind,
+    id,
+    says,
+    where,
+    alter,
     usual = 1,
-    figure?: Fault['figure'],
-  ) => faults.push({ id: `${kind} ${id}`.trim(), kind, says, where, usual, alter, ...(figure ? { figure } : {}) })
+    figure,
+  }: {
+    readonly kind: FaultKind
+    readonly id: string
+    readonly says: string
+    readonly where: readonly string[]
+    readonly alter: Fault['alter']
+    readonly usual?: number
+    readonly figure?: Fault['figure'] | undefined
+  }) => faults.push({ id: `${kind} ${id}`.trim(), kind, says, where, usual, alter, ...(figure ? { figure } : {}) })
 
-  put('none', '', 'Nothing: as drawn, the loop would read this', [], () => (parts) => parts, 1.5)
+  put({
+    kind: 'none',
+    id: '',
+    says: 'Nothing: as drawn, the loop would read this',
+    where: [],
+    alter: () => (parts) => parts,
+    usual: 1.5,
+  })
 
   const dc = wiring.conductors.filter(
     (c) =>
@@ -76,18 +91,22 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   )
   for (const c of dc) {
     const id = conductorPart(c.id)
-    put('open', c.id, `Conductor ${c.id} (${c.from} to ${c.to}) is open`, [c.id, c.from, c.to], () =>
-      change(id, (p) => ({ ...p, ohm: 1e9 }) as Part),
-    )
-    put(
-      'cable-long',
-      c.id,
-      `Conductor ${c.id} has too much resistance: bad joint or longer cable`,
-      [c.id],
-      (ohm) => change(id, (p) => (p.kind === 'resistor' ? { ...p, ohm: p.ohm + ohm } : p)),
-      0.4,
-      { low: 5, high: 3000, unit: 'Ohm', decades: true },
-    )
+    put({
+      kind: 'open',
+      id: c.id,
+      says: `Conductor ${c.id} (${c.from} to ${c.to}) is open`,
+      where: [c.id, c.from, c.to],
+      alter: () => change(id, (p) => ({ ...p, ohm: 1e9 }) as Part),
+    })
+    put({
+      kind: 'cable-long',
+      id: c.id,
+      says: `Conductor ${c.id} has too much resistance: bad joint or longer cable`,
+      where: [c.id],
+      alter: (ohm) => change(id, (p) => (p.kind === 'resistor' ? { ...p, ohm: p.ohm + ohm } : p)),
+      usual: 0.4,
+      figure: { low: 5, high: 3000, unit: 'Ohm', decades: true },
+    })
   }
 
   // Earth faults and leaks act at a node, so one for each piece of copper will do.
@@ -96,26 +115,34 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
   for (const c of carriers) for (const ref of [c.from, c.to]) if (!nodes.has(ref)) nodes.set(ref, c.id)
   for (const [ref, conductor] of nodes) {
     const says = `${ref} (conductor ${conductor})`
-    put('short-earth', ref, `${says} touches earth`, [ref, conductor], (ohm) => join('fault', ref, EARTH, ohm), 1, {
-      low: 0.1,
-      high: 1000,
-      unit: 'Ohm',
-      decades: true,
+    put({
+      kind: 'short-earth',
+      id: ref,
+      says: `${says} touches earth`,
+      where: [ref, conductor],
+      alter: (ohm) => join('fault', ref, EARTH, ohm),
+      usual: 1,
+      figure: {
+        low: 0.1,
+        high: 1000,
+        unit: 'Ohm',
+        decades: true,
+      },
     })
-    put(
-      'leak-earth',
-      ref,
-      `${says} leaks to earth: moisture`,
-      [ref, conductor],
-      (ohm) => join('fault', ref, EARTH, ohm),
-      0.7,
-      {
+    put({
+      kind: 'leak-earth',
+      id: ref,
+      says: `${says} leaks to earth: moisture`,
+      where: [ref, conductor],
+      alter: (ohm) => join('fault', ref, EARTH, ohm),
+      usual: 0.7,
+      figure: {
         low: 1000,
         high: 200_000,
         unit: 'Ohm',
         decades: true,
       },
-    )
+    })
   }
   const ends = [...nodes.keys()]
   for (let i = 0; i < ends.length; i++)
@@ -124,17 +151,33 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       const device = a.split(':')[0]
       // Two cores touch where they lie side by side: at the same device.
       if (device !== b.split(':')[0] || spots.get(a)!.type.role === 'receiver') continue
-      put('short-pair', `${a} ${b}`, `${a} and ${b} touch`, [a, b], (ohm) => join('fault', a, b, ohm), 0.8, {
-        low: 0.1,
-        high: 1000,
-        unit: 'Ohm',
-        decades: true,
+      put({
+        kind: 'short-pair',
+        id: `${a} ${b}`,
+        says: `${a} and ${b} touch`,
+        where: [a, b],
+        alter: (ohm) => join('fault', a, b, ohm),
+        usual: 0.8,
+        figure: {
+          low: 0.1,
+          high: 1000,
+          unit: 'Ohm',
+          decades: true,
+        },
       })
-      put('leak-pair', `${a} ${b}`, `Moisture between ${a} and ${b}`, [a, b], (ohm) => join('fault', a, b, ohm), 0.7, {
-        low: 1000,
-        high: 200_000,
-        unit: 'Ohm',
-        decades: true,
+      put({
+        kind: 'leak-pair',
+        id: `${a} ${b}`,
+        says: `Moisture between ${a} and ${b}`,
+        where: [a, b],
+        alter: (ohm) => join('fault', a, b, ohm),
+        usual: 0.7,
+        figure: {
+          low: 1000,
+          high: 200_000,
+          unit: 'Ohm',
+          decades: true,
+        },
       })
     }
 
@@ -146,12 +189,12 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       [...spots].find(([, s]) => s.device === o.device && s.does === does)?.[0]
     const pair = o.kind === 'sinks' ? [at('loop+') ?? o.plus, at('loop-') ?? o.minus] : [o.plus, o.minus]
     if (landed.length >= 2)
-      put(
-        'reversed',
-        o.device.id,
-        `Plus and minus are exchanged at the ${name}`,
-        [o.device.id, ...(pair as string[])],
-        () => {
+      put({
+        kind: 'reversed',
+        id: o.device.id,
+        says: `Plus and minus are exchanged at the ${name}`,
+        where: [o.device.id, ...(pair as string[])],
+        alter: () => {
           const [p, m] = pair as [string, string]
           const turn = (ref: string) => (ref === p ? m : ref === m ? p : ref)
           return (parts) =>
@@ -161,28 +204,44 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
                 : part,
             )
         },
-      )
+      })
     const drive = (mA: number) => change(o.part, (p) => ('mA' in p ? { ...p, mA } : p))
-    put('transmitter-low', o.device.id, `The ${name} signals a fault, low`, [o.device.id], (mA) => drive(mA), 0.9, {
-      low: 3.2,
-      high: 3.7,
-      unit: 'mA',
-      decades: false,
+    put({
+      kind: 'transmitter-low',
+      id: o.device.id,
+      says: `The ${name} signals a fault, low`,
+      where: [o.device.id],
+      alter: (mA) => drive(mA),
+      usual: 0.9,
+      figure: {
+        low: 3.2,
+        high: 3.7,
+        unit: 'mA',
+        decades: false,
+      },
     })
-    put('transmitter-high', o.device.id, `The ${name} signals a fault, high`, [o.device.id], (mA) => drive(mA), 0.9, {
-      low: 20.9,
-      high: 23,
-      unit: 'mA',
-      decades: false,
+    put({
+      kind: 'transmitter-high',
+      id: o.device.id,
+      says: `The ${name} signals a fault, high`,
+      where: [o.device.id],
+      alter: (mA) => drive(mA),
+      usual: 0.9,
+      figure: {
+        low: 20.9,
+        high: 23,
+        unit: 'mA',
+        decades: false,
+      },
     })
-    put(
-      'transmitter-dead',
-      o.device.id,
-      `The ${name} is dead: it lets no current through`,
-      [o.device.id],
-      () => drive(0),
-      0.7,
-    )
+    put({
+      kind: 'transmitter-dead',
+      id: o.device.id,
+      says: `The ${name} is dead: it lets no current through`,
+      where: [o.device.id],
+      alter: () => drive(0),
+      usual: 0.7,
+    })
   }
 
   for (const part of base.parts) {
@@ -191,28 +250,36 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     const where = [device.id]
     if (part.kind === 'source') {
       const name = inSentence(device.name)
-      put('supply-missing', part.id, `The ${name} gives no voltage`, where, () =>
-        change(part.id, (p) => ({ ...p, volts: 0, seriesOhm: 1000 }) as Part),
-      )
-      put(
-        'supply-low',
-        part.id,
-        `The ${name} gives too little`,
+      put({
+        kind: 'supply-missing',
+        id: part.id,
+        says: `The ${name} gives no voltage`,
         where,
-        (volts) => change(part.id, (p) => ({ ...p, volts }) as Part),
-        0.8,
-        {
+        alter: () => change(part.id, (p) => ({ ...p, volts: 0, seriesOhm: 1000 }) as Part),
+      })
+      put({
+        kind: 'supply-low',
+        id: part.id,
+        says: `The ${name} gives too little`,
+        where,
+        alter: (volts) => change(part.id, (p) => ({ ...p, volts }) as Part),
+        usual: 0.8,
+        figure: {
           low: 3,
           high: part.volts * 0.95,
           unit: 'V',
           decades: false,
         },
-      )
+      })
     }
     if (part.kind === 'ammeter')
-      put('fuse-blown', part.id, `The fuse ${device.id} is blown`, where, () =>
-        change(part.id, (p) => ({ kind: 'switch', id: p.id, a: part.plus, b: part.minus, closed: false })),
-      )
+      put({
+        kind: 'fuse-blown',
+        id: part.id,
+        says: `The fuse ${device.id} is blown`,
+        where,
+        alter: () => change(part.id, (p) => ({ kind: 'switch', id: p.id, a: part.plus, b: part.minus, closed: false })),
+      })
   }
 
   for (const s of shuntsOf(wiring)) {
@@ -221,25 +288,43 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     const name = inSentence(s.device.name)
     const where = [s.plus, s.minus, s.device.id]
     const ohms = (ohm: number) => change(s.part, (p) => ({ ...p, ohm }) as Part)
-    put('shunt-missing', s.part, `The shunt of the ${name} is missing or open`, where, () => ohms(1e7))
-    put('shunt-doubled', s.part, `The shunt of the ${name} is doubled: a second one in parallel`, where, () =>
-      ohms(shunt.ohm / 2),
-    )
-    put('shunt-wrong', s.part, `The shunt of the ${name} has another value`, where, (ohm) => ohms(ohm), 0.6, {
-      low: shunt.ohm / 6,
-      high: shunt.ohm * 4,
-      unit: 'Ohm',
-      decades: true,
+    put({
+      kind: 'shunt-missing',
+      id: s.part,
+      says: `The shunt of the ${name} is missing or open`,
+      where,
+      alter: () => ohms(1e7),
+    })
+    put({
+      kind: 'shunt-doubled',
+      id: s.part,
+      says: `The shunt of the ${name} is doubled: a second one in parallel`,
+      where,
+      alter: () => ohms(shunt.ohm / 2),
+    })
+    put({
+      kind: 'shunt-wrong',
+      id: s.part,
+      says: `The shunt of the ${name} has another value`,
+      where,
+      alter: (ohm) => ohms(ohm),
+      usual: 0.6,
+      figure: {
+        low: shunt.ohm / 6,
+        high: shunt.ohm * 4,
+        unit: 'Ohm',
+        decades: true,
+      },
     })
     // A second supply gets into a loop where it is closed: at the receiver.
     const landing = dc.find((c) => c.from === s.plus || c.to === s.plus)
     if (landing && spots.get(s.plus)!.type.role === 'receiver')
-      put(
-        'supply-second',
-        s.part,
-        `A second supply stands in the loop at the ${name}`,
+      put({
+        kind: 'supply-second',
+        id: s.part,
+        says: `A second supply stands in the loop at the ${name}`,
         where,
-        (volts) =>
+        alter: (volts) =>
           change(conductorPart(landing.id), (p) => {
             if (p.kind !== 'resistor') return p
             const [near, far] = p.a === s.plus ? [p.a, p.b] : [p.b, p.a]
@@ -254,9 +339,9 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
               { kind: 'source', id: 'fault', plus: near, minus: 'fault:in', volts, seriesOhm: PANEL_WIRE_OHM },
             ] as Part[]
           }),
-        0.6,
-        { low: 12, high: 36, unit: 'V', decades: false },
-      )
+        usual: 0.6,
+        figure: { low: 12, high: 36, unit: 'V', decades: false },
+      })
   }
   return faults
 }

@@ -6,12 +6,20 @@ export interface WiringFinding extends Finding {
   readonly where: readonly string[]
 }
 
-export const finding = (
-  code: string,
-  grade: Grade,
-  where: readonly string[],
-  what: string,
-  why: string,
-  action: string,
+export const finding = ({
+  code,
+  grade,
+  where,
+  what,
+  why,
+  action,
   sure = 'Certain, for the wiring as drawn.',
-): WiringFinding => ({ code, grade, fields: ['wiring'], where, what, why, sure, action })
+}: {
+  readonly code: string
+  readonly grade: Grade
+  readonly where: readonly string[]
+  readonly what: string
+  readonly why: string
+  readonly action: string
+  readonly sure?: string
+}): WiringFinding => ({ code, grade, fields: ['wiring'], where, what, why, sure, action })

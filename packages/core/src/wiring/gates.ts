@@ -37,13 +37,19 @@ export function gateState(log: readonly GateEntry[], wiring: string): GateState 
 }
 
 /** Why a gate cannot be confirmed now; undefined when it can. */
-export function refuseGate(
-  gate: WireGate,
-  log: readonly GateEntry[],
-  wiring: string,
-  findings: readonly WiringFinding[],
-  needs: readonly string[],
-): RefusalType | undefined {
+export function refuseGate({
+  gate,
+  log,
+  wiring,
+  findings,
+  needs,
+}: {
+  readonly gate: WireGate
+  readonly log: readonly GateEntry[]
+  readonly wiring: string
+  readonly findings: readonly WiringFinding[]
+  readonly needs: readonly string[]
+}): RefusalType | undefined {
   if (gate === 'power-off') return undefined
   const stop = findings.find((f) => f.grade === 'stop')
   if (stop) return new Refusal(stop.code, `${stop.what} ${stop.action}`)

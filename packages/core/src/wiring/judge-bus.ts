@@ -40,79 +40,81 @@ export function busFindings(wiring: Wiring): WiringFinding[] {
       // A converter’s bus that is not used is no fault; a sensor that has nothing but its bus is.
       if (spots.get(station.plus)!.type.role === 'bus')
         found.push(
-          finding(
-            'bus-unconnected',
-            'stop',
-            [station.plus, station.minus, station.device.id],
-            `${station.device.name} is on no bus.`,
-            'Nothing can hear it.',
-            'Lead its two data wires to the next station.',
-          ),
+          finding({
+            code: 'bus-unconnected',
+            grade: 'stop',
+            where: [station.plus, station.minus, station.device.id],
+            what: `${station.device.name} is on no bus.`,
+            why: 'Nothing can hear it.',
+            action: 'Lead its two data wires to the next station.',
+          }),
         )
       continue
     }
     for (const s of others)
       if (plus.has(s.minus) || minus.has(s.plus))
         found.push(
-          finding(
-            'bus-swapped',
-            'stop',
-            [s.plus, s.minus, s.device.id],
-            `The data pair is exchanged at ${s.device.name}.`,
-            'Every bit arrives inverted, so it never answers. The names A and B are used in two opposite ' +
+          finding({
+            code: 'bus-swapped',
+            grade: 'stop',
+            where: [s.plus, s.minus, s.device.id],
+            what: `The data pair is exchanged at ${s.device.name}.`,
+            why:
+              'Every bit arrives inverted, so it never answers. The names A and B are used in two opposite ' +
               'ways; only the idle voltage tells.',
-            'Exchange the two data wires at one end. Idle, the line marked + stands 0.2 V or more above the other.',
-          ),
+            action:
+              'Exchange the two data wires at one end. Idle, the line marked + stands 0.2 V or more above the other.',
+          }),
         )
       else if (!plus.has(s.plus) || !minus.has(s.minus))
         found.push(
-          finding(
-            'bus-half',
-            'stop',
-            [s.plus, s.minus, s.device.id],
-            `Only one data wire reaches ${s.device.name}.`,
-            'A difference between two wires needs both.',
-            'Land the other data wire.',
-          ),
+          finding({
+            code: 'bus-half',
+            grade: 'stop',
+            where: [s.plus, s.minus, s.device.id],
+            what: `Only one data wire reaches ${s.device.name}.`,
+            why: 'A difference between two wires needs both.',
+            action: 'Land the other data wire.',
+          }),
         )
     const ended = others.filter((s) => s.terminated)
     const where = others.flatMap((s) => [s.plus, s.minus, s.device.id])
     if (ended.length < 2)
       found.push(
-        finding(
-          'bus-unterminated',
-          'look',
+        finding({
+          code: 'bus-unterminated',
+          grade: 'look',
           where,
-          `${ended.length === 1 ? 'Only one end' : 'Neither end'} of the bus is terminated.`,
-          'Reflections garble fast or long buses; it may work on the bench and fail on the plant.',
-          'Switch on 120 Ω at the first and at the last station.',
-          'Likely to matter above some tens of metres.',
-        ),
+          what: `${ended.length === 1 ? 'Only one end' : 'Neither end'} of the bus is terminated.`,
+          why: 'Reflections garble fast or long buses; it may work on the bench and fail on the plant.',
+          action: 'Switch on 120 Ω at the first and at the last station.',
+          sure: 'Likely to matter above some tens of metres.',
+        }),
       )
     if (ended.length > 2)
       found.push(
-        finding(
-          'bus-terminated-often',
-          'look',
+        finding({
+          code: 'bus-terminated-often',
+          grade: 'look',
           where,
-          `${ended.length} stations are terminated.`,
-          'Each termination loads the line; with three or more the levels sink below the threshold.',
-          'Leave it on at the two ends only.',
-          'Likely.',
-        ),
+          what: `${ended.length} stations are terminated.`,
+          why: 'Each termination loads the line; with three or more the levels sink below the threshold.',
+          action: 'Leave it on at the two ends only.',
+          sure: 'Likely.',
+        }),
       )
     const common = station.common ? netOf(wiring, [station.common]) : undefined
     if (common && !others.every((s) => s.common === undefined || common.has(s.common)))
       found.push(
-        finding(
-          'bus-no-common',
-          'look',
+        finding({
+          code: 'bus-no-common',
+          grade: 'look',
           where,
-          'The commons of the bus stations are not joined.',
-          'The two data wires may then float out of the range that the receivers take.',
-          'Lead a third core as common.',
-          'Likely to matter between different supplies.',
-        ),
+          what: 'The commons of the bus stations are not joined.',
+          why: 'The two data wires may then float out of the range that the receivers take.',
+          action: 'Lead a third core as common.',
+          sure: 'Likely to matter between different supplies.',
+        }),
       )
   }
   return found

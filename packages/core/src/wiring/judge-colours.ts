@@ -47,15 +47,17 @@ export function colourFindings(wiring: Wiring): WiringFinding[] {
     const clash = (AGAINST[meaning.means] ?? []).find((m) => used.has(m) && !used.has(meaning.means))
     if (clash)
       found.push(
-        finding(
-          'colour-against-function',
-          'look',
-          [c.id],
-          `The ${c.colour} core of ${c.cable} means ${meaning.means} (${meaning.convention}), and carries ${clash}.`,
-          'The next person trusts the colour.',
-          'Land it by its colour, or sleeve both ends and say so on the sheet.',
-          'Likely; right only where the cores were chosen so on purpose.',
-        ),
+        finding({
+          code: 'colour-against-function',
+          grade: 'look',
+          where: [c.id],
+          what:
+            `The ${c.colour} core of ${c.cable} means ${meaning.means} (${meaning.convention}), and carries ` +
+            `${clash}.`,
+          why: 'The next person trusts the colour.',
+          action: 'Land it by its colour, or sleeve both ends and say so on the sheet.',
+          sure: 'Likely; right only where the cores were chosen so on purpose.',
+        }),
       )
   }
   const warned = new Set<string>()
@@ -71,16 +73,17 @@ export function colourFindings(wiring: Wiring): WiringFinding[] {
       if (!joint || warned.has(key)) continue
       warned.add(key)
       found.push(
-        finding(
-          'colour-changes-meaning',
-          'look',
-          [a.id, b.id, joint],
-          `At ${joint}, ${a.colour} means ${one.means} in ${a.cable} (${one.convention}) and ${two.means} in ` +
+        finding({
+          code: 'colour-changes-meaning',
+          grade: 'look',
+          where: [a.id, b.id, joint],
+          what:
+            `At ${joint}, ${a.colour} means ${one.means} in ${a.cable} (${one.convention}) and ${two.means} in ` +
             `${b.cable} (${two.convention}).`,
-          'Whoever follows the colour across this joint lands on the wrong terminal.',
-          'Go by the ferrules here, and put the legend of each cable inside the cover.',
-          'Certain, by the legends of the two cables.',
-        ),
+          why: 'Whoever follows the colour across this joint lands on the wrong terminal.',
+          action: 'Go by the ferrules here, and put the legend of each cable inside the cover.',
+          sure: 'Certain, by the legends of the two cables.',
+        }),
       )
     }
   return found

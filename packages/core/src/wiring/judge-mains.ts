@@ -16,28 +16,29 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
     const passes = domain === 'any' && (spot.type.role === 'joint' || spot.type.role === 'fuse')
     if (on && domain !== 'ac' && !passes)
       found.push(
-        finding(
-          domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc',
-          'stop',
-          [ref, spot.device.id],
-          `Mains ${on} is on terminal ${ref} of ${spot.device.name}, which is made for ` +
+        finding({
+          code: domain === 'earth' ? 'mains-on-earth' : 'mains-on-dc',
+          grade: 'stop',
+          where: [ref, spot.device.id],
+          what:
+            `Mains ${on} is on terminal ${ref} of ${spot.device.name}, which is made for ` +
             `${domain === 'earth' ? 'earth' : 'low voltage'}.`,
-          'It destroys the electronics and puts mains on everything the loop touches. It can kill.',
-          'Do not switch on. Isolate, prove dead, and have the licensed person land it where it belongs.',
-        ),
+          why: 'It destroys the electronics and puts mains on everything the loop touches. It can kill.',
+          action: 'Do not switch on. Isolate, prove dead, and have the licensed person land it where it belongs.',
+        }),
       )
   }
   const both = [...live].filter((ref) => neutral.has(ref))
   if (both.length)
     found.push(
-      finding(
-        'mains-shorted',
-        'stop',
-        both,
-        'Live and neutral are joined.',
-        'A mains short circuit at switch-on.',
-        'Take out the conductor that joins them.',
-      ),
+      finding({
+        code: 'mains-shorted',
+        grade: 'stop',
+        where: both,
+        what: 'Live and neutral are joined.',
+        why: 'A mains short circuit at switch-on.',
+        action: 'Take out the conductor that joins them.',
+      }),
     )
   for (const device of wiring.devices) {
     const own = [...spots.values()].filter((s) => s.device === device)
@@ -47,28 +48,28 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
     const [lRef, nRef] = [`${device.id}:${l}`, `${device.id}:${n}`]
     if (live.has(nRef) && neutral.has(lRef))
       found.push(
-        finding(
-          'live-neutral-exchanged',
-          'stop',
-          [lRef, nRef, device.id],
-          `Live and neutral are exchanged at ${device.name}.`,
-          'It works, and its fuse and switch then stand in the neutral: switched off it is still live inside.',
-          'Exchange the two conductors, by a licensed person.',
-        ),
+        finding({
+          code: 'live-neutral-exchanged',
+          grade: 'stop',
+          where: [lRef, nRef, device.id],
+          what: `Live and neutral are exchanged at ${device.name}.`,
+          why: 'It works, and its fuse and switch then stand in the neutral: switched off it is still live inside.',
+          action: 'Exchange the two conductors, by a licensed person.',
+        }),
       )
     if (e === undefined || (!live.has(lRef) && !live.has(nRef))) continue
     const eRef = `${device.id}:${e}`
     const net = netOf(wiring, [eRef])
     if (![...net].some((ref) => ref !== eRef && spots.get(ref)?.does === 'earth'))
       found.push(
-        finding(
-          'no-protective-earth',
-          'stop',
-          [eRef, device.id],
-          `${device.name} has mains but no protective earth.`,
-          'A fault inside would make its case live.',
-          'Land the earth conductor first, and prove it.',
-        ),
+        finding({
+          code: 'no-protective-earth',
+          grade: 'stop',
+          where: [eRef, device.id],
+          what: `${device.name} has mains but no protective earth.`,
+          why: 'A fault inside would make its case live.',
+          action: 'Land the earth conductor first, and prove it.',
+        }),
       )
   }
   return found
@@ -90,27 +91,28 @@ export function shieldFindings(wiring: Wiring): WiringFinding[] {
     const where = [...mine.map((c) => c.id), ...refs]
     if (places.size > 1)
       return [
-        finding(
-          'shield-earthed-twice',
-          'look',
+        finding({
+          code: 'shield-earthed-twice',
+          grade: 'look',
           where,
-          `The shield of ${cables} is earthed at both ends.`,
-          'Different earth potentials drive a current along it, which appears in the signal as hum and drift.',
-          'Cut it back and insulate it at the field end, unless the site’s practice for interference says otherwise.',
-          'Likely; some sites earth both ends on purpose, over a potential-equalising conductor.',
-        ),
+          what: `The shield of ${cables} is earthed at both ends.`,
+          why: 'Different earth potentials drive a current along it, which appears in the signal as hum and drift.',
+          action:
+            'Cut it back and insulate it at the field end, unless the site’s practice for interference says otherwise.',
+          sure: 'Likely; some sites earth both ends on purpose, over a potential-equalising conductor.',
+        }),
       ]
     if (refs.length === 0)
       return [
-        finding(
-          'shield-not-earthed',
-          'look',
+        finding({
+          code: 'shield-not-earthed',
+          grade: 'look',
           where,
-          `The shield of ${cables} is earthed nowhere.`,
-          'It then collects interference instead of leading it away.',
-          'Earth it at the cabinet.',
-          'Likely.',
-        ),
+          what: `The shield of ${cables} is earthed nowhere.`,
+          why: 'It then collects interference instead of leading it away.',
+          action: 'Earth it at the cabinet.',
+          sure: 'Likely.',
+        }),
       ]
     return []
   })

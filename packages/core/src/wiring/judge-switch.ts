@@ -83,7 +83,7 @@ export function switchSpots(wiring: Wiring): SwitchSpots | undefined {
 
 /** The drawn circuit with or without a target. @throws Refusal of the solver */
 export function drawnState(wiring: Wiring, conditions: Conditions, spots: SwitchSpots, target: boolean): DrawnState {
-  const energised = energise(wiring, { ...conditions, target })
+  const energised = energise({ wiring, conditions: { ...conditions, target } })
   const { parts } = energised.solution
   const stage = parts[spots.stage]
   const powered = energised.powered.get(spots.sensor) ?? true
@@ -112,16 +112,18 @@ function relayFindings(wiring: Wiring): WiringFinding[] {
     const type = typeOf(device)
     if (type?.role !== 'relay' || type.inside.some((p) => p.part === 'diode')) return []
     return [
-      finding(
-        'coil-without-diode',
-        'look',
-        [device.id],
-        `The coil of ${device.name} (${device.id}) has no suppression diode.`,
-        'A coil switched off answers with some hundred volts the other way: enough to kill the sensor’s ' +
+      finding({
+        code: 'coil-without-diode',
+        grade: 'look',
+        where: [device.id],
+        what: `The coil of ${device.name} (${device.id}) has no suppression diode.`,
+        why:
+          'A coil switched off answers with some hundred volts the other way: enough to kill the sensor’s ' +
           'output, and to prick a finger.',
-        'Fit a diode across the coil: cathode (the ring) at A1, plus; anode at A2, minus. Or take a relay ' +
+        action:
+          'Fit a diode across the coil: cathode (the ring) at A1, plus; anode at A2, minus. Or take a relay ' +
           'that has one.',
-      ),
+      }),
     ]
   })
 }
@@ -147,14 +149,14 @@ export function judgeSwitchWiring(wiring: Wiring, conditions: Conditions): Judge
   const spots = switchSpots(wiring)
   if (!spots)
     found.push(
-      finding(
-        'switch-not-whole',
-        'stop',
-        [],
-        'Sensor, supply or input is not in this wiring.',
-        'Without all three no current has a way to go.',
-        'Take the proposal, or add what is missing.',
-      ),
+      finding({
+        code: 'switch-not-whole',
+        grade: 'stop',
+        where: [],
+        what: 'Sensor, supply or input is not in this wiring.',
+        why: 'Without all three no current has a way to go.',
+        action: 'Take the proposal, or add what is missing.',
+      }),
     )
   const states =
     !spots || needs.length
@@ -162,14 +164,14 @@ export function judgeSwitchWiring(wiring: Wiring, conditions: Conditions): Judge
       : attempt(() => [true, false].map((t) => drawnState(wiring, conditions, spots, t)))
   if (states instanceof Refusal)
     found.push(
-      finding(
-        'no-solution',
-        'stop',
-        [],
-        'No voltages satisfy this circuit.',
-        states.message,
-        'Undo the last change and look at it again.',
-      ),
+      finding({
+        code: 'no-solution',
+        grade: 'stop',
+        where: [],
+        what: 'No voltages satisfy this circuit.',
+        why: states.message,
+        action: 'Undo the last change and look at it again.',
+      }),
     )
   const [present, absent] = states instanceof Refusal || !states ? [] : states
   for (const state of [present, absent])

@@ -44,7 +44,7 @@ describe('a proposal', () => {
       const conditions = withSeries(a.otherSeries)
       expect(stops(w, conditions), JSON.stringify(a)).toEqual([])
       expect(readWiring(writeWiring(w))).toEqual(w)
-      const e = energise(w, conditions)
+      const e = energise({ wiring: w, conditions })
       if (a.output === 'digital bus') continue
       for (const o of outputsOf(w)) expect(Math.abs(e.solution.parts[o.part]!.mA)).toBeCloseTo(12, 2)
       const receiver = shuntsOf(w).filter((s) => s.device.id === 'RX')
@@ -239,7 +239,7 @@ describe('before power', () => {
           }
           for (const f of judgeWiring(w, usual, 22).findings)
             expect(`${f.what} ${f.why} ${f.action}`).not.toMatch(/NaN|undefined|Infinity/)
-          const e = energise(w, usual)
+          const e = energise({ wiring: w, conditions: usual })
           for (const v of Object.values(e.solution.nodes)) expect(Number.isFinite(v)).toBe(true)
         },
       ),
@@ -282,7 +282,7 @@ describe('device files', () => {
     w = addDevice(w, own)
     w = removeDevice(landConductor(landConductor(w, p, 'from', 'D1:7'), m, 'from', 'D1:8'), 'TX')
     expect(stops(w)).toEqual([])
-    expect(energise(w, usual).milliamps(m)).toBeCloseTo(12, 3)
+    expect(energise({ wiring: w, conditions: usual }).milliamps(m)).toBeCloseTo(12, 3)
     expect(() => renamedType(builtIn('two-wire'), 'own', 'x', { '+': '8', '−': '8' })).toThrow(/Two terminals/)
     expect(() => renamedType(builtIn('two-wire'), 'own', 'x', { '+': 'a:b' })).toThrow(Refusal)
   })

@@ -79,11 +79,13 @@ export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, b
   const [plus, minus] = [output.plus, output.minus]
   const open = without(output.part, (p) => ({ kind: 'switch', id: p.id, a: plus, b: minus, closed: false }))
   const volts = (e: Energised) => e.between(plus, minus)
-  const openV = volts(energise(wiring, conditions, open, base.powered, true))
+  const openV = volts(energise({ wiring, conditions, alter: open, start: base.powered, frozen: true }))
   const sources = base.parts.flatMap((source) => {
     if (source.kind !== 'source') return []
     const dead = without(source.id, (p) => ({ ...p, volts: 0 }) as Part)
-    const left = volts(energise(wiring, conditions, (parts) => dead(open(parts)), base.powered, true))
+    const left = volts(
+      energise({ wiring, conditions, alter: (parts) => dead(open(parts)), start: base.powered, frozen: true }),
+    )
     return Math.abs(openV - left) > 1 ? [{ part: source.id, volts: openV - left }] : []
   })
   // The probe drives the way the output would: a passive one out of its minus, an active one out of its plus.
@@ -98,6 +100,12 @@ export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, b
   }))
   const quiet: Alter = (parts) =>
     parts.map((p) => (p.kind === 'source' && p.id !== output.part ? { ...p, volts: 0 } : p))
-  const probed = energise(wiring, conditions, (parts) => probe(quiet(parts)), base.powered, true)
+  const probed = energise({
+    wiring,
+    conditions,
+    alter: (parts) => probe(quiet(parts)),
+    start: base.powered,
+    frozen: true,
+  })
   return { openV, sources, closed: Math.abs(probed.solution.parts[output.part]?.mA ?? 0) > CLOSED_mA }
 }

@@ -147,8 +147,8 @@ export function placeMeter(
   placement: Placement,
   base?: Energised,
 ): MeterReading {
-  const energised = energise(wiring, conditions, withMeter(placement), base?.powered)
-  const now = base ?? energise(wiring, conditions)
+  const energised = energise({ wiring, conditions, alter: withMeter(placement), start: base?.powered })
+  const now = base ?? energise({ wiring, conditions })
   const spots = terminalsOf(wiring)
   const solved = energised.solution.parts[METER_ID]
   const mA = (v: number) => show(v === 0 ? 0 : v, 'mA', { decimals: 2 })

@@ -48,9 +48,12 @@ export function suppliedBy(wiring: Wiring, conditions: Omit<Conditions, 'mA'>): 
   const output = outputsOf(wiring).find((o) => o.kind !== 'repeats')
   if (!output) return undefined
   const minus = leavesAt(output)
-  const base = energise(wiring, { ...conditions, mA: PROBES_mA[0] })
+  const base = energise({ wiring, conditions: { ...conditions, mA: PROBES_mA[0] } })
   const [low, high] = PROBES_mA.map((mA) =>
-    energise(wiring, { ...conditions, mA }, drawing(output, mA), base.powered).between(output.plus, minus),
+    energise({ wiring, conditions: { ...conditions, mA }, alter: drawing(output, mA), start: base.powered }).between(
+      output.plus,
+      minus,
+    ),
   ) as [number, number]
   const step_A = (PROBES_mA[1] - PROBES_mA[0]) / 1000
   if (output.kind === 'drives') {

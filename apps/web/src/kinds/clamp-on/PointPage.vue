@@ -20,6 +20,12 @@ import { useSession } from '../../stores/session.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
 
+const ZERO_SAME_SIDE =
+  'Pair on the same side: the meter can cancel its own zero. Where the residual at no flow is within its ' +
+  'specification it may be left; otherwise stop the flow and average.'
+const ZERO_OPPOSITE =
+  'Pair on opposite sides: nothing cancels by itself. Stop the flow by two closed valves, pipe full, and average ' +
+  'for 30 s.'
 const folder = useFolder()
 const session = useSession()
 const WORKS = [
@@ -108,11 +114,7 @@ const sameSide = computed(() => Number(r.value.text('traverses') || 2) % 2 === 0
           unit="ns"
           :times="1"
           :limit="r.in('timeDoubt', 'ns')"
-          :says="
-            sameSide
-              ? 'Pair on the same side: the meter can cancel its own zero. Where the residual at no flow is within its specification it may be left; otherwise stop the flow and average.'
-              : 'Pair on opposite sides: nothing cancels by itself. Stop the flow by two closed valves, pipe full, and average for 30 s.'
-          "
+          :says="sameSide ? ZERO_SAME_SIDE : ZERO_OPPOSITE"
         />
       </MeterBench>
     </template>

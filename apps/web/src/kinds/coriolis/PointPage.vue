@@ -15,6 +15,9 @@ import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
 
+const BEFORE_ZERO =
+  'Full, at temperature, blocked in on both sides. The scatter while it averages decides whether the new zero is ' +
+  'worth having.'
 const folder = useFolder()
 const WORKS = [
   { id: 'constants', name: 'Sensor and constants' },
@@ -56,12 +59,7 @@ const r = computed(() => folder.reader!)
     <template v-else-if="work === 'zero'">
       <SheetRun sheet="zero" />
       <MeterBench>
-        <ZeroPanel
-          unit="ns"
-          :times="1000"
-          :limit="r.in('zeroLimit', 'ns')"
-          says="Full, at temperature, blocked in on both sides. The scatter while it averages decides whether the new zero is worth having."
-        />
+        <ZeroPanel unit="ns" :times="1000" :limit="r.in('zeroLimit', 'ns')" :says="BEFORE_ZERO" />
       </MeterBench>
     </template>
     <template v-else-if="work === 'health'">

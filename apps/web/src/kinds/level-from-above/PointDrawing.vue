@@ -80,8 +80,8 @@ const rightMarks = computed(() => {
     marks.push({
       y: y(level.value),
       words:
-        'level ' +
-        `${show(level.value)}${volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`}`,
+        `level ${show(level.value)}` +
+        (volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`),
     })
   return apart(marks)
 })

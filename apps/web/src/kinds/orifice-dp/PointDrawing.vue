@@ -72,9 +72,9 @@ const mm = (key: string) => preferences.quantity(r.value.in(key, 'mm')!, 'mm', {
 const title = computed(() =>
   beta.value === undefined
     ? 'Orifice plate, still to be entered'
-    : 'Orifice plate, β ' +
-      `${beta.value.toFixed(3)}${fullDp.value ? `, ${preferences.quantity(fullDp.value, 'mbar', { decimals: 1 })} at full flow` : ''}; ` +
-      `${rootWords.value}`,
+    : `Orifice plate, β ${beta.value.toFixed(3)}` +
+      (fullDp.value ? `, ${preferences.quantity(fullDp.value, 'mbar', { decimals: 1 })} at full flow` : '') +
+      `; ${rootWords.value}`,
 )
 </script>
 

@@ -15,6 +15,8 @@ import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
 
+const BEFORE_ZERO =
+  'Low side closed, equalized, high side closed: both sides of the cell see the same. What it shows then is its zero.'
 const folder = useFolder()
 const model = computed(() => {
   const { fluid } = plateOf(folder.reader!)
@@ -45,11 +47,7 @@ const WORKS = [
     <template v-else-if="work === 'zero'">
       <SheetRun sheet="zero" />
       <MeterBench>
-        <ZeroPanel
-          unit="mbar"
-          :times="1"
-          says="Low side closed, equalized, high side closed: both sides of the cell see the same. What it shows then is its zero."
-        />
+        <ZeroPanel unit="mbar" :times="1" :says="BEFORE_ZERO" />
       </MeterBench>
     </template>
     <StagePage v-else-if="work === 'doubt'" stage="point" title="Doubt" :groups="['Doubt']" :only="[]">

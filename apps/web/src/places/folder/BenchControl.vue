@@ -15,6 +15,7 @@ const folder = useFolder()
 const preferences = usePreferences()
 const wanted = ref<Entry>({ typed: '' })
 const own = ref(false)
+const shown = (v: number) => preferences.quantity(v, props.unit, { decimals: 1, trim: true })
 function move(): void {
   const value = entryIn(wanted.value, props.unit)
   if (value !== undefined) void live.move(folder.view!.loop.id, value)
@@ -36,11 +37,7 @@ function move(): void {
       :quantity="unitOf(unit).quantity"
       :unit="unit"
       :entry="wanted"
-      :help="
-        live.limits
-          ? `From ${preferences.quantity(live.limits.lowest, unit, { decimals: 1, trim: true })} to ${preferences.quantity(live.limits.highest, unit, { decimals: 1, trim: true })}. Enter moves it.`
-          : ''
-      "
+      :help="live.limits ? `From ${shown(live.limits.lowest)} to ${shown(live.limits.highest)}. Enter moves it.` : ''"
       @entry="wanted = $event"
       @enter="move"
     />

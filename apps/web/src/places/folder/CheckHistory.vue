@@ -75,7 +75,9 @@ const options = computed(() => ({
 const words = computed(
   () =>
     `Largest error of ${drawn.value.length} checks: ` +
-    `${drawn.value.map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`).join('; ')}`,
+    drawn.value
+      .map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`)
+      .join('; '),
 )
 </script>
 

@@ -166,12 +166,12 @@ const wrong = computed(() =>
     ]
   }),
 )
+const rungWords = (s: (typeof columns.value)[number], at: (typeof rungs.value)[number]['all'][number] | undefined) =>
+  `${at?.value === undefined ? 'not entered' : show(s, at.value)}${at?.apart ? ', disagrees' : ''}`
 const title = computed(() =>
   rungs.value
     .map(
-      (g) =>
-        `${g.mA} mA: ` +
-        `${columns.value.map((s, i) => `${inSentence(s.name)} ` + `${g.all[i]?.value === undefined ? 'not entered' : show(s, g.all[i].value)}${g.all[i]?.apart ? ', disagrees' : ''}`).join(', ')}`,
+      (g) => `${g.mA} mA: ` + columns.value.map((s, i) => `${inSentence(s.name)} ${rungWords(s, g.all[i])}`).join(', '),
     )
     .join('; '),
 )

@@ -13,16 +13,13 @@ const WORKS = [
   { id: 'table', name: 'Table' },
   { id: 're-range', name: 'Re-range' },
 ]
+const CAUTION =
+  'Changing a range moves the signal at once: operations told, loop in manual, trips by-passed with permission.'
 </script>
 
 <template>
   <WorkTabs v-slot="{ work }" :works="WORKS" label="Range work">
-    <StagePage
-      v-if="work === 'ends'"
-      stage="range"
-      title="Range"
-      caution="Changing a range moves the signal at once: operations told, loop in manual, trips by-passed with permission."
-    >
+    <StagePage v-if="work === 'ends'" stage="range" title="Range" :caution="CAUTION">
       <template #drawing><RangeEnds /></template>
     </StagePage>
     <RangeConvert v-else-if="work === 'convert'" />

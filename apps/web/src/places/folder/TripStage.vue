@@ -7,15 +7,14 @@ import { useTrips } from '../../switching/trips.ts'
 import StagePage from './StagePage.vue'
 
 const trips = useTrips()
+const CAUTION =
+  'A changed set point moves pumps and valves at once: operations told, drives isolated. A safety trip is never made ' +
+  'with an ordinary controller’s relay: the site’s functional-safety procedure decides.'
 const { trips: entered, unit, lost } = trips
 </script>
 
 <template>
-  <StagePage
-    stage="switch-point"
-    title="Switch points"
-    caution="A changed set point moves pumps and valves at once: operations told, drives isolated. A safety trip is never made with an ordinary controller’s relay: the site’s functional-safety procedure decides."
-  >
+  <StagePage stage="switch-point" title="Switch points" :caution="CAUTION">
     <template #drawing><TripSimulation :trips="trips" /></template>
     <template #more><FailSafeTable :trips="entered" :unit="unit" :lost="lost" /></template>
   </StagePage>

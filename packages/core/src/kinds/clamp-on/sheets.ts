@@ -34,8 +34,11 @@ function mountSheet(r: Reader): Sheet {
   const hot = (r.in('fluidTemp', 'degC') ?? 20) > 50
   const spacing = spacingOf(clampOnOf(r), r)
   const set = spacing
-    ? `${show(spacing.spacing_mm, 'mm')} between the ` +
-      `marks${spacing.holes === undefined ? '' : `: hole ${spacing.holes} of the index bar ` + `(${show(spacing.holeError_mm!, 'mm', { decimals: 1, sign: true })})`}`
+    ? `${show(spacing.spacing_mm, 'mm')} between the marks` +
+      (spacing.holes === undefined
+        ? ''
+        : `: hole ${spacing.holes} of the index bar ` +
+          `(${show(spacing.holeError_mm ?? 0, 'mm', { decimals: 1, sign: true })})`)
     : 'the spacing that the drawing gives'
   const sides =
     { '1': 'on opposite sides', '2': 'on the same side', '3': 'on opposite sides', '4': 'on the same side' }[

@@ -72,20 +72,26 @@ export const electrode = {
     return {
       knot,
       stages: [
-        straightStage('Electrode', causes, [7, 8], [offset, offset + slope], (ph) => ({
-          title: 'Electrode voltage',
-          formula: 'E = slope · (pH − 7) + offset',
-          numbers:
-            `${slope.toFixed(2)} mV × (${ph.toFixed(2)} − 7) + ${show(offset, 'mV')} = ` +
-            `${show(slope * (ph - 7) + offset, 'mV')}`,
-          source: 'Nernst; slope and offset of the last calibration',
-        })),
-        straightStage(
-          'Calibration in the device',
-          ['buffer or temperature wrong', 'calibrated in exchanged buffers'],
-          [offset, offset + slope],
-          [7, 8],
-          (mV) => ({
+        straightStage({
+          title: 'Electrode',
+          causes,
+          from: [7, 8],
+          to: [offset, offset + slope],
+          working: (ph) => ({
+            title: 'Electrode voltage',
+            formula: 'E = slope · (pH − 7) + offset',
+            numbers:
+              `${slope.toFixed(2)} mV × (${ph.toFixed(2)} − 7) + ${show(offset, 'mV')} = ` +
+              `${show(slope * (ph - 7) + offset, 'mV')}`,
+            source: 'Nernst; slope and offset of the last calibration',
+          }),
+        }),
+        straightStage({
+          title: 'Calibration in the device',
+          causes: ['buffer or temperature wrong', 'calibrated in exchanged buffers'],
+          from: [offset, offset + slope],
+          to: [7, 8],
+          working: (mV) => ({
             title: 'Reported pH',
             formula: 'pH = 7 + (E − offset)/slope',
             numbers:
@@ -93,7 +99,7 @@ export const electrode = {
               `${(7 + (mV - offset) / slope).toFixed(3)}`,
             source: 'Slope and offset that the device holds',
           }),
-        ),
+        }),
       ],
     }
   },

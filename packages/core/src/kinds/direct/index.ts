@@ -126,7 +126,10 @@ function directKind(m: Measured): CurrentKind {
       })
       const process = knot('process', 'process', m.process, `True ${inSentence(m.process)} at the sensor.`)
       const sensor = m.more?.sensor?.(r, process)
-      const plain = withCutoff(straightStage('Sensor', m.causes, [0, 1], [0, 1], same), cutoffIn(r, unit))
+      const plain = withCutoff(
+        straightStage({ title: 'Sensor', causes: m.causes, from: [0, 1], to: [0, 1], working: same }),
+        cutoffIn(r, unit),
+      )
       return {
         thread: {
           knots: [process, ...(sensor ? [sensor.knot] : []), digital, ...tail.knots],

@@ -135,8 +135,7 @@ export const probe = {
         grade: 'note',
         fields: range.limited.includes('top') ? ['fullDistance'] : ['emptyDistance'],
         what:
-          'The ' +
-          `${range.limited.includes('top') ? 'upper' : ''}${range.limited.length === 2 ? ' and the ' : ''}${range.limited.includes('bottom') ? 'lower' : ''} ` +
+          `The ${range.limited.map((end) => (end === 'top' ? 'upper' : 'lower')).join(' and the ')} ` +
           `dead zone eats into the range: ${mm(range.span_mm)} are left.`,
         why: range.limited.includes('top')
           ? 'Near full the reading stands still: an overfill alarm must lie below it, or come from another device.'

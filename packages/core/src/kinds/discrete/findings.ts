@@ -46,6 +46,10 @@ export function bothManners(
   return { sensor, card }
 }
 
+const POLE_WORDS = {
+  NPN: 'An NPN can only join its signal wire to the negative',
+  PNP: 'A PNP can only join its signal wire to the positive',
+}
 function verdictFinding(
   r: Reader,
   setup: SwitchSetup,
@@ -112,7 +116,7 @@ function verdictFinding(
         grade: 'stop',
         what: `The ${what} reads ${STATE_WORDS[lanes.present.state]} with a target and without one. ${both}`,
         why: mismatch
-          ? `${output === 'NPN' ? 'An NPN can only join its signal wire to the negative pole' : 'A PNP can only join its signal wire to the positive pole'}, ` +
+          ? `${POLE_WORDS[output === 'NPN' ? 'NPN' : 'PNP']} pole, ` +
             `and that is where the ${what} already ends: no current can flow. NO or NC makes no difference to ` +
             'that.'
           : by && coilPole(circuit.sensor.output) === common
@@ -156,8 +160,11 @@ function distanceFindings(r: Reader, distance: OperateLimits | undefined): Findi
       fields: ['mountedAt', 'rated', 'metal'],
       what: `The target passes at ${mm(at)}; every such sensor surely sees it only up to ${mm(distance.assured_mm)}.`,
       why:
-        'Expected is ' +
-        `${mm(distance.expected_mm)}${metal && metal.typical !== 1 ? `, the rated distance shortened by ${metal.name} (factor ${metal.typical})` : ''}; ` +
+        `Expected is ${mm(distance.expected_mm)}` +
+        (metal && metal.typical !== 1
+          ? `, the rated distance shortened by ${metal.name} (factor ${metal.typical})`
+          : '') +
+        '; ' +
         'parts differ, and so do temperature and supply.',
       sure:
         at > distance.usable_mm[1]

@@ -91,14 +91,21 @@ function runOf(r: Reader, setup: SwitchSetup, drawn: Drawn): SwitchRun {
 
 function figures(r: Reader, run: SwitchRun): Figure[] {
   const V = (v: number) => show(v, 'V', { decimals: 2 })
-  const figure = (
-    id: string,
-    label: string,
-    unit: string,
-    decimals: number,
-    of: (l: Lane) => number,
-    working: (l: Lane) => string,
-  ): Figure[] =>
+  const figure = ({
+    id,
+    label,
+    unit,
+    decimals,
+    of,
+    working,
+  }: {
+    readonly id: string
+    readonly label: string
+    readonly unit: string
+    readonly decimals: number
+    readonly of: (l: Lane) => number
+    readonly working: (l: Lane) => string
+  }): Figure[] =>
     (['present', 'absent'] as const).map((which) => {
       const l = run.lanes?.[which]
       const where = which === 'present' ? 'with target' : 'without target'
@@ -134,7 +141,19 @@ function figures(r: Reader, run: SwitchRun): Figure[] {
     const needs = r.missing('sensing', 'rated', 'metal', ...(id === 'standard-side' ? ['face'] : []))
     return needs.length ? { needs } : { says: 'cannot be computed from these entries' }
   }
-  const distance = (id: string, label: string, value: number | undefined, formula: string, source: string): Figure => ({
+  const distance = ({
+    id,
+    label,
+    value,
+    formula,
+    source,
+  }: {
+    readonly id: string
+    readonly label: string
+    readonly value: number | undefined
+    readonly formula: string
+    readonly source: string
+  }): Figure => ({
     id,
     stage: 'switch-point',
     label,
@@ -154,67 +173,74 @@ function figures(r: Reader, run: SwitchRun): Figure[] {
   })
   const side = d?.standardSide_mm
   return [
-    ...figure(
-      'signal',
-      'Signal wire to negative',
-      'V',
-      2,
-      (l) => l.signalV,
-      (l) => (l.conducting && stage === 'PNP' ? `${V(supply)} − ${V(residual)} = ${V(l.signalV)}` : `${V(l.signalV)}`),
-    ),
-    ...figure(
-      'input',
-      'Across the input',
-      'V',
-      2,
-      (l) => l.inputV,
-      (l) => V(l.inputV),
-    ),
-    ...figure(
-      'through',
-      'Through the input',
-      'mA',
-      2,
-      (l) => l.input_mA,
-      (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`,
-    ),
-    ...figure(
-      'stage',
-      'Through the output',
-      'mA',
-      2,
-      (l) => l.sensor_mA,
-      (l) => show(l.sensor_mA, 'mA', { decimals: 2 }),
-    ),
-    distance(
-      'expected',
-      'Expected operate distance',
-      d?.expected_mm,
-      'rated · factor of the metal',
-      'IEC 60947-5-2; factor from the table of metals',
-    ),
-    distance(
-      'assured',
-      'Surely seen up to',
-      d?.assured_mm,
-      '0.9 · 0.9 · expected',
-      'IEC 60947-5-2: effective 0.9 to 1.1, usable 0.9 to 1.1 of that',
-    ),
-    distance('furthest', 'Seen by none beyond', d?.usable_mm[1], '1.1 · 1.1 · expected', 'IEC 60947-5-2'),
-    distance(
-      'differential',
-      'Differential at most',
-      d?.differentialMax_mm,
-      '0.2 · expected',
-      'IEC 60947-5-2: differential travel',
-    ),
-    distance(
-      'standard-side',
-      'Side of the standard target',
-      side ?? undefined,
-      'greater of face and 3 · rated',
-      'IEC 60947-5-2: a square of mild steel, 1 mm thick',
-    ),
+    ...figure({
+      id: 'signal',
+      label: 'Signal wire to negative',
+      unit: 'V',
+      decimals: 2,
+      of: (l) => l.signalV,
+      working: (l) =>
+        l.conducting && stage === 'PNP' ? `${V(supply)} − ${V(residual)} = ${V(l.signalV)}` : `${V(l.signalV)}`,
+    }),
+    ...figure({
+      id: 'input',
+      label: 'Across the input',
+      unit: 'V',
+      decimals: 2,
+      of: (l) => l.inputV,
+      working: (l) => V(l.inputV),
+    }),
+    ...figure({
+      id: 'through',
+      label: 'Through the input',
+      unit: 'mA',
+      decimals: 2,
+      of: (l) => l.input_mA,
+      working: (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`,
+    }),
+    ...figure({
+      id: 'stage',
+      label: 'Through the output',
+      unit: 'mA',
+      decimals: 2,
+      of: (l) => l.sensor_mA,
+      working: (l) => show(l.sensor_mA, 'mA', { decimals: 2 }),
+    }),
+    distance({
+      id: 'expected',
+      label: 'Expected operate distance',
+      value: d?.expected_mm,
+      formula: 'rated · factor of the metal',
+      source: 'IEC 60947-5-2; factor from the table of metals',
+    }),
+    distance({
+      id: 'assured',
+      label: 'Surely seen up to',
+      value: d?.assured_mm,
+      formula: '0.9 · 0.9 · expected',
+      source: 'IEC 60947-5-2: effective 0.9 to 1.1, usable 0.9 to 1.1 of that',
+    }),
+    distance({
+      id: 'furthest',
+      label: 'Seen by none beyond',
+      value: d?.usable_mm[1],
+      formula: '1.1 · 1.1 · expected',
+      source: 'IEC 60947-5-2',
+    }),
+    distance({
+      id: 'differential',
+      label: 'Differential at most',
+      value: d?.differentialMax_mm,
+      formula: '0.2 · expected',
+      source: 'IEC 60947-5-2: differential travel',
+    }),
+    distance({
+      id: 'standard-side',
+      label: 'Side of the standard target',
+      value: side ?? undefined,
+      formula: 'greater of face and 3 · rated',
+      source: 'IEC 60947-5-2: a square of mild steel, 1 mm thick',
+    }),
   ]
 }
 

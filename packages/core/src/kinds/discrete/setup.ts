@@ -41,7 +41,19 @@ const BETWEENS: readonly Between[] = ['nothing', 'bias resistor', 'bleeder', 're
 export const relayContact = (between: Between): Contact | undefined =>
   between === 'relay, NO contact' ? 'NO' : between === 'relay, NC contact' ? 'NC' : undefined
 
-const stop = (code: string, fields: readonly string[], what: string, why: string, action: string): Finding => ({
+const stop = ({
+  code,
+  fields,
+  what,
+  why,
+  action,
+}: {
+  readonly code: string
+  readonly fields: readonly string[]
+  readonly what: string
+  readonly why: string
+  readonly action: string
+}): Finding => ({
   code,
   grade: 'stop',
   fields,
@@ -69,35 +81,35 @@ function impossibleOf(r: Reader): Finding[] {
   ]
   if (wrong.length)
     found.push(
-      stop(
-        'not-positive',
-        wrong,
-        `Below zero or zero: ${wrong.map((k) => r.label(k)).join(', ')}.`,
-        'No such part exists, so nothing is computed with it.',
-        'Correct the sign or the figure.',
-      ),
+      stop({
+        code: 'not-positive',
+        fields: wrong,
+        what: `Below zero or zero: ${wrong.map((k) => r.label(k)).join(', ')}.`,
+        why: 'No such part exists, so nothing is computed with it.',
+        action: 'Correct the sign or the figure.',
+      }),
     )
   const [least, most] = [r.in('supplyLeast', 'V'), r.in('supplyMost', 'V')]
   if (least !== undefined && most !== undefined && least > most)
     found.push(
-      stop(
-        'supply-range-reversed',
-        ['supplyLeast', 'supplyMost'],
-        'The lowest supply is above the highest.',
-        'No supply could ever suit this sensor.',
-        'Exchange the two, or read the nameplate again.',
-      ),
+      stop({
+        code: 'supply-range-reversed',
+        fields: ['supplyLeast', 'supplyMost'],
+        what: 'The lowest supply is above the highest.',
+        why: 'No supply could ever suit this sensor.',
+        action: 'Exchange the two, or read the nameplate again.',
+      }),
     )
   const [on, off] = [r.in('onMin', 'V'), r.in('offMax', 'V')]
   if (r.text('inputType') === 'own' && on !== undefined && off !== undefined && off >= on)
     found.push(
-      stop(
-        'thresholds-reversed',
-        ['onMin', 'offMax'],
-        'The input would be surely off at a voltage at which it is surely on.',
-        'Both thresholds are volts across the input; off lies below on.',
-        'Exchange the two, or read the data sheet again.',
-      ),
+      stop({
+        code: 'thresholds-reversed',
+        fields: ['onMin', 'offMax'],
+        what: 'The input would be surely off at a voltage at which it is surely on.',
+        why: 'Both thresholds are volts across the input; off lies below on.',
+        action: 'Exchange the two, or read the data sheet again.',
+      }),
     )
   return found
 }

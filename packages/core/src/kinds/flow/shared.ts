@@ -20,25 +20,38 @@ export const truthIn = <T extends Truth>(truths: readonly T[], id: string): T =>
 type More = Partial<Pick<Field, 'required' | 'default' | 'when'>> & { readonly reference?: PressureReference }
 
 /** An entry of the Point stage with a unit. */
-export const amount = (
-  key: string,
-  group: string,
-  label: string,
-  quantity: QuantityName,
-  unit: string,
-  help: string,
-  more: More = { required: true },
-): Field => ({ key, stage: 'point', group, type: 'quantity', quantity, unit, label, help, ...more })
+export const amount = ({
+  key,
+  group,
+  label,
+  quantity,
+  unit,
+  help,
+  ...more
+}: {
+  readonly key: string
+  readonly group: string
+  readonly label: string
+  readonly quantity: QuantityName
+  readonly unit: string
+  readonly help: string
+} & More): Field => ({ key, stage: 'point', group, type: 'quantity', quantity, unit, label, help, ...more })
 
 /** An entry of the Point stage that is one of several. */
-export const choice = (
-  key: string,
-  group: string,
-  label: string,
-  options: readonly (string | { value: string; label: string })[],
-  help: string,
-  more: More = {},
-): Field => ({
+export const choice = ({
+  key,
+  group,
+  label,
+  options,
+  help,
+  ...more
+}: {
+  readonly key: string
+  readonly group: string
+  readonly label: string
+  readonly options: readonly (string | { value: string; label: string })[]
+  readonly help: string
+} & More): Field => ({
   key,
   stage: 'point',
   group,
@@ -50,7 +63,13 @@ export const choice = (
 })
 
 /** An entry of the Point stage in words, or digits kept as they were typed. */
-export const words = (key: string, group: string, label: string, help: string, more: More = {}): Field => ({
+export const words = ({
+  key,
+  group,
+  label,
+  help,
+  ...more
+}: { readonly key: string; readonly group: string; readonly label: string; readonly help: string } & More): Field => ({
   key,
   stage: 'point',
   group,
@@ -63,15 +82,23 @@ export const words = (key: string, group: string, label: string, help: string, m
 /** The unit that the loop speaks in: the one its range was typed in, else the usual one. */
 export const loopUnit = (r: Reader, usual: string): string => (r.missing('urv').length ? usual : r.unit('urv'))
 
-export const flowKnot = (
-  id: string,
-  role: Knot['role'],
-  name: string,
-  explains: string,
-  quantity: QuantityName,
-  unit: string,
-  decimals: number,
-): Knot => ({ id, role, name, explains, quantity, unit, decimals })
+export const flowKnot = ({
+  id,
+  role,
+  name,
+  explains,
+  quantity,
+  unit,
+  decimals,
+}: {
+  readonly id: string
+  readonly role: Knot['role']
+  readonly name: string
+  readonly explains: string
+  readonly quantity: QuantityName
+  readonly unit: string
+  readonly decimals: number
+}): Knot => ({ id, role, name, explains, quantity, unit, decimals })
 
 interface FigureSource {
   readonly needs?: readonly string[]
@@ -79,14 +106,21 @@ interface FigureSource {
   readonly working?: (value: number) => Omit<Working, 'title' | 'numbers'> & { numbers: string }
 }
 /** A figure of the Point stage: its value with working, or what it still needs, or why there is none. */
-export function figure(
-  id: string,
-  label: string,
-  unit: string,
-  decimals: number,
-  value: number | undefined,
-  from: FigureSource,
-): Figure {
+export function figure({
+  id,
+  label,
+  unit,
+  decimals,
+  value,
+  from,
+}: {
+  readonly id: string
+  readonly label: string
+  readonly unit: string
+  readonly decimals: number
+  readonly value: number | undefined
+  readonly from: FigureSource
+}): Figure {
   const head = { id, stage: 'point' as const, label, unit, decimals }
   if (value === undefined || !Number.isFinite(value))
     return from.needs?.length
@@ -106,15 +140,23 @@ export function figure(
     : { ...head, value }
 }
 
-export const finding = (
-  grade: Grade,
-  code: string,
-  fields: string[],
-  what: string,
-  why: string,
-  action: string,
+export const finding = ({
+  grade,
+  code,
+  fields,
+  what,
+  why,
+  action,
   sure = 'Certain, if the entries are right.',
-): Finding => ({ code, grade, fields, what, why, sure, action })
+}: {
+  readonly grade: Grade
+  readonly code: string
+  readonly fields: string[]
+  readonly what: string
+  readonly why: string
+  readonly action: string
+  readonly sure?: string
+}): Finding => ({ code, grade, fields, what, why, sure, action })
 
 /** How the bench's process of a flow can be moved: from none (or against the arrow) to a little above the range. */
 export function flowBench(r: Reader, usual: string) {

@@ -18,8 +18,19 @@ import {
 
 const vessel = { stage: 'point', type: 'quantity' } as const
 const wet = { key: 'arrangement', is: ['wet-leg'] }
-const length = (key: string, group: string, label: string, help: string, more: Partial<Field> = {}): Field =>
-  ({ ...vessel, key, group, quantity: 'length', unit: 'mm', label, help, required: true, ...more }) as Field
+const length = ({
+  key,
+  group,
+  label,
+  help,
+  more = {},
+}: {
+  readonly key: string
+  readonly group: string
+  readonly label: string
+  readonly help: string
+  readonly more?: Partial<Field>
+}): Field => ({ ...vessel, key, group, quantity: 'length', unit: 'mm', label, help, required: true, ...more }) as Field
 const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
@@ -48,9 +59,24 @@ const fields: readonly Field[] = [
     help: 'Water is 1.',
     required: true,
   },
-  length('emptyHeight', 'Vessel', 'Liquid above the lower tap at 0 %', 'The level that counts as empty.'),
-  length('fullHeight', 'Vessel', 'Liquid above the lower tap at 100 %', 'The level that counts as full.'),
-  length('belowTap', 'Mounting', 'Transmitter below the lower tap', 'Negative when it hangs above the tap.'),
+  length({
+    key: 'emptyHeight',
+    group: 'Vessel',
+    label: 'Liquid above the lower tap at 0 %',
+    help: 'The level that counts as empty.',
+  }),
+  length({
+    key: 'fullHeight',
+    group: 'Vessel',
+    label: 'Liquid above the lower tap at 100 %',
+    help: 'The level that counts as full.',
+  }),
+  length({
+    key: 'belowTap',
+    group: 'Mounting',
+    label: 'Transmitter below the lower tap',
+    help: 'Negative when it hangs above the tap.',
+  }),
   {
     ...vessel,
     key: 'legSg',
@@ -62,7 +88,13 @@ const fields: readonly Field[] = [
     required: true,
     when: wet,
   },
-  length('legHeight', 'Leg', 'Fill above the transmitter', 'Height of the wet leg on the low side.', { when: wet }),
+  length({
+    key: 'legHeight',
+    group: 'Leg',
+    label: 'Fill above the transmitter',
+    help: 'Height of the wet leg on the low side.',
+    more: { when: wet },
+  }),
   manifoldField,
   ...(['Low', 'High'] as const).map((end): Field => ({
     ...vessel,
@@ -142,21 +174,33 @@ function threadOf(r: Reader) {
         number,
       ]
       const full = convertUnit(r.in('fullHeight', 'mm')! - r.in('emptyHeight', 'mm')!, 'mm', lu)
-      return straightStage('Hydrostatics', head, [0, full], [low, high], (v) => ({
-        title: 'Differential pressure',
-        formula: 'Δp = sg · (h + below tap) − leg',
-        numbers:
-          `${show(low, pu)} + ${show(v, lu, { trim: true })} / ${show(full, lu, { trim: true })} × ` +
-          `${show(high - low, pu)} = ${show(low + (v / full) * (high - low), pu)}`,
-        source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O',
-      }))
+      return straightStage({
+        title: 'Hydrostatics',
+        causes: head,
+        from: [0, full],
+        to: [low, high],
+        working: (v) => ({
+          title: 'Differential pressure',
+          formula: 'Δp = sg · (h + below tap) − leg',
+          numbers:
+            `${show(low, pu)} + ${show(v, lu, { trim: true })} / ${show(full, lu, { trim: true })} × ` +
+            `${show(high - low, pu)} = ${show(low + (v / full) * (high - low), pu)}`,
+          source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O',
+        }),
+      })
     }),
-    straightStage('Sensor', cell, [0, 1], [0, 1], (v) => ({
-      title: 'Reported pressure',
-      formula: 'reported = measured',
-      numbers: `${show(v, pu)} = ${show(v, pu)}`,
-      source: 'A sensor without error reports what is there',
-    })),
+    straightStage({
+      title: 'Sensor',
+      causes: cell,
+      from: [0, 1],
+      to: [0, 1],
+      working: (v) => ({
+        title: 'Reported pressure',
+        formula: 'reported = measured',
+        numbers: `${show(v, pu)} = ${show(v, pu)}`,
+        source: 'A sensor without error reports what is there',
+      }),
+    }),
   ]
   const tail = currentTail(r, digital, { shows: { quantity: 'length', unit: lu } })
   return { knots: [level, dp, digital, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }

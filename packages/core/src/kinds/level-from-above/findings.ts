@@ -8,8 +8,19 @@ const mm = (v: number) => formatQuantity(v, 'mm', { trim: true })
 
 export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
   const found: Finding[] = []
-  const stop = (code: string, fields: string[], what: string, why: string, action: string) =>
-    found.push({ code, grade: 'stop', fields, what, why, sure: 'Certain, if the entries are right.', action })
+  const stop = ({
+    code,
+    fields,
+    what,
+    why,
+    action,
+  }: {
+    readonly code: string
+    readonly fields: string[]
+    readonly what: string
+    readonly why: string
+    readonly action: string
+  }) => found.push({ code, grade: 'stop', fields, what, why, sure: 'Certain, if the entries are right.', action })
 
   for (const [key, value, name] of [
     ['tankDepth', g.depth, 'tank depth'],
@@ -18,30 +29,30 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
     ['blanking', g.blanking, 'blanking distance'],
   ] as const)
     if (value !== undefined && value < 0)
-      stop(
-        'length-negative',
-        [key],
-        `The ${name} is below zero.`,
-        'A length is measured from the face or the bottom and cannot be negative.',
-        'Correct the sign or the figure.',
-      )
+      stop({
+        code: 'length-negative',
+        fields: [key],
+        what: `The ${name} is below zero.`,
+        why: 'A length is measured from the face or the bottom and cannot be negative.',
+        action: 'Correct the sign or the figure.',
+      })
 
   if (g.empty !== undefined && g.full !== undefined && g.empty <= g.full)
-    stop(
-      'full-beyond-empty',
-      ['emptyDistance', 'fullDistance'],
-      `The empty distance (${mm(g.empty)}) is not farther than the full distance (${mm(g.full)}).`,
-      'Both are measured down from the device’s face, so empty must be the longer one.',
-      'Exchange the two, or measure again from the face.',
-    )
+    stop({
+      code: 'full-beyond-empty',
+      fields: ['emptyDistance', 'fullDistance'],
+      what: `The empty distance (${mm(g.empty)}) is not farther than the full distance (${mm(g.full)}).`,
+      why: 'Both are measured down from the device’s face, so empty must be the longer one.',
+      action: 'Exchange the two, or measure again from the face.',
+    })
   if (g.full !== undefined && g.blanking !== undefined && g.full < g.blanking)
-    stop(
-      'full-inside-blanking',
-      ['fullDistance', 'blanking'],
-      `Full is ${mm(g.full)} from the face, inside the blanking distance of ${mm(g.blanking)}.`,
-      'Near full the echo is lost and the reading freezes or jumps: an overfill would not be seen.',
-      `Raise the device by ${mm(g.blanking - g.full)} or more, or take a lower level as full.`,
-    )
+    stop({
+      code: 'full-inside-blanking',
+      fields: ['fullDistance', 'blanking'],
+      what: `Full is ${mm(g.full)} from the face, inside the blanking distance of ${mm(g.blanking)}.`,
+      why: 'Near full the echo is lost and the reading freezes or jumps: an overfill would not be seen.',
+      action: `Raise the device by ${mm(g.blanking - g.full)} or more, or take a lower level as full.`,
+    })
 
   const currents = [
     ['4 mA', 'lrv', g.level4],
@@ -51,30 +62,32 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
     if (level === undefined || g.face === undefined) continue
     const distance = g.face - level
     if (g.blanking !== undefined && distance < g.blanking - 1e-6)
-      stop(
-        'current-inside-blanking',
-        [key, 'blanking'],
-        `The ${name} point lies ${mm(distance)} from the face, inside the blanking distance of ${mm(g.blanking)}.`,
-        'The device cannot hear an echo there, so that current is never reached.',
-        'Choose a range value farther from the face, or raise the device.',
-      )
+      stop({
+        code: 'current-inside-blanking',
+        fields: [key, 'blanking'],
+        what:
+          `The ${name} point lies ${mm(distance)} from the face, inside the blanking distance of ` +
+          `${mm(g.blanking)}.`,
+        why: 'The device cannot hear an echo there, so that current is never reached.',
+        action: 'Choose a range value farther from the face, or raise the device.',
+      })
     if (g.depth !== undefined && (level < -1e-6 || level > g.depth + 1e-6))
-      stop(
-        'range-outside-tank',
-        [key, 'tankDepth'],
-        `The ${name} point is a level of ${mm(level)} above the bottom, outside the tank (0 to ${mm(g.depth)}).`,
-        'The controller would scale to a level that cannot occur, or overflow before full scale.',
-        'Correct the range value, the distances or the tank depth.',
-      )
+      stop({
+        code: 'range-outside-tank',
+        fields: [key, 'tankDepth'],
+        what: `The ${name} point is a level of ${mm(level)} above the bottom, outside the tank (0 to ${mm(g.depth)}).`,
+        why: 'The controller would scale to a level that cannot occur, or overflow before full scale.',
+        action: 'Correct the range value, the distances or the tank depth.',
+      })
   }
   if (g.face !== undefined && g.full !== undefined && g.depth !== undefined && g.face - g.full > g.depth + 1e-6)
-    stop(
-      'full-above-overflow',
-      ['fullDistance', 'tankDepth'],
-      `Full is a level of ${mm(g.face - g.full)}, above the overflow edge at ${mm(g.depth)}.`,
-      'The tank would overflow before it reads full.',
-      'Lengthen the full distance or correct the tank depth.',
-    )
+    stop({
+      code: 'full-above-overflow',
+      fields: ['fullDistance', 'tankDepth'],
+      what: `Full is a level of ${mm(g.face - g.full)}, above the overflow edge at ${mm(g.depth)}.`,
+      why: 'The tank would overflow before it reads full.',
+      action: 'Lengthen the full distance or correct the tank depth.',
+    })
   if (g.face !== undefined && g.depth !== undefined && g.face < g.depth)
     found.push({
       code: 'face-below-overflow',
@@ -111,13 +124,13 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
   if (g.tank && g.depth !== undefined && g.tank.shape !== 'vertical-cylinder' && g.tank.shape !== 'box') {
     const height = tankHeight_m(g.tank) * 1000
     if (g.depth > height + 1)
-      stop(
-        'deeper-than-shape',
-        ['tankDepth', 'diameter'],
-        `The tank depth (${mm(g.depth)}) is more than the diameter of the shape (${mm(height)}).`,
-        'The volume of the upper part cannot be computed.',
-        'Correct the depth or the diameter.',
-      )
+      stop({
+        code: 'deeper-than-shape',
+        fields: ['tankDepth', 'diameter'],
+        what: `The tank depth (${mm(g.depth)}) is more than the diameter of the shape (${mm(height)}).`,
+        why: 'The volume of the upper part cannot be computed.',
+        action: 'Correct the depth or the diameter.',
+      })
   }
   if (compensationFixed)
     found.push({

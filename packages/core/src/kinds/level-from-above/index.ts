@@ -152,15 +152,23 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
   const temp = r.in('airTemp', 'degC') ?? 20
   const speed = attempt(() => airSoundSpeed(temp))
   const c = speed instanceof Refusal ? undefined : speed
-  const length = (
-    id: string,
-    stage: 'point' | 'range',
-    label: string,
-    value: number | undefined,
-    needs: string[],
-    formula: string,
-    numbers: () => string,
-  ): Figure => ({
+  const length = ({
+    id,
+    stage,
+    label,
+    value,
+    needs,
+    formula,
+    numbers,
+  }: {
+    readonly id: string
+    readonly stage: 'point' | 'range'
+    readonly label: string
+    readonly value: number | undefined
+    readonly needs: string[]
+    readonly formula: string
+    readonly numbers: () => string
+  }): Figure => ({
     id,
     stage,
     label,
@@ -202,33 +210,33 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
     ]
   }
   return [
-    length(
-      'face',
-      'point',
-      'Face above the bottom',
-      g.face,
-      r.missing('emptyDistance'),
-      'face = empty distance + empty above bottom',
-      () => `${mm(g.empty!)} + ${mm(g.emptyAboveBottom)} = ${mm(g.face!)}`,
-    ),
-    length(
-      'full-level',
-      'point',
-      'Full level above the bottom',
-      g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
-      r.missing('emptyDistance', 'fullDistance'),
-      'full level = face − full distance',
-      () => `${mm(g.face!)} − ${mm(g.full!)} = ${mm(g.face! - g.full!)}`,
-    ),
-    length(
-      'overflow',
-      'point',
-      'Face to overflow',
-      g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
-      r.missing('emptyDistance', 'tankDepth'),
-      'overflow distance = face − tank depth',
-      () => `${mm(g.face!)} − ${mm(g.depth!)} = ${mm(g.face! - g.depth!)}`,
-    ),
+    length({
+      id: 'face',
+      stage: 'point',
+      label: 'Face above the bottom',
+      value: g.face,
+      needs: r.missing('emptyDistance'),
+      formula: 'face = empty distance + empty above bottom',
+      numbers: () => `${mm(g.empty!)} + ${mm(g.emptyAboveBottom)} = ${mm(g.face!)}`,
+    }),
+    length({
+      id: 'full-level',
+      stage: 'point',
+      label: 'Full level above the bottom',
+      value: g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
+      needs: r.missing('emptyDistance', 'fullDistance'),
+      formula: 'full level = face − full distance',
+      numbers: () => `${mm(g.face!)} − ${mm(g.full!)} = ${mm(g.face! - g.full!)}`,
+    }),
+    length({
+      id: 'overflow',
+      stage: 'point',
+      label: 'Face to overflow',
+      value: g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
+      needs: r.missing('emptyDistance', 'tankDepth'),
+      formula: 'overflow distance = face − tank depth',
+      numbers: () => `${mm(g.face!)} − ${mm(g.depth!)} = ${mm(g.face! - g.depth!)}`,
+    }),
     ...volume(
       'volume-full',
       'Volume at the full level',
@@ -297,42 +305,42 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
             }),
           }),
     },
-    length(
-      'level-4',
-      'range',
-      'Level above the bottom at 4 mA',
-      g.level4,
-      rangeNeeds('lrv'),
-      'the transmitter’s lower range value, from the bottom',
-      () => mm(g.level4!),
-    ),
-    length(
-      'level-20',
-      'range',
-      'Level above the bottom at 20 mA',
-      g.level20,
-      rangeNeeds('urv'),
-      'the transmitter’s upper range value, from the bottom',
-      () => mm(g.level20!),
-    ),
-    length(
-      'distance-4',
-      'range',
-      'Distance at 4 mA',
-      g.level4 === undefined ? undefined : g.face! - g.level4,
-      rangeNeeds('lrv'),
-      'distance = face − level',
-      () => `${mm(g.face!)} − ${mm(g.level4!)} = ${mm(g.face! - g.level4!)}`,
-    ),
-    length(
-      'distance-20',
-      'range',
-      'Distance at 20 mA',
-      g.level20 === undefined ? undefined : g.face! - g.level20,
-      rangeNeeds('urv'),
-      'distance = face − level',
-      () => `${mm(g.face!)} − ${mm(g.level20!)} = ${mm(g.face! - g.level20!)}`,
-    ),
+    length({
+      id: 'level-4',
+      stage: 'range',
+      label: 'Level above the bottom at 4 mA',
+      value: g.level4,
+      needs: rangeNeeds('lrv'),
+      formula: 'the transmitter’s lower range value, from the bottom',
+      numbers: () => mm(g.level4!),
+    }),
+    length({
+      id: 'level-20',
+      stage: 'range',
+      label: 'Level above the bottom at 20 mA',
+      value: g.level20,
+      needs: rangeNeeds('urv'),
+      formula: 'the transmitter’s upper range value, from the bottom',
+      numbers: () => mm(g.level20!),
+    }),
+    length({
+      id: 'distance-4',
+      stage: 'range',
+      label: 'Distance at 4 mA',
+      value: g.level4 === undefined ? undefined : g.face! - g.level4,
+      needs: rangeNeeds('lrv'),
+      formula: 'distance = face − level',
+      numbers: () => `${mm(g.face!)} − ${mm(g.level4!)} = ${mm(g.face! - g.level4!)}`,
+    }),
+    length({
+      id: 'distance-20',
+      stage: 'range',
+      label: 'Distance at 20 mA',
+      value: g.level20 === undefined ? undefined : g.face! - g.level20,
+      needs: rangeNeeds('urv'),
+      formula: 'distance = face − level',
+      numbers: () => `${mm(g.face!)} − ${mm(g.level20!)} = ${mm(g.face! - g.level20!)}`,
+    }),
   ]
 }
 

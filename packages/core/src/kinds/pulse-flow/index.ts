@@ -181,8 +181,7 @@ function figuresOf(r: Reader): Figure[] {
     head: Omit<Figure, 'value' | 'needs' | 'working'>,
     value: number | undefined,
     needs: string[],
-    formula: string,
-    numbers: () => string,
+    { formula, numbers }: { formula: string; numbers: () => string },
   ): Figure =>
     value === undefined
       ? { ...head, needs }
@@ -203,13 +202,15 @@ function figuresOf(r: Reader): Figure[] {
       { id: `hz-${key}`, stage: 'range', label, unit: 'Hz', decimals: 2 },
       k === undefined || value === undefined ? undefined : frequencyOf(value, k),
       [...needsOf(r), ...r.missing(key)],
-      'f = Q · factor',
-      () => show(value!, USUAL, { trim: true }),
+      { formula: 'f = Q · factor', numbers: () => show(value!, USUAL, { trim: true }) },
     )
   }
   const one = { id: 'one-pulse', stage: 'point', label: 'One pulse stands for', unit: 'l', decimals: 6 } as const
   return [
-    made(one, k === undefined ? undefined : 1000 / k, needsOf(r), 'V = 1 / factor', () => '1 l / pulses per l'),
+    made(one, k === undefined ? undefined : 1000 / k, needsOf(r), {
+      formula: 'V = 1 / factor',
+      numbers: () => '1 l / pulses per l',
+    }),
     at('lrv'),
     at('urv'),
   ]
@@ -218,28 +219,40 @@ function figuresOf(r: Reader): Figure[] {
 function findingsOf(r: Reader): Finding[] {
   const found: Finding[] = []
   const k = pulsesPerCubicMetre(r)
-  const stop = (code: string, keys: string[], what: string, why: string, action: string) =>
-    found.push({ code, grade: 'stop', fields: keys, what, why, sure: 'Certain, if the entries are right.', action })
+  const stop = ({
+    code,
+    keys,
+    what,
+    why,
+    action,
+  }: {
+    readonly code: string
+    readonly keys: string[]
+    readonly what: string
+    readonly why: string
+    readonly action: string
+  }) => found.push({ code, grade: 'stop', fields: keys, what, why, sure: 'Certain, if the entries are right.', action })
   if ((r.in('pulses', 'counts') ?? 1) <= 0 || (r.in('perVolume', 'm3') ?? 1) <= 0)
-    stop(
-      'factor-not-positive',
-      ['pulses', 'perVolume'],
-      'The factor is not above 0.',
-      'No flow could be counted.',
-      'Copy it from the tag.',
-    )
+    stop({
+      code: 'factor-not-positive',
+      keys: ['pulses', 'perVolume'],
+      what: 'The factor is not above 0.',
+      why: 'No flow could be counted.',
+      action: 'Copy it from the tag.',
+    })
   const [urv, lrv, least, most] = ['urv', 'lrv', 'least', 'most'].map((key) => r.in(key, USUAL))
   const top = urv === undefined || lrv === undefined ? undefined : Math.max(urv, lrv)
   const limit = r.in('inputMost', 'Hz')
   if (k !== undefined && top !== undefined && limit !== undefined && frequencyOf(top, k) > limit)
-    stop(
-      'pulses-too-fast',
-      ['pulses', 'perVolume', 'urv', 'inputMost'],
-      `Full flow gives ${show(frequencyOf(top, k), 'Hz', { decimals: 1 })}, the counter takes ` +
+    stop({
+      code: 'pulses-too-fast',
+      keys: ['pulses', 'perVolume', 'urv', 'inputMost'],
+      what:
+        `Full flow gives ${show(frequencyOf(top, k), 'Hz', { decimals: 1 })}, the counter takes ` +
         `${show(limit, 'Hz', { trim: true })}.`,
-      'Pulses that come faster are lost: the total is short without a word.',
-      'Scale the pulses to a larger volume, or use a faster input.',
-    )
+      why: 'Pulses that come faster are lost: the total is short without a word.',
+      action: 'Scale the pulses to a larger volume, or use a faster input.',
+    })
   const n = (v: number) => show(v, USUAL, { trim: true })
   if (most !== undefined && top !== undefined && top > most)
     found.push({

@@ -30,15 +30,15 @@ export function recordedWiring(text: string): RecordedWiring {
 export function unreadableFindings(recorded: RecordedWiring): WiringFinding[] {
   if (!(recorded instanceof Refusal)) return []
   return [
-    finding(
-      'wiring-unreadable',
-      'stop',
-      [],
-      recorded.message,
-      'What stands on record cannot be drawn, so nothing about it can be judged. The proposal is shown instead.',
-      'Take the proposal, or bring back an earlier version.',
-      'Certain.',
-    ),
+    finding({
+      code: 'wiring-unreadable',
+      grade: 'stop',
+      where: [],
+      what: recorded.message,
+      why: 'What stands on record cannot be drawn, so nothing about it can be judged. The proposal is shown instead.',
+      action: 'Take the proposal, or bring back an earlier version.',
+      sure: 'Certain.',
+    }),
   ]
 }
 

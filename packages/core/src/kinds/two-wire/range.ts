@@ -14,49 +14,60 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
   const at = (key: string) => r.in(key, unit)
   const [lrv, urv] = [at('lrv'), at('urv')]
   const [low, high] = [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
-  const stop = (code: string, fields: string[], what: string, why: string, action: string) =>
-    findings.push({ code, grade: 'stop', fields, what, why, sure: 'Certain.', action })
+  const stop = ({
+    code,
+    fields,
+    what,
+    why,
+    action,
+  }: {
+    readonly code: string
+    readonly fields: string[]
+    readonly what: string
+    readonly why: string
+    readonly action: string
+  }) => findings.push({ code, grade: 'stop', fields, what, why, sure: 'Certain.', action })
   if (lrv !== undefined && lrv === urv)
-    stop(
-      'range-zero-span',
-      ['lrv', 'urv'],
-      'Lower and upper range value are equal.',
-      'The current could never leave 4 mA: there is no span.',
-      'Enter two different values.',
-    )
+    stop({
+      code: 'range-zero-span',
+      fields: ['lrv', 'urv'],
+      what: 'Lower and upper range value are equal.',
+      why: 'The current could never leave 4 mA: there is no span.',
+      action: 'Enter two different values.',
+    })
   if (low !== undefined && low === high)
-    stop(
-      'receiver-zero-span',
-      ['receiverLow', 'receiverHigh'],
-      'The controller shows the same value at 4 and at 20 mA.',
-      'The screen could never move.',
-      'Enter the two ends of the controller’s scale.',
-    )
+    stop({
+      code: 'receiver-zero-span',
+      fields: ['receiverLow', 'receiverHigh'],
+      what: 'The controller shows the same value at 4 and at 20 mA.',
+      why: 'The screen could never move.',
+      action: 'Enter the two ends of the controller’s scale.',
+    })
   const [cl, ch] = [r.in('countsLow', 'counts'), r.in('countsHigh', 'counts')]
   if (cl !== undefined && cl === ch)
-    stop(
-      'counts-zero-span',
-      ['countsLow', 'countsHigh'],
-      'The card’s counts at 4 and at 20 mA are equal.',
-      'The reading could never move.',
-      'Take both from the card’s manual.',
-    )
+    stop({
+      code: 'counts-zero-span',
+      fields: ['countsLow', 'countsHigh'],
+      what: 'The card’s counts at 4 and at 20 mA are equal.',
+      why: 'The reading could never move.',
+      action: 'Take both from the card’s manual.',
+    })
   if ((r.in('tolerance', '%') ?? 1) <= 0)
-    stop(
-      'tolerance-not-positive',
-      ['tolerance'],
-      'The tolerance is not above 0 %.',
-      'No loop could ever pass.',
-      'Enter the largest error the process can live with.',
-    )
+    stop({
+      code: 'tolerance-not-positive',
+      fields: ['tolerance'],
+      what: 'The tolerance is not above 0 %.',
+      why: 'No loop could ever pass.',
+      action: 'Enter the largest error the process can live with.',
+    })
   if ((r.in('damping', 's') ?? 0) < 0)
-    stop(
-      'damping-negative',
-      ['damping'],
-      'The damping is below 0 s.',
-      'No filter works that way.',
-      'Enter 0 s or more.',
-    )
+    stop({
+      code: 'damping-negative',
+      fields: ['damping'],
+      what: 'The damping is below 0 s.',
+      why: 'No filter works that way.',
+      action: 'Enter 0 s or more.',
+    })
   if (
     !shown &&
     lrv !== undefined &&

@@ -54,25 +54,26 @@ function busTail(
       },
     ],
     stages: [
-      straightStage('Bus value', causes, [0, 1], [0, 1], (v) => ({
-        title: 'What the controller shows',
-        formula: 'shown = digital value',
-        numbers: `${show(v, digital.unit)} = ${show(v, digital.unit)}`,
-        source: 'A bus carries the value itself',
-      })),
+      straightStage({
+        title: 'Bus value',
+        causes,
+        from: [0, 1],
+        to: [0, 1],
+        working: (v) => ({
+          title: 'What the controller shows',
+          formula: 'shown = digital value',
+          numbers: `${show(v, digital.unit)} = ${show(v, digital.unit)}`,
+          source: 'A bus carries the value itself',
+        }),
+      }),
     ],
     ...(low === undefined || high === undefined ? {} : { ends: { knotId: digital.id, low, high } }),
   }
 }
 
 /** The controller's scale with a square root: none of the signal gives the low end, all of it the high end. */
-function rootStage(
-  title: string,
-  causes: readonly string[],
-  [low, high]: readonly [number, number],
-  [a, b]: readonly [number, number],
-  unit: string,
-): Stage {
+function rootStage(head: Pick<Stage, 'title' | 'causes'>, from: Pair, to: Pair, unit: string): Stage {
+  const [[low, high], [a, b], { title, causes }] = [from, to, head]
   if (low === high || a === b) throw new Refusal('zero-span', `${title} has no span.`)
   const root = (counts: number) => Math.sqrt(Math.max(0, (counts - low) / (high - low)))
   return {
@@ -93,33 +94,47 @@ function rootStage(
   }
 }
 
+type Pair = readonly [low: number, high: number]
 type Ends = readonly [low: string, high: string, unit: string]
 
 /** One scale onto another, between the entries of its ends. */
-function scaleOf(
-  r: Reader,
-  title: string,
-  causes: readonly string[],
-  from: Ends,
-  to: Ends,
-  root: boolean | undefined,
-): Stage {
+function scaleOf({
+  r,
+  title,
+  causes,
+  from,
+  to,
+  root,
+}: {
+  readonly r: Reader
+  readonly title: string
+  readonly causes: readonly string[]
+  readonly from: Ends
+  readonly to: Ends
+  readonly root: boolean | undefined
+}): Stage {
   return stageOr(title, causes, r.missing(from[0], from[1], to[0], to[1]), () => {
     const [low, high] = [r.in(from[0], from[2])!, r.in(from[1], from[2])!]
     const [a, b] = [r.in(to[0], to[2])!, r.in(to[1], to[2])!]
-    if (root) return rootStage(title, causes, [low, high], [a, b], to[2])
+    if (root) return rootStage({ title, causes }, [low, high], [a, b], to[2])
     const n = (v: number, unit: string) => show(v, unit, { trim: true })
     const counts = from[2] === 'counts'
-    return straightStage(title, causes, [low, high], [a, b], (x) => ({
-      title: title === 'Channel scale' ? 'What the channel takes it for' : 'What the controller shows',
-      formula: counts
-        ? 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)'
-        : 'value = low + share of the channel’s scale · (high − low)',
-      numbers:
-        `${n(a, to[2])} + (${show(x, from[2])} − ${n(low, from[2])}) / ${n(high - low, from[2])} × ` +
-        `${n(b - a, to[2])} = ${n(a + ((x - low) / (high - low)) * (b - a), to[2])}`,
-      source: counts ? 'The controller’s scale as entered' : 'The scales as entered',
-    }))
+    return straightStage({
+      title,
+      causes,
+      from: [low, high],
+      to: [a, b],
+      working: (x) => ({
+        title: title === 'Channel scale' ? 'What the channel takes it for' : 'What the controller shows',
+        formula: counts
+          ? 'value = low + (N − N₄)/(N₂₀ − N₄) · (high − low)'
+          : 'value = low + share of the channel’s scale · (high − low)',
+        numbers:
+          `${n(a, to[2])} + (${show(x, from[2])} − ${n(low, from[2])}) / ${n(high - low, from[2])} × ` +
+          `${n(b - a, to[2])} = ${n(a + ((x - low) / (high - low)) * (b - a), to[2])}`,
+        source: counts ? 'The controller’s scale as entered' : 'The scales as entered',
+      }),
+    })
   })
 }
 
@@ -195,35 +210,47 @@ export function currentTail(
     stages: [
       stageOr('Range setting', rangeCauses, r.missing('lrv', 'urv'), () => {
         const [lrv, urv] = terms.ends ?? [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
-        return straightStage('Range setting', rangeCauses, [lrv, urv], [4, 20], (value) => ({
-          title: 'Loop current',
-          formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
-          numbers:
-            `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ` +
-            `${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
-          source: 'IEC 60381-1, the 4–20 mA signal',
-        }))
+        return straightStage({
+          title: 'Range setting',
+          causes: rangeCauses,
+          from: [lrv, urv],
+          to: [4, 20],
+          working: (value) => ({
+            title: 'Loop current',
+            formula: 'I = 4 mA + 16 mA · (value − lower)/(upper − lower)',
+            numbers:
+              `4 mA + 16 mA × (${n(value, digital.unit)} − ${n(lrv, digital.unit)}) / (${n(urv, digital.unit)} − ` +
+              `${n(lrv, digital.unit)}) = ${show(4 + (16 * (value - lrv)) / (urv - lrv), 'mA')}`,
+            source: 'IEC 60381-1, the 4–20 mA signal',
+          }),
+        })
       }),
       stageOr(
         'Receiver shunt',
         shuntCauses,
         shunt !== undefined && shunt <= 0 ? ['a shunt above 0 Ω'] : r.missing('shunt'),
         () =>
-          straightStage('Receiver shunt', shuntCauses, [0, 1], [0, shunt! / 1000], (mA) => ({
-            title: 'Volts across the shunt',
-            formula: 'V = I · R',
-            numbers: `${show(mA, 'mA')} × ${n(shunt!, 'Ohm')} = ${show((mA * shunt!) / 1000, 'V')}`,
-            source: 'Ohm’s law',
-          })),
+          straightStage({
+            title: 'Receiver shunt',
+            causes: shuntCauses,
+            from: [0, 1],
+            to: [0, shunt! / 1000],
+            working: (mA) => ({
+              title: 'Volts across the shunt',
+              formula: 'V = I · R',
+              numbers: `${show(mA, 'mA')} × ${n(shunt!, 'Ohm')} = ${show((mA * shunt!) / 1000, 'V')}`,
+              source: 'Ohm’s law',
+            }),
+          }),
       ),
       stageOr('Input card', cardCauses, [...r.missing('countsLow', 'countsHigh'), ...r.missing('shunt')], () => {
         const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
-        return straightStage(
-          'Input card',
-          cardCauses,
-          [(4 * shunt!) / 1000, (20 * shunt!) / 1000],
-          [low, high],
-          (v) => ({
+        return straightStage({
+          title: 'Input card',
+          causes: cardCauses,
+          from: [(4 * shunt!) / 1000, (20 * shunt!) / 1000],
+          to: [low, high],
+          working: (v) => ({
             title: 'Counts of the input card',
             formula: 'N = N₄ + (V − V₄)/(V₂₀ − V₄) · (N₂₀ − N₄)',
             numbers:
@@ -232,36 +259,36 @@ export function currentTail(
               `${show(low + ((v - (4 * shunt!) / 1000) / ((16 * shunt!) / 1000)) * (high - low), 'counts')}`,
             source: 'The card’s counts at 4 and 20 mA as entered',
           }),
-        )
+        })
       }),
       ...(converter
         ? [
-            scaleOf(
+            scaleOf({
               r,
-              'Channel scale',
-              ['channel scaled differently from the transmitter', 'input type of the channel changed'],
-              ['countsLow', 'countsHigh', 'counts'],
-              ['channelLow', 'channelHigh', controllerUnit],
-              false,
-            ),
-            scaleOf(
+              title: 'Channel scale',
+              causes: ['channel scaled differently from the transmitter', 'input type of the channel changed'],
+              from: ['countsLow', 'countsHigh', 'counts'],
+              to: ['channelLow', 'channelHigh', controllerUnit],
+              root: false,
+            }),
+            scaleOf({
               r,
-              'Display scale',
-              scaleCauses,
-              ['channelLow', 'channelHigh', controllerUnit],
-              ['receiverLow', 'receiverHigh', controllerUnit],
-              terms.root,
-            ),
+              title: 'Display scale',
+              causes: scaleCauses,
+              from: ['channelLow', 'channelHigh', controllerUnit],
+              to: ['receiverLow', 'receiverHigh', controllerUnit],
+              root: terms.root,
+            }),
           ]
         : [
-            scaleOf(
+            scaleOf({
               r,
-              'Receiver scale',
-              scaleCauses,
-              ['countsLow', 'countsHigh', 'counts'],
-              ['receiverLow', 'receiverHigh', controllerUnit],
-              terms.root,
-            ),
+              title: 'Receiver scale',
+              causes: scaleCauses,
+              from: ['countsLow', 'countsHigh', 'counts'],
+              to: ['receiverLow', 'receiverHigh', controllerUnit],
+              root: terms.root,
+            }),
           ]),
     ],
   }

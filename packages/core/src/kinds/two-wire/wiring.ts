@@ -102,16 +102,25 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
           : 'Connect the communicator across part of the resistance only.',
     })
 
-  const figure = (
-    id: string,
-    label: string,
-    unit: string,
-    value: number | null | undefined,
-    formula: string,
-    numbers: () => string,
+  const figure = ({
+    id,
+    label,
+    unit,
+    value,
+    formula,
+    numbers,
     source = 'Ohm’s law around the loop',
-    missing: readonly string[] = needs,
-  ): Figure => ({
+    missing = needs,
+  }: {
+    readonly id: string
+    readonly label: string
+    readonly unit: string
+    readonly value: number | null | undefined
+    readonly formula: string
+    readonly numbers: () => string
+    readonly source?: string
+    readonly missing?: readonly string[]
+  }): Figure => ({
     id,
     stage: 'wire',
     label,
@@ -145,89 +154,96 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
     supplied,
     findings: withDesk(findings, desk),
     figures: [
-      figure(
-        'cable-ohm',
-        'Cable, there and back',
-        'Ohm',
-        cableOhm,
-        'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
-        () =>
+      figure({
+        id: 'cable-ohm',
+        label: 'Cable, there and back',
+        unit: 'Ohm',
+        value: cableOhm,
+        formula: 'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
+        numbers: () =>
           `2 × ${show(length!, 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ` +
           `${show(temp, 'degC', { trim: true })} = ${ohms(cableOhm!)}`,
-        'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
-        cableNeeds,
-      ),
-      figure(
-        'total-ohm',
-        'Outside the transmitter',
-        'Ohm',
-        budget?.totalOhm,
-        'R = all that the current passes in the loop as drawn',
-        () => `seen from the transmitter’s terminals: ${ohms(budget!.totalOhm)}`,
-        'The wiring as drawn, solved at two currents',
-      ),
-      figure(
-        'volts-4',
-        'Left for the transmitter at 4 mA',
-        'V',
-        budget?.voltsAtTransmitter4mA,
-        'V = supply − I · R',
-        () => drop(4, budget!.voltsAtTransmitter4mA),
-      ),
-      figure(
-        'volts-20',
-        'Left for the transmitter at 20 mA',
-        'V',
-        budget?.voltsAtTransmitter20mA,
-        'V = supply − I · R',
-        () => drop(20, budget!.voltsAtTransmitter20mA),
-      ),
-      figure(
-        'volts-max',
-        `Left at ${show(maxmA, 'mA', { trim: true })}, the highest current`,
-        'V',
-        budget?.voltsAtTransmitterMax,
-        'V = supply − I · R',
-        () => drop(maxmA, budget!.voltsAtTransmitterMax),
-      ),
-      figure(
-        'spare-ohm',
-        'Resistance to spare',
-        'Ohm',
-        budget?.spareOhm,
-        'R spare = (supply − lift-off)/I max − R',
-        () =>
+        source: 'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
+        missing: cableNeeds,
+      }),
+      figure({
+        id: 'total-ohm',
+        label: 'Outside the transmitter',
+        unit: 'Ohm',
+        value: budget?.totalOhm,
+        formula: 'R = all that the current passes in the loop as drawn',
+        numbers: () => `seen from the transmitter’s terminals: ${ohms(budget!.totalOhm)}`,
+        source: 'The wiring as drawn, solved at two currents',
+      }),
+      figure({
+        id: 'volts-4',
+        label: 'Left for the transmitter at 4 mA',
+        unit: 'V',
+        value: budget?.voltsAtTransmitter4mA,
+        formula: 'V = supply − I · R',
+        numbers: () => drop(4, budget!.voltsAtTransmitter4mA),
+      }),
+      figure({
+        id: 'volts-20',
+        label: 'Left for the transmitter at 20 mA',
+        unit: 'V',
+        value: budget?.voltsAtTransmitter20mA,
+        formula: 'V = supply − I · R',
+        numbers: () => drop(20, budget!.voltsAtTransmitter20mA),
+      }),
+      figure({
+        id: 'volts-max',
+        label: `Left at ${show(maxmA, 'mA', { trim: true })}, the highest current`,
+        unit: 'V',
+        value: budget?.voltsAtTransmitterMax,
+        formula: 'V = supply − I · R',
+        numbers: () => drop(maxmA, budget!.voltsAtTransmitterMax),
+      }),
+      figure({
+        id: 'spare-ohm',
+        label: 'Resistance to spare',
+        unit: 'Ohm',
+        value: budget?.spareOhm,
+        formula: 'R spare = (supply − lift-off)/I max − R',
+        numbers: () =>
           `(${volts(supplied!.openV)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ` +
           `${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
-      ),
-      figure(
-        'min-supply',
-        'Smallest supply that would do',
-        'V',
-        budget?.minSupplyV,
-        'V = lift-off + I max · R',
-        () =>
+      }),
+      figure({
+        id: 'min-supply',
+        label: 'Smallest supply that would do',
+        unit: 'V',
+        value: budget?.minSupplyV,
+        formula: 'V = lift-off + I max · R',
+        numbers: () =>
           `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ` +
           `${volts(budget!.minSupplyV)}`,
-      ),
-      figure(
-        'largest-shunt',
-        'Largest shunt that would do',
-        'Ohm',
-        largestShunt === undefined ? (isolated && budget ? null : undefined) : largestShunt <= 0 ? null : largestShunt,
-        'R = shunt + R spare',
-        () => `${ohms(shunt!)} + ${ohms(budget!.spareOhm)} = ${ohms(largestShunt!)}`,
-      ),
-      figure(
-        'longest-cable',
-        'Longest cable, one way',
-        'm',
-        longest,
-        'L = (R spare + R cable) / (R cable / L now)',
-        () =>
+      }),
+      figure({
+        id: 'largest-shunt',
+        label: 'Largest shunt that would do',
+        unit: 'Ohm',
+        value:
+          largestShunt === undefined
+            ? isolated && budget
+              ? null
+              : undefined
+            : largestShunt <= 0
+              ? null
+              : largestShunt,
+        formula: 'R = shunt + R spare',
+        numbers: () => `${ohms(shunt!)} + ${ohms(budget!.spareOhm)} = ${ohms(largestShunt!)}`,
+      }),
+      figure({
+        id: 'longest-cable',
+        label: 'Longest cable, one way',
+        unit: 'm',
+        value: longest,
+        formula: 'L = (R spare + R cable) / (R cable / L now)',
+        numbers: () =>
           `(${ohms(budget!.spareOhm)} + ${ohms(cableOhm!)}) / (${ohms(cableOhm!)} / ` +
           `${show(length!, 'm', { trim: true })}) = ${show(longest!, 'm', { decimals: 0 })}`,
-      ),
+      }),
     ].map((f) => ({ decimals: f.unit === 'V' ? 2 : f.unit === 'm' ? 0 : 1, ...f })),
   }
 }

@@ -1,0 +1,217 @@
+// What a check refuses: another's record, a time that cannot be, a reading in silence, a name that may not sign.
+import type { Study } from '@calm-loop/core/loop'
+import type { FolderView, Check, Person, Sign, TakeReading, Version } from '@calm-loop/contract'
+import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
+import { backAndForth, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
+import { kindOf, type PointKind } from '@calm-loop/core/kinds'
+import { Refusal } from '@calm-loop/core/refusal'
+import type { Database } from '../db/database.ts'
+import { HttpProblem } from '../http/problems.ts'
+import type { SampleTokens } from '../link/samples.ts'
+import { announce } from './events.ts'
+
+export const isSigned = (check: Check) => check.signatures.length > 0
+export function refuseImported(check: Check): void {
+  if (check.imported)
+    throw new HttpProblem(409, 'imported', 'This check was made elsewhere and is kept as it came. Begin another one.')
+}
+
+/** A clock that is a little off is no lie; one that is further off would make the record false. */
+const AHEAD_ms = 2 * 60_000
+/** A reading kept out of coverage is sent within so many days. */
+const LATEST_ms = 14 * 86_400_000
+/** A live figure is put on record within this time of its sample. */
+const FRESH_ms = 60_000
+
+/** The time a reading is said to have been taken, against the server's own clock. @throws Refusal */
+export function refuseOtherTime(check: Check, takenAt: string): void {
+  const [taken, now] = [Date.parse(takenAt), Date.now()]
+  if (taken > now + AHEAD_ms)
+    throw new Refusal(
+      'clock-ahead',
+      `This device’s clock is ahead: the reading says ${takenAt}, the server’s clock ` +
+        `${new Date(now).toISOString()}. Set it right and take the reading again.`,
+    )
+  if (taken < Date.parse(check.startedAt) - AHEAD_ms)
+    throw new Refusal(
+      'before-check',
+      'The reading says that it was taken before the check was begun. Set the clock of this device right and ' +
+        'take it again.',
+    )
+  if (taken < now - LATEST_ms) throw new Refusal('too-old', 'A reading is put on record within 14 days. Take it again.')
+}
+
+/** A reading is live only when the server itself gave the figures. Returns when it gave them. @throws Refusal */
+export function sampleOf(take: TakeReading, loopId: string, judged: string, samples: SampleTokens): Date | null {
+  if (take.source === 'typed') return null
+  const sample = take.sample === undefined ? undefined : samples.read(take.sample)
+  if (!sample || sample.loopId !== loopId)
+    throw new Refusal(
+      'not-live',
+      'A live reading needs a sample that this server’s link gave. Type the figure, or take it live again.',
+    )
+  if (Math.abs(Date.parse(take.takenAt) - sample.at_ms) > FRESH_ms)
+    throw new Refusal(
+      'not-live',
+      'The live sample is not of the moment at which the reading was taken. Take it live again.',
+    )
+  const read = take.reads[judged]
+  const given = sample.knots[judged]
+  const decimals = /[.,](\d+)/.exec(read?.typed ?? '')?.[1]?.length ?? 0
+  if (!read || !given || given.unit !== read.unit || Math.abs(given.value - read.value) > 0.51 * 10 ** -decimals)
+    throw new Refusal(
+      'not-live',
+      'The figure is not the one that the live sample gave. Type it, or take it live again.',
+    )
+  return new Date(sample.at_ms)
+}
+
+/** A point that was read stands until somebody says which reading is wrong, and why. */
+export async function refuseSilentSecond({
+  db,
+  loopId,
+  check,
+  take,
+  id,
+  person,
+}: {
+  readonly db: Database
+  readonly loopId: string
+  readonly check: Check
+  readonly take: TakeReading
+  readonly id: string
+  readonly person: Person
+}): Promise<void> {
+  const standing = standingByPoint(check).get(take.pointIndex)
+  if (!standing || take.supersedes === standing.id) return
+  const where = pointWords(check.points[take.pointIndex]!)
+  const says =
+    `${where}: ${person.name} sent another reading of a point that ${standing.by.name} had read. The first one ` +
+    'stands until somebody corrects it with a reason.'
+  // Outside of the transaction, which is given up: the other person is to know all the same.
+  await announce(db, { loopId, what: 'clash', id, by: person.name, says })
+  throw new HttpProblem(
+    409,
+    'already-read',
+    `${where} was read before, by ${standing.by.name} at ${standing.takenAt.slice(11, 16)} UTC. That reading ` +
+      'stands; say what is wrong with it to correct it.',
+    { current: standing },
+  )
+}
+export const refuseSigned = () =>
+  new HttpProblem(409, 'signed', 'This check is signed and can no longer be changed. Start another one.')
+
+/** What a check is judged within; refuses a loop that is not ready. */
+export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
+  const stop = known.findings.find((f) => f.grade === 'stop')
+  if (stop) throw new Refusal(stop.code, `${stop.what} ${stop.action}`)
+  // A discrete point is named and counted after its check.
+  const missing = Object.entries(known.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))
+  if (missing.length) throw new Refusal('loop-incomplete', `Still to be entered before a check: ${missing.join(', ')}.`)
+  if (known.family === 'switch') {
+    const { plan } = known.run
+    if (!plan) throw new Refusal('loop-incomplete', 'What is to be expected cannot be computed from these entries.')
+    return {
+      range: plan.distance ? { lrv: 0, urv: plan.distance.expected_mm, unit: 'mm' } : { lrv: 0, urv: 1, unit: 'state' },
+      tolerancePct: plan.distance?.tolerancePct ?? 10,
+    }
+  }
+  const { low, high } = known.scales[0]!
+  if (low === undefined || high === undefined || low === high)
+    throw new Refusal('zero-span', 'The range has no span at the process.')
+  const tolerancePct = known.reader.in('tolerance', '%')
+  if (!tolerancePct) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
+  return { range: { lrv: low, urv: high, unit: known.thread.knots[0]!.unit }, tolerancePct }
+}
+
+/** The points of the plan: up and down the range, or the target back and forth. */
+export function pointsOf(kind: PointKind, percents: readonly number[]): Check['points'] {
+  if (kind.family === 'current') return upAndDown(percents)
+  const points = backAndForth(percents.length / 2)
+  if (points.length !== percents.length || points.some((p, i) => p.percent !== percents[i]))
+    throw new Refusal(
+      'plan-not-alternating',
+      'A discrete check brings the target up (100) and takes it away (0), by turns.',
+    )
+  return points
+}
+
+/** What must be done before the one who performed the check may sign it. */
+function refuseUnfinished(check: Check, kind: PointKind): void {
+  const words = kind.family === 'switch' ? targetWords : pointWords
+  const read = standingByPoint(check)
+  const left = check.points.filter((p) => !read.has(p.index))
+  if (left.length) throw new HttpProblem(409, 'points-missing', `Not yet read: ${left.map(words).join(', ')}.`)
+  if (!check.gates.some((g) => g.gate === 'loop-released'))
+    throw new HttpProblem(409, 'loop-not-released', 'Confirm first that operations have the loop back.')
+}
+
+/** Everyone whose work a check is: who began it, read, confirmed, or signed as its performer. */
+const handsIn = (check: Check): string[] =>
+  [check.startedBy, ...check.readings.map((r) => r.by), ...check.gates.map((g) => g.by)].map((by) => by.id)
+
+/**
+ * Who entered the range that a check judges by: the author of the version in which an entry of that stage last
+ * changed.
+ */
+function enteredRange(folder: FolderView, version: Version): string[] {
+  const keys = kindOf(folder.loop.kind)
+    .fields.filter((f) => f.stage === 'range')
+    .map((f) => f.key)
+  const before = folder.versions.filter((v) => v.number <= version.number)
+  const author = (key: string) =>
+    before.findLast((v, i) => v.entries[key]?.typed !== before[i - 1]?.entries[key]?.typed)?.author.id
+  return keys.flatMap((key) => author(key) ?? [])
+}
+
+/** Who may sign in which role. @throws HttpProblem */
+export function refuseSigner({
+  wish,
+  folder,
+  version,
+  check,
+  person,
+}: {
+  readonly wish: Sign
+  readonly folder: FolderView
+  readonly version: Version
+  readonly check: Check
+  readonly person: Person
+}): void {
+  const needed = wish.role === 'performed' ? 'technician' : 'reviewer'
+  if (!person.roles.includes(needed)) throw new HttpProblem(403, 'wrong-role', `Only a ${needed} may sign here.`)
+  if (standOfCheck(check) === 'broken')
+    throw new HttpProblem(
+      409,
+      'seal-broken',
+      'A seal of this check is broken: what was signed is not what stands here. Nobody signs it any more.',
+    )
+  if (wish.role === 'accepted') {
+    if (!check.imported)
+      throw new HttpProblem(409, 'not-imported', 'This check was made here; nobody needs to accept it.')
+    if (!isSigned(check))
+      throw new HttpProblem(409, 'not-yet-signed', 'Nobody has signed this check; it cannot be accepted.')
+    if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id))
+      throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must accept it.')
+    return
+  }
+  if (wish.role === 'performed') {
+    refuseUnfinished(check, kindOf(folder.loop.kind))
+    if (!handsIn(check).includes(person.id))
+      throw new HttpProblem(
+        403,
+        'no-hand',
+        'Who signs has taken part in the work: began it, read a point, or confirmed a gate.',
+      )
+    return
+  }
+  if (!isSigned(check)) throw new HttpProblem(409, 'not-yet-signed', 'The technician has not signed yet.')
+  if ([...handsIn(check), ...check.signatures.map((s) => s.by.id)].includes(person.id))
+    throw new HttpProblem(403, 'own-work', 'You had a hand in this check, so another reviewer must countersign it.')
+  if (enteredRange(folder, version).includes(person.id))
+    throw new HttpProblem(
+      403,
+      'own-range',
+      'You entered the range that this check is judged by, so another reviewer must countersign it.',
+    )
+}

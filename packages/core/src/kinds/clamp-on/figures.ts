@@ -1,0 +1,237 @@
+// What a clamp-on pair comes to: bore, angles, spacing, transit times, profile, flow at the ends.
+import { clampOnGeometry, straightRun } from '../../flow/index.ts'
+import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
+import { Refusal } from '../../refusal/index.ts'
+import { figure } from '../flow/shared.ts'
+import type { Figure } from '../kind.ts'
+import type { Reader } from '../reader.ts'
+import { meanVelocity, timesOf } from './meter.ts'
+import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
+import { beamNeeds, midFlow } from './thread.ts'
+
+export function figuresOf(r: Reader, c: ClampOn): Figure[] {
+  const beam = beamOf(c)
+  const fluid = knownFluid(c)
+  const needs = beamNeeds(c)
+  const says = c.beam instanceof Refusal ? c.beam.message : c.fluid instanceof Refusal ? c.fluid.message : undefined
+  const from = (formula: string, numbers: string, source: string) => ({
+    needs,
+    says,
+    working: () => ({ formula, numbers, source }),
+  })
+  const spacing = spacingOf(c, r)
+  const n = (v: number, unit: string, decimals = 2) => show(v, unit, { decimals })
+  const fluidSource = fluid?.model ?? ''
+  const fluidNumbers = fluid
+    ? `${fluid.name} at ${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 0)} absolute, by ` +
+      `${fluid.model}`
+    : ''
+  const flow = midFlow(r)
+  const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
+  const run =
+    beam && up !== undefined && down !== undefined && r.text('disturbance')
+      ? straightRun({
+          schoolId: r.text('school'),
+          disturbance: r.text('disturbance'),
+          up_mm: up,
+          down_mm: down,
+          id_mm: beam.id_mm,
+          paths: r.text('paths') === '2' ? 2 : 1,
+        })
+      : undefined
+  const runNeeds = [...r.missing('disturbance', 'upstream', 'downstream'), ...needs]
+  const input = c.input
+  return [
+    figure({
+      id: 'spacing',
+      label: 'Spacing',
+      unit: 'mm',
+      decimals: 1,
+      value: spacing?.spacing_mm,
+      from: from(
+        's = 2·w·tan α + 2·l·tan β + n·d·tan θ + 2·offset',
+        beam && input
+          ? `${n(input.wall_mm, 'mm')} wall at ${n(beam.wallAngle_deg, 'deg', 1)}, ${input.traverses} × ` +
+              `${n(beam.id_mm, 'mm', 1)} at ` +
+              `${n(beam.fluidAngle_deg, 'deg', 2)}${input.liner_mm ? `, liner ${n(input.liner_mm, 'mm', 1)}` : ''}, ` +
+              `offset ${n(r.in('faceOffset', 'mm') ?? 0, 'mm', 1)}`
+          : '',
+        'Law of refraction at each layer',
+      ),
+    }),
+    figure({
+      id: 'spacing-in',
+      label: 'Spacing in inches',
+      unit: 'in',
+      decimals: 3,
+      value: spacing && convertUnit(spacing.spacing_mm, 'mm', 'in'),
+      from: from('s / 25.4', spacing ? n(spacing.spacing_mm, 'mm', 1) : '', 'Inch of 25.4 mm'),
+    }),
+    figure({
+      id: 'holes',
+      label: 'Hole of the index bar',
+      unit: '1',
+      decimals: 0,
+      value: spacing?.holes,
+      from: {
+        needs: [...needs, ...r.missing('barPitch')],
+        says: 'needs a pitch above 0',
+        working: () => ({
+          formula: 'hole = spacing / pitch, to the nearest',
+          numbers:
+            `${n(spacing!.spacing_mm, 'mm', 1)} / ${n(r.in('barPitch', 'mm')!, 'mm', 1)}, off by ` +
+            `${show(spacing!.holeError_mm!, 'mm', { decimals: 1, sign: true })}`,
+          source: 'The bar as entered',
+        }),
+      },
+    }),
+    figure({
+      id: 'bore',
+      label: 'Bore',
+      unit: 'mm',
+      decimals: 2,
+      value: beam?.id_mm,
+      from: from(
+        'd = D − 2·w − 2·l',
+        input
+          ? `${n(input.od_mm, 'mm')} − 2 × ` +
+              `${n(input.wall_mm, 'mm')}${input.liner_mm ? ` − 2 × ${n(input.liner_mm, 'mm')}` : ''}`
+          : '',
+        'The pipe as entered',
+      ),
+    }),
+    figure({
+      id: 'sound-speed',
+      label: 'Sound speed expected',
+      unit: 'm/s',
+      decimals: 1,
+      value: fluid?.soundSpeed_mps,
+      from: from('c of the fluid', fluidNumbers, fluidSource),
+    }),
+    figure({
+      id: 'density',
+      label: 'Density',
+      unit: 'kg/m3',
+      decimals: 2,
+      value: fluid?.density_kgm3,
+      from: from('ρ of the fluid', fluidNumbers, fluidSource),
+    }),
+    figure({
+      id: 'viscosity',
+      label: 'Kinematic viscosity',
+      unit: 'cSt',
+      decimals: 3,
+      value: fluid?.kinematic_cSt,
+      from: from(
+        'ν = η / ρ',
+        fluid ? `${n(fluid.viscosity_mPas, 'mPa.s', 4)} / ${n(fluid.density_kgm3, 'kg/m3', 1)}` : '',
+        r.in('ownViscosity', 'mPa.s') === undefined ? fluidSource : 'viscosity as entered',
+      ),
+    }),
+    figure({
+      id: 'angle',
+      label: 'Angle in the fluid',
+      unit: 'deg',
+      decimals: 2,
+      value: beam?.fluidAngle_deg,
+      from: from(
+        'sin θ / c = sin φ / c(wedge)',
+        input
+          ? `asin(${n(input.fluidSpeed_mps, 'm/s', 1)} × sin ${n(input.wedgeAngle_deg, 'deg', 1)} / ` +
+              `${n(input.wedgeSpeed_mps, 'm/s', 0)})`
+          : '',
+        'Law of refraction',
+      ),
+    }),
+    figure({
+      id: 'transit',
+      label: 'Time in the fluid, no flow',
+      unit: 'us',
+      decimals: 2,
+      value: beam?.fluidTransit_us,
+      from: from(
+        't = P / c',
+        beam && input ? `${n(beam.fluidPath_mm, 'mm', 1)} / ${n(input.fluidSpeed_mps, 'm/s', 1)}` : '',
+        'Path over sound speed',
+      ),
+    }),
+    figure({
+      id: 'reynolds',
+      label: 'Reynolds number at mid range',
+      unit: '1',
+      decimals: 0,
+      value:
+        beam && fluid && flow !== undefined
+          ? timesOf(input!, fluid.kinematic_cSt, meanVelocity(flow, beam.id_mm)).reynolds
+          : undefined,
+      from: {
+        needs: [...needs, ...r.missing('lrv', 'urv')],
+        working: () => ({
+          formula: 'Re = v·d / ν',
+          numbers:
+            `${n(meanVelocity(flow!, beam!.id_mm), 'm/s')} × ${n(beam!.id_mm, 'mm', 1)} / ` +
+            `${n(fluid!.kinematic_cSt, 'cSt', 3)}`,
+          source: 'Mean velocity in the bore',
+        }),
+      },
+    }),
+    figure({
+      id: 'run-need',
+      label: 'Straight pipe needed upstream',
+      unit: 'm',
+      decimals: 2,
+      value: run && (run.needUp_D * beam!.id_mm) / 1000,
+      from: {
+        needs: runNeeds,
+        working: () => ({
+          formula: 'need = diameters by the rule × bore',
+          numbers: `${run!.needUp_D} × ${n(beam!.id_mm, 'mm', 1)} (there: ${run!.haveUp_D.toFixed(1)} D)`,
+          source: 'Common working rule, as chosen',
+        }),
+      },
+    }),
+    figure({
+      id: 'run-error',
+      label: 'Likely error of the run',
+      unit: '%',
+      decimals: 1,
+      value: run?.likelyErrorPct,
+      from: {
+        needs: runNeeds,
+        working: () => ({
+          formula: 'error near the disturbance, dying away with e^(−L/8 D)',
+          numbers:
+            `${run!.haveUp_D.toFixed(1)} D of ${run!.needUp_D} D upstream, ${run!.haveDown_D.toFixed(1)} D of ` +
+            `${run!.needDown_D} D downstream`,
+          source: 'Estimate, see docs/methods/flow.md',
+        }),
+      },
+    }),
+  ]
+}
+
+/**
+ * Points of the beam for its drawing: where it crosses each surface, mm along the pipe and mm from the upper outside.
+ */
+export function beamPoints(c: ClampOn): { x: number; y: number }[] {
+  const { input } = c
+  if (!input || !beamOf(c)) return []
+  const beam = clampOnGeometry(input)
+  const rad = (deg: number) => (deg * Math.PI) / 180
+  const liner = input.liner_mm ?? 0
+  const linerAngle =
+    liner > 0 ? Math.asin((Math.sin(rad(input.wedgeAngle_deg)) / input.wedgeSpeed_mps) * input.linerSpeed_mps!) : 0
+  const points = [{ x: 0, y: 0 }]
+  let at = { x: input.wall_mm * Math.tan(rad(beam.wallAngle_deg)), y: input.wall_mm }
+  points.push(at)
+  if (liner > 0) points.push((at = { x: at.x + liner * Math.tan(linerAngle), y: at.y + liner }))
+  for (let i = 0; i < input.traverses; i++) {
+    const down = i % 2 === 0
+    at = { x: at.x + beam.id_mm * Math.tan(rad(beam.fluidAngle_deg)), y: at.y + (down ? 1 : -1) * beam.id_mm }
+    points.push(at)
+  }
+  const out = input.traverses % 2 === 0 ? -1 : 1
+  if (liner > 0) points.push((at = { x: at.x + liner * Math.tan(linerAngle), y: at.y + out * liner }))
+  points.push({ x: at.x + input.wall_mm * Math.tan(rad(beam.wallAngle_deg)), y: at.y + out * input.wall_mm })
+  return points
+}

@@ -1,0 +1,171 @@
+// What is wrong or unwise about a Coriolis meter, its constants and its outputs.
+import type { Finding } from '../../findings/index.ts'
+import { CORIOLIS_SIZES, compareDigits, lostDecimal } from '../../flow/index.ts'
+import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
+import { Refusal } from '../../refusal/index.ts'
+import { finding } from '../flow/shared.ts'
+import type { Reader } from '../reader.ts'
+import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
+import { known, type Coriolis } from './setup.ts'
+
+export function findingsOf(r: Reader, c: Coriolis): Finding[] {
+  const found: Finding[] = []
+  for (const constant of CONSTANTS) {
+    const value = c.constants[constant.key]
+    if (value instanceof Refusal)
+      found.push(
+        finding({
+          grade: 'stop',
+          code: `not-a-number-${constant.key}`,
+          fields: [tagKey(constant.key)],
+          what: `${constant.label}: ${value.message}`,
+          why: 'A constant that cannot be read cannot be keyed in.',
+          action: 'Type it digit by digit as it is printed.',
+          sure: 'Certain.',
+        }),
+      )
+    const [tag, cert] = [r.text(tagKey(constant.key)), r.text(certificateKey(constant.key))]
+    if (tag && cert && !compareDigits(tag, cert).same)
+      found.push(
+        finding({
+          grade: compareDigits(tag, cert).equalValue ? 'note' : 'stop',
+          code: `tag-against-certificate-${constant.key}`,
+          fields: [tagKey(constant.key), certificateKey(constant.key)],
+          what: `${constant.label}: the tag says ${tag}, the certificate ${cert}.`,
+          why: compareDigits(tag, cert).equalValue
+            ? 'The same value, written differently.'
+            : 'One of the two belongs to another sensor, or was miscopied.',
+          action: 'Read both again; the certificate with the sensor’s serial number counts.',
+          sure: 'Certain, if both were copied right.',
+        }),
+      )
+  }
+  const cal = known(c.constants['flowCal'])
+  const size = r.text('size')
+  if (cal !== undefined && size) {
+    const { usual, factor } = lostDecimal(cal, size)
+    const row = CORIOLIS_SIZES.find((s) => s.id === size)
+    if (!usual)
+      found.push(
+        finding({
+          grade: 'stop',
+          code: 'lost-decimal',
+          fields: [tagKey('flowCal'), 'size'],
+          what:
+            `A flow calibration factor of ${r.text(tagKey('flowCal'))} is not one of a ${size} sensor, whose ` +
+            `are about ${row?.flowCal.join(' to ')}.`,
+          why: factor
+            ? `With the decimal point moved it would be ${Number((cal * factor).toPrecision(6))}: a point was ` +
+              'lost. Every flow would be wrong by that much.'
+            : 'Every flow would be wrong by that much.',
+          action: 'Read the tag again, and the size.',
+          sure: factor ? 'Very likely.' : 'Likely; the size may be wrong instead.',
+        }),
+      )
+  }
+  if (cal !== undefined && cal <= 0)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'flow-cal-not-positive',
+        fields: [tagKey('flowCal')],
+        what: 'The flow calibration factor is not above 0.',
+        why: 'No sensor has such a one.',
+        action: 'Read the tag again.',
+        sure: 'Certain.',
+      }),
+    )
+  const [p1, p2, d1, d2] = ['lowPeriod', 'highPeriod', 'lowDensity', 'highDensity'].map((k) => known(c.constants[k]))
+  if (p1 !== undefined && p1 === p2)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'equal-periods',
+        fields: [tagKey('lowPeriod'), tagKey('highPeriod')],
+        what: 'The two reference periods are equal.',
+        why: 'Between them there is no density.',
+        action: 'Read them again: the heavier reference has the longer period.',
+        sure: 'Certain.',
+      }),
+    )
+  else if (p1 !== undefined && p2 !== undefined && d1 !== undefined && d2 !== undefined && p1 > p2 === d1 < d2)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'periods-swapped',
+        fields: [tagKey('lowPeriod'), tagKey('highPeriod'), tagKey('lowDensity'), tagKey('highDensity')],
+        what: 'The heavier reference has the shorter period.',
+        why: 'A fuller tube swings slower: two constants are swapped.',
+        action: 'Read the four again.',
+        sure: 'Nearly certain.',
+      }),
+    )
+  const cutoff = r.in('cutoff', 'kg/h')
+  if (cutoff !== undefined && cutoff <= 0)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'cutoff-not-positive',
+        fields: ['cutoff'],
+        what: 'The low-flow cutoff is not above 0.',
+        why: 'Without one the total creeps while nothing flows: vibration and noise are counted as mass.',
+        action: 'Enter the smallest flow that means anything, at least the zero’s stability.',
+        sure: 'Certain.',
+      }),
+    )
+  if (c.pulse && !(c.pulse instanceof Refusal) && c.pulse.saturated)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'pulses-lost',
+        fields: ['pulseBy', 'receiverLimit', 'urv'],
+        what:
+          'At the upper range value the output would need more than ' +
+          `${show(r.in('receiverLimit', 'Hz')!, 'Hz', { trim: true })}.`,
+        why:
+          `Above ${show(convertUnit(c.pulse.flowAtMax, 'kg/s', 'kg/h'), 'kg/h', { decimals: 0 })} pulses are ` +
+          'lost, and with them the total.',
+        action: 'Let each pulse stand for more, or take a faster receiver.',
+        sure: 'Certain.',
+      }),
+    )
+  if (r.text('source') !== 'mass flow')
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'source-not-mass',
+        fields: ['source'],
+        what: `The current follows the ${r.text('source')}, while the range here is a mass flow.`,
+        why: 'The controller would show one as if it were the other.',
+        action: 'Let the current follow the mass flow, or keep a folder of its own for the other variable.',
+        sure: 'Certain.',
+      }),
+    )
+  if (r.text('display') === 'lit' && r.text('output') === 'two-wire')
+    found.push(
+      finding({
+        grade: 'note',
+        code: 'display-takes-volts',
+        fields: ['display', 'liftOff'],
+        what: 'A lit display takes about 1 V more of the loop.',
+        why: 'At a short supply the current clips at the top of the range.',
+        action: 'Enter the lift-off voltage with the display lit, or leave it dark.',
+        sure: 'Usual for two-wire meters.',
+      }),
+    )
+  const max = CORIOLIS_SIZES.find((s) => s.id === size)?.fullFlow_kgph
+  const urv = r.in('urv', 'kg/h')
+  if (max !== undefined && urv !== undefined && urv > max)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'beyond-size',
+        fields: ['urv', 'size'],
+        what: `The range reaches ${show(urv, 'kg/h', { trim: true })}; a ${size} sensor is usual to ${max} kg/h.`,
+        why: 'At the top the pressure drop is large and the tube is driven hard.',
+        action: 'Check size and range.',
+        sure: 'Usual figures.',
+      }),
+    )
+  return found
+}

@@ -1,0 +1,3 @@
+// The unit that a Coriolis meter speaks in, where none was entered.
+
+export const USUAL = 'kg/h'

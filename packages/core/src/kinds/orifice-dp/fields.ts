@@ -1,0 +1,167 @@
+// What is entered about an orifice plate: its bores and taps, the fluid, the cell, how sure each is.
+import { GAS_PRESETS } from '../../fluid/index.ts'
+import { amount, choice } from '../flow/shared.ts'
+import type { Field } from '../kind.ts'
+import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
+
+export const USUAL = 'kg/h'
+const FLUIDS = [
+  { value: 'steam', label: 'steam' },
+  { value: 'water', label: 'water' },
+  ...GAS_PRESETS.map(({ id, name }) => ({ value: id, label: name })),
+  { value: 'own', label: 'own liquid' },
+]
+const only = (key: string, ...is: string[]) => ({ key, is })
+const ROOTS = ['transmitter', 'receiver', 'both', 'neither'] as const
+
+export const fields: readonly Field[] = [
+  ...identifyFields,
+  ...wireFields,
+  amount({
+    key: 'pipeBore',
+    group: 'Plate',
+    label: 'Inside diameter of the pipe',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'At working temperature, upstream of the plate.',
+    required: true,
+  }),
+  amount({
+    key: 'bore',
+    group: 'Plate',
+    label: 'Bore of the plate',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'Stamped on its tab.',
+    required: true,
+  }),
+  choice({
+    key: 'taps',
+    group: 'Plate',
+    label: 'Pressure taps',
+    options: ['flange', 'corner', 'D-D/2'],
+    help: 'Where the differential pressure is taken.',
+    default: 'flange',
+  }),
+  choice({
+    key: 'fluid',
+    group: 'Fluid',
+    label: 'Fluid',
+    options: FLUIDS,
+    help: 'Steam and water come from their international equations.',
+    required: true,
+  }),
+  amount({
+    key: 'fluidTemp',
+    group: 'Fluid',
+    label: 'Temperature',
+    quantity: 'temperature',
+    unit: 'degC',
+    help: 'Upstream of the plate.',
+    required: true,
+  }),
+  amount({
+    key: 'fluidPressure',
+    group: 'Fluid',
+    label: 'Pressure upstream, gauge',
+    quantity: 'pressure',
+    unit: 'bar',
+    help: 'Above the atmosphere, whose 1.013 bar are added.',
+    required: true,
+    reference: 'gauge',
+  }),
+  amount({
+    key: 'ownDensity',
+    group: 'Fluid',
+    label: 'Density',
+    quantity: 'density',
+    unit: 'kg/m3',
+    help: 'At the working temperature.',
+    required: true,
+    when: only('fluid', 'own'),
+  }),
+  amount({
+    key: 'ownViscosity',
+    group: 'Fluid',
+    label: 'Viscosity',
+    quantity: 'dynamic-viscosity',
+    unit: 'mPa.s',
+    help: 'At the working temperature.',
+    required: true,
+    when: only('fluid', 'own'),
+  }),
+  amount({
+    key: 'sensorHigh',
+    group: 'Transmitter',
+    label: 'Upper sensor limit',
+    quantity: 'pressure',
+    unit: 'mbar',
+    help: 'Largest differential pressure that the cell measures.',
+    required: true,
+  }),
+  amount({
+    key: 'boreDoubt',
+    group: 'Doubt',
+    label: 'Bore of the plate, ±',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'How far it may be off.',
+    default: '0.02 mm',
+  }),
+  amount({
+    key: 'pipeDoubt',
+    group: 'Doubt',
+    label: 'Pipe, ±',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'How far it may be off.',
+    default: '0.4 mm',
+  }),
+  amount({
+    key: 'densityDoubt',
+    group: 'Doubt',
+    label: 'Density, ±',
+    quantity: 'ratio',
+    unit: '%',
+    help: 'Of its value: pressure and temperature as they vary.',
+    default: '2 %',
+  }),
+  amount({
+    key: 'dpDoubt',
+    group: 'Doubt',
+    label: 'Differential pressure, ±',
+    quantity: 'ratio',
+    unit: '%',
+    help: 'Of its value at mid range.',
+    default: '0.5 %',
+  }),
+  ...rangeFields('mass-flow', 'kg/h'),
+  {
+    ...choice({
+      key: 'rootAt',
+      group: 'Transmitter',
+      label: 'Square root taken at',
+      options: ROOTS.map((value) => ({
+        value,
+        label: { transmitter: 'the transmitter', receiver: 'the receiver', both: 'both', neither: 'neither' }[value],
+      })),
+      help: 'Linear at one end, square root at the other: exactly one.',
+      required: true,
+    }),
+    stage: 'range',
+    resets: ['cutoff', 'receiverLow', 'receiverHigh'],
+  },
+  {
+    ...amount({
+      key: 'cutoff',
+      group: 'Transmitter',
+      label: 'Low-flow cutoff',
+      quantity: 'mass-flow',
+      unit: 'kg/h',
+      help: 'Near no flow a root is all noise. Above 0, always.',
+      required: true,
+    }),
+    stage: 'range',
+  },
+  ...tripFields('mass-flow', 'kg/h'),
+]

@@ -1,0 +1,166 @@
+// What is wrong or unwise about an orifice plate, its cell and where the root is taken.
+import type { Finding } from '../../findings/index.ts'
+import { saturationTemperature_C } from '../../fluid/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import { Refusal } from '../../refusal/index.ts'
+import { finding } from '../flow/shared.ts'
+import type { Reader } from '../reader.ts'
+import { USUAL } from './fields.ts'
+import { type Plate, positive } from './plate.ts'
+
+export function findingsOf(r: Reader, p: Plate): Finding[] {
+  const found: Finding[] = []
+  const rootAt = r.text('rootAt')
+  if (rootAt === 'both')
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'root-twice',
+        fields: ['rootAt'],
+        what: 'The square root is taken at both ends.',
+        why: 'At half flow the controller would show 71 %: everything between the ends reads too high.',
+        action: 'Take it at the transmitter or at the receiver, and set the other to linear.',
+        sure: 'Certain.',
+      }),
+    )
+  if (rootAt === 'neither')
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'root-never',
+        fields: ['rootAt'],
+        what: 'The square root is taken at neither end.',
+        why: 'At half flow the controller would show 25 %: everything between the ends reads too low.',
+        action: 'Take it at exactly one end.',
+        sure: 'Certain.',
+      }),
+    )
+  for (const key of ['bore', 'pipeBore'])
+    if ((r.in(key, 'mm') ?? 1) <= 0)
+      found.push(
+        finding({
+          grade: 'stop',
+          code: `not-positive-${key}`,
+          fields: [key],
+          what: `The ${r.label(key)} is not above 0.`,
+          why: 'No plate has such a one.',
+          action: 'Correct the figure.',
+          sure: 'Certain.',
+        }),
+      )
+  const [bore, pipe] = [r.in('bore', 'mm'), r.in('pipeBore', 'mm')]
+  if (positive(bore) && positive(pipe) && !(bore / pipe >= 0.1 && bore / pipe <= 0.75))
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'beta-out-of-range',
+        fields: ['bore', 'pipeBore'],
+        what: `β is ${(bore / pipe).toFixed(3)}, outside 0.1 to 0.75.`,
+        why: 'The standard’s coefficient does not hold there: no flow can be computed.',
+        action: 'Check both diameters and their units; the plate may be for another pipe.',
+        sure: 'Certain.',
+      }),
+    )
+  else if (p.full instanceof Refusal)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'beyond-plate',
+        fields: ['urv', 'bore'],
+        what: p.full.message,
+        why: 'The range cannot be reached with this plate.',
+        action: 'Lower the range, or take a plate with a larger bore.',
+        sure: 'Certain, if the entries are right.',
+      }),
+    )
+  if (p.fluid instanceof Refusal)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: p.fluid.code,
+        fields: ['fluid', 'fluidTemp', 'fluidPressure'],
+        what: p.fluid.message,
+        why: 'A plate needs one density: two phases have none.',
+        action: 'Check temperature and pressure; dry the steam before the plate.',
+        sure: 'Certain by the fluid’s equation.',
+      }),
+    )
+  else if (
+    r.text('fluid') === 'steam' &&
+    positive(p.pressure_kPa) &&
+    r.in('fluidTemp', 'degC') !== undefined &&
+    p.pressure_kPa < 22_000
+  ) {
+    const over = r.in('fluidTemp', 'degC')! - saturationTemperature_C(p.pressure_kPa)
+    if (over < 5)
+      found.push(
+        finding({
+          grade: 'look',
+          code: 'steam-nearly-wet',
+          fields: ['fluidTemp', 'fluidPressure'],
+          what: `The steam is only ${over.toFixed(1)} °C above its boiling point.`,
+          why: 'Drops in it pass the plate unmetered and wear its edge.',
+          action: 'Check the trap before the plate, or the temperature.',
+          sure: 'Likely.',
+        }),
+      )
+  }
+  const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
+  const limit = r.in('sensorHigh', 'mbar')
+  if (full && limit !== undefined && full.dp_kPa * 10 > limit)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'beyond-cell',
+        fields: ['sensorHigh', 'urv'],
+        what:
+          `Full flow makes ${show(full.dp_kPa * 10, 'mbar')}, beyond the cell’s ` +
+          `${show(limit, 'mbar', { trim: true })}.`,
+        why: 'The current stands while the flow goes on rising.',
+        action: 'Take another cell, a larger bore or a smaller range.',
+        sure: 'Certain, if the entries are right.',
+      }),
+    )
+  const cutoff = r.in('cutoff', USUAL)
+  const urv = r.in('urv', USUAL)
+  if (cutoff !== undefined && cutoff <= 0)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'cutoff-not-positive',
+        fields: ['cutoff'],
+        what: 'The low-flow cutoff is not above 0.',
+        why: 'Near no flow the root turns the smallest zero error into a flow: the total creeps.',
+        action: 'Enter about 5 % of the range.',
+        sure: 'Certain.',
+      }),
+    )
+  else if (cutoff !== undefined && positive(urv) && cutoff < 0.02 * urv)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'cutoff-low',
+        fields: ['cutoff'],
+        what: `The cutoff lies at ${((100 * cutoff) / urv).toFixed(1)} % of the range.`,
+        why:
+          `There the differential pressure is ${((100 * cutoff * cutoff) / urv / urv).toFixed(3)} % of its ` +
+          'range, less than a usual zero shift.',
+        action: 'Raise it to 3 to 8 % of the range.',
+        sure: 'Likely.',
+      }),
+    )
+  const lrv = r.in('lrv', USUAL)
+  if (lrv !== undefined && lrv !== 0)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'range-not-from-zero',
+        fields: ['lrv'],
+        what: 'The range does not begin at no flow.',
+        why: 'A square root begins at none; 4 mA would not be none.',
+        action: 'Begin the range at 0.',
+        sure: 'Nearly certain.',
+      }),
+    )
+  return found
+}

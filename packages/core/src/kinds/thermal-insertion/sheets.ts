@@ -1,0 +1,148 @@
+// The work at a thermal insertion meter, step by step.
+import { formatQuantity as show } from '../../quantity/index.ts'
+import type { Sheet } from '../../sheet/index.ts'
+import type { Reader } from '../reader.ts'
+import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
+import { insertionOf, verification } from './meter.ts'
+
+/** Work at the point: putting it in, verifying it in its place, taking it back. */
+export function thermalSheets(r: Reader): Sheet[] {
+  const insertion = insertionOf(r)
+  const mm = (v: number | undefined) =>
+    v === undefined ? 'the length that the drawing gives' : show(v, 'mm', { decimals: 0, trim: true })
+  const bar = r.in('fluidPressure', 'bar') ?? 0
+  const rods = bar > ROD_PRESSURE_bar
+  const piston =
+    'The pressure pushes the stem ' +
+    `out${bar > 0 ? ` (${show(bar, 'bar', { decimals: 1, trim: true })} gauge here)` : ''}. ` +
+    `${rods ? 'Restraining rods on, both, before the gland is touched.' : 'Hold it; never stand in line with it.'} ` +
+    'Hazardous area: certified tools, gas detector on.'
+  const steps = verification(r, undefined, {})
+  const told = {
+    id: 'told',
+    title: 'Operations told, loop in manual',
+    says: 'Flare, valve or total that follows this flow is held by the operator.',
+    askWords: 'Who was told',
+  }
+  const back = {
+    id: 'back',
+    title: 'Operations told, loop back in automatic',
+    says: 'Reading plausible again.',
+    askWords: 'Who was told',
+  }
+  return [
+    {
+      id: 'insert',
+      title: 'Insert the meter',
+      steps: [
+        told,
+        {
+          id: 'mark',
+          title: 'Mark the stem',
+          says:
+            `Mark it at ${mm(insertion?.insert_mm)} and ${mm(insertion?.clear_mm)} from its end; arrow on the ` +
+            'head along the flow.',
+        },
+        {
+          id: 'rods',
+          title: rods ? 'Restraining rods on' : 'Stem held',
+          says: 'Before anything is opened.',
+          caution: piston,
+        },
+        {
+          id: 'seat',
+          title: 'Screwed onto the closed valve',
+          says: `Stem drawn back to ${mm(insertion?.clear_mm)}, gland just tight.`,
+        },
+        {
+          id: 'open',
+          title: 'Valve opened, slowly',
+          says: 'Listen and smell at the gland; close again at any leak.',
+          caution: piston,
+        },
+        {
+          id: 'in',
+          title: 'In to the centre line',
+          says:
+            `Gland loose enough to move, stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland ` +
+            'tight to run.',
+          ask: { label: 'Inserted to', quantity: 'length', unit: 'mm' },
+        },
+        back,
+      ],
+    },
+    {
+      id: 'verify',
+      title: 'Verify in its place, with test gas',
+      steps: [
+        told,
+        {
+          id: 'rods',
+          title: rods ? 'Restraining rods on' : 'Stem held',
+          says: 'Before the gland is loosened.',
+          caution: piston,
+        },
+        {
+          id: 'retract',
+          title: 'Loosen the gland, retract past the valve',
+          says: `Draw back by ${mm(insertion?.travel_mm)}, to ${mm(insertion?.clear_mm)}. Tighten the gland.`,
+          caution: piston,
+        },
+        {
+          id: 'close',
+          title: 'Close the valve',
+          says: 'It must close without touching the stem. If it does not, the stem is not back far enough.',
+        },
+        {
+          id: 'vent',
+          title: 'Open the vent',
+          says: 'The gas between valve and gland goes outside, away from people and sparks.',
+          caution:
+            'Vent outside: nitrogen and biogas displace air, and kill without warning in a closed room. ' +
+            'Oxygen meter on.',
+        },
+        {
+          id: 'connect',
+          title: 'Regulator, gauge, nozzle and bottle connected',
+          says:
+            `Nozzle with a throat of ${show(r.in('throat', 'mm') ?? 0, 'mm', { decimals: 2 })} on the test ` +
+            'port; bottle chained; regulator backed off before it is opened.',
+          caution: 'A falling or unchained bottle is a rocket.',
+        },
+        {
+          id: 'temp',
+          title: 'Gas temperature',
+          says: 'Before the nozzle; the page corrects the expected reading for it.',
+          ask: { label: 'Gas temperature', quantity: 'temperature', unit: 'degC' },
+        },
+        ...BASELINE_POINTS.map((n) => {
+          const step = steps.find((s) => s.n === n)
+          return {
+            id: `point-${n}`,
+            title: `Step ${n}${step ? `: ${show(step.pressure_bar, 'bar', { decimals: 2, trim: true })} gauge` : ''}`,
+            says: step
+              ? 'Set the pressure and let it stand. The nozzle then passes about ' +
+                `${show(step.nozzle_kgph, USUAL, { decimals: 1 })}.`
+              : 'Set the pressure of the baseline certificate.',
+            ask: { label: `Meter reads at step ${n}`, quantity: 'mass-flow' as const, unit: USUAL },
+          }
+        }),
+        {
+          id: 'off',
+          title: 'Bottle closed, gas vented outside',
+          says: 'Regulator backed off, hoses off, port capped.',
+          caution: 'Vent outside, never into a closed room.',
+        },
+        { id: 'unvent', title: 'Vent closed, tight', says: 'Before the valve is opened again.' },
+        { id: 'reopen', title: 'Valve opened, slowly', says: 'Check the gland for leaks.', caution: piston },
+        {
+          id: 'in',
+          title: 'In to the centre line again',
+          says: `Stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland tight to run.`,
+          ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm' },
+        },
+        back,
+      ],
+    },
+  ]
+}

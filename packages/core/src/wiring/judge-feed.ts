@@ -1,0 +1,201 @@
+// Whether each current output is fed, can drive its current through the loop, and ends in something that reads it.
+import { formatQuantity as show } from '../quantity/index.ts'
+import type { Conditions, Energised } from './energise.ts'
+import { finding, type WiringFinding } from './finding.ts'
+import { shuntsOf, type Feed, type Output } from './loops.ts'
+import type { Wiring } from './record.ts'
+import { typeOf } from './types.ts'
+import { inSentence } from '../words/index.ts'
+
+export const V = (v: number) => show(v, 'V', { decimals: 1 })
+const mA = (v: number) => show(v, 'mA', { decimals: 2 })
+
+/**
+ * An isolated output that its own 24 V could feed, with nothing on its plus: whoever looks at its display thinks that
+ * it works.
+ */
+const isUnfed = (wiring: Wiring, output: Output): boolean =>
+  output.kind === 'sinks' &&
+  typeOf(output.device)!.terminals.some((t) => t.does === 'feeds+') &&
+  !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
+
+export function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
+  const where = [output.plus, output.minus, output.device.id]
+  const name = inSentence(output.device.name)
+  if (output.kind !== 'sinks') {
+    if (!feed.closed)
+      return [
+        finding({
+          code: 'loop-open',
+          grade: 'stop',
+          where,
+          what: `The current of the ${name} has no way back: the loop is open.`,
+          why: 'An output that drives nothing leaves the receiver at 0 mA.',
+          action: 'Lead both conductors of the output to one receiver input.',
+        }),
+      ]
+    if (feed.sources.length)
+      return [
+        finding({
+          code: 'two-loop-supplies',
+          grade: 'stop',
+          where,
+          what: `The ${name} drives the loop itself, and a supply of ${V(feed.openV)} stands in it too.`,
+          why: 'Two supplies in one loop fight: the reading is wrong and either can be damaged.',
+          action: 'Use the receiver’s passive input, or take the other supply out of the loop.',
+        }),
+      ]
+    return []
+  }
+  const aiding = feed.sources.filter((s) => s.volts > 0)
+  if (feed.sources.length > 1)
+    return [
+      finding({
+        code: 'two-loop-supplies',
+        grade: 'stop',
+        where,
+        what:
+          aiding.length === feed.sources.length
+            ? `Two supplies stand in series in this loop: ${V(feed.openV)} in all.`
+            : `Two supplies stand against each other in this loop: ${V(feed.openV)} is left.`,
+        why: 'One and only one supply may feed a loop. Together they overstress it; against each other nothing flows.',
+        action: 'Take one of them out: either the card’s own supply or the separate one.',
+      }),
+    ]
+  if (!feed.closed && !isUnfed(wiring, output))
+    return [
+      finding({
+        code: 'loop-open',
+        grade: 'stop',
+        where,
+        what: `The loop of the ${name} is not closed.`,
+        why: 'Without a closed path no current flows, whatever the supply.',
+        action:
+          'Follow plus from the supply and minus from the receiver: one conductor is missing or ends at another ' +
+          'terminal.',
+      }),
+    ]
+  if (isUnfed(wiring, output) || (!feed.sources.length && Math.abs(feed.openV) < 1))
+    return [
+      finding({
+        code: 'no-loop-supply',
+        grade: 'stop',
+        where,
+        what: `Nothing feeds the loop of the ${name}.`,
+        why: 'A passive output only lets current through. Its display may work and the loop still be dead.',
+        action:
+          'Feed it from a card that supplies the loop, from a separate supply, or by the jumper from its own 24 V.',
+      }),
+    ]
+  if (feed.openV < -1)
+    return [
+      finding({
+        code: 'reversed-polarity',
+        grade: 'stop',
+        where,
+        what: `The ${name} would see ${V(feed.openV)}: its plus and minus are exchanged.`,
+        why: 'It stays at 0 mA; one without protection conducts backwards and is damaged.',
+        action: 'Exchange the two conductors at its terminals, with the power off.',
+      }),
+    ]
+  return []
+}
+
+/** Lift-off or compliance, at the highest current that the loop can be asked for. */
+export function reachFindings(
+  output: Output,
+  atMost: Energised,
+  conditions: Conditions,
+  maxmA: number,
+): WiringFinding[] {
+  const got = atMost.solution.parts[output.part]
+  if (!got || Math.abs(got.mA) >= maxmA * 0.999) return []
+  const where = [output.plus, output.minus, output.device.id]
+  if (output.kind === 'sinks') {
+    const liftOff = conditions.figures['liftOff']
+    return [
+      finding({
+        code: 'lift-off-not-met',
+        grade: 'stop',
+        where,
+        what:
+          `Asked for ${mA(maxmA)}, the ${inSentence(output.device.name)} is left with ${V(got.volts)} and ` +
+          `reaches ${mA(got.mA)}${liftOff === undefined ? '' : `; it needs ${V(liftOff)}`}.`,
+        why: 'It reads right at 4 mA and sticks at some higher current, so a high value or an alarm is never seen.',
+        action: 'Raise the supply, shorten or thicken the cable, or take resistance out of the loop.',
+      }),
+    ]
+  }
+  return [
+    finding({
+      code: 'beyond-compliance',
+      grade: 'stop',
+      where,
+      what: `Asked for ${mA(maxmA)}, the output reaches its ${V(got.volts)} and drives ${mA(got.mA)}.`,
+      why: 'The load is more than the output can drive: it reads right low and sticks high.',
+      action: 'Take resistance out of the loop, or use an isolator.',
+    }),
+  ]
+}
+
+/** Receivers that do not get the whole current of the loop. */
+export function receiverFindings(wiring: Wiring, now: Energised, outputs: readonly Output[]): WiringFinding[] {
+  const driven = outputs
+    .map((o) => ({ output: o, mA: Math.abs(now.solution.parts[o.part]?.mA ?? 0) }))
+    .filter((o) => o.mA > 0.5)
+  if (!driven.length) return []
+  const found: WiringFinding[] = []
+  const shunts = shuntsOf(wiring).map((s) => ({ ...s, mA: now.solution.parts[s.part]?.mA ?? 0 }))
+  const whole = (value: number) => driven.some((d) => Math.abs(value - d.mA) <= 0.01 * d.mA)
+  const partial = shunts.filter((s) => s.mA > 0.2 && !whole(s.mA))
+  for (const s of shunts)
+    if (s.mA < -0.2)
+      found.push(
+        finding({
+          code: 'input-reversed',
+          grade: 'stop',
+          where: [s.plus, s.minus, s.device.id],
+          what: `The current enters ${inSentence(s.device.name)} at its return terminal: it would read ${mA(s.mA)}.`,
+          why: 'Most cards show 0 % or a fault then, and some are damaged.',
+          action: 'Exchange the two conductors at this input.',
+        }),
+      )
+  const sum = partial.reduce((total, s) => total + s.mA, 0)
+  if (partial.length > 1 && driven.some((d) => Math.abs(sum - d.mA) <= 0.02 * d.mA))
+    found.push(
+      finding({
+        code: 'split-in-parallel',
+        grade: 'stop',
+        where: partial.flatMap((s) => [s.plus, s.minus, s.device.id]),
+        what:
+          `${partial.map((s) => s.device.name).join(' and ')} share the current: ` +
+          `${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(driven[0]!.mA)}.`,
+        why: 'Receivers in parallel each get a part of the current, so all of them read low.',
+        action: 'Put them in series: out of the one, into the next.',
+      }),
+    )
+  else
+    for (const s of partial)
+      found.push(
+        finding({
+          code: 'current-lost',
+          grade: 'stop',
+          where: [s.plus, s.minus, s.device.id],
+          what: `${s.device.name} gets ${mA(s.mA)} of the ${mA(driven[0]!.mA)} that the output drives.`,
+          why: 'Another path carries the rest past the receiver, so it reads low.',
+          action: 'Look for a second conductor or an earth between the two terminals of the input.',
+        }),
+      )
+  if (!shunts.some((s) => Math.abs(s.mA) > 0.2))
+    found.push(
+      finding({
+        code: 'receiver-not-in-loop',
+        grade: 'stop',
+        where: shunts.flatMap((s) => [s.plus, s.device.id]),
+        what: 'Current flows, but through no receiver.',
+        why: 'The controller sees 0 mA although the transmitter works.',
+        action: 'Lead the return of the loop through the receiver’s input.',
+      }),
+    )
+  return found
+}
