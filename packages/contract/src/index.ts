@@ -1,4 +1,5 @@
 export * from './primitives.ts'
+export * from './problem-codes.ts'
 export * from './people.ts'
 export * from './seals.ts'
 export * from './wire-log.ts'

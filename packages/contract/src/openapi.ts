@@ -77,7 +77,7 @@ export function openApi(): Json {
       description:
         'Writes carry the session cookie and the header x-csrf-token from GET /api/session; those open to ' +
         'anyone must come from a page of the same origin. 503 and 429 say in Retry-After when to ask again. ' +
-        'Errors are problem details (RFC 9457) with a stable code.',
+        'Errors are problem details (RFC 9457) with a stable code, and with what would be accepted instead.',
     },
     paths,
     components: {

@@ -55,13 +55,17 @@ export type PointEntries = z.infer<typeof PointEntries>
 export const Author = z.strictObject({ id: Id, name: line(120) })
 export type Author = z.infer<typeof Author>
 
-/** RFC 9457 problem details; `code` is stable, `fields` names what was wrong and the rule. */
+/**
+ * RFC 9457 problem details; `code` is stable (docs/codes.md lists them), `accepted` says what would be taken instead,
+ * `fields` names what was wrong and the rule.
+ */
 export const Problem = z.object({
   type: z.string(),
   title: z.string(),
   status: z.number(),
   detail: z.string().optional(),
   code: z.string(),
+  accepted: z.string().optional(),
   fields: z.array(z.object({ path: z.string(), rule: z.string() })).optional(),
   current: z.unknown().optional(),
 })

@@ -1,5 +1,5 @@
 // Every way the server says no, in one place: problem details (RFC 9457) with a stable code.
-import type { Problem } from '@calm-loop/contract'
+import { acceptedInstead, isProblemCode, type Problem, type ProblemCode } from '@calm-loop/contract'
 import { Refusal } from '@calm-loop/core/refusal'
 import type { ErrorRequestHandler } from 'express'
 import { z } from 'zod'
@@ -22,9 +22,9 @@ const TITLES: Record<number, string> = {
 /** An answer other than the one asked for. */
 export class HttpProblem extends Error {
   readonly status: number
-  readonly code: string
+  readonly code: ProblemCode
   readonly extra: Partial<Pick<Problem, 'fields' | 'current'>> & { retryAfter_s?: number }
-  constructor(status: number, code: string, says: string, extra: HttpProblem['extra'] = {}) {
+  constructor(status: number, code: ProblemCode, says: string, extra: HttpProblem['extra'] = {}) {
     super(says)
     this.status = status
     this.code = code
@@ -67,7 +67,9 @@ export function isDatabaseAway(error: unknown): boolean {
 function refusedByFunction(error: unknown): HttpProblem | undefined {
   const { code, message } = error as { code?: string; message?: string }
   const [name, says] = message?.split('|') ?? []
-  return code?.startsWith('CL') && name && says ? new HttpProblem(Number(code.slice(2)), name, says) : undefined
+  return code?.startsWith('CL') && isProblemCode(name) && says
+    ? new HttpProblem(Number(code.slice(2)), name, says)
+    : undefined
 }
 
 /** What PostgreSQL refuses because of what was sent, by the class of its code. */
@@ -133,6 +135,7 @@ export const answerProblem: ErrorRequestHandler = (error, req, res, _next) => {
     status: problem.status,
     detail: problem.message,
     code: problem.code,
+    accepted: acceptedInstead(problem.code),
     ...extra,
   }
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(body))

@@ -7,6 +7,7 @@ import {
   canonicalJson,
   coreTrain,
   type Check,
+  type ProblemCode,
   type WholeFolder,
 } from '@calm-loop/contract'
 import { verdictOfCheck } from '@calm-loop/contract/judging'
@@ -41,7 +42,7 @@ export function bundleText(folder: WholeFolder): string {
   return `${canonicalJson({ format: BUNDLE_FORMAT, version: BUNDLE_VERSION, folder: whole }, 2)}\n`
 }
 
-const refuse = (code: string, says: string, fields?: { path: string; rule: string }[]) =>
+const refuse = (code: ProblemCode, says: string, fields?: { path: string; rule: string }[]) =>
   new HttpProblem(422, code, `${says} Nothing was stored.`, fields ? { fields } : {})
 
 /**

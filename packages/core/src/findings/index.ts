@@ -1,11 +1,14 @@
 // Findings: what the application noticed about a loop's entries, in three grades.
+import type { FindingCode } from './codes.ts'
+
+export { FINDING_FAMILIES, FINDINGS, type FindingCode } from './codes.ts'
 
 /** stop: will hurt someone or something, or make the record false. look: probably wrong. note: worth knowing. */
 export type Grade = 'stop' | 'look' | 'note'
 
 export interface Finding {
   /** Stable and machine-readable, e.g. `full-beyond-empty`. */
-  readonly code: string
+  readonly code: FindingCode
   readonly grade: Grade
   /** Keys of the entries it is about. */
   readonly fields: readonly string[]
@@ -18,6 +21,12 @@ export interface Finding {
   /** What to do about it. */
   readonly action: string
 }
+
+/** A finding; sure, unless said otherwise, if the entries are right. */
+export const finding = (f: Omit<Finding, 'sure'> & { readonly sure?: string }): Finding => ({
+  sure: 'Certain, if the entries are right.',
+  ...f,
+})
 
 const ORDER: Record<Grade, number> = { stop: 0, look: 1, note: 2 }
 

@@ -1,12 +1,12 @@
 // What a typed or read figure at a gate is taken for, and why it may be refused.
 import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
-import { Refusal } from '../refusal/index.ts'
+import { Refusal, type RefusalCode } from '../refusal/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { RunState } from './state.ts'
 import type { Step, Terms } from './steps.ts'
 
-export const refuse = (code: string, says: string): never => {
+export const refuse = (code: RefusalCode, says: string): never => {
   throw new Refusal(code, says)
 }
 const NEAR_TARGET_PCT = 10

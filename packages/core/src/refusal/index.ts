@@ -1,4 +1,7 @@
 // A refusal: how the core says no to an input, with a code a program can act on and words a person can.
+import type { RefusalCode } from './codes.ts'
+
+export { REFUSALS, type Meaning, type RefusalCode } from './codes.ts'
 
 /**
  * Thrown by core functions for input they will not compute with.
@@ -6,8 +9,8 @@
  * be accepted.
  */
 export class Refusal extends Error {
-  readonly code: string
-  constructor(code: string, says: string) {
+  readonly code: RefusalCode
+  constructor(code: RefusalCode, says: string) {
     super(says)
     this.name = 'Refusal'
     this.code = code

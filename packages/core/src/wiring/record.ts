@@ -1,7 +1,7 @@
 // The wiring of a loop as it stands on record: devices with their terminals, cables, and conductors from terminal to
 // terminal.
 import { z } from 'zod'
-import { Refusal } from '../refusal/index.ts'
+import { Refusal, type RefusalCode } from '../refusal/index.ts'
 
 /** What a terminal is for. */
 export const FUNCTIONS = {
@@ -209,7 +209,7 @@ export const Wiring = z
   })
 export type Wiring = z.infer<typeof Wiring>
 
-function parsed<T>(schema: z.ZodType<T>, text: string, code: string, what: string): T {
+function parsed<T>(schema: z.ZodType<T>, text: string, code: RefusalCode, what: string): T {
   let json: unknown
   try {
     json = JSON.parse(text)

@@ -5,7 +5,7 @@ import { isMatchedPair, straightRun, TRANSDUCERS, transducersFor } from '../../f
 import { LINERS } from '../../pipe/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
-import { finding } from '../flow/shared.ts'
+import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
 import { beamOf, compositionOf, knownFluid, type ClampOn } from './setup.ts'

@@ -41,27 +41,7 @@ const BETWEENS: readonly Between[] = ['nothing', 'bias resistor', 'bleeder', 're
 export const relayContact = (between: Between): Contact | undefined =>
   between === 'relay, NO contact' ? 'NO' : between === 'relay, NC contact' ? 'NC' : undefined
 
-const stop = ({
-  code,
-  fields,
-  what,
-  why,
-  action,
-}: {
-  readonly code: string
-  readonly fields: readonly string[]
-  readonly what: string
-  readonly why: string
-  readonly action: string
-}): Finding => ({
-  code,
-  grade: 'stop',
-  fields,
-  what,
-  why,
-  sure: 'Certain.',
-  action,
-})
+const stop = (f: Omit<Finding, 'grade' | 'sure'>): Finding => ({ grade: 'stop', sure: 'Certain.', ...f })
 
 function impossibleOf(r: Reader): Finding[] {
   const found: Finding[] = []

@@ -1,7 +1,6 @@
 // What the kinds of flow point share: ways to describe an entry and a figure, the run of the knots, the bench's
 // process.
 import { formatQuantity as show, type PressureReference, type QuantityName } from '../../quantity/index.ts'
-import type { Finding, Grade } from '../../findings/index.ts'
 import type { PracticeCase } from '../../device/index.ts'
 import type { Knot } from '../../thread/index.ts'
 import type { Working } from '../../working/index.ts'
@@ -139,24 +138,6 @@ export function figure({
       }
     : { ...head, value }
 }
-
-export const finding = ({
-  grade,
-  code,
-  fields,
-  what,
-  why,
-  action,
-  sure = 'Certain, if the entries are right.',
-}: {
-  readonly grade: Grade
-  readonly code: string
-  readonly fields: string[]
-  readonly what: string
-  readonly why: string
-  readonly action: string
-  readonly sure?: string
-}): Finding => ({ code, grade, fields, what, why, sure, action })
 
 /** How the bench's process of a flow can be moved: from none (or against the arrow) to a little above the range. */
 export function flowBench(r: Reader, usual: string) {

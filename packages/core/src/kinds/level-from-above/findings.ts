@@ -1,5 +1,5 @@
 // What can be wrong with a level measured from above.
-import type { Finding } from '../../findings/index.ts'
+import { finding, type Finding } from '../../findings/index.ts'
 import { tankHeight_m } from '../../level/index.ts'
 import { formatQuantity } from '../../quantity/index.ts'
 import type { Geometry } from './geometry.ts'
@@ -8,19 +8,7 @@ const mm = (v: number) => formatQuantity(v, 'mm', { trim: true })
 
 export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
   const found: Finding[] = []
-  const stop = ({
-    code,
-    fields,
-    what,
-    why,
-    action,
-  }: {
-    readonly code: string
-    readonly fields: string[]
-    readonly what: string
-    readonly why: string
-    readonly action: string
-  }) => found.push({ code, grade: 'stop', fields, what, why, sure: 'Certain, if the entries are right.', action })
+  const stop = (f: Omit<Finding, 'grade' | 'sure'>) => found.push(finding({ grade: 'stop', ...f }))
 
   for (const [key, value, name] of [
     ['tankDepth', g.depth, 'tank depth'],

@@ -1,5 +1,5 @@
 // A kind of point: a flow meter that gives pulses by volume (turbine, vortex, magnetic), with 4–20 mA beside them.
-import type { Finding } from '../../findings/index.ts'
+import { finding, type Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import type { Knot, Stage, Thread } from '../../thread/index.ts'
 import { withCutoff } from '../../thread/index.ts'
@@ -219,23 +219,11 @@ function figuresOf(r: Reader): Figure[] {
 function findingsOf(r: Reader): Finding[] {
   const found: Finding[] = []
   const k = pulsesPerCubicMetre(r)
-  const stop = ({
-    code,
-    keys,
-    what,
-    why,
-    action,
-  }: {
-    readonly code: string
-    readonly keys: string[]
-    readonly what: string
-    readonly why: string
-    readonly action: string
-  }) => found.push({ code, grade: 'stop', fields: keys, what, why, sure: 'Certain, if the entries are right.', action })
+  const stop = (f: Omit<Finding, 'grade' | 'sure'>) => found.push(finding({ grade: 'stop', ...f }))
   if ((r.in('pulses', 'counts') ?? 1) <= 0 || (r.in('perVolume', 'm3') ?? 1) <= 0)
     stop({
       code: 'factor-not-positive',
-      keys: ['pulses', 'perVolume'],
+      fields: ['pulses', 'perVolume'],
       what: 'The factor is not above 0.',
       why: 'No flow could be counted.',
       action: 'Copy it from the tag.',
@@ -246,7 +234,7 @@ function findingsOf(r: Reader): Finding[] {
   if (k !== undefined && top !== undefined && limit !== undefined && frequencyOf(top, k) > limit)
     stop({
       code: 'pulses-too-fast',
-      keys: ['pulses', 'perVolume', 'urv', 'inputMost'],
+      fields: ['pulses', 'perVolume', 'urv', 'inputMost'],
       what:
         `Full flow gives ${show(frequencyOf(top, k), 'Hz', { decimals: 1 })}, the counter takes ` +
         `${show(limit, 'Hz', { trim: true })}.`,

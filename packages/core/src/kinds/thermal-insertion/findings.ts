@@ -2,7 +2,7 @@
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
-import { finding } from '../flow/shared.ts'
+import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { gasDensity, insertionOf, nozzleOf } from './meter.ts'

@@ -1,5 +1,5 @@
 // Range stage of a two-wire point: faults of the entries that hold whatever it measures.
-import type { Finding } from '../../findings/index.ts'
+import type { Finding, FindingCode } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import type { MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
@@ -14,19 +14,7 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
   const at = (key: string) => r.in(key, unit)
   const [lrv, urv] = [at('lrv'), at('urv')]
   const [low, high] = [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
-  const stop = ({
-    code,
-    fields,
-    what,
-    why,
-    action,
-  }: {
-    readonly code: string
-    readonly fields: string[]
-    readonly what: string
-    readonly why: string
-    readonly action: string
-  }) => findings.push({ code, grade: 'stop', fields, what, why, sure: 'Certain.', action })
+  const stop = (f: Omit<Finding, 'grade' | 'sure'>) => findings.push({ grade: 'stop', sure: 'Certain.', ...f })
   if (lrv !== undefined && lrv === urv)
     stop({
       code: 'range-zero-span',
@@ -95,7 +83,7 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
       })
     }
   }
-  const readAt = (what: string, lowKey: string, highKey: string, code: string) => {
+  const readAt = (what: string, lowKey: string, highKey: string, code: FindingCode) => {
     const [a, b] = [r.in(lowKey, scaleUnit), r.in(highKey, scaleUnit)]
     const [c, d] = shown
       ? [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
