@@ -75,7 +75,11 @@ describe('the gates of wiring work', () => {
     expect((await saveWiring(loopId, open)).status).toBe(200)
     expect((await put(gate('power-off'))).problem).toMatchObject({ status: 409, code: 'wiring-changed' })
     expect((await put(gate('power-off', open))).status).toBe(200)
-    expect((await put(gate('safe-to-energise', open))).problem).toMatchObject({ status: 422, code: 'stop-found', detail: expect.stringContaining('is not closed') })
+    expect((await put(gate('safe-to-energise', open))).problem).toMatchObject({
+      status: 422,
+      code: 'stop-found',
+      detail: expect.stringContaining('is not closed'),
+    })
   })
   it('are for technicians only', async () => {
     const { loopId } = await checkBegun(ailsa, 'LT-843')

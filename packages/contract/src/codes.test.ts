@@ -49,13 +49,18 @@ describe('the registry of codes', () => {
     for (const other of [undefined, '', 'toString', 'constructor', 'no-such-code'])
       expect(isProblemCode(other)).toBe(false)
   })
+  it('knows what the functions of the database refuse with', () => {
+    const raised = [...sources.matchAll(/calm_refuse\('\d+', '([^']+)'/g)].map(([, code]) => code)
+    expect(raised.length).toBeGreaterThan(8)
+    expect(raised.filter((code) => !isProblemCode(code))).toEqual([])
+  })
   it('is what docs/codes.md lists (run with -u after a change)', async () => {
     const text = [
       '# Codes',
       '',
-      'Every error answers with a stable `code` (RFC 9457 problem details, with `accepted`), every finding has one. The',
-      'sentence that a person reads is made where it is said, with its figures; here is what each code means. Made from',
-      'the registry by `packages/contract/src/codes.test.ts`.',
+      'Every error answers with a stable `code` (RFC 9457 problem details, with `accepted`), every finding has one.',
+      'The sentence that a person reads is made where it is said, with its figures; here is what each code means.',
+      'Made from the registry by `packages/contract/src/codes.test.ts`.',
       '',
       section(
         'Refusals',

@@ -16,6 +16,8 @@ export const PROBLEMS = {
   ],
   'sign-in-taken': ['Someone else has the sign-in name.', 'Another name.'],
   'not-empty': ['The installation has users already.', 'Signing in.'],
+  'last-administrator': ['It would leave no administrator.', 'The same, once there is another.'],
+  'password-changed': ['The password was changed meanwhile.', 'Signing in again.'],
   'too-many-tries': ['Too many tries at once.', 'The same after the seconds named.'],
   // What is asked
   'not-found': ['Nothing is there.', 'An address that the description lists.'],
@@ -24,11 +26,13 @@ export const PROBLEMS = {
   'not-csv': ['The text is not a whole CSV file.', 'A file as RFC 4180 writes it.'],
   'bad-rows': ['Rows of a file cannot be taken.', 'The rows named, corrected.'],
   'not-a-key': ['The text is no public key for seals.', 'A key copied from another installation.'],
+  'own-key': ['The key is this installation’s own.', 'The key of another.'],
   'unknown-reference': ['It names something that is not on record.', 'An id that is.'],
   // What is on record
   'id-reused': ['Something else is on record under the id.', 'A new id.'],
   'tag-taken': ['Another loop has the tag.', 'Another tag.'],
   'version-conflict': ['Someone else saved meanwhile.', 'The change again, on what stands now.'],
+  'version-sealed': ['The version is closed.', 'A new version.'],
   'wiring-changed': ['The wiring on record is another than was looked at.', 'The gate again, on what stands now.'],
   'folder-differs': ['The folder is here and has gone on since.', 'Nothing: a folder is never overwritten.'],
   'edges-overlap': ['Changes of that time are on record.', 'Changes of another time.'],
