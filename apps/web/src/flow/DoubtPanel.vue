@@ -76,7 +76,7 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
     <template v-else-if="rows">
       <p>What each entry alone moves at mid range when it is off by its doubt, the largest first.</p>
       <div class="wide">
-        <table class="doubts">
+        <v-table class="doubts">
           <thead>
             <tr>
               <th scope="col">Entry</th>
@@ -102,7 +102,7 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <div class="do">
         <v-btn v-if="share === undefined" color="primary" variant="flat" data-test="run-trials" @click="run"
@@ -162,10 +162,6 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
 <style scoped>
 .wide {
   overflow-x: auto;
-}
-.doubts {
-  border-collapse: collapse;
-  width: 100%;
 }
 th,
 td {

@@ -81,7 +81,7 @@ async function keep(): Promise<void> {
       </p>
     </template>
     <div class="wide">
-      <table>
+      <v-table>
         <thead>
           <tr>
             <th scope="col">What</th>
@@ -123,7 +123,7 @@ async function keep(): Promise<void> {
             </tr>
           </template>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <div v-if="session.has('technician') && held" class="do">
       <v-btn v-if="wrong.length" data-test="write-all" @click="write(wrong.map((w) => w.line.key))"
@@ -144,10 +144,6 @@ p .link {
 }
 .wide {
   overflow-x: auto;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
 }
 th,
 td {

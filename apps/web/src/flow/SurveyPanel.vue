@@ -111,7 +111,7 @@ const surveys = computed(() =>
     <p v-if="work.problem" class="bad" role="alert">
       {{ work.problem }} Rows that were taken are kept here and sent again.
     </p>
-    <table v-if="surveys.length">
+    <v-table v-if="surveys.length" class="surveys">
       <thead>
         <tr>
           <th scope="col">Begun</th>
@@ -143,7 +143,7 @@ const surveys = computed(() =>
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </section>
 </template>
 
@@ -180,9 +180,7 @@ dd {
   margin: 0;
   font-size: 20px;
 }
-table {
-  width: 100%;
-  border-collapse: collapse;
+.surveys {
   margin-top: 16px;
 }
 th,

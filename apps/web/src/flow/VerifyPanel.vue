@@ -64,7 +64,7 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
         ± {{ preferences.quantity(limit, '%', { decimals: 1, trim: true }) }}.
       </p>
       <div class="wide">
-        <table>
+        <v-table>
           <thead>
             <tr>
               <th scope="col">Step</th>
@@ -110,7 +110,7 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
               </td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <v-btn v-if="meter?.gas && session.has('technician')" @click="command({ do: 'process' })"
         >Bench back to the process</v-btn
@@ -130,10 +130,6 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
 <style scoped>
 .wide {
   overflow-x: auto;
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
 }
 th,
 td {

@@ -42,14 +42,14 @@ const groups = computed(() => [
       <h2>Keys of this page</h2>
       <section v-for="group in groups" :key="group.name" class="mt-4">
         <h3 class="quiet">{{ group.name }}</h3>
-        <table class="plain">
+        <v-table>
           <tbody>
             <tr v-for="[key, does] in group.keys" :key="key">
               <td class="figures key">{{ key }}</td>
               <td>{{ does }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </section>
       <v-btn class="mt-4" autofocus @click="open = false">Close</v-btn>
     </v-card>

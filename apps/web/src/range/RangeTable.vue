@@ -44,7 +44,7 @@ const print = () => window.print()
     <p class="printed">
       <b class="figures">{{ folder.view!.loop.tag }}</b> {{ folder.view!.loop.service }}, {{ dayWords(today()) }}
     </p>
-    <table v-if="rows.length" class="plain" data-test="range-table">
+    <v-table v-if="rows.length" data-test="range-table">
       <thead>
         <tr>
           <th class="num">%</th>
@@ -61,7 +61,7 @@ const print = () => window.print()
           <td v-for="(c, i) in row.cells" :key="i" class="num">{{ c }}</td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
     <p v-else class="look">The table needs the range at both ends.</p>
   </section>
 </template>

@@ -141,7 +141,7 @@ const lead = (procedure: string) =>
         <span class="figures">{{ show(wanted.high) }}</span> at 20 mA
       </p>
       <p v-for="line in verdict" :key="line">{{ line }}</p>
-      <table v-if="moved.length" class="plain">
+      <v-table v-if="moved.length">
         <thead>
           <tr>
             <th class="num">{{ c.digital.name }}</th>
@@ -156,7 +156,7 @@ const lead = (procedure: string) =>
             <td class="num">{{ clipped(m.after) }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
       <div v-if="session.has('technician')" class="do">
         <v-btn
           v-if="plainRange"

@@ -10,7 +10,15 @@ import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import { moment } from '../widgets/dates.ts'
 import type { FileRead } from '../workers/count.worker.ts'
+import GrowingTable from '../widgets/GrowingTable.vue'
 
+const COLUMNS = [
+  { title: 'From' },
+  { title: 'To' },
+  { title: 'Changes', class: 'num' },
+  { title: 'Origin' },
+  { title: 'By' },
+]
 const count = useCount()
 const folder = useFolder()
 const session = useSession()
@@ -113,7 +121,7 @@ async function take(): Promise<void> {
         {{ n(read.withoutZone) }} times name no zone: they are read in this device’s own zone.
       </p>
       <div v-if="read.bad.length" class="scroll" tabindex="0" role="region" aria-label="Rows that cannot be taken">
-        <table class="plain small">
+        <v-table class="small">
           <thead>
             <tr>
               <th class="num">Line</th>
@@ -126,7 +134,7 @@ async function take(): Promise<void> {
               <td>{{ b.reason }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
       </div>
       <p v-if="read.badCount > read.bad.length" class="small quiet">The first {{ n(read.bad.length) }} are shown.</p>
       <p v-if="overlap" class="bad">
@@ -150,26 +158,17 @@ async function take(): Promise<void> {
       </div>
     </div>
     <h3>On record</h3>
-    <table v-if="count.heads.length" class="plain small">
-      <thead>
-        <tr>
-          <th>From</th>
-          <th>To</th>
-          <th class="num">Changes</th>
-          <th>Origin</th>
-          <th>By</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="h in count.heads" :key="h.id">
+    <GrowingTable v-if="count.heads.length" class="small" :columns="COLUMNS" :items="count.heads" :key-of="(h) => h.id">
+      <template #row="{ item: h, at: row }">
+        <tr :ref="row">
           <td>{{ at(h.startMs) }}</td>
           <td>{{ at(h.endMs) }}</td>
           <td class="num">{{ n(h.changes) }}</td>
           <td>{{ h.origin === 'live' ? 'watched live' : h.note }}</td>
           <td>{{ h.by.name }}</td>
         </tr>
-      </tbody>
-    </table>
+      </template>
+    </GrowingTable>
     <p v-else class="quiet">Nothing yet: record live, or read an edge log.</p>
   </section>
 </template>

@@ -136,7 +136,7 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
       Not put on record: {{ r.refused }}
       <button type="button" class="link" @click="outbox.dismiss(r.id)">Put away</button>
     </p>
-    <table v-if="cycles.length" class="plain small cycles">
+    <v-table v-if="cycles.length" class="small cycles">
       <thead>
         <tr>
           <th>Cycle began</th>
@@ -151,7 +151,7 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
           <td class="bad">{{ long !== undefined && (c.seconds ?? 0) > long ? 'long' : '' }}</td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </section>
 </template>
 

@@ -10,7 +10,7 @@ const n = (v: number) => preferences.number(v, { decimals: 2 })
 <template>
   <details>
     <summary>Factors of the target’s metal, with their source</summary>
-    <table class="plain small">
+    <v-table class="small">
       <thead>
         <tr>
           <th>Target</th>
@@ -27,7 +27,7 @@ const n = (v: number) => preferences.number(v, { decimals: 2 })
           <td>{{ m.source }}</td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
   </details>
 </template>
 

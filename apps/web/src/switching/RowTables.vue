@@ -15,7 +15,7 @@ const swatch = (terminal: string) => INSULATION[coreColour(terminal)]
     <summary>Rows these entries choose from, with their sources</summary>
     <h3>Input types</h3>
     <div class="scroll" tabindex="0" role="region" aria-label="Input types">
-      <table class="plain small">
+      <v-table class="small">
         <thead>
           <tr>
             <th>Type</th>
@@ -38,11 +38,11 @@ const swatch = (terminal: string) => INSULATION[coreColour(terminal)]
             <td>{{ t.source }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <h3>Pins and leads</h3>
     <div class="scroll" tabindex="0" role="region" aria-label="Pins and leads">
-      <table class="plain small">
+      <v-table class="small">
         <thead>
           <tr>
             <th>Connected by</th>
@@ -67,7 +67,7 @@ const swatch = (terminal: string) => INSULATION[coreColour(terminal)]
             <td>{{ p.source }}</td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <h3>Lead colours</h3>
     <ul class="small">

@@ -31,7 +31,7 @@ async function reject(s: WatchedShift): Promise<void> {
 
 <template>
   <div class="scroll" tabindex="0" role="region" aria-label="Shifts">
-    <table class="plain small">
+    <v-table class="small">
       <thead>
         <tr>
           <th>Shift</th>
@@ -86,7 +86,7 @@ async function reject(s: WatchedShift): Promise<void> {
           </tr>
         </template>
       </tbody>
-    </table>
+    </v-table>
   </div>
 </template>
 

@@ -87,7 +87,7 @@ async function withdraw(id: string): Promise<void> {
     <h3>Stops on record</h3>
     <p class="quiet small">Where two overlap, the time counts once.</p>
     <div class="scroll" tabindex="0" role="region" aria-label="Stops on record">
-      <table v-if="stops.length" class="plain small">
+      <v-table v-if="stops.length" class="small">
         <thead>
           <tr>
             <th>From</th>
@@ -114,7 +114,7 @@ async function withdraw(id: string): Promise<void> {
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
       <p v-else class="quiet">None yet.</p>
     </div>
   </section>

@@ -73,7 +73,7 @@ function take(w: Way): void {
       <div v-if="way && after" class="preview">
         <FitDrawing :run="after.run" :output="after.output" />
         <h3>Wired terminal by terminal</h3>
-        <table class="plain small">
+        <v-table class="small">
           <thead>
             <tr>
               <th>From</th>
@@ -90,7 +90,7 @@ function take(w: Way): void {
               <td>{{ l.function }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
         <div class="do">
           <v-btn
             v-if="session.has('technician')"

@@ -56,6 +56,8 @@ export const vuetify = createVuetify({
     VTextField: { variant: 'plain', density: 'compact', hideDetails: true },
     VSelect: { variant: 'plain', density: 'compact', hideDetails: true },
     VAutocomplete: { variant: 'plain', density: 'compact', hideDetails: true },
+    VTable: { density: 'compact' },
+    VTabs: { color: 'primary', height: 48 },
     VDialog: { maxWidth: 640 },
   },
 })

@@ -75,7 +75,7 @@ const rows = computed(() => props.points)
 </script>
 
 <template>
-  <table v-if="rows.length" class="plain" :data-points="phase">
+  <v-table v-if="rows.length" :data-points="phase">
     <thead>
       <tr>
         <th>Applied</th>
@@ -107,7 +107,7 @@ const rows = computed(() => props.points)
         </td>
       </tr>
     </tbody>
-  </table>
+  </v-table>
   <form v-if="leaving" class="withdraw" @submit.prevent="withdraw">
     <WordsField label="Why this point does not count" :value="reason" needed @typed="reason = $event" />
     <v-btn type="submit" :disabled="!reason.trim()">Withdraw this point</v-btn>

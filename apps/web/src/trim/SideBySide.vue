@@ -83,7 +83,7 @@ const changes = computed<Line[]>(() => {
     />
     <p v-else-if="trim.diagnosis instanceof Refusal" class="look">{{ trim.diagnosis.message }}</p>
     <p v-else class="quiet">As found is not on record yet.</p>
-    <table v-if="found || left" class="plain" data-test="side-by-side">
+    <v-table v-if="found || left" data-test="side-by-side">
       <thead>
         <tr>
           <th rowspan="2">Error, % of span</th>
@@ -106,12 +106,12 @@ const changes = computed<Line[]>(() => {
           </td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
     <h3>Take as left</h3>
     <TakePoints phase="as-left" />
     <PointTable :points="trim.left" phase="as-left" pinnable />
     <h3>Changes in the device</h3>
-    <table v-if="changes.length" class="plain" data-test="changes">
+    <v-table v-if="changes.length" data-test="changes">
       <thead>
         <tr>
           <th>When</th>
@@ -126,7 +126,7 @@ const changes = computed<Line[]>(() => {
           <td>{{ l.words }}</td>
         </tr>
       </tbody>
-    </table>
+    </v-table>
     <p v-else class="quiet">Nothing has been changed since this device came to the bench.</p>
   </section>
 </template>

@@ -14,6 +14,8 @@ const emit = defineEmits<{ choose: [value: string] }>()
 const id = useId()
 const few = computed(() => props.options.length <= 4)
 const shown = computed(() => props.value || props.standard || null)
+/** Each button says itself what it chooses, also the one that stands until something is chosen. */
+const leave = () => undefined
 const missing = computed(() => props.needed && !shown.value)
 </script>
 
@@ -23,18 +25,19 @@ const missing = computed(() => props.needed && !shown.value)
       <span :class="{ needed: missing }">{{ label }}</span>
       <span v-if="missing" class="need-word"> to be chosen</span>
     </span>
-    <div v-if="few" class="few">
-      <button
+    <v-btn-toggle v-if="few" :model-value="shown" class="few" @update:model-value="leave">
+      <v-btn
         v-for="option in options"
         :key="option.value"
-        type="button"
         class="pick"
+        variant="text"
+        :value="option.value"
         :aria-pressed="shown === option.value"
         @click="emit('choose', option.value)"
       >
         {{ option.label }}
-      </button>
-    </div>
+      </v-btn>
+    </v-btn-toggle>
     <v-select
       v-else
       :aria-label="label"
@@ -51,24 +54,11 @@ const missing = computed(() => props.needed && !shown.value)
 
 <style scoped>
 .few {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 18px;
+  gap: 0 18px;
 }
 .pick {
-  min-height: 44px;
+  min-width: 0;
   padding: 0 2px;
-  background: none;
-  border: 0;
-  border-bottom: 3px solid transparent;
-  color: var(--second);
-  font: inherit;
-  cursor: pointer;
-}
-.pick[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--action);
 }
 .need-word {
   color: var(--look);

@@ -14,59 +14,34 @@ const props = defineProps<{ works: readonly Work[]; label: string }>()
 const route = useRoute()
 const router = useRouter()
 const work = computed(() => props.works.find((w) => w.id === route.query['do'])?.id ?? props.works[0]!.id)
-const go = (id: string) => void router.replace({ query: { do: id } })
-function keys(event: KeyboardEvent): void {
-  const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0
-  if (!step) return
-  const { works } = props
-  const next = works[(works.findIndex((w) => w.id === work.value) + step + works.length) % works.length]!
-  go(next.id)
-  document.getElementById(`work-${next.id}`)?.focus()
+const go = (id: unknown) => {
+  if (id !== work.value) void router.replace({ query: { do: String(id) } })
 }
 </script>
 
 <template>
-  <div class="works" role="tablist" :aria-label="label">
-    <button
-      v-for="w in works"
-      :id="`work-${w.id}`"
-      :key="w.id"
-      type="button"
-      role="tab"
-      :aria-selected="work === w.id"
-      aria-controls="work-panel"
-      :tabindex="work === w.id ? 0 : -1"
-      @click="go(w.id)"
-      @keydown="keys"
-    >
-      {{ w.name }}<span v-if="w.stops" class="count">, {{ w.stops }} stop</span>
-    </button>
-  </div>
+  <v-tabs :model-value="work" class="works" :show-arrows="false" :aria-label="label" @update:model-value="go">
+    <v-tab v-for="w in works" :id="`work-${w.id}`" :key="w.id" :value="w.id" aria-controls="work-panel">
+      <span
+        >{{ w.name }}<span v-if="w.stops" class="count">, {{ w.stops }} stop</span></span
+      >
+    </v-tab>
+  </v-tabs>
   <div id="work-panel" role="tabpanel" :aria-labelledby="`work-${work}`"><slot :work="work" /></div>
 </template>
 
 <style scoped>
 .works {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 24px;
+  height: auto;
   border-bottom: 1px solid var(--hairline);
   margin-bottom: 16px;
 }
-.works button {
-  background: none;
-  border: 0;
-  border-bottom: 3px solid transparent;
-  min-height: 48px;
-  padding: 0 2px;
-  font: inherit;
-  color: var(--second);
-  cursor: pointer;
+.works :deep(.v-slide-group__content) {
+  flex-wrap: wrap;
 }
-.works [aria-selected='true'] {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--action);
+.works .v-tab {
+  min-width: 0;
+  padding: 0 12px;
 }
 .count {
   color: var(--stop);

@@ -87,7 +87,7 @@ function measureNext(): void {
     <div class="two">
       <div>
         <h3>What was read</h3>
-        <table v-if="readings.length" class="plain">
+        <v-table v-if="readings.length">
           <thead>
             <tr>
               <th>Where</th>
@@ -102,7 +102,7 @@ function measureNext(): void {
               <td class="num read">{{ r.read.typed }}{{ /[a-zΩ]/i.test(r.read.typed) ? '' : ` ${r.read.unit}` }}</td>
             </tr>
           </tbody>
-        </table>
+        </v-table>
         <p v-else class="quiet">Nothing yet. Measure anywhere, type what the meter showed.</p>
         <p class="small quiet">
           Readings are explained at the thread’s current, {{ milliamps(desk.mA) }}: take them while the process stands
@@ -191,14 +191,14 @@ function measureNext(): void {
             }}<b class="figures">{{ words(explained.next.spot as LoopSpot) }}</b
             >. It would read
           </p>
-          <table class="plain">
+          <v-table>
             <tbody>
               <tr v-for="e in explained.next.expects" :key="e.says">
                 <td>{{ e.says }}</td>
                 <td class="num">{{ show(e.value, explained.next.spot as LoopSpot) }}</td>
               </tr>
             </tbody>
-          </table>
+          </v-table>
           <v-btn variant="outlined" class="mt-2" @click="measureNext">Take this reading</v-btn>
         </div>
       </div>

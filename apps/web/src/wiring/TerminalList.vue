@@ -40,7 +40,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
 <template>
   <section aria-label="Terminal list">
     <div class="scroll" tabindex="0" role="region" aria-label="Conductors">
-      <table class="plain">
+      <v-table>
         <thead>
           <tr>
             <th>Conductor</th>
@@ -139,7 +139,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </div>
     <CableLegends />
   </section>
@@ -150,7 +150,7 @@ function land(id: string, end: 'from' | 'to', event: Event): void {
   position: relative;
   overflow-x: auto;
 }
-table {
+:deep(table) {
   min-width: 840px;
 }
 td {

@@ -6,7 +6,9 @@ import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { addressOf, call, type ApiProblem } from '../../api/client.ts'
 import { dayWords } from '../../widgets/dates.ts'
 import SealMark from '../../widgets/SealMark.vue'
+import GrowingTable from '../../widgets/GrowingTable.vue'
 
+const COLUMNS = ['Time UTC', 'Who', 'What', 'Loop', 'Details', 'Link'].map((title) => ({ title }))
 const people = ref<ListedPerson[]>([])
 const page = ref<AuditPage>()
 const entries = ref<AuditEntry[]>([])
@@ -40,8 +42,10 @@ watch(
   query,
   useDebounceFn(() => load(), 200),
 )
+const older = () => {
+  if (page.value?.next && !busy.value) void load(page.value.next)
+}
 const time = (instant: string) => instant.slice(11, 19)
-const HEADERS = ['Time UTC', 'Who', 'What', 'Loop', 'Details', 'Link']
 const actionWords = (action: string) => action.replaceAll('-', ' ')
 /** Details as words: names and values, without the marks of the notation. */
 const detailWords = (text: string) =>
@@ -101,14 +105,9 @@ const chain = computed(() => page.value?.chain)
   </div>
   <p v-if="says" class="bad" role="alert">{{ says }}</p>
   <div class="scroll">
-    <table class="plain">
-      <thead>
-        <tr>
-          <th v-for="h in HEADERS" :key="h">{{ h }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="e in entries" :key="e.id" :data-place="e.place">
+    <GrowingTable :columns="COLUMNS" :items="entries" :key-of="(e) => e.id" @end="older">
+      <template #row="{ item: e, at }">
+        <tr :ref="at" :data-place="e.place">
           <td class="figures time">{{ dayWords(e.at.slice(0, 10)) }} {{ time(e.at) }}</td>
           <td>{{ e.by?.name ?? 'the installation' }}</td>
           <td>{{ actionWords(e.action) }}</td>
@@ -121,11 +120,11 @@ const chain = computed(() => page.value?.chain)
             <span v-else :title="e.hash">{{ e.place }} · {{ e.hash.slice(0, 8) }}</span>
           </td>
         </tr>
-      </tbody>
-    </table>
+      </template>
+    </GrowingTable>
   </div>
   <p v-if="!entries.length && !busy" class="quiet">No entry is of this kind.</p>
-  <v-btn v-if="page?.next" :loading="busy" @click="load(page.next)">Older entries</v-btn>
+  <v-btn v-if="page?.next" :loading="busy" @click="older">Older entries</v-btn>
 </template>
 
 <style scoped>

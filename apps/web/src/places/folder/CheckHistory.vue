@@ -8,7 +8,9 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { dayWords } from '../../widgets/dates.ts'
 import { useTones } from '../../widgets/tones.ts'
+import GrowingTable from '../../widgets/GrowingTable.vue'
 
+const COLUMNS = ['Begun', 'State', 'Largest error', 'Stands', 'By'].map((title) => ({ title }))
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement)
 
 defineProps<{ shown: string | undefined }>()
@@ -87,9 +89,9 @@ const words = computed(
     <div v-if="drawn.length" class="canvas">
       <Line :data="data" :options="options" :aria-label="words" role="img" />
     </div>
-    <table class="plain">
-      <tbody>
-        <tr v-for="{ check, pass, max } in [...rows].reverse()" :key="check.id">
+    <GrowingTable :columns="COLUMNS" :items="[...rows].reverse()" :key-of="(row) => row.check.id">
+      <template #row="{ item: { check, pass, max }, at }">
+        <tr :ref="at">
           <td>
             <button type="button" class="pick" :aria-pressed="check.id === shown" @click="emit('choose', check.id)">
               {{ dayWords(check.startedAt) }}
@@ -112,8 +114,8 @@ const words = computed(
           </td>
           <td>{{ check.startedBy.name }}</td>
         </tr>
-      </tbody>
-    </table>
+      </template>
+    </GrowingTable>
   </section>
 </template>
 

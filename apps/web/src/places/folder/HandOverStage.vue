@@ -58,7 +58,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
       </dl>
     </div>
     <template #readings>
-      <table class="plain">
+      <v-table>
         <thead>
           <tr>
             <th>Point</th>
@@ -79,7 +79,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </template>
   </HandOverFrame>
 </template>

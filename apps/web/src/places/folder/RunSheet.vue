@@ -159,7 +159,7 @@ function move(by: number): void {
     position: static;
     display: grid;
     grid-auto-flow: column;
-    grid-auto-columns: minmax(0, 1fr);
+    grid-auto-columns: minmax(100px, 1fr);
     overflow-x: auto;
   }
   .line {

@@ -56,7 +56,7 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
       </div>
     </dl>
     <template #readings>
-      <table class="plain">
+      <v-table>
         <thead>
           <tr>
             <th>Target</th>
@@ -106,7 +106,7 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
             </td>
           </tr>
         </tbody>
-      </table>
+      </v-table>
     </template>
   </HandOverFrame>
 </template>

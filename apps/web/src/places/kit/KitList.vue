@@ -8,7 +8,12 @@ import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import GrowingTable from '../../widgets/GrowingTable.vue'
 
+const columns = computed(() => [
+  ...['Equipment', 'Measures', 'Range', 'Uncertainty', 'Due'].map((title) => ({ title })),
+  ...(session.hasDuty('kit') ? [{ title: 'Change', hidden: true }] : []),
+])
 const session = useSession()
 const kit = ref<Gear[]>([])
 const editing = ref<Gear>()
@@ -69,19 +74,9 @@ async function save(): Promise<void> {
       <v-btn variant="text" @click="editing = undefined">Leave it as it was</v-btn>
     </div>
   </form>
-  <table class="plain">
-    <thead>
-      <tr>
-        <th>Equipment</th>
-        <th>Measures</th>
-        <th>Range</th>
-        <th>Uncertainty</th>
-        <th>Due</th>
-        <th v-if="session.hasDuty('kit')"><span class="visually-hidden">Change</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="item in kit" :key="item.id">
+  <GrowingTable :columns="columns" :items="kit" :key-of="(item) => item.id">
+    <template #row="{ item, at }">
+      <tr :ref="at">
         <td>
           <b>{{ item.name }}</b>
           <div class="small quiet figures">{{ item.serial }}</div>
@@ -97,8 +92,8 @@ async function save(): Promise<void> {
           <v-btn variant="text" :aria-label="`Change ${item.name}`" @click="editing = { ...item }">Change</v-btn>
         </td>
       </tr>
-    </tbody>
-  </table>
+    </template>
+  </GrowingTable>
   <p v-if="!kit.length" class="quiet none">
     No equipment yet. Certificates name what a check was done with, so enter your loop meter first.
   </p>

@@ -2,7 +2,7 @@
 // The register: every loop in one line, with how its last check came out drawn against its tolerance.
 import { loopStateWords, LoopState } from '@calm-loop/contract'
 import { mdiDownload, mdiPlus, mdiUpload } from '@mdi/js'
-import { useDebounceFn, useIntersectionObserver } from '@vueuse/core'
+import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { useKinds } from '../../stores/kinds.ts'
 import { useRegister } from '../../stores/register.ts'
@@ -11,11 +11,19 @@ import { dayWords, today } from '../../widgets/dates.ts'
 import SealMark from '../../widgets/SealMark.vue'
 import ErrorGlance from './ErrorGlance.vue'
 import ImportFile from './ImportFile.vue'
+import GrowingTable from '../../widgets/GrowingTable.vue'
 
+const COLUMNS = [
+  { title: 'Tag' },
+  { title: 'Service' },
+  { title: 'Area', class: 'area' },
+  { title: 'State' },
+  { title: 'Last error, %' },
+  { title: 'Next due' },
+]
 const register = useRegister()
 const session = useSession()
 const importing = ref(false)
-const more = ref<HTMLElement>()
 const states = [
   { value: '', label: 'any state' },
   ...LoopState.options.map((value) => ({ value: value, label: loopStateWords[value] })),
@@ -30,9 +38,9 @@ watch(
   () => ({ ...register.filter }),
   useDebounceFn(() => register.load(), 150),
 )
-useIntersectionObserver(more, ([entry]) => {
-  if (entry?.isIntersecting && register.next && !register.loading) void register.load(true)
-})
+const further = () => {
+  if (register.next && !register.loading) void register.load(true)
+}
 </script>
 
 <template>
@@ -70,19 +78,9 @@ useIntersectionObserver(more, ([entry]) => {
     </div>
   </div>
   <p v-if="register.problem" class="bad" role="alert">{{ register.problem }}</p>
-  <table class="plain register">
-    <thead>
-      <tr>
-        <th>Tag</th>
-        <th>Service</th>
-        <th class="area">Area</th>
-        <th>State</th>
-        <th>Last error, %</th>
-        <th>Next due</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="loop in register.loops" :key="loop.id">
+  <GrowingTable class="register" :columns="COLUMNS" :items="register.loops" :key-of="(loop) => loop.id" @end="further">
+    <template #row="{ item: loop, at }">
+      <tr :ref="at" class="loop">
         <td>
           <router-link :to="`/loops/${loop.id}`" class="figures tag">{{ loop.tag }}</router-link>
         </td>
@@ -106,8 +104,8 @@ useIntersectionObserver(more, ([entry]) => {
           <span v-else class="quiet">after the first check</span>
         </td>
       </tr>
-    </tbody>
-  </table>
+    </template>
+  </GrowingTable>
   <p v-if="!register.loops.length && !register.loading && !register.problem" class="quiet none">
     {{
       register.filter.q || register.filter.area || register.filter.state
@@ -115,7 +113,7 @@ useIntersectionObserver(more, ([entry]) => {
         : 'No loop has been entered yet.'
     }}
   </p>
-  <p ref="more" class="small quiet" role="status">
+  <p class="small quiet" role="status">
     {{ register.loading ? 'reading the register' : register.next ? 'more below' : `${register.loops.length} loops` }}
   </p>
   <ImportFile v-model="importing" @done="register.load()" />
@@ -133,7 +131,7 @@ useIntersectionObserver(more, ([entry]) => {
 .wide {
   flex: 1 1 260px;
 }
-.register td {
+.register :deep(td) {
   vertical-align: middle;
 }
 .tag {

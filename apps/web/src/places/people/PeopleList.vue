@@ -9,7 +9,12 @@ import WordsField from '../../widgets/WordsField.vue'
 import DutyTable from './DutyTable.vue'
 import PersonRow from './PersonRow.vue'
 import SealKeys from './SealKeys.vue'
+import GrowingTable from '../../widgets/GrowingTable.vue'
 
+const columns = computed(() => [
+  ...['Name', 'Sign-in', 'Roles'].map((title) => ({ title })),
+  ...(mayChange.value ? [{ title: 'Change', hidden: true }] : []),
+])
 const session = useSession()
 const people = ref<ListedPerson[]>([])
 const mayChange = computed(() => session.has('administrator'))
@@ -76,19 +81,11 @@ async function add(): Promise<void> {
       <v-btn variant="text" @click="adding = false">Leave</v-btn>
     </div>
   </form>
-  <table class="plain">
-    <thead>
-      <tr>
-        <th>Name</th>
-        <th>Sign-in</th>
-        <th>Roles</th>
-        <th v-if="mayChange"><span class="visually-hidden">Change</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <PersonRow v-for="p in people" :key="p.id" :person="p" :may-change="mayChange" @changed="people = $event" />
-    </tbody>
-  </table>
+  <GrowingTable :columns="columns" :items="people" :key-of="(p) => p.id">
+    <template #row="{ item: p, at }">
+      <PersonRow v-bind="at ? { ref: at } : {}" :person="p" :may-change="mayChange" @changed="people = $event" />
+    </template>
+  </GrowingTable>
   <DutyTable />
   <SealKeys />
 </template>
