@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The switch points in motion: the value against set points and bands, what each relay does, and what runs; played,
 // paused, or stepped.
-import { bandTooSmall, chattering } from '@calm-loop/core/discrete'
+import { bandTooSmall, chattering, stretchesOf } from '@calm-loop/core/discrete'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
@@ -34,20 +34,9 @@ const line = (of: 'reading' | 'value') =>
         `${y(Math.min(scene.value.scene.most, Math.max(scene.value.scene.least, s[of]))).toFixed(1)}`,
     )
     .join('')
-/** Stretches of time in which relay `i` is energised, or what hangs on it runs. */
-function stretches(i: number, of: 'energised' | 'runs'): { x: number; w: number }[] {
-  const found: { x: number; w: number }[] = []
-  let from: number | undefined
-  for (const s of past.value) {
-    if (s[of][i] && from === undefined) from = s.t_s
-    if (!s[of][i] && from !== undefined) {
-      found.push({ x: x(from), w: x(s.t_s) - x(from) })
-      from = undefined
-    }
-  }
-  if (from !== undefined) found.push({ x: x(from), w: x(now.value.t_s) - x(from) })
-  return found
-}
+/** Where relay `i` is energised, or what hangs on it runs. */
+const stretches = (i: number, of: 'energised' | 'runs') =>
+  stretchesOf(past.value, (s) => s[of][i] === true).map((s) => ({ x: x(s.from_s), w: x(s.to_s) - x(s.from_s) }))
 const q = (v: number) =>
   preferences.quantity(v, scene.value.unit, { decimals: scene.value.unit === '%' ? 0 : 2, trim: true })
 const small = computed(() => relays.value.map((r) => bandTooSmall(r.band, scene.value.scene.noise)))

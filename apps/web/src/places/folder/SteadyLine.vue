@@ -3,26 +3,13 @@
 import { computed } from 'vue'
 import { useLive } from '../../stores/live.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { trendPath } from '../../widgets/trendPath.ts'
 
 const live = useLive()
 const preferences = usePreferences()
 const W = 90
 const H = 30
-const path = computed(() => {
-  const samples = live.samples
-  const last = samples.at(-1)
-  if (!last || samples.length < 2) return ''
-  const values = samples.map((s) => s.value)
-  const middle = (Math.min(...values) + Math.max(...values)) / 2
-  const reach = Math.max(0.02, (Math.max(...values) - Math.min(...values)) / 2)
-  return samples
-    .map(
-      (s, i) =>
-        `${i ? 'L' : 'M'}${(W - (last.t_s - s.t_s) * (W / 12)).toFixed(1)} ` +
-        `${(H / 2 - ((s.value - middle) / reach) * (H / 2 - 3)).toFixed(1)}`,
-    )
-    .join('')
-})
+const path = computed(() => trendPath(live.samples, { width: W, height: H, seconds: 12, least: 0.02 }))
 const words = computed(() => {
   if (!live.connected) return live.problem || 'no live reading; type the figures'
   const s = live.steadiness

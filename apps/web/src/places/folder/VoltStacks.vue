@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Where the volts go: the supply as a column at 4, 20 and the highest current, cut into shunt, cable, other parts, and
 // what is left for the transmitter against its lift-off.
+import { voltsSpent } from '@calm-loop/core/circuit'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -17,46 +18,35 @@ const liftOff = computed(() => reader.value.in('liftOff', 'V'))
 const volts = (v: number) => preferences.quantity(v, 'V', { decimals: 1 })
 const scale = computed(() => (BASE - TOP) / Math.max(1, supply.value ?? 0, liftOff.value ?? 0))
 
-/** All else that stands in the loop as drawn. */
-const otherOhm = computed(() => {
-  const { supplied, cableOhm = 0 } = wiring.value
-  const rest = (supplied?.outsideOhm ?? 0) - (reader.value.in('shunt', 'Ohm') ?? 0) - cableOhm
-  return rest > 0.5 ? rest : 0
-})
-
 const stacks = useAfterFrame(() => {
-  const total = supply.value
-  if (total === undefined || total <= 0) return []
-  const parts = [
+  const supplyV = supply.value
+  if (supplyV === undefined || supplyV <= 0) return []
+  const { supplied, cableOhm, maxmA } = wiring.value
+  const named = [
     { name: 'shunt', ohm: reader.value.in('shunt', 'Ohm') },
-    { name: 'cable', ohm: wiring.value.cableOhm },
-    { name: 'other', ohm: otherOhm.value },
+    { name: 'cable', ohm: cableOhm },
   ]
-  return [4, 20, wiring.value.maxmA].map((mA, i) => {
+  const top = BASE - supplyV * scale.value
+  return voltsSpent({ supplyV, named, outsideOhm: supplied?.outsideOhm, currents_mA: [4, 20, maxmA] }).map((s, i) => {
     let at = BASE
-    const cut = parts
-      .filter((p) => p.ohm !== undefined && p.ohm > 0)
-      .map((p) => {
-        const v = (mA * p.ohm!) / 1000
-        const h = Math.min(v * scale.value, at - TOP)
-        at -= h
-        return { name: p.name, v, y: at, h }
-      })
-    const left = total - cut.reduce((sum, c) => sum + c.v, 0)
+    const cut = s.parts.map(({ name, V }) => {
+      const h = Math.min(V * scale.value, at - TOP)
+      at -= h
+      return { name, y: at, h }
+    })
     return {
-      mA,
+      ...s,
       x: 78 + i * 122,
       cut,
-      left,
-      y: BASE - total * scale.value,
-      h: Math.max(0, at - (BASE - total * scale.value)),
-      short: liftOff.value !== undefined && left < liftOff.value,
+      y: top,
+      h: Math.max(0, at - top),
+      short: s.leftV < (liftOff.value ?? -Infinity),
     }
   })
 })
 const title = computed(
   () =>
-    stacks.value.map((s) => `At ${s.mA} mA ${volts(s.left)} are left for the transmitter.`).join(' ') ||
+    stacks.value.map((s) => `At ${s.mA} mA ${volts(s.leftV)} are left for the transmitter.`).join(' ') ||
     'Where the volts go: enter the loop supply first.',
 )
 </script>
@@ -68,7 +58,7 @@ const title = computed(
       <g v-for="s in stacks" :key="s.x">
         <rect :x="s.x" :y="s.y" width="64" :height="s.h" class="left" :class="{ short: s.short }" />
         <text :x="s.x + 32" :y="s.y + 24" class="figure" :class="{ short: s.short }">
-          {{ volts(s.left) }}
+          {{ volts(s.leftV) }}
         </text>
         <g v-for="c in s.cut" :key="c.name">
           <rect :x="s.x" :y="c.y" width="64" :height="c.h" class="part" :class="c.name" />

@@ -4,6 +4,7 @@ import type { OpenSession } from '@calm-loop/contract'
 import { onMounted, ref } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { moment } from '../../widgets/dates.ts'
+import { deviceName } from './deviceName.ts'
 
 const props = defineProps<{ personId: string }>()
 const sessions = ref<OpenSession[]>([])
@@ -19,16 +20,6 @@ async function ask(what: () => Promise<OpenSession[]>): Promise<void> {
 const params = (sessionId: string) => ({ personId: props.personId, sessionId })
 const end = (id: string) => ask(() => call('endSession', { params: params(id) }))
 onMounted(() => ask(() => call('sessions', { params: { personId: props.personId } })))
-/** The name of a browser and its machine, out of how it describes itself. */
-function device(browser: string): string {
-  const machine = /\(([^)]*)\)/
-    .exec(browser)?.[1]
-    ?.split(';')
-    .map((part) => part.trim())
-    .find((part) => part !== '' && part !== 'X11')
-  const program = /(Firefox|Edg|Chrome|Safari)\/(\d+)/.exec(browser)?.[0].replace('/', ' ')
-  return [machine, program].filter(Boolean).join(', ') || 'unknown browser'
-}
 </script>
 
 <template>
@@ -39,7 +30,7 @@ function device(browser: string): string {
     <ul class="list">
       <li v-for="s in sessions" :key="s.id" data-test="session">
         <span>
-          {{ device(s.browser) }}, from {{ s.address || 'unknown address' }}
+          {{ deviceName(s.browser) }}, from {{ s.address || 'unknown address' }}
           <span class="quiet small"
             >{{ s.since ? `since ${moment(s.since)}` : '' }}{{ s.here ? ', this one' : '' }}</span
           >
