@@ -188,6 +188,21 @@ describe('a resistance thermometer', () => {
   })
 })
 
+it('takes a choice for one of its own only, not for what its label says', () => {
+  for (const { id, fields } of KINDS) {
+    expect([id, falseEntries(fields, demoEntries(id))]).toEqual([id, []])
+    for (const f of fields) {
+      if (f.type !== 'choice') continue
+      for (const { value } of f.options) expect(falseEntries(fields, { [f.key]: { typed: value } })).toEqual([])
+      expect(falseEntries(fields, { [f.key]: { typed: '' } })).toEqual([])
+      for (const typed of ['nothing of the kind', ...f.options.flatMap((o) => (o.label === o.value ? [] : [o.label]))])
+        if (!f.options.some((o) => o.value === typed))
+          expect([f.key, falseEntries(fields, { [f.key]: { typed } })]).toEqual([f.key, [f.key]])
+      // What stands on record from before is left as it is.
+      expect(falseEntries(fields, { [f.key]: { typed: 'of an earlier release' } }, 'ever')).toEqual([])
+    }
+  }
+})
 it('does not take an entry for more than its text says', () => {
   const { fields } = currentKindOf('rtd-head')
   expect(falseEntries(fields, demoEntries('rtd-head'))).toEqual([])

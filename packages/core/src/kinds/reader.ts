@@ -109,6 +109,13 @@ export function falseEntries(fields: readonly Field[], entries: Entries, when: '
       if (!field) return true
       if (field.type === 'wiring')
         return entry.value !== undefined || attempt(() => readWiring(entry.typed)) instanceof Refusal
+      if (
+        field.type === 'choice' &&
+        when === 'now' &&
+        entry.typed &&
+        !field.options.some((o) => o.value === entry.typed)
+      )
+        return true
       if (field.type !== 'quantity') return entry.value !== undefined
       return !isAsTyped(entry, field, when)
     })

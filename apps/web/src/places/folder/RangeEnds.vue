@@ -56,7 +56,8 @@ const wrong = computed(() =>
   }),
 )
 const endWords = (s: EndScale, at: EndAt) =>
-  `${inSentence(s.name)} ${at.value === undefined ? 'not entered' : show(s, at.value)}${at.apartPct ? ', disagrees' : ''}`
+  `${inSentence(s.name)} ${at.value === undefined ? 'not entered' : show(s, at.value)}` +
+  (at.apartPct ? ', disagrees' : '')
 const title = computed(() =>
   rungs.value.map((g) => `${g.mA} mA: ${columns.value.map((s, i) => endWords(s, g.ends[i]!)).join(', ')}`).join('; '),
 )
