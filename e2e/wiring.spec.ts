@@ -76,6 +76,7 @@ test('the keyboard alone lands a conductor wrong, sees why, and connects it righ
   await expect(page.getByRole('status').filter({ hasText: 'TX:−' })).toContainText('carries')
   await page.locator('#work-arrange').focus()
   await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('Enter')
   await expect(page.getByRole('region', { name: 'Conductors' })).toBeVisible()
   const line = page.locator('[data-line="C2"]')
   await line.getByLabel('C2, from terminal').focus()
