@@ -18,12 +18,11 @@ const signature = (more: Partial<Signature> = {}): Signature => ({
   ...{ standing: 'sealed' },
   ...more,
 })
-const check = (more: Partial<Check> = {}) =>
-  ({
-    ...{ id: by.id, versionId: by.id, phase: 'as-found', tolerancePct: 0.5, ambient: '', startedBy: by, startedAt: AT },
-    ...{ range: { lrv: 0, urv: 100, unit: '%' }, points: [], gear: [], gates: [], readings: [], signatures: [] },
-    ...more,
-  }) as Check
+const check = (more: Partial<Check> = {}) => ({
+  ...{ id: by.id, versionId: by.id, phase: 'as-found', tolerancePct: 0.5, ambient: '', startedBy: by, startedAt: AT },
+  ...{ range: { lrv: 0, urv: 100, unit: '%' }, points: [], gear: [], gates: [], readings: [], signatures: [] },
+  ...more,
+})
 /** All texts of a part, one after the other. */
 const texts = (node: unknown): string => {
   if (typeof node === 'string') return node
@@ -112,7 +111,7 @@ describe('test equipment on paper', () => {
   }
   it('is named with serial, uncertainty and due date', () => {
     expect(texts(gearUsed(check()))).toContain('No test equipment was named.')
-    const words = texts(gearUsed(check({ gear: [gear as never] })))
+    const words = texts(gearUsed(check({ gear: [gear] })))
     expect(words).toContain('Loop meter L1')
     expect(words).toContain('serial 77; uncertainty not stated; due 1 Jan 2027')
     expect(words).not.toContain('EXPIRED')
