@@ -18,8 +18,9 @@ const signature = (more: Partial<Signature> = {}): Signature => ({
   ...{ standing: 'sealed' },
   ...more,
 })
-const check = (more: Partial<Check> = {}) => ({
-  ...{ id: by.id, versionId: by.id, phase: 'as-found', tolerancePct: 0.5, ambient: '', startedBy: by, startedAt: AT },
+const check = (more: Partial<Check> = {}): Check => ({
+  phase: 'as-found',
+  ...{ id: by.id, versionId: by.id, tolerancePct: 0.5, ambient: '', startedBy: by, startedAt: AT },
   ...{ range: { lrv: 0, urv: 100, unit: '%' }, points: [], gear: [], gates: [], readings: [], signatures: [] },
   ...more,
 })
