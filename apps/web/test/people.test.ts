@@ -30,6 +30,7 @@ describe('an administrator', () => {
     await press('Make a one-time code for a new password')
     await see('[data-test="reset-code"]', /\w/)
     await read('it is shown only now and works once')
+    await see('tbody tr', /Bree Sands.*code for a new password out until/)
     await press('Disable: may not sign in any more')
     await see('tr.disabled', 'Bree Sands')
     await press('May sign in again')

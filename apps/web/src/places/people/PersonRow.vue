@@ -35,7 +35,11 @@ async function run(work: () => Promise<void>): Promise<void> {
 const params = computed(() => ({ personId: props.person.id }))
 const access = (body: PersonAccess) =>
   run(async () => emit('changed', await call('setAccess', { params: params.value, body })))
-const reset = () => run(async () => void (code.value = await call('issueReset', { params: params.value })))
+const reset = () =>
+  run(async () => {
+    code.value = await call('issueReset', { params: params.value })
+    emit('changed', await call('people'))
+  })
 </script>
 
 <template>
