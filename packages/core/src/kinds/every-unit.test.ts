@@ -56,6 +56,8 @@ describe.each(KINDS.map((k) => [k.id, k] as const))('%s', (id, kind) => {
     const entries = demoEntries(id)
     const look = (changed: typeof entries) => {
       const s = study(kind, changed)
+      // What the bench's process goes between.
+      if (s.family === 'current') for (const v of Object.values(s.process() ?? {})) expect(v).not.toBeNaN()
       return { figures: s.figures, codes: s.findings.map((f) => f.code).sort(), missing: s.missing }
     }
     const plain = look(entries)

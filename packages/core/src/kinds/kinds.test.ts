@@ -3,7 +3,6 @@ import fc from 'fast-check'
 import { readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from './demo-entries.fixture.ts'
-import { convertUnit, unitsOf } from '../quantity/index.ts'
 import { spread } from '../thread/index.ts'
 import { currentKindOf, falseEntries, isWanted, kindOf, KINDS, type Entries } from './index.ts'
 
@@ -22,32 +21,6 @@ describe.each(KINDS.map((k) => k.id))('kind %s', (id) => {
     expect(findings.filter((f) => f.grade !== 'note')).toEqual([])
     expect(figures.every((f) => f.value !== undefined && Number.isFinite(f.value))).toBe(true)
   })
-  it('means the same in whatever unit of its quantity an entry is typed', () => {
-    const full = demoEntries(id)
-    const before = studied(kind, full).figures.map((f) => f.value)
-    for (const field of kind.fields) {
-      const entry = full[field.key]
-      if (field.type !== 'quantity' || entry?.value === undefined) continue
-      for (const unit of unitsOf(field.quantity)) {
-        if (unit.reference && unit.reference !== field.reference) continue
-        const value = Number(convertUnit(entry.value, entry.unit!, unit.symbol).toPrecision(15))
-        const typed = { typed: `${value} ${unit.label}`, value, unit: unit.symbol }
-        const { figures } = studied(kind, { ...full, [field.key]: typed })
-        figures.forEach((f, i) => {
-          const same = before[i]
-          const where = `${field.key} in ${unit.symbol}: ${f.id}`
-          expect(Number.isFinite(f.value), where).toBe(true)
-          // A loop may speak the unit of one of its entries: then the figure is the same in that.
-          const other = studied(kind, full).figures[i]!
-          const got = f.unit === other.unit ? f.value! : convertUnit(f.value!, f.unit, other.unit)
-          expect(Math.abs(got - same!) <= 1e-5 * Math.max(1, Math.abs(same!)), `${where} ${got} ${same}`).toBe(true)
-        })
-        if (kind.family === 'current')
-          for (const v of Object.values(studied(kind, { ...full, [field.key]: typed }).process() ?? {}))
-            expect(v).not.toBeNaN()
-      }
-    }
-  }, 30_000)
   it(
     'computes what it can of any half-entered loop, names what is missing, and never gives a figure that is ' + 'none',
     () => {
