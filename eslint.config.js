@@ -5,7 +5,7 @@ import tseslint from 'typescript-eslint'
 
 /** Where types are known to the linter: what has a tsconfig of its own. */
 const TYPED = ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,vue}', 'apps/*/test/**/*.ts', 'e2e/**/*.ts']
-/** Functions here branch more often than a reader can follow; each that is cut up leaves the list, and none may come. */
+/** Functions here branch more often than a reader follows; each that is cut up leaves the list, none may come. */
 const TOO_BRANCHED = [
   'apps/server/src/documents/switch-certificate.ts',
   'apps/server/src/seals/seals.ts',
