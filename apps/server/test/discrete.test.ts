@@ -119,7 +119,7 @@ describe('a discrete check', () => {
   it('is not begun where the controller would never see the sensor', async () => {
     const ids = await point({ output: 'NPN' })
     expect((await begin(ids)).problem).toMatchObject({
-      code: 'stop-found',
+      code: 'switch-cannot-work',
       detail: expect.stringContaining('with a target and without one'),
     })
   })

@@ -162,11 +162,11 @@ describe('versions', () => {
 describe('a check', () => {
   it('does not begin on a loop that is not ready, and says why', async () => {
     const cases: [Record<string, string>, string][] = [
-      [{ emptyDistance: '500 mm' }, 'is not farther than the full distance'],
-      [{ urv: '0 mm' }, 'Lower and upper range value are equal'],
-      [{ urv: '3250 mm', tankDepth: '3100 mm' }, 'outside the tank'],
+      [{ emptyDistance: '500 mm' }, 'full-beyond-empty'],
+      [{ urv: '0 mm' }, 'range-zero-span'],
+      [{ urv: '3250 mm', tankDepth: '3100 mm' }, 'range-outside-tank'],
       [{ urv: '3350 mm', tankDepth: '3500 mm', fullDistance: '250 mm', blanking: '250 mm' }, ''],
-      [{ blanking: '700 mm' }, 'inside the blanking distance'],
+      [{ blanking: '700 mm' }, 'full-inside-blanking'],
       [{ shunt: '' }, 'loop-incomplete'],
     ]
     for (const [i, [changed, code]] of cases.entries()) {

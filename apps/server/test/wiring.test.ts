@@ -77,8 +77,8 @@ describe('the gates of wiring work', () => {
     expect((await put(gate('power-off', open))).status).toBe(200)
     expect((await put(gate('safe-to-energise', open))).problem).toMatchObject({
       status: 422,
-      code: 'stop-found',
-      detail: expect.stringContaining('is not closed'),
+      code: 'loop-open',
+      accepted: expect.stringContaining('conductors'),
     })
   })
   it('are for technicians only', async () => {

@@ -42,11 +42,12 @@ describe('the registry of codes', () => {
     expect(sources).toMatch(new RegExp(`['"\`|]${code}(['"\`|]|-\\$\\{)`))
   })
   it('tells what is accepted instead of each thing that the server refuses', () => {
-    for (const code of Object.keys({ ...REFUSALS, ...PROBLEMS })) {
+    const families = Object.keys(FINDING_FAMILIES).map((family) => `${family}-fluidTemp`)
+    for (const code of [...Object.keys({ ...REFUSALS, ...PROBLEMS, ...FINDINGS }), ...families]) {
       if (!isProblemCode(code)) throw new Error(code)
       expect(acceptedInstead(code)).toMatch(/\.$/)
     }
-    for (const other of [undefined, '', 'toString', 'constructor', 'no-such-code'])
+    for (const other of [undefined, '', 'toString', 'constructor', 'no-such-code', 'not-positive-', 'band-small'])
       expect(isProblemCode(other)).toBe(false)
   })
   it('knows what the functions of the database refuse with', () => {

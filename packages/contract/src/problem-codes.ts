@@ -1,6 +1,7 @@
-// Every code with which the server says no, besides the refusals of the core, once: what it says, and what would be
-// accepted.
-import { REFUSALS, type Meaning, type RefusalCode } from '@calm-loop/core/refusal'
+// Every code with which the server says no, besides the refusals and findings of the core, once: what it says, and
+// what would be accepted.
+import { FINDING_FAMILIES, FINDINGS, type FindingCode } from '@calm-loop/core/findings'
+import { REFUSALS, type Meaning } from '@calm-loop/core/refusal'
 
 export const PROBLEMS = {
   // Who asks
@@ -60,10 +61,19 @@ export const PROBLEMS = {
   'no-network': ['The server cannot be reached.', 'The same again; what was typed is kept.'],
 } as const satisfies Record<string, Meaning>
 
-export type ProblemCode = keyof typeof PROBLEMS | RefusalCode
+/** A stop refuses under the code of its finding. */
+export type ProblemCode = keyof typeof PROBLEMS | FindingCode
+
+const known: Readonly<Record<string, Meaning>> = { ...FINDINGS, ...REFUSALS, ...PROBLEMS }
+const meaningOf = (code: string): Meaning | undefined =>
+  Object.hasOwn(known, code)
+    ? known[code]
+    : Object.entries(FINDING_FAMILIES).find(
+        ([family]) => code.startsWith(`${family}-`) && code.length > family.length + 1,
+      )?.[1]
 
 export const isProblemCode = (code: string | undefined): code is ProblemCode =>
-  code !== undefined && (Object.hasOwn(PROBLEMS, code) || Object.hasOwn(REFUSALS, code))
+  code !== undefined && meaningOf(code) !== undefined
 
-/** What would be accepted instead. */
-export const acceptedInstead = (code: ProblemCode): string => ({ ...REFUSALS, ...PROBLEMS })[code][1]
+/** What would be accepted instead; every code of the registry has it. */
+export const acceptedInstead = (code: ProblemCode): string => meaningOf(code)?.[1] ?? ''

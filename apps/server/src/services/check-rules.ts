@@ -104,7 +104,7 @@ export const refuseSigned = () =>
 /** What a check is judged within; refuses a loop that is not ready. */
 export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
   const stop = known.findings.find((f) => f.grade === 'stop')
-  if (stop) throw new Refusal('stop-found', `${stop.what} ${stop.action}`)
+  if (stop) throw new Refusal(stop.code, `${stop.what} ${stop.action}`)
   // A discrete point is named and counted after its check.
   const missing = Object.entries(known.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))
   if (missing.length) throw new Refusal('loop-incomplete', `Still to be entered before a check: ${missing.join(', ')}.`)

@@ -1,6 +1,7 @@
 // A worker thread: does one job at a time and brings its refusals back whole.
 import type { ProblemCode } from '@calm-loop/contract'
-import { Refusal, type RefusalCode } from '@calm-loop/core/refusal'
+import type { FindingCode } from '@calm-loop/core/findings'
+import { Refusal } from '@calm-loop/core/refusal'
 import { z } from 'zod'
 import { HttpProblem, invalidInput } from '../http/problems.ts'
 import { jobs, type Jobs } from './jobs.ts'
@@ -8,7 +9,7 @@ import { jobs, type Jobs } from './jobs.ts'
 export type Outcome =
   | { done: unknown }
   | { problem: { status: number; code: ProblemCode; says: string; extra: HttpProblem['extra'] } }
-  | { refusal: { code: RefusalCode; says: string } }
+  | { refusal: { code: FindingCode; says: string } }
 
 export default async function work({ name, input }: { name: keyof Jobs; input: unknown }): Promise<Outcome> {
   try {

@@ -158,7 +158,6 @@ export const REFUSALS = {
   'same-terminal': ['Both ends of a conductor are on one terminal.', 'Two different terminals.'],
   'device-unreadable': ['A device file cannot be read.', 'A file by the published schema.'],
   'wiring-unreadable': ['A wiring on record cannot be read.', 'A wiring as this application writes it.'],
-  'stop-found': ['A stop stands in the loop or its wiring.', 'The loop without one.'],
   'power-not-off': ['The power was not confirmed off.', 'The gate “power off” confirmed first.'],
   'not-a-mismatch': ['The stage fits the common: no resistor is needed.', 'A stage that does not fit.'],
   'train-unsound': ['A train of edges has a gap that is none.', 'Whole milliseconds, 1 or more.'],

@@ -1,5 +1,5 @@
 // A refusal: how the core says no to an input, with a code a program can act on and words a person can.
-import type { RefusalCode } from './codes.ts'
+import type { FindingCode } from '../findings/codes.ts'
 
 export { REFUSALS, type Meaning, type RefusalCode } from './codes.ts'
 
@@ -9,8 +9,9 @@ export { REFUSALS, type Meaning, type RefusalCode } from './codes.ts'
  * be accepted.
  */
 export class Refusal extends Error {
-  readonly code: RefusalCode
-  constructor(code: RefusalCode, says: string) {
+  /** A code of `REFUSALS`; where a stop is why, the code of that finding. */
+  readonly code: FindingCode
+  constructor(code: FindingCode, says: string) {
     super(says)
     this.name = 'Refusal'
     this.code = code

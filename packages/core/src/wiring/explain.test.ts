@@ -183,7 +183,7 @@ describe('the sheet and the gates', () => {
     ).toMatchObject({ code: 'loop-incomplete' })
     const open = judgeWiring(takeOut(plain, plain.conductors[0]!.id), usual, 22).findings
     expect(refuseGate({ gate: 'safe-to-energise', log: [off], wiring: text, findings: open, needs: [] })).toMatchObject(
-      { code: 'stop-found' },
+      { code: 'loop-open' },
     )
     expect(gateState([off, safe], text)).toEqual({ power: 'on', lapsed: false })
     expect(gateState([off, safe], `${text} `)).toEqual({ power: 'unknown', lapsed: true })

@@ -52,7 +52,7 @@ export function refuseGate({
 }): RefusalType | undefined {
   if (gate === 'power-off') return undefined
   const stop = findings.find((f) => f.grade === 'stop')
-  if (stop) return new Refusal('stop-found', `${stop.what} ${stop.action}`)
+  if (stop) return new Refusal(stop.code, `${stop.what} ${stop.action}`)
   if (needs.length) return new Refusal('loop-incomplete', `Still to be entered before power: ${needs.join(', ')}.`)
   if (gateState(log, wiring).power !== 'off')
     return new Refusal(
