@@ -15,16 +15,28 @@ export interface VoltsInput {
   readonly outsideOhm?: number | undefined
   readonly currents_mA: readonly number[]
 }
-/** Less than this is the rounding of the drawn circuit, not a part, Ω. */
+/** Less than this is no part, but what the clamps and the solving leave, Ω. */
 const LEAST_OHM = 0.5
 
-/** Ohm's law at each current, one row for each. Source: Kirchhoff's voltage law. */
+/**
+ * Ohm's law at each current, one row for each. What is left is by the loop as drawn where that is known: where it has
+ * less than the named parts come to, one of them is not in it, and the whole is told as one part.
+ * Source: Kirchhoff's voltage law.
+ */
 export function voltsSpent({ supplyV, named, outsideOhm, currents_mA }: VoltsInput): VoltsSpent[] {
   const known = named.flatMap(({ name, ohm }) => (ohm !== undefined && ohm > 0 ? [{ name, ohm }] : []))
-  const other = (outsideOhm ?? 0) - known.reduce((sum, p) => sum + p.ohm, 0)
-  const all = other > LEAST_OHM ? [...known, { name: 'other', ohm: other }] : known
-  return currents_mA.map((mA) => {
-    const parts = all.map(({ name, ohm }) => ({ name, V: (mA * ohm) / 1000 }))
-    return { mA, parts, leftV: supplyV - parts.reduce((sum, p) => sum + p.V, 0) }
-  })
+  const sum = known.reduce((all, p) => all + p.ohm, 0)
+  const total = outsideOhm ?? sum
+  const rest = total - sum
+  const parts =
+    rest < -LEAST_OHM
+      ? [{ name: 'as drawn', ohm: total }]
+      : rest > LEAST_OHM
+        ? [...known, { name: 'other', ohm: rest }]
+        : known
+  return currents_mA.map((mA) => ({
+    mA,
+    parts: parts.map(({ name, ohm }) => ({ name, V: (mA * ohm) / 1000 })),
+    leftV: supplyV - (mA * total) / 1000,
+  }))
 }
