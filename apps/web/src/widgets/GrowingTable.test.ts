@@ -9,9 +9,13 @@ interface Row {
   name: string
 }
 const rows = (n: number): Row[] => Array.from({ length: n }, (_, id) => ({ id, name: `row ${id}` }))
-const table = (items: Row[], columns: object[] = [{ title: 'Name' }, { title: 'Change', hidden: true }]) =>
+const table = (
+  items: Row[],
+  more: object = {},
+  columns: readonly { title: string; hidden?: boolean }[] = [{ title: 'Name' }, { title: 'Change', hidden: true }],
+) =>
   mount(GrowingTable, {
-    props: { columns, items, keyOf: (item: Row) => item.id } as never,
+    props: { columns, items, keyOf: (item: object) => (item as Row).id, ...more },
     slots: {
       row: ({ item, at }: { item: object; at?: VNodeRef }) =>
         h('tr', { ...(at ? { ref: at } : {}), class: 'row' }, h('td', (item as Row).name)),
@@ -55,6 +59,19 @@ describe('a list that can grow', () => {
     expect(w.emitted('end')).toBeUndefined()
     await laidOut(8200)
     expect(w.emitted('end')).toHaveLength(1)
+  })
+  it('lays out every row when the table for many cannot be had', async () => {
+    const w = table(rows(200), { load: () => Promise.reject(new Error('out of coverage')) })
+    expect(names(w)).toHaveLength(40)
+    await flushPromises()
+    expect(names(w)).toHaveLength(200)
+    expect(w.find('.long').exists()).toBe(false)
+  })
+  it('is never so tall that many rows fit, so that it can be scrolled to the next ones', async () => {
+    Object.defineProperty(window, 'innerHeight', { value: 4000, configurable: true })
+    const w = table(rows(50))
+    await drawn()
+    expect(Number.parseFloat(w.find<HTMLElement>('.v-table__wrapper').element.style.height)).toBe(1200)
   })
   it('goes back to a plain table when a filter leaves few', async () => {
     const w = table(rows(200))

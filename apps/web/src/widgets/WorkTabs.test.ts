@@ -6,7 +6,7 @@ import WorkTabs from './WorkTabs.vue'
 
 async function tabs(
   at = '/point',
-  works: object[] = [
+  works: { id: string; name: string; stops?: number }[] = [
     { id: 'pipe', name: 'Pipe' },
     { id: 'zero', name: 'Zero', stops: 2 },
   ],
@@ -14,7 +14,7 @@ async function tabs(
   const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/:rest*', component: {} }] })
   await router.push(at)
   const w = mount(WorkTabs, {
-    props: { works: works as never, label: 'Work at the point' },
+    props: { works, label: 'Work at the point' },
     slots: { default: ({ work }: { work: string }) => `panel of ${work}` },
     global: { plugins: [createVuetify(), router] },
   })

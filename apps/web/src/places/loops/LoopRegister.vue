@@ -163,7 +163,7 @@ const further = () => {
   padding: 32px 0;
 }
 @media (max-width: 900px) {
-  .area {
+  .register :deep(.area) {
     display: none;
   }
 }

@@ -9,12 +9,7 @@ import WordsField from '../../widgets/WordsField.vue'
 import DutyTable from './DutyTable.vue'
 import PersonRow from './PersonRow.vue'
 import SealKeys from './SealKeys.vue'
-import GrowingTable from '../../widgets/GrowingTable.vue'
 
-const columns = computed(() => [
-  ...['Name', 'Sign-in', 'Roles'].map((title) => ({ title })),
-  ...(mayChange.value ? [{ title: 'Change', hidden: true }] : []),
-])
 const session = useSession()
 const people = ref<ListedPerson[]>([])
 const mayChange = computed(() => session.has('administrator'))
@@ -81,11 +76,20 @@ async function add(): Promise<void> {
       <v-btn variant="text" @click="adding = false">Leave</v-btn>
     </div>
   </form>
-  <GrowingTable :columns="columns" :items="people" :key-of="(p) => p.id">
-    <template #row="{ item: p, at }">
-      <PersonRow v-bind="at ? { ref: at } : {}" :person="p" :may-change="mayChange" @changed="people = $event" />
-    </template>
-  </GrowingTable>
+  <!-- A row keeps what is chosen and told in it, so none is ever taken out of the page. -->
+  <v-table>
+    <thead>
+      <tr>
+        <th>Name</th>
+        <th>Sign-in</th>
+        <th>Roles</th>
+        <th v-if="mayChange"><span class="visually-hidden">Change</span></th>
+      </tr>
+    </thead>
+    <tbody>
+      <PersonRow v-for="p in people" :key="p.id" :person="p" :may-change="mayChange" @changed="people = $event" />
+    </tbody>
+  </v-table>
   <DutyTable />
   <SealKeys />
 </template>

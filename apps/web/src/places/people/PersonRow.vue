@@ -13,9 +13,10 @@ const roles = ref<Role[]>([])
 const says = ref('')
 const busy = ref(false)
 const code = ref<{ code: string; until: string }>()
+/** What is chosen and not set yet stays while the list is read again. */
 watch(
-  () => props.person,
-  (p) => (roles.value = [...p.roles]),
+  () => props.person.roles.join(),
+  () => (roles.value = [...props.person.roles]),
   { immediate: true },
 )
 const differs = computed(() => [...roles.value].sort().join() !== [...props.person.roles].sort().join())
@@ -66,7 +67,13 @@ const reset = () =>
       <div class="panel">
         <div>
           <h3>Roles</h3>
-          <v-btn-toggle v-model="roles" multiple variant="text" :aria-label="`Roles of ${person.name}`">
+          <v-btn-toggle
+            v-model="roles"
+            multiple
+            variant="text"
+            :disabled="busy"
+            :aria-label="`Roles of ${person.name}`"
+          >
             <v-btn v-for="role in ROLES" :key="role" :value="role">{{ role }}</v-btn>
           </v-btn-toggle>
           <p class="quiet small">Changing them ends every session of {{ person.name }} at once.</p>
