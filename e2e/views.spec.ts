@@ -23,6 +23,13 @@ const nextTheme = (page: Page) =>
     return next
   })
 
+/** Waits until no colour is on its way to another: a surface that fades has a contrast of no theme. */
+const settled = (page: Page) =>
+  page.evaluate(async () => {
+    const ending = document.getAnimations().filter((each) => Number.isFinite(each.effect?.getComputedTiming().endTime))
+    await Promise.allSettled(ending.map((each) => each.finished))
+  })
+
 /** Scans a view by every rule, and by those of colour in the other theme too; collects what is serious. */
 function scanner(page: Page) {
   const found: string[] = []
@@ -37,10 +44,12 @@ function scanner(page: Page) {
         )
   }
   const scan = async (view: string) => {
+    await settled(page)
     await look(`${view}, daylight`, new AxeBuilder({ page }))
     for (const theme of ['control room', 'daylight']) {
       const name = await nextTheme(page)
       await expect(page.locator(`.v-application.v-theme--${name}`)).toBeVisible()
+      await settled(page)
       if (theme === 'control room') await look(`${view}, ${theme}`, new AxeBuilder({ page }).withRules(OF_COLOUR))
     }
   }
