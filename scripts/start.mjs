@@ -119,7 +119,8 @@ function startServer() {
 
 function ready(now, setupCode) {
   port = now
-  const address = `http://${process.env.HOST && process.env.HOST !== '0.0.0.0' ? process.env.HOST : '127.0.0.1'}:${port}`
+  const host = process.env.HOST && process.env.HOST !== '0.0.0.0' ? process.env.HOST : '127.0.0.1'
+  const address = `http://${host}:${port}`
   writeWhole(note, JSON.stringify({ pid: process.pid, serverPid: server.pid, databasePid: cluster?.pid(), address }))
   if (announced) say('The server is back.')
   else console.log(`\n${setupWords(setupCode)}  Calm Loop is ready:  ${address}\n\n  Ctrl-C stops it.\n`)

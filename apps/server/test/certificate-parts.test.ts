@@ -1,5 +1,5 @@
 // The parts that every certificate has, in every way that a check can stand.
-import type { Check, Signature } from '@calm-loop/contract'
+import type { Check, Gate, GearUsed, Reading, Seal, Signature } from '@calm-loop/contract'
 import { describe, expect, it } from 'vitest'
 import {
   confirmedAndSigned,
@@ -24,6 +24,11 @@ const check = (more: Partial<Check> = {}): Check => ({
   ...{ range: { lrv: 0, urv: 100, unit: '%' }, points: [], gear: [], gates: [], readings: [], signatures: [] },
   ...more,
 })
+const sealOf = (sealedAt: string): Seal => ({
+  ...{ format: 1, key: '0123456789abcdef', seq: 1, previous: null, loop: by.id, check: by.id, signature: by.id },
+  ...{ role: 'performed', by, at: AT, statement: 'I did this check.', digest: 'ab'.repeat(32), sealedAt },
+  ...{ content: 1, verdict: null, value: '' },
+})
 /** All texts of a part, one after the other. */
 const texts = (node: unknown): string => {
   if (typeof node === 'string') return node
@@ -36,7 +41,7 @@ const texts = (node: unknown): string => {
     .filter(Boolean)
     .join(' ')
 }
-const folder = { loop: { tag: 'LT-112', service: 'Kelp slurry' } } as never
+const folder = { loop: { tag: 'LT-112', service: 'Kelp slurry' } }
 const title = (c: Check, pass: boolean | undefined) => texts(titleRows(folder, c, pass, ['Good', 'Bad']))
 
 describe('the title of a certificate', () => {
@@ -72,7 +77,7 @@ describe('signatures on paper', () => {
     expect(sealWords(s)).toContain(words)
   })
   it('say when they were sealed only if that was later than they were given', () => {
-    const sealed = (sealedAt: string) => sealWords(signature({ seal: { sealedAt } as never }))
+    const sealed = (sealedAt: string) => sealWords(signature({ seal: sealOf(sealedAt) }))
     expect(sealed(AT)).toBe('Sealed; verified.')
     expect(sealed('2026-11-20T08:30:59.000Z')).toBe('Sealed; verified.')
     expect(sealed('2026-11-21T09:00:00.000Z')).toMatch(/^Sealed later, .*21 Nov 2026.*; verified\.$/)
@@ -83,7 +88,7 @@ describe('signatures on paper', () => {
     expect(texts(signedSoFar(check({ signatures: [signature(), signature({ role: 'reviewed' })] })))).toBe('')
   })
   it('stand with their roles beside the gates that were confirmed', () => {
-    const gate = { gate: 'loop-in-manual', words: 'Loop in manual.', told: 'Rolf', by, at: AT } as never
+    const gate: Gate = { id: by.id, gate: 'loop-in-manual', words: 'Loop in manual.', told: 'Rolf', by, at: AT }
     const all = texts(
       confirmedAndSigned(check({ gates: [gate], signatures: [signature(), signature({ role: 'reviewed' })] })),
     )
@@ -101,15 +106,7 @@ describe('signatures on paper', () => {
 })
 
 describe('test equipment on paper', () => {
-  const gear = {
-    id: by.id,
-    name: 'Loop meter L1',
-    serial: '77',
-    measures: 'current',
-    range: '',
-    uncertainty: '',
-    due: '2027-01-01',
-  }
+  const gear: GearUsed = { id: by.id, name: 'Loop meter L1', serial: '77', uncertainty: '', due: '2027-01-01' }
   it('is named with serial, uncertainty and due date', () => {
     expect(texts(gearUsed(check()))).toContain('No test equipment was named.')
     const words = texts(gearUsed(check({ gear: [gear] })))
@@ -118,14 +115,25 @@ describe('test equipment on paper', () => {
     expect(words).not.toContain('EXPIRED')
   })
   it('that was expired says so, with the reason it was used for', () => {
-    const expired = { ...gear, due: '2026-11-19', expiredReason: 'No other at hand' } as never
+    const expired = { ...gear, due: '2026-11-19', expiredReason: 'No other at hand' }
     expect(texts(gearUsed(check({ gear: [expired] })))).toMatch(/EXPIRED when used: No other at hand/)
   })
 })
 
 describe('readings that were corrected', () => {
-  const reading = (id: string, pointIndex: number, more: object = {}) =>
-    ({ id, pointIndex, takenAt: AT, reason: '', ...more }) as never
+  const reading = (id: string, pointIndex: number, more: Partial<Reading> = {}): Reading => ({
+    ...{
+      id,
+      seq: 1,
+      pointIndex,
+      percent: 0,
+      direction: 'up',
+      applied: { typed: '0 %', value: 0, unit: '%' },
+      reads: {},
+    },
+    ...{ source: 'typed', supersedes: null, reason: '', by, takenAt: AT, savedAt: AT },
+    ...more,
+  })
   const words = (x: { id: string }) => `reading ${x.id}`
   it('are left out where there are none', () => {
     expect(correctedRows(check({ readings: [reading('a', 0), reading('b', 1)] }), words)).toEqual([])

@@ -107,7 +107,7 @@ export function fingerprint(check: Check, { address }: Paper): Node[] {
 
 /** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
 export function titleRows(
-  folder: FolderView,
+  folder: { readonly loop: Pick<FolderView['loop'], 'tag' | 'service'> },
   check: Check,
   pass: boolean | undefined,
   [good, bad]: readonly [string, string],

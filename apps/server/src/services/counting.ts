@@ -17,7 +17,7 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
 import type { Workers } from '../workers/pool.ts'
-import { inOneTurn } from './turns.ts'
+import { inOneTurn, type LogWrite } from './turns.ts'
 
 async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
   const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
@@ -82,19 +82,7 @@ export async function addEdges({
 }
 
 /** Adds to the count log; the same again changes nothing. */
-export function addCountEntry({
-  db,
-  loopId,
-  id,
-  entry,
-  person,
-}: {
-  readonly db: Database
-  readonly loopId: string
-  readonly id: string
-  readonly entry: AddCountEntry
-  readonly person: Person
-}): Promise<CountEntry> {
+export function addCountEntry({ db, loopId, id, entry, person }: LogWrite<AddCountEntry>): Promise<CountEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     await refuseOtherKind(tx, loopId)
     const names = await namesOf(tx)

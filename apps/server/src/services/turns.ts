@@ -2,8 +2,18 @@
 import { sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/node-postgres'
 import pg from 'pg'
+import type { Person } from '@calm-loop/contract'
 import type { Database, Queries } from '../db/database.ts'
 import { isDatabaseAway } from '../http/problems.ts'
+
+/** An entry for one of a loop's logs, by whoever makes it. */
+export interface LogWrite<Entry> {
+  readonly db: Database
+  readonly loopId: string
+  readonly id: string
+  readonly entry: Entry
+  readonly person: Person
+}
 
 /**
  * Transactions of this server at once: fewer than the pool has connections, so that readers are never starved by

@@ -1,18 +1,17 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
-import { canonicalJson, standingReadings, type AddWireEntry, type Person, type WireEntry } from '@calm-loop/contract'
+import { canonicalJson, standingReadings, type AddWireEntry, type WireEntry } from '@calm-loop/contract'
 import type { Desk } from '@calm-loop/core/kinds'
 import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { GATE_WORDS, refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
 import { eq } from 'drizzle-orm'
-import type { Database } from '../db/database.ts'
 import { wireLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, wireEntryOf } from './folder.ts'
 import { studyOf } from './studies.ts'
-import { inOneTurn } from './turns.ts'
+import { inOneTurn, type LogWrite } from './turns.ts'
 
 /** The wiring desk of a loop as it stands on record. */
 export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
@@ -72,19 +71,7 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
 }
 
 /** Adds an entry; the same again changes nothing. */
-export function addWireEntry({
-  db,
-  loopId,
-  id,
-  entry,
-  person,
-}: {
-  readonly db: Database
-  readonly loopId: string
-  readonly id: string
-  readonly entry: AddWireEntry
-  readonly person: Person
-}): Promise<WireEntry> {
+export function addWireEntry({ db, loopId, id, entry, person }: LogWrite<AddWireEntry>): Promise<WireEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const folder = await readFolder(tx, loopId)
     const names = await namesOf(tx)

@@ -20,7 +20,7 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
 import { currentStudyOf } from './studies.ts'
-import { inOneTurn } from './turns.ts'
+import { inOneTurn, type LogWrite } from './turns.ts'
 
 type Folder = Awaited<ReturnType<typeof readFolder>>
 
@@ -78,19 +78,7 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
 }
 
 /** Adds an entry; the same again changes nothing. */
-export function addWork({
-  db,
-  loopId,
-  id,
-  entry,
-  person,
-}: {
-  readonly db: Database
-  readonly loopId: string
-  readonly id: string
-  readonly entry: AddWorkEntry
-  readonly person: Person
-}): Promise<WorkEntry> {
+export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const names = await namesOf(tx)
     const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
