@@ -33,9 +33,7 @@ const objection = computed(() =>
       : 'The meter does not measure: start it first.',
 )
 const flowUnit = computed(() => bench.live.limits?.unit ?? 'm3/h')
-const totalUnit = (of: string) => of.split('/')[0]!
-const shownTotal = (v: number, of: string) =>
-  `${preferences.number(v, { decimals: 3 })} ${totalUnit(of).replace('m3', 'm³')}`
+const shownTotal = (v: number, of: string) => `${preferences.number(v, { decimals: 3 })} ${totalOf(of).label}`
 const flows = computed(() => rows.value.flatMap((r) => (r[1] === null ? [] : [{ t: r[0], v: r[1] }])).slice(-600))
 const ends = computed(() => {
   const all = flows.value.map((f) => f.v)

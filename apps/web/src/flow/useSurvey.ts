@@ -1,6 +1,7 @@
 // A survey being logged: a row at every interval while this page is open, sent in batches that are kept until the
 // server has them.
 import { SURVEY_CHUNK, workOf, type SurveyRow } from '@calm-loop/contract'
+import { totalOf } from '@calm-loop/core/quantity'
 import { useIntervalFn } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
@@ -9,8 +10,6 @@ import { useWork } from '../stores/work.ts'
 import type { useMeter } from './useMeter.ts'
 
 const SEND_EVERY_s = 10
-/** Hours in the unit of flow: m³/h counts per hour. */
-export const perSecond = (unit: string): number => (unit.endsWith('/h') ? 1 / 3600 : unit.endsWith('/min') ? 1 / 60 : 1)
 
 export function useSurvey(bench: ReturnType<typeof useMeter>) {
   const work = useWork()
@@ -32,7 +31,7 @@ export function useSurvey(bench: ReturnType<typeof useMeter>) {
     if (!survey.value || !meter) return
     const now = Date.now()
     const flow = meter.digital
-    if (last && flow !== null) total.value += flow * perSecond(unit.value) * ((now - last) / 1000)
+    if (last && flow !== null) total.value += flow * totalOf(unit.value).perSecond * ((now - last) / 1000)
     last = now
     rows.value = [
       ...rows.value,
