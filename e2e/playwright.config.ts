@@ -17,7 +17,7 @@ export default defineConfig({
     trace: 'off',
   },
   projects: [
-    { name: 'desk', use: { viewport: { width: 1280, height: 800 } } },
-    { name: 'tablet', use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, grep: /@both/ },
+    { name: 'desk', use: { viewport: { width: 1280, height: 800 } }, grepInvert: /@tablet/ },
+    { name: 'tablet', use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, grep: /@both|@tablet/ },
   ],
 })

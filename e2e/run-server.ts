@@ -23,10 +23,10 @@ export const dataFolder = () => mkdtempSync(join(tmpdir(), 'calm-loop-e2e-'))
 export const throwAway = (folder: string) => rmSync(folder, { recursive: true, force: true })
 
 /** Starts it and waits for the printed address. */
-export async function run(folder: string, args: string[] = []): Promise<Running> {
+export async function run(folder: string, args: string[] = [], more: NodeJS.ProcessEnv = {}): Promise<Running> {
   const child: ChildProcess = spawn(process.execPath, ['scripts/start.mjs', ...args], {
     cwd: ROOT,
-    env: { ...process.env, CALM_LOOP_DATA: folder, PORT: '0', WORK_PATIENCE: '5' },
+    env: { ...process.env, CALM_LOOP_DATA: folder, PORT: '0', WORK_PATIENCE: '5', ...more },
     stdio: ['ignore', 'pipe', 'inherit'],
   })
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))

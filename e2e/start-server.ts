@@ -6,7 +6,7 @@ export default async function start() {
   // One after the other: the first builds what both serve.
   const servers: Running[] = []
   for (let i = 0; i < WORKERS; i++) {
-    const server = await run(dataFolder())
+    const server = await run(dataFolder(), [], { PRACTICE_PACE: '4' })
     process.env[`CALM_LOOP_BASE_${i}`] = server.base
     servers.push(server)
   }

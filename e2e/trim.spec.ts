@@ -17,7 +17,7 @@ async function takeAt(page: Page, percent: number): Promise<void> {
   await page.waitForTimeout(700)
   await expect(page.getByTestId('bench-state')).toHaveText('steady', { timeout: 40_000 })
   // The device's damping has its tail behind it once the current stands.
-  await page.waitForTimeout(3000)
+  await page.waitForTimeout(1000)
   await page.getByTestId('take-point').click()
 }
 /** Opens a loop in a second browser, as somebody else's tablet would. */

@@ -33,6 +33,8 @@ const Config = z.object({
   PEER_URL: z.url({ protocol: /^https?$/ }).optional(),
   /** How many times the usual a piece of work may take before it is refused; for slow machines. */
   WORK_PATIENCE: z.coerce.number().min(1).max(20).default(1),
+  /** How many times faster than a clock simulated devices go on; for tests that would only wait. */
+  PRACTICE_PACE: z.coerce.number().int().min(1).max(20).default(1),
   /** Holds every answer against the contract before it goes out: for development. */
   PROVE_ANSWERS: z.enum(['0', '1']).default('0'),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),

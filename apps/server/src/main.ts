@@ -60,6 +60,7 @@ async function prepare() {
     webRoot,
     trustProxy,
     publicUrl,
+    benchPace: config.PRACTICE_PACE,
     proveAnswers: config.PROVE_ANSWERS === '1',
   })
   return { config, log, pool, hub, workers, ...made }
