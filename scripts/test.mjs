@@ -38,18 +38,15 @@ ensurePackages()
 const chromium = ensureChromium()
 rmSync(results, { recursive: true, force: true })
 
-/**
- * Checks that look only at the source, as many side by side as there are cores; each says what it found when it is
- * done.
- */
+/** Checks that need no quiet machine, as many side by side as there are cores; each says what it found when done. */
 async function sideBySide(checks) {
   const waiting = [...checks]
   const next = async () => {
     for (let todo = waiting.shift(); todo; todo = waiting.shift()) {
-      const [name, command, args] = todo
+      const [name, command, args, env = process.env] = todo
       const begun = Date.now()
       let said = ''
-      const run = spawn(process.execPath, [join(ROOT, 'node_modules', command), ...args], { cwd: ROOT })
+      const run = spawn(process.execPath, [join(ROOT, 'node_modules', command), ...args], { cwd: ROOT, env })
       for (const out of [run.stdout, run.stderr]) out.on('data', (text) => (said += text))
       const good = await new Promise((resolve) => run.once('exit', (code) => resolve(code === 0)))
       counts[good ? 'passed' : 'failed']++
@@ -59,12 +56,17 @@ async function sideBySide(checks) {
   }
   await Promise.all(Array.from({ length: availableParallelism() }, next))
 }
-const typesOf = (project) => [`Types of ${project}`, 'typescript/bin/tsc', ['-p', project]]
+const typesOf = (name, command, project) => [`Types of ${name}`, command, ['-p', project]]
+const withBrowser = { ...process.env, CHROMIUM: chromium }
+ensureWebBuilt()
 await sideBySide([
   ['Lint', 'eslint/bin/eslint.js', ['.']],
-  ['Types of apps/web', 'vue-tsc/bin/vue-tsc.js', ['-p', 'apps/web']],
+  ['Faults, twenty kills', 'tsx/dist/cli.mjs', ['scripts/faults/run.ts', '20']],
+  ['Measurements can be made', 'tsx/dist/cli.mjs', ['scripts/bench/bench.ts', 'smoke'], withBrowser],
+  typesOf('the page', 'vue-tsc/bin/vue-tsc.js', 'apps/web'),
+  typesOf('core, contract and server', 'typescript/bin/tsc', 'tsconfig.node.json'),
+  typesOf('the journeys', 'typescript/bin/tsc', 'e2e'),
   ['Format', 'prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']],
-  ...['packages/core', 'packages/contract', 'packages/drawing', 'apps/server', 'e2e'].map(typesOf),
 ])
 
 const units = step('Unit, property, reference, server and page tests', 'vitest/vitest.mjs', [
@@ -80,16 +82,10 @@ counts.failed += unit?.numFailedTests ?? 0
 if (!units && !unit?.numFailedTests) counts.failed++
 check('Reached by tests', '../scripts/coverage.mjs', [])
 check('Share of tests', '../scripts/shares.mjs', [])
-
-ensureWebBuilt()
 check('First screen is light', '../scripts/first-screen.mjs', [])
-check('Faults, twenty kills', 'tsx/dist/cli.mjs', ['scripts/faults/run.ts', '20'])
-check('Measurements can be made', 'tsx/dist/cli.mjs', ['scripts/bench/bench.ts', 'smoke'], {
-  env: { ...process.env, CHROMIUM: chromium },
-})
 const journeys = step('Journeys in the browser', '@playwright/test/cli.js', ['test'], {
   cwd: join(ROOT, 'e2e'),
-  env: { ...process.env, CHROMIUM: chromium },
+  env: withBrowser,
 })
 const e2e = read('e2e.json')?.stats
 counts.passed += (e2e?.expected ?? 0) + (e2e?.flaky ?? 0)
