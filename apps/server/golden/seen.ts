@@ -51,7 +51,7 @@ export function seenOf({ folder }: Bundle) {
     versions: folder.versions.map((v) => studyOf(entriesNow(kind, v))),
     checks: folder.checks.map((c) => {
       const version = folder.versions.find((v) => v.id === c.versionId)
-      const verdict = verdictOfCheck(folder.loop.kind, entriesNow(kind, version), c)
+      const verdict = verdictOfCheck(study(kind, entriesNow(kind, version)), c)
       return verdict && { pass: verdict.pass, errorPct: verdict.errorPct === null ? null : round(verdict.errorPct) }
     }),
     runs: runsOf(folder.workLog).map(({ entries }) => runSeen(entries.map((e) => e.event))),

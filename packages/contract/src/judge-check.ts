@@ -1,5 +1,5 @@
 // The verdict of a check on record, from its readings.
-import { study } from '@calm-loop/core/loop'
+import type { Study, SwitchStudy } from '@calm-loop/core/loop'
 import {
   judgeByRange,
   judgeByThread,
@@ -99,10 +99,9 @@ export function switchReading(r: Reading): SwitchReading {
 
 /**
  * The verdict of a discrete check so far; null without readings, or where the entries it was begun with make no plan.
+ * @param run of the entries that it was begun with
  */
-export function judgeSwitchCheck(kindId: string, entries: Entries, check: Check): SwitchJudgement | null {
-  const kind = kindOf(kindId)
-  const plan = kind.family === 'switch' ? study(kind, entries).run.plan : undefined
+export function judgeSwitchCheck(check: Check, { plan }: Pick<SwitchStudy['run'], 'plan'>): SwitchJudgement | null {
   const standing = [...standingByPoint(check).values()].sort((a, b) => a.pointIndex - b.pointIndex)
   return plan && standing.length ? judgeSwitch(standing.map(switchReading), plan) : null
 }
@@ -117,17 +116,16 @@ export interface CheckVerdict {
 }
 
 /**
- * The verdict of any check, by the entries it was begun with; null without readings. What has a broken seal never
- * passes.
+ * The verdict of any check; null without readings. What has a broken seal never passes.
+ * @param known the study of the entries that it was begun with
  */
-export function verdictOfCheck(kindId: string, entries: Entries, check: Check): CheckVerdict | null {
+export function verdictOfCheck(known: Study, check: Check): CheckVerdict | null {
   const whole = !check.signatures.some((s) => s.standing === 'broken')
-  const kind = kindOf(kindId)
-  if (kind.family === 'switch') {
-    const judged = judgeSwitchCheck(kindId, entries, check)
+  if (known.family === 'switch') {
+    const judged = judgeSwitchCheck(check, known.run)
     return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct }
   }
-  const judged = judgeCheck(check, study(kind, entries).thread)
+  const judged = judgeCheck(check, known.thread)
   return judged && { pass: judged.result.pass && whole, errorPct: judged.result.maxErrorPct }
 }
 

@@ -1,5 +1,5 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
-import { study } from '@calm-loop/core/loop'
+import { study, type SwitchStudy } from '@calm-loop/core/loop'
 import type { Check, Reading } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
@@ -27,8 +27,8 @@ function currentColumns(thread: Thread, check: Check): Columns {
   }
 }
 
-function switchColumns(kindId: string, entries: Entries, check: Check): Columns {
-  const judged = new Map(judgeSwitchCheck(kindId, entries, check)?.readings.map((j) => [j.reading.id, j]))
+function switchColumns(run: SwitchStudy['run'], check: Check): Columns {
+  const judged = new Map(judgeSwitchCheck(check, run)?.readings.map((j) => [j.reading.id, j]))
   return {
     keys: SWITCH_COLUMNS,
     header: ['target', 'first_witness_to_disagree', 'volts_say'],
@@ -39,7 +39,7 @@ function switchColumns(kindId: string, entries: Entries, check: Check): Columns 
 export function readingsCsv(kindId: string, entries: Entries, check: Check): string {
   const known = study(kindOf(kindId), entries)
   const { keys, header, row } =
-    known.family === 'current' ? currentColumns(known.thread, check) : switchColumns(kindId, entries, check)
+    known.family === 'current' ? currentColumns(known.thread, check) : switchColumns(known.run, check)
   const seal = {
     open: 'not signed',
     broken: 'SEAL BROKEN',

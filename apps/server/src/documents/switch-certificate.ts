@@ -43,7 +43,7 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
   const version = folder.versions.find((v) => v.id === check.versionId)!
   const r = readEntries(kind.fields, entries)
   const { run } = study(kind, entries)
-  const judged = judgeSwitchCheck(kind.id, entries, check)
+  const judged = judgeSwitchCheck(check, run)
   const byId = new Map(check.readings.map((x) => [x.id, x]))
   const d = judged?.distances
   const drawing =

@@ -9,11 +9,11 @@ import {
   type Version,
 } from '@calm-loop/contract'
 import { verdictOfCheck } from '@calm-loop/contract/judging'
-import { entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { createHash, type KeyObject } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { sealKeys, seals } from '../db/schema.ts'
+import { studyOf } from '../services/studies.ts'
 import { publicKeyFrom, sealIsGood, type Sealer } from './sealer.ts'
 
 const sha256 = (text: string) => createHash('sha256').update(text).digest('hex')
@@ -72,7 +72,7 @@ export async function makeSeal(
   await tx.execute(sql`select pg_advisory_xact_lock(7204121)`)
   const [last] = await tx.select().from(seals).where(eq(seals.own, true)).orderBy(desc(seals.seq)).limit(1)
   const { loop, version, check, signature } = of
-  const verdict = verdictOfCheck(loop.kind, entriesNow(kindOf(loop.kind), version), check)
+  const verdict = verdictOfCheck(studyOf(loop.kind, version), check)
   const seal: Seal = {
     format: 1,
     key: sealer.keyId,

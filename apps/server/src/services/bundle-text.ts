@@ -14,6 +14,7 @@ import { verdictOfCheck } from '@calm-loop/contract/judging'
 import { refuseUnsound } from '@calm-loop/core/discrete'
 import { entriesNow, falseEntries, KINDS, kindOf } from '@calm-loop/core/kinds'
 import { entryIsTrue } from '@calm-loop/core/quantity'
+import { study } from '@calm-loop/core/loop'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { unstorable } from '../http/storable.ts'
@@ -139,7 +140,8 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
         `Reading ${r.seq} of the check of ${check.startedAt.slice(0, 10)} cannot be judged: ${wrong.message}`,
       )
   }
-  const unjudged = attempt(() => verdictOfCheck(folder.loop.kind, entriesNow(kindOf(folder.loop.kind), version), check))
+  const kind = kindOf(folder.loop.kind)
+  const unjudged = attempt(() => verdictOfCheck(study(kind, entriesNow(kind, version)), check))
   if (unjudged instanceof Refusal)
     throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
 }

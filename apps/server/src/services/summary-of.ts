@@ -1,6 +1,6 @@
 // What the register says of a loop, worked out from its folder.
 import type { FolderView, LoopState } from '@calm-loop/contract'
-import { entriesOfCheck, standOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
+import { standOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
 import { studyOf } from './studies.ts'
 
 const DEFAULT_INTERVAL_months = 12
@@ -22,7 +22,7 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
   const last = signed.at(-1)
   const newest = folder.checks.filter((c) => standOfCheck(c) !== 'imported').at(-1)
   const judged = last
-    ? verdictOfCheck(folder.loop.kind, entriesOfCheck(folder.loop.kind, folder.versions, last), last)
+    ? verdictOfCheck(studyOf(folder.loop.kind, folder.versions.find((v) => v.id === last.versionId)), last)
     : null
   const reviewed = last?.signatures.find(
     (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),

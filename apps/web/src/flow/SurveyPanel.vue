@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A survey: begun with its interval, drawn as it runs, totalled, ended; past ones as CSV.
 import { workOf } from '@calm-loop/contract'
-import { entryFrom, entryIn, type Entry } from '@calm-loop/core/quantity'
+import { entryFrom, entryIn, totalOf, type Entry } from '@calm-loop/core/quantity'
 import { computed, ref } from 'vue'
 import { addressOf } from '../api/client.ts'
 import { useFolder } from '../stores/folder.ts'

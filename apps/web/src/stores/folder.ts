@@ -1,8 +1,9 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
 import { canonicalJson } from '@calm-loop/contract'
-import { judgeCheck } from '@calm-loop/contract/judging'
+import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import type { Judgement } from '@calm-loop/core/check'
+import type { SwitchJudgement } from '@calm-loop/core/discrete'
 import { entriesNow, entryWords, kindOf, versionOf, type Entries } from '@calm-loop/core/kinds'
 import { study, type Study } from '@calm-loop/core/loop'
 import type { Entry } from '@calm-loop/core/quantity'
@@ -72,6 +73,11 @@ export const useFolder = defineStore('folder', () => {
   function judged(check: Check): Judgement | null {
     const made = studyOfCheck(check)
     return made?.family === 'current' ? judgeCheck(check, made.thread) : null
+  }
+  /** The same of a discrete point. */
+  function judgedStates(check: Check): SwitchJudgement | null {
+    const made = studyOfCheck(check)
+    return made?.family === 'switch' ? judgeSwitchCheck(check, made.run) : null
   }
 
   function keepDraft(): void {
@@ -326,6 +332,7 @@ export const useFolder = defineStore('folder', () => {
     run,
     studyOfCheck,
     judged,
+    judgedStates,
     status,
     savedAt,
     refusal,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Earlier checks of this loop: worst error of each against the tolerance, over the years.
-import { checkWords, entriesOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
+import { checkWords, verdictOfCheck } from '@calm-loop/contract/judging'
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { computed } from 'vue'
 import { Line } from 'vue-chartjs'
@@ -20,11 +20,8 @@ const preferences = usePreferences()
 const tones = useTones()
 const rows = computed(() =>
   (folder.view?.checks ?? []).map((check) => {
-    const verdict = verdictOfCheck(
-      folder.kind!.id,
-      entriesOfCheck(folder.kind!.id, folder.view!.versions, check),
-      check,
-    )
+    const known = folder.studyOfCheck(check)
+    const verdict = known && verdictOfCheck(known, check)
     return { check, pass: verdict?.pass, max: verdict?.errorPct ?? undefined }
   }),
 )

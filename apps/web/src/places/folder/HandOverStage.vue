@@ -1,20 +1,17 @@
 <script setup lang="ts">
 // Hand over: the verdict with its plot and readings, the loop given back, two signatures, and the documents.
-import type { Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
 import { unitOf } from '@calm-loop/core/quantity'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import ErrorPlot from '../../widgets/ErrorPlot.vue'
+import { useHandedOver } from './handed-over.ts'
 import HandOverFrame from './HandOverFrame.vue'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const chosen = ref<string>()
-const check = computed<Check | undefined>(
-  () => folder.view?.checks.find((c) => c.id === chosen.value) ?? folder.latestCheck,
-)
+const { check, choose } = useHandedOver()
 const judged = computed(() => (check.value ? folder.judged(check.value) : null))
 const verdict = computed(() => {
   const pass = judged.value?.result.pass
@@ -29,7 +26,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
 </script>
 
 <template>
-  <HandOverFrame :check="check" :verdict="verdict" @choose="chosen = $event">
+  <HandOverFrame :check="check" :verdict="verdict" @choose="choose">
     <div v-if="check" class="two">
       <ErrorPlot :check="check" :height="260" />
       <dl v-if="judged" class="sums">

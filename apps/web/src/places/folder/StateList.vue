@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The planned points of a discrete check, with where it changed and whether every witness agrees.
 import type { Check } from '@calm-loop/contract'
-import { entriesOfCheck, judgeSwitchCheck, standingByPoint } from '@calm-loop/contract/judging'
+import { standingByPoint } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -13,14 +13,7 @@ const props = defineProps<{ check: Check; at: number; waiting: Map<number, Pendi
 const emit = defineEmits<{ go: [index: number] }>()
 const folder = useFolder()
 const preferences = usePreferences()
-const judged = computed(() => {
-  const found = judgeSwitchCheck(
-    folder.kind!.id,
-    entriesOfCheck(folder.kind!.id, folder.view!.versions, props.check),
-    props.check,
-  )
-  return new Map(found?.readings.map((j) => [j.reading.pointIndex, j]))
-})
+const judged = computed(() => new Map(folder.judgedStates(props.check)?.readings.map((j) => [j.reading.pointIndex, j])))
 const where = (index: number) => {
   const applied = standingByPoint(props.check).get(index)?.applied
   return applied && applied.unit !== 'state' ? preferences.quantity(applied.value, applied.unit, { decimals: 2 }) : ''

@@ -1,29 +1,23 @@
 <script setup lang="ts">
 // Hand over of a discrete point: the verdict with its witnesses and distances, the machine given back, two signatures,
 // and the documents.
-import type { Check } from '@calm-loop/contract'
-import { entriesOfCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import { targetWords } from '@calm-loop/core/check'
 import { FAULT_PLACES, WITNESSES } from '@calm-loop/core/discrete'
-import { readEntries, switchKindOf } from '@calm-loop/core/kinds'
-import { study } from '@calm-loop/core/loop'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import FitDrawing from '../../switching/FitDrawing.vue'
+import { useHandedOver } from './handed-over.ts'
 import HandOverFrame from './HandOverFrame.vue'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const chosen = ref<string>()
-const check = computed<Check | undefined>(
-  () => folder.view?.checks.find((c) => c.id === chosen.value) ?? folder.latestCheck,
-)
-const entries = computed(() => (check.value ? entriesOfCheck(folder.kind!.id, folder.view!.versions, check.value) : {}))
-const kind = computed(() => switchKindOf(folder.kind!.id))
-const run = computed(() => study(kind.value, entries.value).run)
-const output = computed(() => readEntries(kind.value.fields, entries.value).text('output'))
-const judged = computed(() => (check.value ? judgeSwitchCheck(kind.value.id, entries.value, check.value) : null))
+const { check, choose } = useHandedOver()
+const known = computed(() => {
+  const of = check.value && folder.studyOfCheck(check.value)
+  return of?.family === 'switch' ? of : undefined
+})
+const judged = computed(() => (check.value ? folder.judgedStates(check.value) : null))
 const verdict = computed(() => {
   const pass = judged.value?.pass
   return pass === undefined ? undefined : { pass, words: pass ? 'Every witness agrees' : 'Does not agree' }
@@ -46,9 +40,9 @@ const byId = computed(() => new Map(check.value?.readings.map((r) => [r.id, r]))
 </script>
 
 <template>
-  <HandOverFrame :check="check" :verdict="verdict" @choose="chosen = $event">
+  <HandOverFrame :check="check" :verdict="verdict" @choose="choose">
     <p v-for="fault in judged?.faults" :key="fault" class="bad">{{ fault }}</p>
-    <FitDrawing :run="run" :output="output" />
+    <FitDrawing v-if="known" :run="known.run" :output="known.reader.text('output')" />
     <dl v-if="judged" class="sums">
       <div v-for="[name, value] in sums" :key="name">
         <dt>{{ name }}</dt>

@@ -3,22 +3,19 @@
 // an empty entry goes back.
 import type { Check } from '@calm-loop/contract'
 import { pointWords } from '@calm-loop/core/check'
-import { onKeyStroke } from '@vueuse/core'
-import { computed, onMounted } from 'vue'
+import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
-import { useLive } from '../../stores/live.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import ErrorPlot from '../../widgets/ErrorPlot.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
-import WordsField from '../../widgets/WordsField.vue'
 import BenchControl from './BenchControl.vue'
 import PointList from './PointList.vue'
 import SteadyLine from './SteadyLine.vue'
 import { useTaking } from './taking.ts'
+import TakingFrame from './TakingFrame.vue'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
-const live = useLive()
 const preferences = usePreferences()
 const {
   at,
@@ -42,136 +39,103 @@ const {
   bring,
 } = useTaking(() => props.check)
 const judged = computed(() => folder.judged(props.check))
-
-// The button that began the check stood far down; the work begins at the top.
-onMounted(() => window.scrollTo({ top: 0 }))
-onKeyStroke(['b', 'B'], (event) => {
-  if (!(event.target as HTMLElement).matches('input, textarea')) bring()
-})
 </script>
 
 <template>
-  <section class="taking" aria-label="Take readings">
-    <div class="now">
-      <template v-if="point">
-        <p class="quiet">
-          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
-          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? ', moving' : '' }}</template>
+  <TakingFrame
+    v-model:reason="reason"
+    :check="check"
+    :at="at"
+    moving="moving"
+    :again="!!earlier"
+    :says="says"
+    :pass="judged?.result.pass"
+    @take="take"
+    @bring="bring"
+  >
+    <template v-if="point" #point>
+      {{ pointWords(point) }}
+      <span class="quiet nominal figures">{{
+        preferences.quantity(nominal, process.unit, { decimals: process.decimals, trim: true })
+      }}</span>
+    </template>
+    <BenchControl :nominal="nominal" :unit="process.unit" :process="folder.kind!.check.process" @bring="bring" />
+    <div class="pair">
+      <div data-entry="applied">
+        <QuantityField
+          :label="folder.kind!.check.trueInput"
+          :quantity="process.quantity"
+          :unit="process.unit"
+          :entry="applied"
+          :help="liveApplied ? 'Empty takes the live figure.' : 'Where the process really stands.'"
+          large
+          @entry="applied = $event"
+          @enter="take"
+          @back="back"
+        />
+        <p class="witness">
+          <svg width="18" height="18" aria-hidden="true">
+            <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !liveApplied }" />
+          </svg>
+          <span v-if="liveApplied" class="figures live">{{ liveApplied.typed }}</span>
+          <span class="quiet small">{{ folder.kind!.check.reference }}{{ liveApplied ? '' : ': no live figure' }}</span>
         </p>
-        <h2 class="point" data-test="point">
-          {{ pointWords(point) }}
-          <span class="quiet nominal figures">{{
-            preferences.quantity(nominal, process.unit, { decimals: process.decimals, trim: true })
-          }}</span>
-        </h2>
-        <BenchControl :nominal="nominal" :unit="process.unit" :process="folder.kind!.check.process" @bring="bring" />
-        <div class="pair">
-          <div data-entry="applied">
-            <QuantityField
-              :label="folder.kind!.check.trueInput"
-              :quantity="process.quantity"
-              :unit="process.unit"
-              :entry="applied"
-              :help="liveApplied ? 'Empty takes the live figure.' : 'Where the process really stands.'"
-              large
-              @entry="applied = $event"
-              @enter="take"
-              @back="back"
-            />
-            <p class="witness">
-              <svg width="18" height="18" aria-hidden="true">
-                <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !liveApplied }" />
-              </svg>
-              <span v-if="liveApplied" class="figures live">{{ liveApplied.typed }}</span>
-              <span class="quiet small"
-                >{{ folder.kind!.check.reference }}{{ liveApplied ? '' : ': no live figure' }}</span
-              >
-            </p>
-          </div>
-          <div data-entry="current">
-            <QuantityField
-              :label="witness.role === 'current' ? 'Loop current read' : 'Controller shows'"
-              :quantity="witness.quantity"
-              :unit="witness.unit"
-              :entry="current"
-              help="Empty takes the live figure."
-              large
-              autofocus
-              @entry="current = $event"
-              @enter="take"
-              @back="back"
-            />
-            <SteadyLine />
-          </div>
-        </div>
-        <p class="expected">
-          <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
-          expected for that
-          <span class="figures big" data-test="expected">{{
-            expected === undefined
-              ? 'needs the true input'
-              : preferences.quantity(
-                  expected,
-                  witness.unit,
-                  witness.role === 'current' ? {} : { decimals: witness.decimals + 1 },
-                )
-          }}</span>
-        </p>
-        <WordsField
-          v-if="earlier"
-          label="Why it is read again"
-          :value="reason"
-          needed
-          help="The earlier reading stays on record."
-          @typed="reason = $event"
+      </div>
+      <div data-entry="current">
+        <QuantityField
+          :label="witness.role === 'current' ? 'Loop current read' : 'Controller shows'"
+          :quantity="witness.quantity"
+          :unit="witness.unit"
+          :entry="current"
+          help="Empty takes the live figure."
+          large
+          autofocus
+          @entry="current = $event"
+          @enter="take"
+          @back="back"
+        />
+        <SteadyLine />
+      </div>
+    </div>
+    <p class="expected">
+      <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
+      expected for that
+      <span class="figures big" data-test="expected">{{
+        expected === undefined
+          ? 'needs the true input'
+          : preferences.quantity(
+              expected,
+              witness.unit,
+              witness.role === 'current' ? {} : { decimals: witness.decimals + 1 },
+            )
+      }}</span>
+    </p>
+    <template v-if="witness !== controller" #also>
+      <div data-entry="controller" class="also">
+        <QuantityField
+          label="Controller shows (optional)"
+          :quantity="controller.quantity"
+          :unit="controller.unit"
+          :entry="shown"
+          help="As the operator reads it out. Empty takes the live figure."
+          @entry="shown = $event"
           @enter="take"
         />
-        <p v-if="says" class="says" role="alert">{{ says }}</p>
-        <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="take"
-          >Take reading</v-btn
-        >
-        <div v-if="witness !== controller" data-entry="controller" class="also">
-          <QuantityField
-            label="Controller shows (optional)"
-            :quantity="controller.quantity"
-            :unit="controller.unit"
-            :entry="shown"
-            help="As the operator reads it out. Empty takes the live figure."
-            @entry="shown = $event"
-            @enter="take"
-          />
-        </div>
-      </template>
-      <template v-else>
-        <h2>All {{ check.points.length }} points are read</h2>
-        <p v-if="judged" class="verdict" :class="{ fail: !judged.result.pass }" data-test="verdict">
-          {{ judged.result.pass ? 'Within tolerance.' : 'Out of tolerance.' }} Largest error
-          <span class="figures"
-            >{{ preferences.number(judged.result.maxErrorPct, { decimals: 3, sign: true }) }} %</span
-          >
-          of span.
-        </p>
-        <v-btn color="primary" variant="flat" size="large" :to="`/loops/${folder.view!.loop.id}/hand-over`"
-          >Go to hand over</v-btn
-        >
-      </template>
-    </div>
-    <div class="beside">
+      </div>
+    </template>
+    <template v-if="judged" #verdict>
+      {{ judged.result.pass ? 'Within tolerance.' : 'Out of tolerance.' }} Largest error
+      <span class="figures">{{ preferences.number(judged.result.maxErrorPct, { decimals: 3, sign: true }) }} %</span>
+      of span.
+    </template>
+    <template #beside>
       <ErrorPlot :check="check" :height="280" />
       <PointList :check="check" :at="at" :waiting="waiting" @go="go" />
-    </div>
-  </section>
+    </template>
+  </TakingFrame>
 </template>
 
 <style scoped>
-.taking {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 40px;
-}
-.point {
-  font-size: 28px;
-}
 .nominal {
   font-weight: 400;
   font-size: 20px;
@@ -218,26 +182,5 @@ onKeyStroke(['b', 'B'], (event) => {
 }
 .big {
   font-size: 28px;
-}
-.says {
-  color: var(--look);
-  font-weight: 600;
-}
-.take {
-  min-height: 64px !important;
-  font-size: 20px !important;
-}
-.verdict {
-  font-size: 20px;
-  color: var(--action);
-}
-.verdict.fail {
-  color: var(--stop);
-}
-@media (max-width: 740px) {
-  .taking {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 16px;
-  }
 }
 </style>

@@ -1,12 +1,12 @@
 // Taking readings, point after point: what is typed, what is live, what is expected, and what is sent.
-import { type Check, type Reading, type TakeReading } from '@calm-loop/contract'
+import type { Check, Reading, TakeReading } from '@calm-loop/contract'
 import type { CurrentStudy } from '@calm-loop/core/loop'
 import { entryFrom, entryIn, formatNumber, unitOf, type Entry } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
 import { computed, nextTick, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
-import { useSending } from './sending.ts'
+import { usePoints } from './points.ts'
 import { inSentence } from '@calm-loop/core/words'
 
 const NOTHING: Entry = { typed: '' }
@@ -23,7 +23,8 @@ function fixed(value: number, unit: string, decimals: number): Entry {
 export function useTaking(check: () => Check) {
   const folder = useFolder()
   const live = useLive()
-  const { standing, waiting, firstOpen, send } = useSending(check)
+  const points = usePoints(check, clear)
+  const { point, says } = points
 
   const known = computed(() => folder.studyOfCheck(check()) as CurrentStudy)
   const thread = computed(() => known.value.thread)
@@ -32,17 +33,11 @@ export function useTaking(check: () => Check) {
   /** What the check is judged by: the loop current, or on a bus what the controller shows. */
   const witness = computed(() => thread.value.knots.find((k) => k.role === 'current') ?? controller.value)
 
-  /** Index of the point at hand; −1 when all are read. */
-  const at = ref(firstOpen())
   const applied = ref<Entry>(NOTHING)
   const current = ref<Entry>(NOTHING)
   const shown = ref<Entry>(NOTHING)
-  const reason = ref('')
-  const says = ref('')
   const unsteadyTold = ref(false)
 
-  const point = computed(() => check().points[at.value])
-  const earlier = computed(() => standing.value.get(at.value))
   const nominal = computed(() => {
     const { lrv, urv } = check().range
     return point.value ? lrv + (point.value.percent / 100) * (urv - lrv) : lrv
@@ -81,8 +76,7 @@ export function useTaking(check: () => Check) {
         : `Type the reading: there is no live ${inSentence(witness.value.name)} to take.`
     if (isTyped(shown.value) && shown.value.value === undefined)
       return 'What the controller shows cannot be read; see the entry.'
-    if (earlier.value && !reason.value.trim())
-      return 'This point was read before. Say why it is read again; the earlier reading stays on record.'
+    if (points.unexplained()) return points.unexplained()
     if (!typed && live.steadiness.state !== 'stable' && !unsteadyTold.value) {
       unsteadyTold.value = true
       return 'The current is not steady yet. Wait, or press Enter again to take it as it is.'
@@ -104,50 +98,29 @@ export function useTaking(check: () => Check) {
       const entry = id === controller.value.id && isTyped(shown.value) ? shown.value : seen
       if (entry?.value !== undefined) reads[id] = entry as Reading['applied']
     }
-    const body: TakeReading = {
-      pointIndex: point.value.index,
-      applied: trueNow.value as Reading['applied'],
-      reads,
-      ...(typed || !live.reading?.token
-        ? { source: 'typed', takenAt: new Date().toISOString() }
-        : { source: 'live', sample: live.reading.token, takenAt: new Date(live.reading.at_ms!).toISOString() }),
-      supersedes: earlier.value?.id ?? null,
-      reason: reason.value.trim(),
-    }
-    send(body)
-    go(firstOpen())
+    points.take({ applied: trueNow.value as Reading['applied'], reads }, typed)
   }
-  function go(index: number): void {
-    at.value = index
+  function clear(): void {
     applied.value = current.value = shown.value = NOTHING
-    reason.value = says.value = ''
     unsteadyTold.value = false
     void nextTick(() =>
       document.querySelector<HTMLInputElement>('[data-entry="current"] input')?.focus({ preventScroll: true }),
     )
   }
-  const back = () => go(Math.max(0, (at.value < 0 ? check().points.length : at.value) - 1))
   const bring = () => void (point.value && live.move(folder.view!.loop.id, nominal.value))
 
   return {
-    at,
-    point,
-    earlier,
+    ...points,
     nominal,
     process,
     controller,
     witness,
-    waiting,
     applied,
     current,
     shown,
-    reason,
-    says,
     liveApplied,
     expected,
     take,
-    go,
-    back,
     bring,
   }
 }

@@ -8,7 +8,7 @@ import { entryFrom, type Entry } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
-import { useSending } from './sending.ts'
+import { usePoints } from './points.ts'
 
 const NOTHING: Entry = { typed: '' }
 export type Look = 'lit' | 'dark' | 'not seen' | ''
@@ -17,21 +17,17 @@ const stateEntry = (on: boolean) => ({ typed: `${on ? 1 : 0} state`, value: on ?
 export function useTakingStates(check: () => Check) {
   const folder = useFolder()
   const live = useLive()
-  const { standing, waiting, firstOpen, send } = useSending(check)
+  const points = usePoints(check, clear)
+  const { point, says } = points
   const run = computed(() => (folder.studyOfCheck(check()) as SwitchStudy).run)
 
-  const at = ref(firstOpen())
   const looks = ref<Record<WitnessId, Look>>({ sensorLamp: '', inputLamp: '', controller: '' })
   const distance = ref<Entry>(NOTHING)
   const signal = ref<Entry>(NOTHING)
-  const reason = ref('')
-  const says = ref('')
   /** Where it changed last since this point came up, from the link. */
   const changedAt = ref<number>()
 
-  const point = computed(() => check().points[at.value])
   const there = computed(() => !!point.value && withTarget(point.value))
-  const earlier = computed(() => standing.value.get(at.value))
   const expected = computed(() => {
     const plan = run.value.plan
     return plan && (there.value ? plan.present : plan.absent)
@@ -86,9 +82,7 @@ export function useTakingStates(check: () => Check) {
         ? `Move the target until the sensor changes: nothing has changed yet.`
         : 'Enter the distance at which it changed.'
     if (typed(signal.value) && signal.value.value === undefined) return 'The volts cannot be read; see the entry.'
-    if (earlier.value && !reason.value.trim())
-      return 'This point was read before. Say why it is read again; the earlier reading stays on record.'
-    return ''
+    return points.unexplained()
   }
 
   function take(): void {
@@ -104,54 +98,32 @@ export function useTakingStates(check: () => Check) {
     if (volts?.value !== undefined) reads['signal'] = volts as Reading['applied']
     const changed = typed(distance.value) ? distance.value : hasDistance.value ? liveDistance.value : undefined
     const anyTyped = Object.values(looks.value).some((l) => l !== '') || typed(distance.value) || typed(signal.value)
-    const body: TakeReading = {
-      pointIndex: point.value.index,
-      applied: (changed ?? stateEntry(there.value)) as Reading['applied'],
-      reads,
-      ...(anyTyped || !live.reading?.token
-        ? { source: 'typed', takenAt: new Date().toISOString() }
-        : { source: 'live', sample: live.reading.token, takenAt: new Date(live.reading.at_ms!).toISOString() }),
-      supersedes: earlier.value?.id ?? null,
-      reason: reason.value.trim(),
-    }
-    send(body)
-    go(firstOpen())
+    points.take({ applied: (changed ?? stateEntry(there.value)) as Reading['applied'], reads }, anyTyped)
   }
-  function go(index: number): void {
-    at.value = index
+  function clear(): void {
     looks.value = { sensorLamp: '', inputLamp: '', controller: '' }
     distance.value = signal.value = NOTHING
-    reason.value = says.value = ''
     changedAt.value = undefined
   }
-  const back = () => go(Math.max(0, (at.value < 0 ? check().points.length : at.value) - 1))
   /** Brings the target to the face, or takes it away. */
   function bring(): void {
     if (point.value) void live.move(folder.view!.loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
   }
   return {
+    ...points,
     run,
-    at,
-    point,
     there,
-    earlier,
     expected,
     hasDistance,
-    standing,
-    waiting,
     looks,
     distance,
     signal,
-    reason,
-    says,
     liveState,
     liveDistance,
     liveSignal,
     seen,
     acted,
     take,
-    go,
-    back,
     bring,
   }
 }

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+// What taking readings has, of a current as of a discrete point: one point fills the page; why it is read again; the
+// key that takes it; after the last the verdict. Slots hold what is asked at a point and what stands beside it.
+import type { Check } from '@calm-loop/contract'
+import { onKeyStroke } from '@vueuse/core'
+import { onMounted } from 'vue'
+import { useFolder } from '../../stores/folder.ts'
+import { useLive } from '../../stores/live.ts'
+import WordsField from '../../widgets/WordsField.vue'
+
+defineProps<{
+  check: Check
+  /** Index of the point at hand; −1 when all are read. */
+  at: number
+  /** Where the point lies, and what of the stand-in moves. */
+  where?: string | undefined
+  moving: string
+  /** The point was read before. */
+  again: boolean
+  says: string
+  pass: boolean | undefined
+}>()
+const reason = defineModel<string>('reason', { required: true })
+const emit = defineEmits<{ take: []; bring: [] }>()
+const folder = useFolder()
+const live = useLive()
+
+// The button that began the check stood far down; the work begins at the top.
+onMounted(() => window.scrollTo({ top: 0 }))
+onKeyStroke(['b', 'B'], (event) => {
+  if (!(event.target as HTMLElement).matches('input, textarea')) emit('bring')
+})
+</script>
+
+<template>
+  <section class="taking" aria-label="Take readings">
+    <div>
+      <template v-if="at >= 0">
+        <p class="quiet">
+          Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
+          }}{{ where ? `, ${where}` : ''
+          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? `, ${moving}` : '' }}</template>
+        </p>
+        <h2 class="point" data-test="point"><slot name="point" /></h2>
+        <slot />
+        <WordsField
+          v-if="again"
+          label="Why it is read again"
+          :value="reason"
+          needed
+          help="The earlier reading stays on record."
+          @typed="reason = $event"
+          @enter="emit('take')"
+        />
+        <p v-if="says" class="says" role="alert">{{ says }}</p>
+        <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="emit('take')"
+          >Take reading</v-btn
+        >
+        <slot name="also" />
+      </template>
+      <template v-else>
+        <h2>All {{ check.points.length }} points are read</h2>
+        <p v-if="pass !== undefined" class="verdict" :class="{ fail: !pass }" data-test="verdict">
+          <slot name="verdict" />
+        </p>
+        <v-btn color="primary" variant="flat" size="large" :to="`/loops/${folder.view!.loop.id}/hand-over`"
+          >Go to hand over</v-btn
+        >
+      </template>
+    </div>
+    <div class="beside"><slot name="beside" /></div>
+  </section>
+</template>
+
+<style scoped>
+.taking {
+  display: grid;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  gap: 40px;
+}
+.point {
+  font-size: 28px;
+}
+.says {
+  color: var(--look);
+  font-weight: 600;
+}
+.take {
+  position: sticky;
+  bottom: 12px;
+  z-index: 2;
+  min-height: 64px !important;
+  font-size: 20px !important;
+}
+.verdict {
+  font-size: 20px;
+  color: var(--action);
+}
+.verdict.fail {
+  color: var(--stop);
+}
+@media (max-width: 1000px) {
+  /* Above the bar of places. */
+  .take {
+    bottom: 76px;
+  }
+}
+@media (max-width: 740px) {
+  .taking {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 16px;
+  }
+}
+</style>
