@@ -13,12 +13,13 @@ import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bundleText } from '../apps/server/src/services/bundle-text.ts'
 import { digestOf } from '../apps/server/src/seals/seals.ts'
+import { sure } from '../packages/core/src/sure/index.ts'
 
 const read = (file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as never
 const { people } = read('./people.json') as { people: { id: string; name: string; signIn: string }[] }
 const kit = read('./kit.json') as (Check['gear'][number] & { measures: string; range: string })[]
 const person = (signIn: string) => {
-  const found = people.find((p) => p.signIn === signIn)!
+  const found = sure(people.find((p) => p.signIn === signIn))
   return { id: found.id, name: found.name }
 }
 
@@ -43,8 +44,8 @@ type Measured = Pick<Check, 'tolerancePct' | 'range' | 'points' | 'readings'>
 function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: string) => string): Measured {
   const kind = currentKindOf(plan.kind)
   const { thread } = study(kind, version.entries)
-  const { low, high } = knotScales(thread)[0]!
-  const unit = thread.knots[0]!.unit
+  const { low, high } = sure(knotScales(thread)[0])
+  const unit = sure(thread.knots[0]).unit
   const by = person('ailsa')
   let seed = seedFrom(plan.tag + h.at)
   const noise = (size: number) => {
@@ -56,14 +57,14 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
   const readings: Check['readings'] = []
   for (const point of points) {
     const at = later(h.at, 120 + point.index * 230)
-    const nominal = low! + (point.percent / 100) * (high! - low!)
-    const applied = Math.min(high! * 1.02, Math.max(low!, nominal + noise((high! - low!) * 0.002)))
+    const nominal = sure(low) + (point.percent / 100) * (sure(high) - sure(low))
+    const applied = Math.min(sure(high) * 1.02, Math.max(sure(low), nominal + noise((sure(high) - sure(low)) * 0.002)))
     const appliedEntry = entryOf(`${applied.toFixed(unit === 'mm' ? 0 : 1)} ${unit}`, unit)
-    const percent = (100 * (appliedEntry.value - low!)) / (high! - low!)
+    const percent = (100 * (appliedEntry.value - sure(low))) / (sure(high) - sure(low))
     const error = h.zero + (h.span * percent) / 100 + (point.direction === 'down' ? 0.02 : 0) + noise(0.012)
     const mA = 4 + 0.16 * (percent + error)
-    const shown = spread(thread, 'current', mA).at(-1)!
-    const controller = thread.knots.at(-1)!
+    const shown = sure(spread(thread, 'current', mA).at(-1))
+    const controller = sure(thread.knots.at(-1))
     readings.push({
       id: makeId(at),
       seq: point.index + 1,
@@ -90,8 +91,8 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
       savedAt: later(at, 0.4),
     })
   }
-  const tolerancePct = readEntries(kind.fields, version.entries).in('tolerance', '%')!
-  return { tolerancePct, range: { lrv: low!, urv: high!, unit }, points, readings }
+  const tolerancePct = sure(readEntries(kind.fields, version.entries).in('tolerance', '%'))
+  return { tolerancePct, range: { lrv: sure(low), urv: sure(high), unit }, points, readings }
 }
 
 function checkOf({
@@ -119,7 +120,7 @@ function checkOf({
     phase: 'as-found',
     // Gear was always in date then; the demo's expired piece shows on what is done from now on.
     gear: plan.gear
-      .map((name) => kit.find((g) => g.name === name)!)
+      .map((name) => sure(kit.find((g) => g.name === name)))
       .map(({ id, name, serial, uncertainty }) => ({
         id,
         name,
@@ -151,7 +152,7 @@ function checkOf({
     ...measured(),
     signatures: [],
   }
-  const digest = digestOf(1, loop, version, check)!
+  const digest = sure(digestOf(1, loop, version, check))
   check.signatures.push(
     {
       id: makeId(later(h.at, 2700)),
@@ -179,7 +180,7 @@ function workOf(plan: Plan, makeId: (at: string) => string): WholeFolder['workLo
   const at = '2026-09-15T08:20:00.000Z'
   const set = plan.found ? makeId(at) : ''
   const { thread } = plan.found ? study(currentKindOf(plan.kind), {}) : { thread: undefined }
-  const unit = (role: string) => thread!.knots.find((k) => k.role === role)!.unit
+  const unit = (role: string) => sure(sure(thread).knots.find((k) => k.role === role)).unit
   return [
     ...(plan.bench
       ? [{ what: 'bench' as const, case: plan.bench, id: makeId(later(at, 1)), by, at: later(at, 1) }]

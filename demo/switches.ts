@@ -7,6 +7,7 @@ import { countTerms, switchKindOf } from '@calm-loop/core/kinds'
 import type { Entries } from '@calm-loop/core/kinds'
 import { entryOf, later, type Author } from './record.ts'
 import type { History, Plan } from './plans.ts'
+import { sure } from '../packages/core/src/sure/index.ts'
 
 const sensor = { supplyLeast: '10 V', supplyMost: '30 V', residual: '1.8 V', leakage: '0.1 mA', supply: '24 V' }
 const point = (plan: Omit<Plan, 'created' | 'kind' | 'gear' | 'history'> & Partial<Plan>): Plan => ({
@@ -199,11 +200,11 @@ export function switchReadings({
     return n * size
   }
   const points = backAndForth(3)
-  const operate = distance!.expected_mm * (1 + h.zero / 100)
+  const operate = sure(distance).expected_mm * (1 + h.zero / 100)
   const readings: Check['readings'] = points.map((p) => {
     const at = later(h.at, 90 + p.index * 65)
     const there = withTarget(p)
-    const own = there ? expected!.present : expected!.absent
+    const own = there ? sure(expected).present : sure(expected).absent
     const mm = (there ? operate : operate * 1.07) + noise(0.02)
     const state = (on: boolean) => entryOf(`${on ? 1 : 0} state`, 'state')
     return {
@@ -217,7 +218,7 @@ export function switchReadings({
         sensorLamp: state(own.sensorLamp),
         inputLamp: state(own.inputLamp),
         controller: state(own.controller),
-        signal: entryOf(`${(own.signalV! + noise(0.03)).toFixed(2)} V`, 'V'),
+        signal: entryOf(`${(sure(own.signalV) + noise(0.03)).toFixed(2)} V`, 'V'),
       },
       source: 'typed',
       supersedes: null,
@@ -230,8 +231,8 @@ export function switchReadings({
   return {
     points,
     readings,
-    tolerancePct: expected!.distance!.tolerancePct,
-    range: { lrv: 0, urv: distance!.expected_mm, unit: 'mm' },
+    tolerancePct: sure(sure(expected).distance).tolerancePct,
+    range: { lrv: 0, urv: sure(distance).expected_mm, unit: 'mm' },
   }
 }
 

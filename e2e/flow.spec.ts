@@ -29,7 +29,7 @@ async function confirm(page: Page, id: string, given?: { words?: string; value?:
   await expect(at).toHaveClass(/done/)
 }
 
-test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroed, read back, surveyed @tablet', async ({
+test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroed, set up, surveyed @tablet', async ({
   page,
   home,
 }) => {

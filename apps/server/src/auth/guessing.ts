@@ -6,6 +6,7 @@ import { ipKeyGenerator } from 'express-rate-limit'
 import type { Queries } from '../db/database.ts'
 import { guesses } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { sure } from '@calm-loop/core/sure'
 
 interface Pace {
   /** So many wrong ones cost nothing. */
@@ -62,7 +63,7 @@ async function count(db: Queries, key: string): Promise<number> {
       set: { wrong: sql`least(${MOST_COUNTED}, ${left} + 1)`, at: sql`now()` },
     })
     .returning()
-  return row!.wrong
+  return sure(row).wrong
 }
 
 /** Forgets what has been forgiven long ago, so that made-up names leave nothing behind. */
@@ -99,7 +100,7 @@ export async function guarded<T>(db: Queries, tries: readonly Guess[], look: () 
   await slowly(key, wait_s)
   const right = await look()
   const [own, ...wider] = tries
-  await db.delete(guesses).where(eq(guesses.key, own!.key))
+  await db.delete(guesses).where(eq(guesses.key, sure(own).key))
   for (const { key } of wider)
     await db
       .update(guesses)

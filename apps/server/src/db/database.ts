@@ -5,6 +5,7 @@ import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
 import * as schema from './schema.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export const APPLICATION_ROLE = 'calm_loop_app'
 const MIGRATIONS = fileURLToPath(new URL('../../drizzle', import.meta.url))
@@ -29,11 +30,11 @@ async function refuseNewer(client: pg.Client): Promise<void> {
   const { rows } = await client.query<{ there: string | null }>(
     `select to_regclass('drizzle.__drizzle_migrations')::text there`,
   )
-  if (!rows[0]!.there) return
+  if (!sure(rows[0]).there) return
   const applied = await client.query<{ newest: string | null }>(
     'select max(created_at) newest from drizzle.__drizzle_migrations',
   )
-  if (Number(applied.rows[0]!.newest ?? 0) > newest)
+  if (Number(sure(applied.rows[0]).newest ?? 0) > newest)
     throw new NewerDatabase(
       'This database was written by a newer version of Calm Loop than the one that is starting. Start the ' +
         'newer version; nothing was changed.',

@@ -21,6 +21,7 @@ import type { Paper } from './certificate-parts.ts'
 import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const BY_RANGE =
   'The expected current is computed for the true input of each reading, not for its nominal point, on a straight ' +
@@ -39,7 +40,7 @@ function otherReads(reading: Reading): string {
 /** The definition's content for a check of a folder. */
 function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = currentKindOf(folder.loop.kind)
-  const version = folder.versions.find((v) => v.id === check.versionId)!
+  const version = sure(folder.versions.find((v) => v.id === check.versionId))
   const known = currentStudyOf(kind.id, version)
   const { thread, reader: r, scales } = known
   const judged = judgeCheck(check, thread)
@@ -50,7 +51,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const unit = check.range.unit
 
   const rows = (judged?.judged ?? []).map(({ reading, main, worst }) => {
-    const full = byId.get(reading.id)!
+    const full = sure(byId.get(reading.id))
     return [
       text(pointWords(reading), { fontSize: 9 }),
       figure(`${formatQuantity(full.applied.value, full.applied.unit, { trim: true })}`),
@@ -66,7 +67,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const main = judged?.judged[0]?.main
   const where = main ? `${main.name}, ${unitOf(main.unit).label}` : ''
   const readWords = (r: Reading) => {
-    const read = (r.reads['current'] ?? r.reads['controller'])!
+    const read = sure(r.reads['current'] ?? r.reads['controller'])
     return formatQuantity(read.value, read.unit)
   }
   const middle = midReading(check)
@@ -74,7 +75,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const strip =
     middle &&
     threadStrip(
-      spread(thread, thread.knots[0]!.id, appliedAt(middle, unit)).map((expected, i) => {
+      spread(thread, sure(thread.knots[0]).id, appliedAt(middle, unit)).map((expected, i) => {
         const knot = thread.knots[i]!
         const read = i === 0 ? middle.applied : middle.reads[knot.id]
         return { knot, ...scales[i]!, expected, read: read && convertUnit(read.value, read.unit, knot.unit) }

@@ -21,6 +21,7 @@ import {
 } from './certificate-parts.ts'
 import { figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const lit = (on: boolean | undefined, yes: string, no: string) => (on === undefined ? 'not there' : on ? yes : no)
 const mm = (v: number) => show(v, 'mm', { decimals: 2, trim: true })
@@ -40,7 +41,7 @@ function expectedRow(words: string, l: Lane): Node[] {
 export function switchContent(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = switchKindOf(folder.loop.kind)
   const entries = entriesOfCheck(kind.id, folder.versions, check)
-  const version = folder.versions.find((v) => v.id === check.versionId)!
+  const version = sure(folder.versions.find((v) => v.id === check.versionId))
   const r = readEntries(kind.fields, entries)
   const { run } = study(kind, entries)
   const judged = judgeSwitchCheck(check, run)
@@ -55,7 +56,7 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
     )
   const state = (v: number | undefined) => (v === undefined ? 'not seen' : v >= 0.5 ? '1' : '0')
   const rows = (judged?.readings ?? []).map(({ reading, disagrees, volts }) => {
-    const full = byId.get(reading.id)!
+    const full = sure(byId.get(reading.id))
     return [
       text(targetWords({ index: full.pointIndex, percent: full.percent }), { fontSize: 9 }),
       figure(

@@ -13,6 +13,7 @@ import type { z } from 'zod'
 import { HttpProblem } from './problems.ts'
 import { refuseUnstorable } from './storable.ts'
 import type { Streams } from './streams.ts'
+import { sure } from '@calm-loop/core/sure'
 
 type Of<N extends EndpointName> = (typeof endpoints)[N]
 
@@ -117,7 +118,10 @@ export function mounter(app: Express, guards: Guards): Mount {
         body: await bodyOf(req, signal),
         req,
         res,
-        person: (req as SignedInRequest).person!,
+        // A route that anybody may call must not ask who does.
+        get person() {
+          return sure((req as SignedInRequest).person)
+        },
         signal,
       } as never)
       if (e.media || res.headersSent) return

@@ -2,6 +2,7 @@
 import type { TrendSample } from '@calm-loop/contract'
 import type { Sample } from '@calm-loop/core/check'
 import type { Driver } from './driver.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export type Witness = 'digital' | 'current' | 'electrode'
 const WITNESSES: readonly Witness[] = ['digital', 'current', 'electrode']
@@ -25,7 +26,7 @@ export function recorderOf(driver: Driver): Recorder {
         if (value === null) continue
         const list = kept[witness]
         list.push({ t_s: sample.t_s, value })
-        if (list[0]!.t_s < sample.t_s - KEPT_s - CUT_s) {
+        if (sure(list[0]).t_s < sample.t_s - KEPT_s - CUT_s) {
           const from = list.findIndex((s) => s.t_s >= sample.t_s - KEPT_s)
           list.splice(0, from)
         }

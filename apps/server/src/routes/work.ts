@@ -8,6 +8,7 @@ import { readFolder } from '../services/folder.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export function mountWork(mount: Mount, db: Database, links: Links, workers: Workers): void {
   mount(
@@ -27,10 +28,10 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
     const log = await surveyOf(db, params.loopId, params.surveyId)
     const [begun] = workOf(log, 'survey')
     const rows = workOf(log, 'survey-rows').flatMap((chunk) => chunk.rows)
-    const unit = begun!.unit
+    const unit = sure(begun).unit
     res
       .type('text/csv; charset=utf-8')
-      .attachment(`${folder.loop.tag} survey ${begun!.at.slice(0, 10)}.csv`)
+      .attachment(`${folder.loop.tag} survey ${sure(begun).at.slice(0, 10)}.csv`)
       .send(
         await workers.run(
           'csv',

@@ -12,6 +12,7 @@ import {
 import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs'
 import { dirname } from 'node:path'
 import { z } from 'zod'
+import { sure } from '@calm-loop/core/sure'
 
 const KeyFile = z.strictObject({
   keys: z
@@ -81,7 +82,7 @@ function read(file: string): KeyFile {
 export function openSealer(file: string): Sealer {
   if (!existsSync(file)) write(file, { keys: [newKey()] })
   const { keys } = read(file)
-  const newest = keys.at(-1)!
+  const newest = sure(keys.at(-1))
   const secret = createPrivateKey({ key: Buffer.from(newest.privateKey, 'base64'), format: 'der', type: 'pkcs8' })
   return {
     keyId: newest.id,

@@ -3,6 +3,7 @@ import type { AuditEntry, AuditPage, AuditQuery } from '@calm-loop/contract'
 import { and, desc, eq, gte, like, lt, sql, type SQL } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { audit, loops, people } from '../db/schema.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const PAGE = 100
 const EXPORTED = 20_000
@@ -73,7 +74,7 @@ async function chainState(db: Queries): Promise<AuditPage['chain']> {
       chain is not null and hash = audit_hash(a) and previous is not distinct from before
       and (chain = 1) = (previous is null)))::int broken
     from (select audit.*, lag(hash) over (order by chain) before, audit as a from audit) x`)
-  return { length: rows[0]!.n, brokenAt: rows[0]!.broken }
+  return { length: sure(rows[0]).n, brokenAt: sure(rows[0]).broken }
 }
 
 export async function auditPage(db: Queries, query: AuditQuery): Promise<AuditPage> {
@@ -81,7 +82,7 @@ export async function auditPage(db: Queries, query: AuditQuery): Promise<AuditPa
   const actions = await db.selectDistinct({ action: audit.action }).from(audit).orderBy(audit.action)
   return {
     entries,
-    next: entries.length === PAGE ? entries.at(-1)!.id : null,
+    next: entries.length === PAGE ? sure(entries.at(-1)).id : null,
     actions: actions.map((a) => a.action),
     chain: await chainState(db),
   }

@@ -23,6 +23,7 @@ import { record } from './audit.ts'
 import { readWholeFolder } from './folder.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 function authorsOf(folder: WholeFolder): Author[] {
   return [
@@ -136,7 +137,7 @@ async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs
 /** Seals the signatures of a folder as this installation's own past. */
 async function sealOwn(tx: Queries, sealer: Sealer, folder: WholeFolder): Promise<void> {
   for (const check of folder.checks) {
-    const version = folder.versions.find((v) => v.id === check.versionId)!
+    const version = sure(folder.versions.find((v) => v.id === check.versionId))
     for (const signature of check.signatures) {
       const content = contentOfDigest(signature.digest, folder.loop, version, check)
       await makeSeal(tx, sealer, { loop: folder.loop, version, check, signature, ...(content ? { content } : {}) })

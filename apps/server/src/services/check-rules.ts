@@ -9,6 +9,7 @@ import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import { announce } from './events.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export const isSigned = (check: Check) => check.signatures.length > 0
 export function refuseImported(check: Check): void {
@@ -116,12 +117,12 @@ export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
       tolerancePct: plan.distance?.tolerancePct ?? 10,
     }
   }
-  const { low, high } = known.scales[0]!
+  const { low, high } = sure(known.scales[0])
   if (low === undefined || high === undefined || low === high)
     throw new Refusal('zero-span', 'The range has no span at the process.')
   const tolerancePct = known.reader.in('tolerance', '%')
   if (!tolerancePct) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
-  return { range: { lrv: low, urv: high, unit: known.thread.knots[0]!.unit }, tolerancePct }
+  return { range: { lrv: low, urv: high, unit: sure(known.thread.knots[0]).unit }, tolerancePct }
 }
 
 /** The points of the plan: up and down the range, or the target back and forth. */

@@ -45,6 +45,7 @@ import {
   refuseSilentSecond,
   sampleOf,
 } from './check-rules.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** A repeated write: the same content under the same id is fine, other content is not. */
 function sayAgain<T>(known: T, same: boolean): T {
@@ -60,7 +61,7 @@ async function checkIn(
   const folder = await readFolder(tx, loopId)
   const check = folder.checks.find((c) => c.id === checkId)
   if (!check) throw notFound('This check')
-  return { check, folder, version: folder.versions.find((v) => v.id === check.versionId)! }
+  return { check, folder, version: sure(folder.versions.find((v) => v.id === check.versionId)) }
 }
 const unknownWords = () =>
   new Refusal(
@@ -190,7 +191,7 @@ export function takeReading({
     if (![take.applied, ...Object.values(take.reads)].every((e) => entryIsTrue(e)))
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
     const kind = kindOf(folder.loop.kind)
-    const version = folder.versions.find((v) => v.id === check.versionId)!
+    const version = sure(folder.versions.find((v) => v.id === check.versionId))
     const hasCurrent = carriesCurrent(studyOf(kind.id, version))
     refuseWrongReads(kind, check, take, hasCurrent)
     refuseOtherTime(check, take.takenAt)
@@ -216,7 +217,7 @@ export function takeReading({
       })
       .returning()
     await announce(tx, { loopId, what: 'reading', id, by: person.name })
-    return readingOf(row!, names)
+    return readingOf(sure(row), names)
   })
 }
 
@@ -247,7 +248,7 @@ export function confirmGate({
       .values({ ...gate, id, checkId, byId: person.id, at: new Date() })
       .returning()
     await announce(tx, { loopId, what: 'gate', id, by: person.name })
-    return gateOf(row!, await namesOf(tx))
+    return gateOf(sure(row), await namesOf(tx))
   })
 }
 
@@ -281,13 +282,13 @@ export async function sign({
     )
     if (here[0]) return sayAgain(here[0], here[0].id === id && here[0].by.id === person.id)
     refuseSigner({ wish, folder, version, check, person })
-    const digest = digestOf(CONTENT_NOW, folder.loop, version, check)!
+    const digest = sure(digestOf(CONTENT_NOW, folder.loop, version, check))
     const { role, statement } = wish
     const [row] = await tx
       .insert(signatures)
       .values({ id, checkId, role, byId: person.id, name: person.name, at: new Date(), statement, digest })
       .returning()
-    const signature = signatureOf(row!)
+    const signature = signatureOf(sure(row))
     const seal = await makeSeal(tx, sealer, { loop: folder.loop, version, check, signature })
     await record({
       tx,
@@ -298,6 +299,6 @@ export async function sign({
     })
     await refreshSummary(tx, workers, loopId)
     await announce(tx, { loopId, what: 'signature', id, by: person.name })
-    return (await checkIn(tx, loopId, checkId)).check.signatures.find((s) => s.id === id)!
+    return sure((await checkIn(tx, loopId, checkId)).check.signatures.find((s) => s.id === id))
   })
 }

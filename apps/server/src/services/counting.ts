@@ -18,6 +18,7 @@ import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
 import type { Workers } from '../workers/pool.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
   const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
@@ -77,7 +78,7 @@ export async function addEdges({
       details: { id, changes: row.changes, origin: train.origin },
     })
     await announce(tx, { loopId, what: 'count', id, by: person.name })
-    return trainHeadOf(added!, names)
+    return trainHeadOf(sure(added), names)
   })
 }
 
@@ -100,6 +101,6 @@ export function addCountEntry({ db, loopId, id, entry, person }: LogWrite<AddCou
       .values({ id, loopId, seq: log.length + 1, body: entry, byId: person.id, at: new Date() })
       .returning()
     await announce(tx, { loopId, what: 'count', id, by: person.name })
-    return countEntryOf(row!, names)
+    return countEntryOf(sure(row), names)
   })
 }

@@ -32,6 +32,7 @@ import {
 } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 import { withStandings } from '../seals/seals.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export type Names = Map<string, string>
 export const author = (names: Names, id: string): Author => ({ id, name: names.get(id) ?? 'unknown' })
@@ -250,7 +251,7 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     .where(eq(edgeTrains.loopId, loopId))
     .orderBy(asc(edgeTrains.startMs))
   const found = { loop: identityOf(loop), versions: versionRows.map((v) => versionOf(v, names)) }
-  const read = (await readChecks(db, [found], names))[0]!
+  const read = sure((await readChecks(db, [found], names))[0])
   const broken = read.some((c) => standOfCheck(c) === 'broken')
   return {
     row: { ...rowOf(loop), ...(broken ? { state: 'seal-broken' as const } : {}) },

@@ -14,6 +14,7 @@ import type { Workers } from '../workers/pool.ts'
 import { withSeals } from './sealed-register.ts'
 import { refreshSummary } from './summary.ts'
 import { inOneTurn } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const PAGE = 50
 const today = () => new Date().toISOString().slice(0, 10)
@@ -56,7 +57,7 @@ export async function listLoops(db: Queries, query: z.output<typeof LoopQuery>):
     .orderBy(asc(loops.tag))
     .limit(limit + 1)
   const page = await withSeals(db, rows.slice(0, limit).map(rowOf))
-  return { loops: page, next: rows.length > limit ? page.at(-1)!.tag : null, areas: await listAreas(db) }
+  return { loops: page, next: rows.length > limit ? sure(page.at(-1)).tag : null, areas: await listAreas(db) }
 }
 
 /** Creates a loop; the same again changes nothing. */
@@ -118,20 +119,22 @@ export function saveVersion({
       if (sent) return versionOf(known, names)
       const mayGoOn = known.id === head?.id && known.sealedAt === null && known.authorId === person.id
       if (!mayGoOn || save.revision !== known.revision + 1) throw conflict(head, names)
-      row = (
-        await tx
-          .update(versions)
-          .set({
-            entries: save.entries,
-            kindVersion: save.kindVersion ?? null,
-            revision: save.revision,
-            reason: save.reason,
-            savedAt: now,
-            ...sealed,
-          })
-          .where(eq(versions.id, versionId))
-          .returning()
-      )[0]!
+      row = sure(
+        (
+          await tx
+            .update(versions)
+            .set({
+              entries: save.entries,
+              kindVersion: save.kindVersion ?? null,
+              revision: save.revision,
+              reason: save.reason,
+              savedAt: now,
+              ...sealed,
+            })
+            .where(eq(versions.id, versionId))
+            .returning()
+        )[0],
+      )
     } else {
       if ((head?.id ?? null) !== save.parentId || (head?.revision ?? null) !== save.parentRevision)
         throw conflict(head, names)
@@ -154,7 +157,7 @@ export function saveVersion({
         reason: save.reason,
         ...sealed,
       }
-      row = (await tx.insert(versions).values(values).returning())[0]!
+      row = sure((await tx.insert(versions).values(values).returning())[0])
       await tx.update(loops).set({ headVersionId: versionId }).where(eq(loops.id, loopId))
       await record({
         tx,

@@ -10,6 +10,7 @@ import { people } from '../db/schema.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import { readDuties, readSetting } from './settings.ts'
 import { inOneTurn } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const RESET_GOOD_ms = 24 * 3600 * 1000
 /** Letters and digits that are not taken for one another when a code is read out. */
@@ -69,7 +70,7 @@ export async function addPerson(db: Queries, person: NewPerson, byId: string): P
       ${byId}::uuid, ${person.id}::uuid, ${person.name}, ${person.signIn}, ${hash},
       ${sql.param(person.roles)}::text[])`,
   )
-  return personOf((await find(db, person.id))!)
+  return personOf(sure(await find(db, person.id)))
 }
 
 /** Adds a person of the demo plant. Only the owner of the tables can: nobody is administrator yet. */
@@ -127,7 +128,7 @@ export function addFirstPerson(db: Database, { code, ...person }: FirstPerson): 
       sql`insert into settings (key, value)
         values (${FIRST}, ${JSON.stringify({ personId: person.id, code: given })}::jsonb)`,
     )
-    return personOf((await find(tx, person.id))!)
+    return personOf(sure(await find(tx, person.id)))
   })
 }
 
@@ -179,8 +180,8 @@ export async function useReset(db: Database, signIn: string, code: string, passw
     .where(eq(people.signIn, foldName(signIn)))
   const hash = await hashPassword(password)
   await db.execute(sql`select person_reset(${row?.id ?? null}::uuid, ${hashCode(code)}, ${hash})`)
-  await endSessions(db, row!.id)
-  return personOf(row!)
+  await endSessions(db, sure(row).id)
+  return personOf(sure(row))
 }
 
 export async function saveDuties(db: Database, duties: Duties, byId: string): Promise<Duties> {

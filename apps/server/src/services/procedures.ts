@@ -37,6 +37,7 @@ import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { overwriteSetting, readSetting } from './settings.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** How long an answer of the device is waited for, ms. */
 const PATIENCE_ms = 2000
@@ -97,7 +98,7 @@ async function readRun(
       .find((r) => r.run === run)
       ?.entries.map((e) => e.event) ?? []
   const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
-  return { folder, events, state: events.length ? replay(events) : undefined, log: folder.workLog, seq: stand!.n }
+  return { folder, events, state: events.length ? replay(events) : undefined, log: folder.workLog, seq: sure(stand).n }
 }
 
 const openOf = (log: readonly WorkEntry[], but: string) =>
@@ -134,7 +135,7 @@ async function append({
       const body = known.body as WorkBody & { what: 'procedure' }
       if (known.what !== 'procedure' || body.run !== run)
         throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
-      return { entry: workEntryOf(known, names), event: body.event, state: now.state!, known: true }
+      return { entry: workEntryOf(known, names), event: body.event, state: sure(now.state), known: true }
     }
     const event = await make({ ...now, tx })
     if (event.do === 'begin') {
@@ -143,8 +144,8 @@ async function append({
       if (open)
         throw new Refusal(
           'run-open',
-          `Another procedure on this loop is not finished: ${open.entries[0]!.by.name} began it at ` +
-            `${open.entries[0]!.at.slice(11, 16)} UTC. Finish or cancel it first.`,
+          `Another procedure on this loop is not finished: ${sure(open.entries[0]).by.name} began it at ` +
+            `${sure(open.entries[0]).at.slice(11, 16)} UTC. Finish or cancel it first.`,
         )
     }
     const state = advance(now.state, event)
@@ -165,7 +166,7 @@ async function append({
         },
       })
     await announce(tx, { loopId, what: 'work', id, by: person.name })
-    return { entry: workEntryOf(row!, names), event, state, known: false }
+    return { entry: workEntryOf(sure(row), names), event, state, known: false }
   })
 }
 
@@ -256,7 +257,7 @@ export async function doProcedure({
           }
         }
         case 'read':
-          return { do: 'read', step: wish.step, held: held! }
+          return { do: 'read', step: wish.step, held: sure(held) }
         default:
           return wish
       }

@@ -10,6 +10,7 @@ import { rowOf } from './folder.ts'
 import { createLoop } from './loops.ts'
 import { withSeals } from './sealed-register.ts'
 import { inOneTurn } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** Loops whose seals are looked at together. */
 const BATCH = 500
@@ -21,7 +22,7 @@ export async function registerCsv(db: Queries, workers: Workers, signal?: AbortS
     const rows: LoopRow[] = await withSeals(db, page.map(rowOf))
     text += await workers.run('registerText', { rows, first: after === '' }, signal)
     if (page.length < BATCH) return text
-    after = page.at(-1)!.tag
+    after = sure(page.at(-1)).tag
   }
 }
 

@@ -4,6 +4,7 @@ import { sql } from 'drizzle-orm'
 import type { LoopRow } from '@calm-loop/contract'
 import type { Queries } from '../db/database.ts'
 import { loopsWithBrokenSeal } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** By loop: the hash of all that its seals vouch for, when it was last worked out, and how that came out. */
 const known = new Map<string, { hash: string; broken: boolean }>()
@@ -51,7 +52,7 @@ export async function withSeals(db: Queries, rows: readonly LoopRow[]): Promise<
   )
   for (const { id, hash } of changed) known.set(id, { hash, broken: broken.has(id) })
   const signed = new Set(now.map((n) => n.id))
-  const bad = rows.filter((r) => signed.has(r.id) && known.get(r.id)!.broken)
+  const bad = rows.filter((r) => signed.has(r.id) && sure(known.get(r.id)).broken)
   const unnoted = bad.filter((r) => r.state !== 'seal-broken').map((r) => r.id)
   // So that the filter finds it too.
   if (unnoted.length)

@@ -4,6 +4,7 @@ import { randomBytes } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { settings } from '../db/schema.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export async function readSetting<T>(db: Queries, key: string): Promise<T | undefined> {
   const [row] = await db.select().from(settings).where(eq(settings.key, key))
@@ -18,7 +19,7 @@ export async function settleSetting(db: Queries, key: string, value: unknown): P
 /** The secret that signs session cookies, made once for this database. */
 export async function sessionSecret(db: Queries): Promise<string> {
   await settleSetting(db, 'session-secret', randomBytes(32).toString('hex'))
-  return (await readSetting<string>(db, 'session-secret'))!
+  return sure(await readSetting<string>(db, 'session-secret'))
 }
 
 /** Keeps a setting in place of what stood there. */
@@ -35,5 +36,5 @@ export async function readDuties(db: Queries): Promise<Duties> {
 /** The secret that marks live samples, made once for this database. */
 export async function linkSecret(db: Queries): Promise<string> {
   await settleSetting(db, 'link-secret', randomBytes(32).toString('hex'))
-  return (await readSetting<string>(db, 'link-secret'))!
+  return sure(await readSetting<string>(db, 'link-secret'))
 }

@@ -3,6 +3,7 @@
 import type { Version } from '@calm-loop/contract'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { study, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+import { sure } from '@calm-loop/core/sure'
 
 type Recorded = Pick<Version, 'id' | 'revision' | 'entries' | 'kindVersion'>
 
@@ -18,7 +19,7 @@ export function studyOf(kindId: string, version: Recorded | undefined): Study {
   const known = kept.get(key) ?? study(kind, entriesNow(kind, version))
   kept.delete(key)
   kept.set(key, known)
-  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
+  if (kept.size > KEPT) kept.delete(sure(kept.keys().next().value))
   return known
 }
 

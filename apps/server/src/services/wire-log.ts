@@ -12,6 +12,7 @@ import { announce } from './events.ts'
 import { namesOf, readFolder, wireEntryOf } from './folder.ts'
 import { studyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** The wiring desk of a loop as it stands on record. */
 export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
@@ -95,6 +96,6 @@ export function addWireEntry({ db, loopId, id, entry, person }: LogWrite<AddWire
         details: { id, told: entry.told },
       })
     await announce(tx, { loopId, what: 'wire-log', id, by: person.name })
-    return wireEntryOf(row!, names)
+    return wireEntryOf(sure(row), names)
   })
 }

@@ -21,6 +21,7 @@ import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
+import { sure } from '@calm-loop/core/sure'
 
 type Folder = Awaited<ReturnType<typeof readFolder>>
 
@@ -91,12 +92,12 @@ export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry
     const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
     const [row] = await tx
       .insert(workLog)
-      .values({ id, loopId, seq: stand!.n + 1, what: entry.what, body: entry, byId: person.id, at: new Date() })
+      .values({ id, loopId, seq: sure(stand).n + 1, what: entry.what, body: entry, byId: person.id, at: new Date() })
       .returning()
     if (entry.what === 'zero' || entry.what === 'read-back')
       await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })
     if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
-    return workEntryOf(row!, names)
+    return workEntryOf(sure(row), names)
   })
 }
 
@@ -149,6 +150,6 @@ export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: P
       loopId: null,
       details: { id, table: body.table, name: body.name },
     })
-    return siteRowOf(row!, names)
+    return siteRowOf(sure(row), names)
   })
 }

@@ -9,6 +9,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useWork } from '../stores/work.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const LIMIT_kgm3 = { water: 2, air: 2 } as const
 const work = useWork()
@@ -24,15 +25,15 @@ const steps = computed(() => {
 const temp = computed(
   () =>
     entryIn(typedTemp.value, 'degC') ??
-    (steps.value.get('temperature') ? entryIn(steps.value.get('temperature')!, 'degC') : undefined),
+    (steps.value.get('temperature') ? entryIn(sure(steps.value.get('temperature')), 'degC') : undefined),
 )
 const shown = computed(
   () =>
     entryIn(typedDensity.value, 'kg/m3') ??
-    (steps.value.get('density') ? entryIn(steps.value.get('density')!, 'kg/m3') : undefined),
+    (steps.value.get('density') ? entryIn(sure(steps.value.get('density')), 'kg/m3') : undefined),
 )
 const due = computed(() =>
-  temp.value === undefined ? undefined : attempt(() => referenceDensity(of.value, temp.value!)),
+  temp.value === undefined ? undefined : attempt(() => referenceDensity(of.value, sure(temp.value))),
 )
 const reference = computed(() => (due.value instanceof Refusal ? undefined : due.value))
 const off = computed(() =>

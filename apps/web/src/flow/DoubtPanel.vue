@@ -9,13 +9,14 @@ import { computed, onBeforeUnmount, ref, shallowRef, toRaw, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import type { TrialsWorker } from '../workers/trials.worker.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const TRIALS = 100_000
 const folder = useFolder()
 const preferences = usePreferences()
 const model = computed(() => folder.current?.doubt?.())
 const rows = computed<Sensitivity[] | Refusal | undefined>(
-  () => model.value && attempt(() => sensitivities(model.value!)),
+  () => model.value && attempt(() => sensitivities(sure(model.value))),
 )
 const outputs = computed(() => model.value?.outputs ?? [])
 const most = computed(() =>
@@ -40,10 +41,10 @@ async function run(): Promise<void> {
   try {
     const made = await remote.run(
       {
-        kindId: folder.kind!.id,
+        kindId: sure(folder.kind).id,
         entries: structuredClone(toRaw(folder.entries)),
         trials: TRIALS,
-        seed: seedFrom(folder.view!.loop.id),
+        seed: seedFrom(sure(folder.view).loop.id),
       },
       proxy((s: number) => mine === asked && (share.value = s)),
     )

@@ -11,13 +11,14 @@ import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import { useMeter } from './useMeter.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const session = useSession()
 const work = useWork()
 const preferences = usePreferences()
 const { meter, live, tell, command } = useMeter()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const output = computed(() => (r.value.text('healthOutput').startsWith('goes') ? 'fault' : 'hold'))
 const limit = computed(() => r.value.in('healthLimit', '%') ?? 4)
 const past = computed(() => workOf(work.log, 'health'))
@@ -27,8 +28,10 @@ const last = computed(() => past.value.at(-1))
 const changed = computed(() => {
   const since = last.value?.at
   if (!since) return []
-  const before = folder.view!.versions.filter((v) => v.savedAt <= since).at(-1)
-  const kind = currentKindOf(folder.kind!.id)
+  const before = sure(folder.view)
+    .versions.filter((v) => v.savedAt <= since)
+    .at(-1)
+  const kind = currentKindOf(sure(folder.kind).id)
   const setupThen = before ? (study(kind, entriesNow(kind, before)).setup?.() ?? []) : []
   const then = new Map(setupThen.map((l) => [l.key, l.text]))
   const lines = (folder.current?.setup?.() ?? []).filter((l) => before && then.get(l.key) !== l.text)

@@ -5,10 +5,11 @@ import { advice, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const session = useSession()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const given = computed(() => advice(clampOnOf(r.value), r.value))
 const best = computed(() => given.value?.pairs.filter((p) => !p.against.length).slice(0, 3) ?? [])
 const chosen = computed(() => r.value.text('transducer'))

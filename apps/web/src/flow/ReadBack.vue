@@ -11,6 +11,7 @@ import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import { useHeld } from './useHeld.ts'
 import { inSentence } from '@calm-loop/core/words'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const session = useSession()
@@ -33,7 +34,7 @@ const rows = computed(() =>
       line,
       got: got ?? '',
       state,
-      digits: state === 'differs' && /\d/.test(line.text) ? compareDigits(line.text, got!) : undefined,
+      digits: state === 'differs' && /\d/.test(line.text) ? compareDigits(line.text, sure(got)) : undefined,
     }
   }),
 )

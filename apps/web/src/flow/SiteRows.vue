@@ -7,6 +7,7 @@ import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import WordsField from '../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ tables: readonly SiteRow['table'][] }>()
 const folder = useFolder()
@@ -32,7 +33,7 @@ const CHOICE = { material: 'material', liner: 'liner', liquid: 'liquid', gas: 'g
 const rows = computed(() => work.rows.filter((r) => props.tables.includes(r.table)))
 function fill(row: SiteRow): void {
   for (const [key, typed] of Object.entries(row.fills)) {
-    const field = folder.kind!.fields.find((f) => f.key === key)
+    const field = sure(folder.kind).fields.find((f) => f.key === key)
     if (field) folder.set(key, field.type === 'quantity' ? entryFrom(typed, field) : { typed })
   }
 }

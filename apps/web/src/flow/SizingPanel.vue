@@ -8,18 +8,19 @@ import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import QuantityField from '../widgets/QuantityField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const plate = computed(() => plateOf(folder.reader!).plate)
+const plate = computed(() => plateOf(sure(folder.reader)).plate)
 const dp = ref<Entry>({ typed: '' })
 const flow = ref<Entry>({ typed: '' })
 const found = (entry: Entry, unit: string, compute: (v: number) => number) => {
   const v = entryIn(entry, unit)
   return v === undefined || !plate.value ? undefined : attempt(() => compute(v))
 }
-const asFlow = computed(() => found(dp.value, 'mbar', (v) => flowAt(plate.value!, v)))
-const asDp = computed(() => found(flow.value, 'kg/h', (v) => dpAt(plate.value!, v)))
+const asFlow = computed(() => found(dp.value, 'mbar', (v) => flowAt(sure(plate.value), v)))
+const asDp = computed(() => found(flow.value, 'kg/h', (v) => dpAt(sure(plate.value), v)))
 </script>
 
 <template>

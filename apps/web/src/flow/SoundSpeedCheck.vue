@@ -13,6 +13,7 @@ import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ live?: number | undefined }>()
 const folder = useFolder()
@@ -21,14 +22,14 @@ const work = useWork()
 const preferences = usePreferences()
 const typed = ref<Entry>({ typed: '' })
 const note = ref('')
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const c = computed(() => clampOnOf(r.value))
 const expected = computed(() => knownFluid(c.value)?.soundSpeed_mps)
 const measured = computed(() => entryIn(typed.value, 'm/s') ?? props.live)
 /** Rounded, so that the verdict does not flicker with the last digit. */
 const steady = computed(() => (measured.value === undefined ? undefined : Math.round(measured.value * 5) / 5))
 const verdict = computed(() =>
-  steady.value === undefined ? undefined : attempt(() => judgeSoundSpeed(c.value, r.value, steady.value!)),
+  steady.value === undefined ? undefined : attempt(() => judgeSoundSpeed(c.value, r.value, sure(steady.value))),
 )
 const judged = computed(() => (verdict.value instanceof Refusal ? undefined : verdict.value))
 const speed = (v: number) => preferences.quantity(v, 'm/s', { decimals: 1 })

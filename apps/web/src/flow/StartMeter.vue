@@ -11,12 +11,13 @@ import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import MeterBench from './MeterBench.vue'
 import SoundSpeedCheck from './SoundSpeedCheck.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const live = useLive()
 const session = useSession()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const AS_SET = { decimals: 1 }
 const best = computed(() => spacingOf(clampOnOf(r.value), r.value)?.spacing_mm)
 const meter = computed(() => live.reading?.meter)
@@ -27,7 +28,7 @@ const mounted = computed(() => entryIn(typed.value, 'mm') ?? meter.value?.mount.
 const signal = computed(() => tell('signal'))
 function mount(): void {
   if (mounted.value !== undefined && mounted.value > 0)
-    void live.command(folder.view!.loop.id, {
+    void live.command(sure(folder.view).loop.id, {
       do: 'mount',
       spacing_mm: mounted.value,
       swapped: swapped.value === 'swapped',

@@ -5,12 +5,13 @@ import { straightRun } from '@calm-loop/core/flow'
 import { beamOf, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const W = 760
 const MID = 96
 const PIPE = 34
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const beam = computed(() => beamOf(clampOnOf(r.value)))
 const have = computed(() => ({ up: r.value.in('upstream', 'mm'), down: r.value.in('downstream', 'mm') }))
 const run = computed(() =>

@@ -10,6 +10,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { useMeter } from './useMeter.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const ATMOSPHERE_kPa = 101.325
 const folder = useFolder()
@@ -17,7 +18,7 @@ const work = useWork()
 const session = useSession()
 const preferences = usePreferences()
 const { meter, command } = useMeter()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const done = computed(() => {
   const log = workOf(work.log, 'step').filter((e) => e.sheet === 'verify')
   const run = log.at(-1)?.run

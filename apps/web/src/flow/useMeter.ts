@@ -3,6 +3,7 @@ import { computed, onBeforeUnmount, onMounted, watch } from 'vue'
 import { useHeld } from './useHeld.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useThread } from '../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** How many parts of the page use the link now: the first opens it, the last closes it. */
 let users = 0
@@ -11,7 +12,7 @@ export function useMeter() {
   const folder = useFolder()
   const { live, command } = useHeld()
   const thread = useThread()
-  const loopId = computed(() => folder.view!.loop.id)
+  const loopId = computed(() => sure(folder.view).loop.id)
   onMounted(() => {
     if (users++ === 0) void live.open(loopId.value)
   })

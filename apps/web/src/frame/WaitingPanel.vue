@@ -9,6 +9,7 @@ import { ageWords } from '../widgets/ago.ts'
 import GradeMark from '../widgets/GradeMark.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { byLoop, standingInstead, writeWords } from './waiting.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const open = defineModel<boolean>({ required: true })
 const outbox = useOutbox()
@@ -19,7 +20,7 @@ const reasons = ref<Record<string, string>>({})
 
 /** Sends a refused reading once more, as the correction of the one that stands. */
 function correct(write: Pending): void {
-  const standing = standingInstead(write)!
+  const standing = sure(standingInstead(write))
   const id = uuid()
   const body = { ...(write.body as TakeReading), supersedes: standing.id, reason: reasons.value[write.id]!.trim() }
   outbox.put({ id, endpoint: 'takeReading', params: { ...write.params, readingId: id }, body, tag: write.tag })

@@ -7,6 +7,7 @@ import { computed, ref } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
 import { useThread } from '../stores/thread.ts'
 import QuantityField from '../widgets/QuantityField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const thread = useThread()
 const preferences = usePreferences()
@@ -70,7 +71,7 @@ function type(row: Row, entry: Entry): void {
   if (row.id !== 'percent') return thread.hold(row.id, value)
   const { low, high } = scale.value ?? {}
   if (low !== undefined && high !== undefined)
-    thread.hold(thread.thread!.knots[digital.value]!.id, low + (value / 100) * (high - low))
+    thread.hold(sure(thread.thread).knots[digital.value]!.id, low + (value / 100) * (high - low))
 }
 </script>
 

@@ -10,6 +10,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const trim = useTrim()
@@ -80,17 +81,17 @@ async function write(): Promise<void> {
     ['lrv', w.low],
     ['urv', w.high],
   ] as const) {
-    const field = folder.kind!.fields.find((f) => f.key === key)
+    const field = sure(folder.kind).fields.find((f) => f.key === key)
     if (field?.type === 'quantity') folder.set(key, entryFrom(`${Number(value.toFixed(4))} ${unit.value}`, field))
   }
   written.value = true
 }
 const plainRange = computed(() => {
-  const f = folder.kind!.fields.find((x) => x.key === 'lrv')
+  const f = sure(folder.kind).fields.find((x) => x.key === 'lrv')
   return f?.type === 'quantity' && f.quantity === c.value?.digital.quantity
 })
 const lead = (procedure: string) =>
-  void router.push({ path: `/loops/${folder.view!.loop.id}/trim`, query: { do: 'guided', procedure } })
+  void router.push({ path: `/loops/${sure(folder.view).loop.id}/trim`, query: { do: 'guided', procedure } })
 </script>
 
 <template>

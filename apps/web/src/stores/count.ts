@@ -10,6 +10,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import type { CountWorker } from '../workers/count.worker.ts'
 import { useFolder } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export const useCount = defineStore('count', () => {
   const folder = useFolder()
@@ -78,7 +79,7 @@ export const useCount = defineStore('count', () => {
   async function add(entry: AddCountEntry): Promise<boolean> {
     problem.value = ''
     try {
-      await call('addCountEntry', { params: { loopId: folder.view!.loop.id, entryId: uuid() }, body: entry })
+      await call('addCountEntry', { params: { loopId: sure(folder.view).loop.id, entryId: uuid() }, body: entry })
       await folder.refresh()
       return true
     } catch (error) {

@@ -7,6 +7,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useFolder } from './folder.ts'
 import { useSession } from './session.ts'
 import { useThread } from './thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** Loop current for which volts are given while the thread has none, mA. */
 const MIDDLE_mA = 12
@@ -32,7 +33,7 @@ export const useDesk = defineStore('desk', () => {
   const energised = computed(() => {
     const desk = study.value
     if (!desk || desk.needs.length || !conditions.value) return undefined
-    const solved = attempt(() => W.energise({ wiring: desk.wiring, conditions: conditions.value! }))
+    const solved = attempt(() => W.energise({ wiring: desk.wiring, conditions: sure(conditions.value) }))
     return solved instanceof Refusal ? undefined : solved
   })
   const mains = computed(() => (wiring.value ? W.mainsOf(wiring.value) : undefined))
@@ -67,7 +68,7 @@ export const useDesk = defineStore('desk', () => {
   /** Makes a change; what cannot be done says why and changes nothing. */
   function change(make: (wiring: W.Wiring) => W.Wiring): boolean {
     if (!wiring.value || !mayChange.value) return false
-    const changed = attempt(() => make(wiring.value!))
+    const changed = attempt(() => make(sure(wiring.value)))
     says.value = changed instanceof Refusal ? changed.message : ''
     if (changed instanceof Refusal) return false
     record(W.writeWiring(changed))
@@ -92,7 +93,7 @@ export const useDesk = defineStore('desk', () => {
     const from = drawingFrom.value
     drawingFrom.value = ''
     if (!from || from === ref_) return
-    if (change((w) => W.connect(w, from, ref_))) choose('conductor', wiring.value!.conductors.at(-1)!.id)
+    if (change((w) => W.connect(w, from, ref_))) choose('conductor', sure(sure(wiring.value).conductors.at(-1)).id)
   }
   function choose(what: Chosen['what'], id: string): void {
     chosen.value = { what, id }

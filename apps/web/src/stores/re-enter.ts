@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from './folder.ts'
 import { useSession } from './session.ts'
 import { useWork } from './work.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface Outstanding {
   readonly reset: WorkOf<'re-enter'>
@@ -42,7 +43,7 @@ export const useReEnter = defineStore('re-enter', () => {
     if (!session.has('technician')) return
     const label = (value: string) =>
       field.type === 'choice' ? (field.options.find((o) => o.value === value)?.label ?? value) : value
-    const keys = field.resets!.filter((key) => find(key))
+    const keys = sure(field.resets).filter((key) => find(key))
     if (keys.length) await work.add({ what: 're-enter', field: field.key, from: label(from), to: label(to), keys })
   }
   async function stands(reset: string, key: string): Promise<void> {

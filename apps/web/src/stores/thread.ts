@@ -6,6 +6,7 @@ import { departures, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { useFolder } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface Held {
   readonly knotId: string
@@ -36,8 +37,8 @@ export const useThread = defineStore('thread', () => {
   const source = computed<Held | undefined>(() => {
     const now = thread.value
     if (!now) return undefined
-    if (held.value && now.knots.some((k) => k.id === held.value!.knotId)) return held.value
-    const process = now.knots[0]!
+    if (held.value && now.knots.some((k) => k.id === sure(held.value).knotId)) return held.value
+    const process = sure(now.knots[0])
     const reference = (pinned.value?.reads ?? live.value)?.[process.id]
     if (reference !== undefined) return { knotId: process.id, value: reference }
     if (lastReading.value)

@@ -21,6 +21,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface ShownPoint {
   readonly entry: WorkOf<'trim-point'>
@@ -40,16 +41,18 @@ export const useTrim = defineStore('trim', () => {
   const device = shallowRef<TransmitterView>()
   const log = computed(() => folder.view?.workLog ?? [])
   const kind = computed(() => (folder.kind?.family === 'current' ? folder.kind : undefined))
-  const chain = computed<Chain | Refusal | undefined>(() => folder.current && attempt(() => chainOf(folder.current!)))
+  const chain = computed<Chain | Refusal | undefined>(
+    () => folder.current && attempt(() => chainOf(sure(folder.current))),
+  )
   const known = computed(() => (chain.value instanceof Refusal ? undefined : chain.value))
   const procedures = computed<readonly ProcedureId[]>(() => {
-    const list = folder.current && attempt(() => proceduresFor(folder.current!))
+    const list = folder.current && attempt(() => proceduresFor(sure(folder.current)))
     return list instanceof Refusal || !list ? [] : list
   })
   const tolerancePct = computed(() => folder.current?.reader.in('tolerance', '%') ?? 0.5)
 
   const shown = (entries: readonly WorkOf<'trim-point'>[]): ShownPoint[] =>
-    known.value ? entries.map((entry) => ({ entry, point: attempt(() => foundPoint(known.value!, entry)) })) : []
+    known.value ? entries.map((entry) => ({ entry, point: attempt(() => foundPoint(sure(known.value), entry)) })) : []
   const found = computed(() => shown(trimSet(log.value, 'as-found')))
   /** As found still counts: nothing was left since. */
   const foundStands = computed(() => asFoundStanding(log.value).length > 0)
@@ -98,7 +101,7 @@ export const useTrim = defineStore('trim', () => {
       : { mark: 'look', words: 'to adjust' }
   })
 
-  const loopId = () => folder.view!.loop.id
+  const loopId = () => sure(folder.view).loop.id
   async function load(): Promise<void> {
     limits.value = await call('trimLimits').catch(() => limits.value)
     await readDevice()

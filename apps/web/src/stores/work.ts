@@ -5,6 +5,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export const useWork = defineStore('work', () => {
   const folder = useFolder()
@@ -17,7 +18,11 @@ export const useWork = defineStore('work', () => {
    * Adds an entry; undefined when it was refused, and why stands in `problem`. The id lets a lost answer be asked for
    * again.
    */
-  async function add(entry: AddWorkEntry, id = uuid(), loopId = folder.view!.loop.id): Promise<WorkEntry | undefined> {
+  async function add(
+    entry: AddWorkEntry,
+    id = uuid(),
+    loopId = sure(folder.view).loop.id,
+  ): Promise<WorkEntry | undefined> {
     problem.value = ''
     busy.value = true
     try {

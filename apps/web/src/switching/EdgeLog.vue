@@ -11,6 +11,7 @@ import { useSession } from '../stores/session.ts'
 import { moment } from '../widgets/dates.ts'
 import type { FileRead } from '../workers/count.worker.ts'
 import GrowingTable from '../widgets/GrowingTable.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const COLUMNS = [
   { title: 'From' },
@@ -32,7 +33,7 @@ const at = (ms: number) => moment(new Date(ms).toISOString())
 const overlap = computed(() => {
   const r = read.value
   if (!r || r.startMs === undefined || r.endMs === undefined) return undefined
-  return count.heads.find((h) => h.startMs <= r.endMs! && h.endMs >= r.startMs!)
+  return count.heads.find((h) => h.startMs <= sure(r.endMs) && h.endMs >= sure(r.startMs))
 })
 const tooLong = computed(() => (read.value?.gaps.length ?? 0) > GAPS_LIMIT)
 const n = (v: number) => v.toLocaleString('en-GB').replaceAll(',', ' ')
@@ -49,17 +50,23 @@ async function open(event: Event): Promise<void> {
     says.value = `This file cannot be read: ${(error as Error).message}`
   } finally {
     reading.value = undefined
-    input.value!.value = ''
+    sure(input.value).value = ''
   }
 }
 async function take(): Promise<void> {
-  const r = read.value!
+  const r = sure(read.value)
   busy.value = true
   says.value = ''
   try {
     await call('addEdges', {
-      params: { loopId: folder.view!.loop.id, trainId: r.id },
-      body: { startMs: r.startMs!, startState: r.startState, gaps: r.gaps, origin: 'file', note: r.name.slice(0, 200) },
+      params: { loopId: sure(folder.view).loop.id, trainId: r.id },
+      body: {
+        startMs: sure(r.startMs),
+        startState: r.startState,
+        gaps: r.gaps,
+        origin: 'file',
+        note: r.name.slice(0, 200),
+      },
     })
     done.value = `${n(r.accepted)} rows of ${r.name} are on record.`
     read.value = undefined

@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ trips: readonly EnteredTrip[]; unit: string; lost: number | undefined }>()
 const preferences = usePreferences()
@@ -21,7 +22,7 @@ const wish = (t: EnteredTrip, when: string) =>
 const against = (t: EnteredTrip, when: string, runs: boolean | null) =>
   runs !== null && ['runs', 'stands'].includes(wish(t, when)) && runs !== (wish(t, when) === 'runs')
 function turn(t: EnteredTrip): void {
-  const other = turnedRound(t.use!)
+  const other = turnedRound(sure(t.use))
   folder.set(`trip${t.number}Kind`, { typed: other.kind })
   folder.set(`trip${t.number}Contact`, { typed: other.contact })
 }

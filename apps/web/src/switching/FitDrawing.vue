@@ -6,6 +6,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import SceneSvg from '../widgets/SceneSvg.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ run: SwitchRun; output: string }>()
 const folder = useFolder()
@@ -18,8 +19,8 @@ const scene = computed(() =>
         props.run,
         {
           output: props.output,
-          ...(text('meansTrue') ? { meansTrue: text('meansTrue')! } : {}),
-          ...(text('meansFalse') ? { meansFalse: text('meansFalse')! } : {}),
+          ...(text('meansTrue') ? { meansTrue: sure(text('meansTrue')) } : {}),
+          ...(text('meansFalse') ? { meansFalse: sure(text('meansFalse')) } : {}),
         },
         Math.max(500, Math.round(width.value)),
       )

@@ -3,9 +3,10 @@
 import { bothManners, VERDICT_WORDS } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const verdict = computed(() => folder.run?.verdict)
 const manners = computed(() => {
   const output = r.value.text('output')

@@ -12,6 +12,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useSwitching } from '../stores/switching.ts'
 import { useRecording } from './recording.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const WINDOW_s = 60
 const folder = useFolder()
@@ -27,7 +28,7 @@ const { width } = useElementSize(box)
 const text = (key: string) => folder.entries[key]?.typed ?? ''
 const name = computed(() => text('pointName') || 'Not named yet')
 const means = (on: boolean) => (on ? text('meansTrue') || 'true' : text('meansFalse') || 'false')
-const loopId = computed(() => folder.view!.loop.id)
+const loopId = computed(() => sure(folder.view).loop.id)
 onMounted(() => void live.open(loopId.value))
 watch(
   () => live.reading,
@@ -43,7 +44,7 @@ useIntervalFn(() => (now.value = live.reading?.at_ms ?? Date.now()), 100)
 const x = (t: number) => width.value - ((now.value - t) / 1000 / WINDOW_s) * width.value
 const strip = computed(() => {
   const shown = edges.value.filter((e) => now.value - e.t_ms < WINDOW_s * 1000)
-  const before = shown.length ? !shown[0]!.state : (state.value ?? false)
+  const before = shown.length ? !sure(shown[0]).state : (state.value ?? false)
   let d = `M0 ${before ? 10 : 50}`
   for (const e of shown) d += `H${x(e.t_ms).toFixed(1)}V${e.state ? 10 : 50}`
   return `${d}H${width.value}`

@@ -3,6 +3,7 @@
 import type { Factors } from '@calm-loop/core/discrete'
 import { computed } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
   title: string
@@ -38,7 +39,7 @@ const rows = computed(() => {
           ? ideal === undefined
             ? 'needs the ideal cycle'
             : 'no run time'
-          : `${preferences.quantity(ideal!, 's', { trim: true })} × ${of.count} / ${time(run)}`,
+          : `${preferences.quantity(sure(ideal), 's', { trim: true })} × ${of.count} / ${time(run)}`,
     },
     {
       name: 'Quality',

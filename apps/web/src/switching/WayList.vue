@@ -8,13 +8,14 @@ import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import FitDrawing from './FitDrawing.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const session = useSession()
 const ways = computed(() => waysOf(folder.entries))
 const chosen = ref<string>()
 const way = computed(() => ways.value?.possible.find((w) => w.id === chosen.value) ?? ways.value?.possible[0])
-const kind = computed(() => switchKindOf(folder.kind!.id))
+const kind = computed(() => switchKindOf(sure(folder.kind).id))
 const after = computed(() => {
   if (!way.value) return undefined
   const entries = withChanges(folder.entries, way.value.changes)

@@ -6,6 +6,7 @@ import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
 import { useOutbox } from '../stores/outbox.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface SeenEdge {
   readonly t_ms: number
@@ -92,7 +93,7 @@ export function useRecording() {
   function record(on: boolean): void {
     recording.value = on && state.value !== undefined
     if (recording.value) {
-      piece = begun(live.reading?.at_ms ?? Date.now(), state.value!)
+      piece = begun(live.reading?.at_ms ?? Date.now(), sure(state.value))
       recorded.value = 0
     } else end()
   }

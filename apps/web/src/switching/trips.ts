@@ -15,6 +15,7 @@ import { useRafFn } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useThread } from '../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const STEP_s = 0.1
 /** How much of the past is shown, s. */
@@ -83,7 +84,7 @@ const SHOWN: readonly Scene[] = [
 export function useTrips() {
   const folder = useFolder()
   const thread = useThread()
-  const r = computed(() => folder.reader!)
+  const r = computed(() => sure(folder.reader))
   const unit = computed(() => thread.thread?.knots[0]?.unit ?? '%')
   const trips = computed(() => enteredTrips(r.value, unit.value))
   /** In per cent of span a second, and of span peak to peak. */
@@ -114,9 +115,9 @@ export function useTrips() {
   })
   const scenes = computed(() => [...(own.value ? [own.value] : []), ...SHOWN])
   const chosen = ref('own')
-  const scene = computed(() => scenes.value.find((s) => s.id === chosen.value) ?? scenes.value[0]!)
+  const scene = computed(() => scenes.value.find((s) => s.id === chosen.value) ?? sure(scenes.value[0]))
   const past = shallowRef<readonly TripState[]>([])
-  const now = computed(() => past.value.at(-1)!)
+  const now = computed(() => sure(past.value.at(-1)))
   const running = ref(false)
 
   function restart(): void {
@@ -131,8 +132,8 @@ export function useTrips() {
   )
   function step(seconds: number): void {
     const next = [...past.value]
-    for (let t = 0; t < seconds - 1e-9; t += STEP_s) next.push(stepTrips(scene.value.scene, next.at(-1)!, STEP_s))
-    const from = next.at(-1)!.t_s - PAST_s
+    for (let t = 0; t < seconds - 1e-9; t += STEP_s) next.push(stepTrips(scene.value.scene, sure(next.at(-1)), STEP_s))
+    const from = sure(next.at(-1)).t_s - PAST_s
     past.value = next.filter((s) => s.t_s >= from)
   }
   let owed = 0

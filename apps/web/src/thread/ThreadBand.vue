@@ -6,6 +6,7 @@ import { ref } from 'vue'
 import { useThread } from '../stores/thread.ts'
 import { HEIGHT, useColumns } from './columns.ts'
 import ThreadKnot from './ThreadKnot.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const store = useThread()
 const band = ref<HTMLElement>()
@@ -14,7 +15,7 @@ const { columns, marks, x, y, path, holdAt } = useColumns(width)
 
 const dragged = ref<number>()
 function drag(event: PointerEvent, i: number): void {
-  holdAt(i, event.clientY - band.value!.querySelector('svg')!.getBoundingClientRect().top)
+  holdAt(i, event.clientY - sure(sure(band.value).querySelector('svg')).getBoundingClientRect().top)
 }
 function grab(event: PointerEvent, i: number): void {
   dragged.value = i

@@ -8,12 +8,13 @@ import { useTrim } from '../stores/trim.ts'
 import GradeMark from '../widgets/GradeMark.vue'
 import StageErrors from './StageErrors.vue'
 import { ACTION_WORDS } from './words.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ diagnosis: TrimDiagnosis }>()
 const trim = useTrim()
 const folder = useFolder()
 const router = useRouter()
-const c = computed(() => trim.known!)
+const c = computed(() => sure(trim.known))
 const applied = computed(() =>
   trim.good(trim.found).map((p) => (100 * (p.applied - c.value.lrv)) / (c.value.urv - c.value.lrv)),
 )
@@ -21,7 +22,7 @@ const chosen = ref<number>()
 const shown = computed(() => props.diagnosis.actions[chosen.value ?? 0])
 const HEAD = { leave: 'Leave it alone', adjust: 'Adjust, in this order', service: 'No trim can mend this' } as const
 const goTo = (procedure: string) =>
-  void router.push({ path: `/loops/${folder.view!.loop.id}/trim`, query: { do: 'guided', procedure } })
+  void router.push({ path: `/loops/${sure(folder.view).loop.id}/trim`, query: { do: 'guided', procedure } })
 </script>
 
 <template>

@@ -16,6 +16,7 @@ import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import TrendPlot from './TrendPlot.vue'
 import { signed } from './words.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ run: string; state: RunState; step: Step }>()
 const trim = useTrim()
@@ -79,7 +80,10 @@ const target = computed(() =>
     : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
 )
 const pump = () =>
-  void trim.bench({ do: 'apply', value: props.step.kind === 'buffer' ? Number(props.step.asks) : props.step.target! })
+  void trim.bench({
+    do: 'apply',
+    value: props.step.kind === 'buffer' ? Number(props.step.asks) : sure(props.step.target),
+  })
 const CONFIRM: Partial<Record<Step['kind'], string>> = {
   words: 'Confirm',
   confirm: 'Confirm',

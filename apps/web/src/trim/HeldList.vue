@@ -3,6 +3,7 @@
 import type { Held, Terms } from '@calm-loop/core/procedure'
 import { computed } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
   held: Held
@@ -24,7 +25,7 @@ const rows = computed(() => {
     ],
     ...(h.slope_mVperPh === undefined
       ? []
-      : [['Electrode', `${h.slope_mVperPh.toFixed(2)} mV per pH, ${h.offset_mV!.toFixed(1)} mV at pH 7`]]),
+      : [['Electrode', `${h.slope_mVperPh.toFixed(2)} mV per pH, ${sure(h.offset_mV).toFixed(1)} mV at pH 7`]]),
     ['Kept through a power failure', h.stored ? 'yes, stored' : 'no, not stored'],
     ['Adjustments taken so far', String(h.changes)],
   ]

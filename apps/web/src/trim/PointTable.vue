@@ -13,6 +13,7 @@ import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ points: readonly ShownPoint[]; phase: 'as-found' | 'as-left'; pinnable?: boolean }>()
 const trim = useTrim()
@@ -24,7 +25,7 @@ const show = (e: { value: number; unit: string } | null) =>
   e ? preferences.quantity(e.value, e.unit, { trim: true }) : 'not read'
 const pinned = ref<string>()
 const reads = (p: ShownPoint): Record<string, number> => {
-  const c = trim.known!
+  const c = sure(trim.known)
   const { applied, digital, current, receiver } = p.entry
   const own = p.point instanceof Refusal ? undefined : p.point
   return {
@@ -57,8 +58,8 @@ watch(
 const parts = (p: ShownPoint): string => {
   if (p.point instanceof Refusal) return p.point.message
   const limit = trim.diagnosis && !(trim.diagnosis instanceof Refusal) ? trim.diagnosis.limitPct : trim.tolerancePct
-  const found = departures(trim.known!.thread, reads(p)).find((d) => Math.abs(d.errorPct) > limit)
-  const name = (id: string) => inSentence(trim.known!.thread.knots.find((k) => k.id === id)?.name ?? id)
+  const found = departures(sure(trim.known).thread, reads(p)).find((d) => Math.abs(d.errorPct) > limit)
+  const name = (id: string) => inSentence(sure(trim.known).thread.knots.find((k) => k.id === id)?.name ?? id)
   return found
     ? `parts at the ${name(found.to)}, ${found.errorPct > 0 ? '+' : '−'}${Math.abs(found.errorPct).toFixed(2)} %`
     : 'follows'

@@ -11,6 +11,7 @@ import type { ShownRun } from '../stores/trim.ts'
 import { moment } from '../widgets/dates.ts'
 import CancelPanel from './CancelPanel.vue'
 import GateNow from './GateNow.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ run: ShownRun }>()
 const session = useSession()
@@ -60,7 +61,7 @@ const shown = computed(() =>
       ({ i }) => whole.value || state.value.status === 'done' || (i >= state.value.at - 2 && i <= state.value.at + 2),
     ),
 )
-const began = computed(() => props.run.entries[0]!)
+const began = computed(() => sure(props.run.entries[0]))
 </script>
 
 <template>

@@ -9,12 +9,15 @@ import PointTable from './PointTable.vue'
 import StageErrors from './StageErrors.vue'
 import TakePoints from './TakePoints.vue'
 import { STAGE_TITLES, signed } from './words.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const trim = useTrim()
 const found = computed(() => (trim.diagnosis instanceof Refusal ? undefined : trim.diagnosis))
 const left = computed(() => (trim.leftDiagnosis instanceof Refusal ? undefined : trim.leftDiagnosis))
 const pct = (points: typeof trim.found) =>
-  trim.good(points).map((p) => (100 * (p.applied - trim.known!.lrv)) / (trim.known!.urv - trim.known!.lrv))
+  trim
+    .good(points)
+    .map((p) => (100 * (p.applied - sure(trim.known).lrv)) / (sure(trim.known).urv - sure(trim.known).lrv))
 const rows = computed(() => {
   const stages = found.value?.stages.map((s) => s.stage) ?? left.value?.stages.map((s) => s.stage) ?? []
   return [
@@ -60,7 +63,7 @@ const changes = computed<Line[]>(() => {
             at: e.at,
             who: e.by.name,
             words:
-              `${run.state.steps.find((s) => s.id === event.step)!.title}: ` +
+              `${sure(run.state.steps.find((s) => s.id === event.step)).title}: ` +
               `${event.taken ? 'taken' : `refused, ${event.says}`}.`,
           },
         ]

@@ -16,6 +16,7 @@ import { useWork } from '../stores/work.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ phase: 'as-found' | 'as-left' }>()
 const folder = useFolder()
@@ -106,19 +107,19 @@ const targets = computed(() => {
     ? []
     : [0, 25, 50, 75, 100].map((p) => ({ percent: p, value: low + (p / 100) * (high - low) }))
 })
-const move = (value: number) => void live.move(folder.view!.loop.id, value)
+const move = (value: number) => void live.move(sure(folder.view).loop.id, value)
 
 const entryOf = (key: Row['key']): Entry => ({ typed: typed[key] })
 const read = (row: Row) => {
   const text = typed[row.key].trim()
   if (!text) return null
-  if (row.key === 'applied') return appliedEntry(chain.value!, text)
+  if (row.key === 'applied') return appliedEntry(sure(chain.value), text)
   // Judged as the record will judge it, so that nothing is refused after it has been sent.
   valueFor(
     text,
     row.quantity,
     row.unit,
-    chain.value!.shunt_Ohm === undefined ? {} : { shunt_Ohm: chain.value!.shunt_Ohm },
+    sure(chain.value).shunt_Ohm === undefined ? {} : { shunt_Ohm: sure(chain.value).shunt_Ohm },
   )
   const own = parseQuantity(text, { quantity: row.quantity, unit: row.unit })
   const volts = own.ok ? own : parseQuantity(text, { quantity: 'voltage', unit: 'V' })
@@ -142,7 +143,7 @@ async function take(): Promise<void> {
     }
     if (!entry.digital && !entry.current && !entry.receiver)
       throw new Refusal('no-witness', 'Read at least one witness: digital value, meter or receiver.')
-    foundPoint(chain.value!, entry)
+    foundPoint(sure(chain.value), entry)
     return entry
   })
   if (made instanceof Refusal) return void (says.value = made.message)

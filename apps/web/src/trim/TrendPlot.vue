@@ -5,6 +5,7 @@ import { stability, type Stability } from '@calm-loop/core/check'
 import { useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useLive } from '../stores/live.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
   of: 'digital' | 'current' | 'electrode'
@@ -27,7 +28,7 @@ const SHOWN_s = 20
 const steady = shallowRef<Stability>()
 const last = ref<number>()
 const per = computed(() => props.pctPer ?? 1)
-const tone = (name: string) => getComputedStyle(box.value!).getPropertyValue(name)
+const tone = (name: string) => getComputedStyle(sure(box.value)).getPropertyValue(name)
 let colours: Record<'ink' | 'second' | 'hairline' | 'signal' | 'sheet' | 'ground', string>
 onMounted(() => {
   colours = {
@@ -55,7 +56,7 @@ function draw(): void {
     c.width = w * ratio
     c.height = h * ratio
   }
-  const g = c.getContext('2d')!
+  const g = sure(c.getContext('2d'))
   g.setTransform(ratio, 0, 0, ratio, 0, 0)
   g.clearRect(0, 0, w, h)
   const points: { t: number; v: number }[] = []
@@ -100,7 +101,7 @@ function draw(): void {
   told = newest.t_s
   last.value = newest[props.of] ?? undefined
   steady.value = stability(
-    points.filter((p) => p.t >= since!).map((p) => ({ t_s: p.t, value: p.v * per.value })),
+    points.filter((p) => p.t >= sure(since)).map((p) => ({ t_s: p.t, value: p.v * per.value })),
     { window_s: props.seconds, drift: props.driftPct, noise: props.noisePct },
   )
 }

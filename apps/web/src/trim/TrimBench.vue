@@ -14,6 +14,7 @@ import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import { manifoldOf } from '@calm-loop/core/loop'
 import { inSentence } from '@calm-loop/core/words'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const live = useLive()
@@ -25,15 +26,15 @@ const bench = computed(() => live.reading?.transmitter)
 const type = computed(() => (folder.current ? manifoldOf(folder.current) : 'none'))
 const wanted = ref<Entry>({ typed: '' })
 const onBench = computed(() => !!bench.value?.bench)
-const unit = computed(() => (onBench.value ? c.value!.digital : c.value!.process))
+const unit = computed(() => (onBench.value ? sure(c.value).digital : sure(c.value).process))
 function move(): void {
   const v = entryIn(wanted.value, unit.value.unit)
   if (v === undefined) return
   if (onBench.value) void trim.bench({ do: 'apply', value: v })
-  else void live.move(folder.view!.loop.id, v)
+  else void live.move(sure(folder.view).loop.id, v)
 }
 const { revealed, reveal } = useReveal(
-  () => folder.view!.loop.id,
+  () => sure(folder.view).loop.id,
   () => trim.device?.practice,
 )
 const cases = computed(() =>

@@ -5,6 +5,7 @@ import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
 import { useThread } from '../stores/thread.ts'
 import { useTrim } from '../stores/trim.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export function useBench() {
   const folder = useFolder()
@@ -12,7 +13,7 @@ export function useBench() {
   const thread = useThread()
   const trim = useTrim()
   onMounted(() => {
-    void live.open(folder.view!.loop.id, true)
+    void live.open(sure(folder.view).loop.id, true)
     void trim.load()
   })
   watch(

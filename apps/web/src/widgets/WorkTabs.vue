@@ -3,6 +3,7 @@
 // slot.
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { sure } from '@calm-loop/core/sure'
 
 interface Work {
   readonly id: string
@@ -13,7 +14,7 @@ interface Work {
 const props = defineProps<{ works: readonly Work[]; label: string }>()
 const route = useRoute()
 const router = useRouter()
-const work = computed(() => props.works.find((w) => w.id === route.query['do'])?.id ?? props.works[0]!.id)
+const work = computed(() => props.works.find((w) => w.id === route.query['do'])?.id ?? sure(props.works[0]).id)
 const go = (id: unknown) => {
   if (id !== work.value) void router.replace({ query: { do: String(id) } })
 }

@@ -14,6 +14,7 @@ import { useFileDialog } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import WordsField from '../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
 const typeId = ref('fuse')
@@ -21,7 +22,7 @@ const name = ref('')
 const names = reactive<Record<string, string>>({})
 const own = ref(false)
 const says = ref('')
-const base = computed(() => DEVICE_TYPES.find((t) => t.id === typeId.value)!)
+const base = computed(() => sure(DEVICE_TYPES.find((t) => t.id === typeId.value)))
 
 function add(): void {
   says.value = ''

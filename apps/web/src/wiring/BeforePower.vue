@@ -10,6 +10,7 @@ import { useFolder } from '../stores/folder.ts'
 import { moment } from '../widgets/dates.ts'
 import FindingList from '../widgets/FindingList.vue'
 import WordsField from '../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 defineProps<{ findings: readonly Finding[] }>()
 const desk = useDesk()
@@ -44,7 +45,7 @@ async function confirm(gate: WireGate): Promise<void> {
     const key = `${gate} ${desk.gates.length}`
     if (!ids.has(key)) ids.set(key, uuid())
     await call('addWireEntry', {
-      params: { loopId: folder.view!.loop.id, entryId: ids.get(key)! },
+      params: { loopId: sure(folder.view).loop.id, entryId: sure(ids.get(key)) },
       body: { what: 'gate', gate, words: GATE_WORDS[gate], told: told.value.trim(), wiring: desk.text },
     })
     await folder.refresh()

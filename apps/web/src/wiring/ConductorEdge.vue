@@ -7,6 +7,7 @@ import { EdgeLabelRenderer, getSmoothStepPath, type EdgeProps } from '@vue-flow/
 import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { useShown } from './shown.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<EdgeProps<{ conductor: Conductor; placed?: PlacedConductor }>>()
 const desk = useDesk()
@@ -25,7 +26,7 @@ const run = computed(() => {
     near(first, props.sourceX, props.sourceY) &&
     near(last, props.targetX, props.targetY)
   ) {
-    return { d: roundedPath(points), ...namePlace(points, props.data.placed!) }
+    return { d: roundedPath(points), ...namePlace(points, sure(props.data.placed)) }
   }
   const [d, x, y] = getSmoothStepPath(props)
   return { d, x, y, beside: undefined }

@@ -6,11 +6,12 @@ import { computed, ref, watch } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { useAfterFrame } from '../widgets/afterFrame.ts'
 import { useShown } from './shown.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
 const { volts, milliamps } = useShown()
 const chosenConductor = computed(() =>
-  desk.chosen?.what === 'conductor' ? desk.wiring?.conductors.find((c) => c.id === desk.chosen!.id) : undefined,
+  desk.chosen?.what === 'conductor' ? desk.wiring?.conductors.find((c) => c.id === sure(desk.chosen).id) : undefined,
 )
 
 /** A terminal's volts, and what they are counted from. */
@@ -18,7 +19,7 @@ function voltsAt(ref_: string): string {
   const on = desk.mains?.live.has(ref_) ? 'live' : desk.mains?.neutral.has(ref_) ? 'neutral' : ''
   if (on) return `mains, ${on}`
   const v = desk.told(ref_) ? desk.energised?.volts(ref_) : undefined
-  return v === undefined ? 'volts not known' : `${volts(v)} to ${desk.energised!.floatsOn(ref_) ?? 'earth'}`
+  return v === undefined ? 'volts not known' : `${volts(v)} to ${sure(desk.energised).floatsOn(ref_) ?? 'earth'}`
 }
 /** What can be done with what is chosen comes after the figures; it goes with what was chosen. */
 const offered = useAfterFrame(() => ({

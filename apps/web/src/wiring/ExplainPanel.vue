@@ -13,6 +13,7 @@ import { useExplained } from './explained.ts'
 import { useReadings } from './readings.ts'
 import { useShown } from './shown.ts'
 import SpotPick from './SpotPick.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const emit = defineEmits<{ show: [where: readonly string[]] }>()
 const desk = useDesk()
@@ -66,7 +67,7 @@ function afresh(): void {
   afreshReason.value = ''
 }
 const fits = (misfit: number) => (misfit < 2 ? 'fits all readings' : misfit < 12 ? 'fits roughly' : 'does not fit')
-const good = computed(() => explained.value?.groups.filter((g) => g[0]!.misfit < 400).slice(0, 4) ?? [])
+const good = computed(() => explained.value?.groups.filter((g) => sure(g[0]).misfit < 400).slice(0, 4) ?? [])
 const about = (f: { value: number; unit: string }) =>
   `, about ${preferences.quantity(f.value, f.unit, { decimals: f.value < 10 ? 1 : 0 })}`
 function measureNext(): void {

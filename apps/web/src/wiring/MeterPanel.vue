@@ -11,6 +11,7 @@ import ChoiceField from '../widgets/ChoiceField.vue'
 import GradeMark from '../widgets/GradeMark.vue'
 import { useShown } from './shown.ts'
 import SpotPick from './SpotPick.vue'
+import { sure } from '@calm-loop/core/sure'
 
 type How = 'series' | 'shunt' | 'test' | 'clamp' | 'volts' | 'milliamps'
 const ALL: readonly { value: How; label: string }[] = [
@@ -78,7 +79,7 @@ const placement = computed<Placement | undefined>(() => {
 watch(placement, (p) => (desk.placement = p), { immediate: true })
 const reading = computed(() => {
   if (!placement.value || !desk.wiring || !desk.conditions || !desk.energised) return undefined
-  return attempt(() => placeMeter(desk.wiring!, desk.conditions!, placement.value!, desk.energised))
+  return attempt(() => placeMeter(sure(desk.wiring), sure(desk.conditions), sure(placement.value), desk.energised))
 })
 const shown = computed(() => (reading.value instanceof Refusal ? undefined : reading.value))
 watch(

@@ -14,6 +14,7 @@ import { computed } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import CableLegends from './CableLegends.vue'
 import { useShown } from './shown.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
 const { volts, milliamps } = useShown()
@@ -26,7 +27,7 @@ const devices = computed(() => {
   }))
 })
 const known = computed(() => new Set(devices.value.flatMap((d) => d.refs.map((r) => r.ref))))
-const conductor = (id: string) => desk.wiring!.conductors.find((c) => c.id === id)!
+const conductor = (id: string) => sure(sure(desk.wiring).conductors.find((c) => c.id === id))
 const colours = computed(() => Object.keys(INSULATION))
 const locked = computed(() => !desk.mayChange)
 

@@ -19,6 +19,7 @@ import { useDesk } from '../stores/desk.ts'
 import ConductorEdge from './ConductorEdge.vue'
 import DeviceNode from './DeviceNode.vue'
 import { useWiringLayout } from './layout.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
 const { fitView, setViewport, viewport } = useVueFlow('wiring')
@@ -53,12 +54,12 @@ const nodes = computed<Node[]>((before) => {
   if (before && key === handed) return before
   handed = key
   return w.devices.map((device, i) => {
-    const placed = layout.value!.devices.find((p) => p.id === device.id)
+    const placed = sure(layout.value).devices.find((p) => p.id === device.id)
     return {
       id: device.id,
       type: 'device',
       // A device that the layout does not know yet stands below until it does.
-      position: placed ? { x: placed.x, y: placed.y } : { x: 20 + i * 24, y: layout.value!.height },
+      position: placed ? { x: placed.x, y: placed.y } : { x: 20 + i * 24, y: sure(layout.value).height },
       data: { device },
       draggable: false,
       selectable: false,
@@ -78,13 +79,13 @@ const edges = computed<Edge[]>(() => {
       return {
         id: conductor.id,
         type: 'conductor',
-        source: conductor.from.split(':')[0]!,
-        target: conductor.to.split(':')[0]!,
+        source: sure(conductor.from.split(':')[0]),
+        target: sure(conductor.to.split(':')[0]),
         sourceHandle: `${conductor.from}|${sides.fromSide}`,
         targetHandle: `${conductor.to}|${sides.toSide}`,
         data: {
           conductor,
-          placed: layout.value!.conductors.find((p) => p.id === conductor.id),
+          placed: sure(layout.value).conductors.find((p) => p.id === conductor.id),
         },
         updatable: desk.mayChange,
         focusable: false,
@@ -97,7 +98,7 @@ const terminal = (handle: string | null | undefined) => handle?.split('|')[0] ??
 function connected({ sourceHandle, targetHandle }: Connection): void {
   desk.drawingFrom = ''
   if (desk.change((w) => connect(w, terminal(sourceHandle), terminal(targetHandle))))
-    desk.choose('conductor', desk.wiring!.conductors.at(-1)!.id)
+    desk.choose('conductor', sure(sure(desk.wiring).conductors.at(-1)).id)
 }
 function moved({ edge, connection }: EdgeUpdateEvent): void {
   const conductor = desk.wiring?.conductors.find((c) => c.id === edge.id)

@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useOutbox } from '../stores/outbox.ts'
 import { useSession } from '../stores/session.ts'
+import { sure } from '@calm-loop/core/sure'
 
 interface SpotReading {
   readonly spot: LoopSpot
@@ -41,8 +42,11 @@ export function useReadings() {
 
   function add(body: object): void {
     const id = uuid()
-    const params = { loopId: folder.view!.loop.id, entryId: id }
-    outbox.put({ id, endpoint: 'addWireEntry', params, body, tag: folder.view!.loop.tag }, () => void folder.refresh())
+    const params = { loopId: sure(folder.view).loop.id, entryId: id }
+    outbox.put(
+      { id, endpoint: 'addWireEntry', params, body, tag: sure(folder.view).loop.tag },
+      () => void folder.refresh(),
+    )
   }
   /** Puts a reading on record; one of the same spot is replaced, for a reason. */
   function put({ reason, ...reading }: SpotReading): void {

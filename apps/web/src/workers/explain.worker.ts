@@ -1,6 +1,7 @@
 // Ranking faults takes some hundred solutions of the circuit: too long for a frame, so it is done here.
 import { explain, type Conditions, type LoopReading, type Wiring } from '@calm-loop/core/wiring'
 import { expose } from 'comlink'
+import { sure } from '@calm-loop/core/sure'
 
 /** What explains the readings, as plain data. */
 export interface ExplainedFault {
@@ -30,7 +31,7 @@ const api = {
           where: fault.where,
           misfit,
           predicts,
-          ...(figure === undefined ? {} : { figure: { value: figure, unit: fault.figure!.unit } }),
+          ...(figure === undefined ? {} : { figure: { value: figure, unit: sure(fault.figure).unit } }),
         })),
       ),
       ...(next

@@ -1,6 +1,7 @@
 // pH buffers: what a buffer is at a temperature.
 import { Refusal } from '../refusal/index.ts'
 import tables from './buffers.json' with { type: 'json' }
+import { sure } from '../sure/index.ts'
 
 export const BUFFER_SETS = ['technical', 'nist'] as const
 export type BufferSet = (typeof BUFFER_SETS)[number]
@@ -18,7 +19,7 @@ export const buffersOf = (set: BufferSet): string[] =>
 /** Temperatures that a set's table spans, °C. */
 export function bufferTemperatures(set: BufferSet): { readonly low: number; readonly high: number } {
   const { from_C, step_C, buffers } = tables[set] as Table
-  return { low: from_C, high: from_C + step_C * (Object.values(buffers)[0]!.length - 1) }
+  return { low: from_C, high: from_C + step_C * (sure(Object.values(buffers)[0]).length - 1) }
 }
 
 /**

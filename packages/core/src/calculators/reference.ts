@@ -1,6 +1,7 @@
 // Runs reference cases (contract of the computing core) through the calculators and compares the figures.
 import { Refusal } from '../refusal/index.ts'
 import { CALCULATORS, runCalculator } from './registry.ts'
+import { sure } from '../sure/index.ts'
 
 export interface ReferenceCase {
   readonly id: string
@@ -36,7 +37,7 @@ function agrees(got: unknown, expected: unknown): boolean {
   if (typeof expected === 'object' && expected !== null && 'value' in expected) {
     const { value, abs, rel } = expected as { value: number; abs?: number; rel?: number }
     if (typeof value === 'number' && (abs !== undefined || rel !== undefined))
-      return typeof got === 'number' && Math.abs(got - value) <= (abs ?? rel! * Math.abs(value))
+      return typeof got === 'number' && Math.abs(got - value) <= (abs ?? sure(rel) * Math.abs(value))
   }
   return same(got, expected)
 }

@@ -10,6 +10,7 @@ import {
 } from '../temperature/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { calculator, number, oneOf, size } from './calculator.ts'
+import { sure } from '../sure/index.ts'
 
 export const sensorCalculators = [
   calculator(
@@ -39,7 +40,7 @@ export const sensorCalculators = [
         throw new Refusal('invalid-input', 'Give exactly one of temp_C and ohm.')
       return temp_C !== undefined
         ? { temp_C, ohm: rtdResistance(temp_C, r0_Ohm) }
-        : { temp_C: rtdTemperature(ohm!, r0_Ohm), ohm: ohm! }
+        : { temp_C: rtdTemperature(sure(ohm), r0_Ohm), ohm: sure(ohm) }
     },
   ),
   calculator(
@@ -55,7 +56,7 @@ export const sensorCalculators = [
       .refine(oneOf('temp_C', 'emf_mV'), 'exactly one of temp_C and emf_mV'),
     ({ type, coldJunction_C, temp_C, emf_mV }) =>
       temp_C === undefined
-        ? { temp_C: thermocoupleTemperature(type, emf_mV!, coldJunction_C), emf_mV: emf_mV! }
+        ? { temp_C: thermocoupleTemperature(type, sure(emf_mV), coldJunction_C), emf_mV: sure(emf_mV) }
         : { temp_C, emf_mV: thermocoupleEmf(type, temp_C, coldJunction_C) },
   ),
 ]

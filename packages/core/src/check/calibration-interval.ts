@@ -1,5 +1,6 @@
 // When a point is due again, from how it drifted between its checks.
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 export interface CheckedOn {
   /** Whole days from any origin, each after the one before. */
@@ -54,7 +55,7 @@ export function calibrationInterval(input: IntervalInput): Interval {
   const mean = rates.reduce((a, b) => a + b, 0) / rates.length
   const squares = rates.reduce((sum, r) => sum + (r - mean) ** 2, 0)
   const spread = rates.length > 1 ? Math.sqrt(squares / (rates.length - 1)) : 0
-  const left = history.at(-1)!.asLeftPct
+  const left = sure(history.at(-1)).asLeftPct
   const soonest = Math.min(...[mean + 2 * spread, mean - 2 * spread].map((rate) => daysTo(tolerancePct, left, rate)))
   const predictedDays = Number.isFinite(soonest) ? soonest : null
   const most = Math.min(max_days, 2 * current_days, predictedDays === null ? Infinity : 0.8 * predictedDays)

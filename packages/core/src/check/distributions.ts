@@ -4,6 +4,8 @@
  * Complement of the error function, erfc(x), to 1e-15: series near zero, continued fraction beyond (Abramowitz &
  * Stegun 7.1.6, 7.1.14).
  */
+import { sure } from '../sure/index.ts'
+
 function erfc(x: number): number {
   if (x < 0) return 2 - erfc(-x)
   if (x < 2.5) {
@@ -29,7 +31,7 @@ function logGamma(x: number): number {
     12.507343278686905, -0.13857109526572012, 9.9843695780195716e-6, 1.5056327351493116e-7,
   ]
   const z = x - 1
-  const sum = c.slice(1).reduce((s, ci, i) => s + ci / (z + i + 1), c[0]!)
+  const sum = c.slice(1).reduce((s, ci, i) => s + ci / (z + i + 1), sure(c[0]))
   const t = z + 7.5
   return 0.5 * Math.log(2 * Math.PI) + (z + 0.5) * Math.log(t) - t + Math.log(sum)
 }

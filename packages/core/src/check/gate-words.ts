@@ -1,5 +1,7 @@
 // The words of a check's two gates, as they stand on the page and on record. A wording is never changed: a better one
 // is added behind it.
+import { sure } from '../sure/index.ts'
+
 export type CheckGate = 'loop-in-manual' | 'loop-released'
 type Family = 'current' | 'switch'
 
@@ -21,7 +23,7 @@ const WORDINGS: Record<CheckGate, Record<Family, readonly string[]>> = {
 }
 
 /** What is confirmed at a gate, as the page shows it today. */
-export const gateWording = (gate: CheckGate, family: Family): string => WORDINGS[gate][family].at(-1)!
+export const gateWording = (gate: CheckGate, family: Family): string => sure(WORDINGS[gate][family].at(-1))
 
 /** The version of a wording, from 1; undefined for words that no page has shown. */
 export function wordingVersion(gate: CheckGate, family: Family, words: string): number | undefined {

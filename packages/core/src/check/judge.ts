@@ -3,6 +3,7 @@
 import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
 import { multiPointCheck, referToNominal, type CheckResult, type Direction } from './multi-point-check.ts'
 import { narrowestBandHalfWidth } from './narrowest-band.ts'
+import { sure } from '../sure/index.ts'
 
 /**
  * How a check is judged. 1: the current against a straight line over the range, as release 0.1 did. 2: every knot
@@ -105,7 +106,7 @@ const JUDGED: readonly Knot['role'][] = ['current', 'controller']
 /** What a reading's knots should have read for its true input. Undefined where none that counts was read. */
 function judgedAt(reading: RecordedReading, thread: Thread): JudgedReading | undefined {
   const scales = knotScales(thread)
-  const expected = spread(thread, thread.knots[0]!.id, reading.applied)
+  const expected = spread(thread, sure(thread.knots[0]).id, reading.applied)
   const knots = thread.knots.flatMap((knot, i): (JudgedKnot & { role: Knot['role'] })[] => {
     const read = reading.reads[knot.id]
     const should = expected[i]!
@@ -152,7 +153,7 @@ export function judgeByRange(
   if (standing.length === 0) return null
   const points = standing.map((r) =>
     referToNominal(
-      { applied: r.applied, output: r.reads['current']!, direction: r.direction },
+      { applied: r.applied, output: sure(r.reads['current']), direction: r.direction },
       range.lrv + (r.percent / 100) * (range.urv - range.lrv),
       range,
     ),
@@ -162,7 +163,7 @@ export function judgeByRange(
     result,
     judged: standing.map((reading, i) => {
       const errorPct = result.errorsPct[i]!
-      const read = reading.reads['current']!
+      const read = sure(reading.reads['current'])
       const knot: JudgedKnot = {
         knotId: 'current',
         name: 'Loop current',

@@ -1,5 +1,7 @@
 // When is a live reading steady enough to take? Slope and noise over a window.
 
+import { sure } from '../sure/index.ts'
+
 export interface Sample {
   readonly t_s: number
   readonly value: number
@@ -35,7 +37,7 @@ export function stability(samples: readonly Sample[], limits: StabilityLimits): 
   if (!last) return { state: 'waiting', drift: 0, noise: 0, mean: 0, wait_s: limits.window_s }
   const window = samples.filter((s) => s.t_s >= last.t_s - limits.window_s)
   const n = window.length
-  const covered = last.t_s - samples[0]!.t_s
+  const covered = last.t_s - sure(samples[0]).t_s
   const meanT = window.reduce((sum, s) => sum + s.t_s, 0) / n
   const mean = window.reduce((sum, s) => sum + s.value, 0) / n
   let tt = 0

@@ -1,5 +1,6 @@
 // Copper in the loop: the resistance of the cable there and back, at its temperature.
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 /** Resistivity of annealed copper at 20 °C, Ω·m (IEC 60028). */
 export const COPPER_RESISTIVITY = 1.7241e-8
@@ -29,7 +30,7 @@ export interface WireInput {
 export function wireResistance(input: WireInput): { ohmPerKm20C: number; ohmLoop: number } {
   if ((input.awg === undefined) === (input.area_mm2 === undefined))
     throw new Refusal('invalid-input', 'Give the conductor as a gauge number or as a cross-section, one of the two.')
-  const area = input.area_mm2 ?? awgArea_mm2(input.awg!)
+  const area = input.area_mm2 ?? awgArea_mm2(sure(input.awg))
   if (!(area > 0)) throw new Refusal('invalid-input', 'The conductor’s cross-section must be above 0 mm².')
   if (!(input.length_m >= 0)) throw new Refusal('invalid-input', 'The cable length must be 0 m or more.')
   const ohmPerKm20C = (COPPER_RESISTIVITY * 1e9) / area

@@ -40,6 +40,7 @@ import {
   startTransmitter,
   stepTransmitter,
 } from './transmitter.ts'
+import { sure } from '../sure/index.ts'
 
 export interface CurrentMachineSetup {
   readonly thread: Thread
@@ -168,8 +169,8 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
 
   const meterPractice = (state: MeterState) => ({
     case: state.practice,
-    cases: model!.cases.map((c) => c.id),
-    reveals: model!.cases.find((c) => c.id === state.practice)?.reveals ?? 'No practice case is under way.',
+    cases: sure(model).cases.map((c) => c.id),
+    reveals: sure(model).cases.find((c) => c.id === state.practice)?.reveals ?? 'No practice case is under way.',
   })
   const toMeter = (state: CurrentMachineState, command: Parameters<typeof commandMeter>[2]): CurrentMachineState => {
     if (!model || !state.meter)
@@ -291,8 +292,8 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
 
   function meterReadings({ state, shown }: NonNullable<CurrentMachineState['meter']>): MeterReadings {
     const lasts: Partial<Record<MeterState['phase'], number>> = {
-      searching: model!.search_s,
-      health: model!.health_s,
+      searching: sure(model).search_s,
+      health: sure(model).health_s,
       zeroing: state.zeroing.length_s,
     }
     return {
@@ -347,7 +348,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
     start: first,
     longestStep_s: LONGEST_STEP_s,
     units: Object.fromEntries(thread.knots.map((k) => [k.id, k.unit])),
-    process: { unit: thread.knots[0]!.unit, lowest: process.lowest, highest: process.highest },
+    process: { unit: sure(thread.knots[0]).unit, lowest: process.lowest, highest: process.highest },
     step,
     command,
     act,

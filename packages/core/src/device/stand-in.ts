@@ -2,6 +2,7 @@
 import { Refusal } from '../refusal/index.ts'
 import { knotScales, spread, type Thread } from '../thread/index.ts'
 import { normal, uniform, type RandomState } from './random.ts'
+import { sure } from '../sure/index.ts'
 
 /** What the stand-in hides: errors in per cent of span. */
 export interface HiddenFaults {
@@ -76,7 +77,7 @@ function prepare(thread: Thread): Prepared {
 }
 
 function sensedPercent(setup: StandInSetup, at: Prepared, process: number): number {
-  const digital = spread(setup.thread, setup.thread.knots[0]!.id, process)[at.digital]!
+  const digital = spread(setup.thread, sure(setup.thread.knots[0]).id, process)[at.digital]!
   // Beyond what the sensor can follow it keeps showing the end it ran into.
   if (!digital.known) return process > (setup.process.lowest + setup.process.highest) / 2 ? 110 : -10
   const percent = (100 * (digital.value - at.low)) / (at.high - at.low)
@@ -128,7 +129,7 @@ export function stepStandIn({
   const own = reported?.(process)
   if (own && own.digital === undefined) return { ...state, t_s: state.t_s + dt_s, process, random, failed: true }
   const measured = own
-    ? (100 * (own.digital! - at.low)) / (at.high - at.low)
+    ? (100 * (sure(own.digital) - at.low)) / (at.high - at.low)
     : sensedPercent(setup, at, process) + noise * setup.noisePct
   // After a failure the value does not creep up from where it stood.
   const damped = state.failed ? measured : state.damped + follow * (measured - state.damped)
@@ -175,9 +176,9 @@ export function observeStandIn(setup: StandInSetup, state: StandInState, shape?:
   if (counts !== undefined) {
     const i = thread.knots.findIndex((k) => k.role === 'counts')
     const shown = spread(thread, thread.knots[i]!.id, counts).at(-1)
-    if (shown?.known) read[thread.knots.at(-1)!.id] = shown.value
+    if (shown?.known) read[sure(thread.knots.at(-1)).id] = shown.value
   }
-  const last = thread.knots.at(-1)!.id
+  const last = sure(thread.knots.at(-1)).id
   if (shape && read[last] !== undefined) read[last] = shape.shown(read[last])
   const moving = Math.abs(state.restsAt - state.process) > 1e-9
   return { t_s: state.t_s, reference: state.process, wanted: state.wanted, moving, knots: read }

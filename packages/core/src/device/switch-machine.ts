@@ -11,6 +11,7 @@ import {
   type SwitchStandInSetup,
   type SwitchStandInState,
 } from './switch-stand-in.ts'
+import { sure } from '../sure/index.ts'
 
 export interface SwitchMachineState {
   readonly point: SwitchStandInState
@@ -45,7 +46,7 @@ export function switchMachine(
       const point = stepSwitchStandIn(setup, before, dt_s)
       const value = truth(point)
       const changed = value !== undefined && value !== known
-      const stale = edges.length > 0 && edges[0]!.t_s < point.t_s - EDGES_KEPT_s
+      const stale = edges.length > 0 && sure(edges[0]).t_s < point.t_s - EDGES_KEPT_s
       const kept = stale ? edges.filter((e) => e.t_s >= point.t_s - EDGES_KEPT_s) : edges
       return {
         point,

@@ -12,6 +12,7 @@ import {
   type Tuning,
   casesFor,
 } from './transmitter-cases.ts'
+import { sure } from '../sure/index.ts'
 
 const UNTRIMMED: Tuning = { sensorOffset: 0, sensorGain: 1, outputOffset_mA: 0, outputGain: 1 }
 const HEALTHY_ELECTRODE = { slopeShare: 0.985, offset_mV: 4 }
@@ -121,7 +122,7 @@ export function digitalOf({
   const scatter = noise * Math.max(base.noisePct, h.noisePct ?? 0)
   if (setup.electrode) {
     const mV = electrode_mV(state, input)
-    const ph = 7 + (mV - active.offset_mV!) / active.slope_mVperPh!
+    const ph = 7 + (mV - sure(active.offset_mV)) / sure(active.slope_mVperPh)
     return active.sensorOffset + active.sensorGain * ph + (span * scatter) / 100
   }
   const errorPct =

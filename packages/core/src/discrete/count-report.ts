@@ -12,6 +12,7 @@ import {
   type ShiftPattern,
   type ShiftReport,
 } from './shifts.ts'
+import { sure } from '../sure/index.ts'
 
 export interface CountAsk {
   readonly trains: readonly EdgeTrain[]
@@ -83,8 +84,8 @@ export function countReport(
   if (!trains.length) return undefined
   const rises = risesOf(trains, told && ((share) => told(share * 0.8)))
   const ends = trains.map(endOf)
-  const first_ms = trains[0]!.start_ms
-  const last_ms = ends.at(-1)!
+  const first_ms = sure(trains[0]).start_ms
+  const last_ms = sure(ends.at(-1))
   const shifts = shiftsBetween({
     patterns: ask.patterns,
     days: new Set(ask.days),

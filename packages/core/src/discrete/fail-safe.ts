@@ -1,6 +1,7 @@
 // The fail-safe question of a relay: what runs when the power or the sensor is lost, and how to have it the other way.
 import type { Contact } from './discrete-input.ts'
 import { tripAfter, type Trip, type TripKind } from './trip-point.ts'
+import { sure } from '../sure/index.ts'
 
 export interface RelayUse extends Trip {
   /** Contact that what is driven is wired to. */
@@ -59,6 +60,6 @@ export function runsWhen(use: RelayUse, lostAt: number | undefined, show: (value
     row('power-lost', 'power lost', false),
     lost === undefined
       ? { when: 'sensor-lost', words: 'sensor lost', energised: false, runs: null }
-      : row('sensor-lost', `sensor lost, value stands at ${show(lostAt!)}`, lost),
+      : row('sensor-lost', `sensor lost, value stands at ${show(sure(lostAt))}`, lost),
   ]
 }

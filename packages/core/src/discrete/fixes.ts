@@ -14,6 +14,7 @@ import {
 } from './discrete-input.ts'
 import { coilPole, contactPole, MOST_COIL, PICK_UP, relayFit, type Relay } from './relay.ts'
 import { INPUT_TYPES } from './tables.ts'
+import { sure } from '../sure/index.ts'
 
 /** A sensor on what it drives: a controller's input, or a load straight on its output. */
 export interface SwitchCase {
@@ -140,7 +141,13 @@ export function fixesOf(c: SwitchCase, relay: Omit<Relay, 'contact'> = USUAL_REL
       const good =
         bias.pickOhm === null ? undefined : fits({ ...bare, extraResistor: { to: bias.to, ohm: bias.pickOhm } })
       if (bias.feasible && good)
-        possible.push({ way: 'bias-resistor', to: bias.to, ohm: bias.pickOhm!, watts: bias.pickWatts!, after: good })
+        possible.push({
+          way: 'bias-resistor',
+          to: bias.to,
+          ohm: sure(bias.pickOhm),
+          watts: sure(bias.pickWatts),
+          after: good,
+        })
       else
         ruledOut.push({
           way: 'bias-resistor',

@@ -1,6 +1,7 @@
 // The verdict of a discrete check: witnesses, volts, and the distances at which it switched.
 import { judgeDistances, type DistanceResult } from './operate-distance.ts'
 import { firstToDisagree, judgeVolts, type Expected, type Seen, type VoltsSaid, type WitnessId } from './witnesses.ts'
+import { sure } from '../sure/index.ts'
 
 export interface SwitchReading {
   readonly id: string
@@ -55,7 +56,7 @@ export function judgeSwitch(readings: readonly SwitchReading[], plan: SwitchPlan
   const approaches = readings.flatMap((r, i) => {
     if (!r.target || at(r) === undefined) return []
     const next = readings[i + 1]
-    return [{ operate_mm: at(r)!, release_mm: next && !next.target ? at(next) : undefined }]
+    return [{ operate_mm: sure(at(r)), release_mm: next && !next.target ? at(next) : undefined }]
   })
   const distances = judgeDistances(approaches)
   const { distance } = plan

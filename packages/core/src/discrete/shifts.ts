@@ -1,6 +1,7 @@
 // Cycles by shift: when shifts are, which rises fall into each, and what each amounts to.
 import { Refusal } from '../refusal/index.ts'
 import { factorsOf, intervalsOf, stoppedTime, type Factors } from './cycle-metrics.ts'
+import { sure } from '../sure/index.ts'
 
 export interface ShiftPattern {
   readonly name: string
@@ -26,7 +27,7 @@ export function parseShifts(text: string): ShiftPattern[] {
   if (!shifts.length) throw new Refusal('shifts-unreadable', 'Write at least one shift, such as Day 07:00–15:30.')
   const starts = [...shifts].sort((a, b) => a.from_min - b.from_min)
   starts.forEach((s, i) => {
-    const next = starts[i + 1] ?? { ...starts[0]!, from_min: starts[0]!.from_min + 1440 }
+    const next = starts[i + 1] ?? { ...sure(starts[0]), from_min: sure(starts[0]).from_min + 1440 }
     if (s.to_min > next.from_min)
       throw new Refusal('shifts-unreadable', `${s.name} and ${next.name} overlap: one cycle would count for both.`)
   })

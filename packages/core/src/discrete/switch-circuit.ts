@@ -1,6 +1,7 @@
 // The same sensor and input as parts of a circuit, for the solver that the wiring desk uses.
 import { solveCircuit, type Part } from '../circuit/index.ts'
 import { actsAs, conducts, type SwitchCircuit } from './discrete-input.ts'
+import { sure } from '../sure/index.ts'
 
 const STIFF_OHM = 1e-6
 
@@ -63,5 +64,5 @@ export function solveSwitch(circuit: SwitchCircuit, target: boolean): { signalV:
   let solved = solveCircuit({ ground: 'N', parts: [...rest, ...stage.parts] })
   // A source delivers out of plus; through a stage the current goes the other way.
   if (stage.oneWay.some((id) => solved.parts[id]!.mA > 0)) solved = solveCircuit({ ground: 'N', parts: rest })
-  return { signalV: solved.nodes['S']!, inputV: Math.abs(solved.parts['input']!.volts) }
+  return { signalV: sure(solved.nodes['S']), inputV: Math.abs(sure(solved.parts['input']).volts) }
 }

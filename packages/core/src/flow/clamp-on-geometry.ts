@@ -1,6 +1,7 @@
 // The beam of a clamp-on pair through wedge, wall, liner and fluid: its angles, the spacing of the pair, its way in
 // the fluid.
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 export interface BeamInput {
   readonly od_mm: number
@@ -50,7 +51,7 @@ export function clampOnGeometry(input: BeamInput): Beam {
     return Math.asin(sine)
   }
   const wall = angle('wall', input.wallSpeed_mps)
-  const liner = liner_mm > 0 ? angle('liner', input.linerSpeed_mps!) : 0
+  const liner = liner_mm > 0 ? angle('liner', sure(input.linerSpeed_mps)) : 0
   const fluid = angle('fluid', input.fluidSpeed_mps)
   const id_mm = od_mm - 2 * wall_mm - 2 * liner_mm
   if (!(id_mm > 0)) throw new Refusal('no-bore', 'Wall and liner leave no bore inside this diameter.')

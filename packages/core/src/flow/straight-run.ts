@@ -1,5 +1,6 @@
 // How much straight pipe a meter needs, by the school that the site follows.
 import table from './straight-run.json' with { type: 'json' }
+import { sure } from '../sure/index.ts'
 
 export const DISTURBANCES: readonly string[] = table.disturbances
 export const SCHOOLS = table.schools
@@ -38,7 +39,7 @@ export function straightRun({
   readonly id_mm: number
   readonly paths?: 1 | 2
 }): StraightRun {
-  const school = SCHOOLS.find((s) => s.id === schoolId) ?? SCHOOLS[0]!
+  const school = SCHOOLS.find((s) => s.id === schoolId) ?? sure(SCHOOLS[0])
   const n = Math.max(0, DISTURBANCES.indexOf(disturbance))
   const [haveUp, haveDown] = [up_mm / id_mm, down_mm / id_mm]
   const [needUp, needDown] = [school.up[n]!, school.down]

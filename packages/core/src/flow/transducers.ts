@@ -1,5 +1,6 @@
 // Clamp-on transducers by family and size, and which of them suits a pipe.
 import table from './transducers.json' with { type: 'json' }
+import { sure } from '../sure/index.ts'
 
 export type Transducer = (typeof table.transducers)[number]
 export const TRANSDUCERS: readonly Transducer[] = table.transducers
@@ -23,10 +24,10 @@ export interface Suits {
   readonly score: number
 }
 
-const within = (v: number, [low, high]: readonly number[]) => v >= low! && v <= high!
+const within = (v: number, [low, high]: readonly number[]) => v >= sure(low) && v <= sure(high)
 /** How near the middle of a range, on a logarithmic scale: 1 in the middle, 0 at its ends. */
 const middling = (v: number, [low, high]: readonly number[]) => {
-  const [a, b] = [Math.log(low!), Math.log(high!)]
+  const [a, b] = [Math.log(sure(low)), Math.log(sure(high))]
   return Math.max(0, 1 - Math.abs((2 * (Math.log(v) - a)) / (b - a) - 1))
 }
 
@@ -48,7 +49,7 @@ export function transducersFor(pipe: PipeForPair): Suits[] {
     else if (pipe.lined || !pipe.metal) reasons.push('a general pair works through liners and plastics')
     let score = middling(pipe.wall_mm, wall_mm) + middling(pipe.od_mm, od_mm) / 2
     if (resonant && pipe.metal && !pipe.lined) score += pipe.medium === 'gas' ? 2 : 0.5
-    if (temp_C[1]! > 120 && pipe.temp_C < 100) score -= 0.4
+    if (sure(temp_C[1]) > 120 && pipe.temp_C < 100) score -= 0.4
     return { transducer, against, reasons, score: against.length ? score - 10 * against.length : score }
   }).sort((a, b) => b.score - a.score)
 }
@@ -84,6 +85,6 @@ export function mountingFor(pipe: PipeForPair & { readonly id_mm: number; readon
 export function isMatchedPair(a: string, b: string): boolean {
   const [x, y] = [a, b].map((s) => s.trim().toUpperCase())
   const stem = (s: string) => s.replace(/[\s-]*[AB]$/, '')
-  const ends = [x!.at(-1), y!.at(-1)].sort().join('')
-  return ends === 'AB' && stem(x!) === stem(y!) && stem(x!) !== ''
+  const ends = [sure(x).at(-1), sure(y).at(-1)].sort().join('')
+  return ends === 'AB' && stem(sure(x)) === stem(sure(y)) && stem(sure(x)) !== ''
 }

@@ -1,5 +1,6 @@
 // The two transit times that a velocity makes on a clamp-on beam, and what the wall, liner and wedges add to them.
 import type { Beam, BeamInput } from './clamp-on-geometry.ts'
+import { sure } from '../sure/index.ts'
 
 /**
  * Times in the fluid, µs, against the flow and with it.
@@ -24,6 +25,6 @@ export function wallDelay_us(input: BeamInput, beam: Beam): number {
   const wall = (2000 * input.wall_mm) / (input.wallSpeed_mps * cos(beam.wallAngle_deg))
   const liner_mm = input.liner_mm ?? 0
   if (!(liner_mm > 0)) return wall
-  const sine = (Math.sin((input.wedgeAngle_deg * Math.PI) / 180) / input.wedgeSpeed_mps) * input.linerSpeed_mps!
-  return wall + (2000 * liner_mm) / (input.linerSpeed_mps! * Math.sqrt(1 - sine * sine))
+  const sine = (Math.sin((input.wedgeAngle_deg * Math.PI) / 180) / input.wedgeSpeed_mps) * sure(input.linerSpeed_mps)
+  return wall + (2000 * liner_mm) / (sure(input.linerSpeed_mps) * Math.sqrt(1 - sine * sine))
 }

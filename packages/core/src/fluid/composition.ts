@@ -1,6 +1,7 @@
 // A gas's composition as typed: read, summed, and brought to one when asked.
 import { Refusal } from '../refusal/index.ts'
 import { GAS_COMPONENTS, type Composition } from './gas.ts'
+import { sure } from '../sure/index.ts'
 
 /** Names people write, besides the component's own. */
 const ALSO: Readonly<Record<string, string>> = {
@@ -47,8 +48,8 @@ export function readComposition(text: string): { composition: Composition; sum: 
   const composition: Record<string, number> = {}
   for (const part of parts) {
     const found = /^(.+?)[\s:=]+([\d.,]+(?:e-?\d+)?)\s*(%|mol%|mol %)?$/i.exec(part)
-    const name = found && NAMES.get(found[1]!.toLowerCase())
-    const value = found ? Number(found[2]!.replace(',', '.')) : Number.NaN
+    const name = found && NAMES.get(sure(found[1]).toLowerCase())
+    const value = found ? Number(sure(found[2]).replace(',', '.')) : Number.NaN
     if (!name || !Number.isFinite(value))
       throw new Refusal('composition-unreadable', `“${part}” is not a component with its share, like “methane 97.2 %”.`)
     if (composition[name] !== undefined) throw new Refusal('composition-unreadable', `${name} stands there twice.`)

@@ -2,6 +2,7 @@
 // states.
 import { Refusal } from '../refusal/index.ts'
 import { gasProperties, type Composition } from './gas.ts'
+import { sure } from '../sure/index.ts'
 
 /** Reference temperatures in use, °C: 0, 15, 60 °F and 20. */
 export const REFERENCE_TEMPERATURES_C = [0, 15, 15.5556, 20] as const
@@ -43,7 +44,8 @@ export function gasReferenceFlow(input: GasFlowInput): GasFlow {
   const actual = gasProperties(composition, temp_C, pressure_kPa)
   const reference = gasProperties(composition, refTemp_C, refPressure_kPa)
   const [rho, rhoRef] = [actual.density_kgm3, reference.density_kgm3]
-  const mass = massFlow_kgph ?? (actualFlow_m3ph === undefined ? referenceFlow_m3ph! * rhoRef : actualFlow_m3ph * rho)
+  const mass =
+    massFlow_kgph ?? (actualFlow_m3ph === undefined ? sure(referenceFlow_m3ph) * rhoRef : actualFlow_m3ph * rho)
   return {
     actualFlow_m3ph: actualFlow_m3ph ?? mass / rho,
     referenceFlow_m3ph: referenceFlow_m3ph ?? mass / rhoRef,

@@ -1,5 +1,6 @@
 // A strapping table: the volume of a vessel at measured levels, and what lies between them.
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 export interface StrappingRow {
   readonly level_mm: number
@@ -31,14 +32,14 @@ export function strapping(
   })
   if (bad > 0)
     throw new Refusal('rows-not-ascending', `Row ${bad + 1} of the table does not rise above the one before it.`)
-  const full = rows.at(-1)!.volume_m3
+  const full = sure(rows.at(-1)).volume_m3
   const [x, from, to] =
     level_mm === undefined
-      ? ([volume_m3!, 'volume_m3', 'level_mm'] as const)
+      ? ([sure(volume_m3), 'volume_m3', 'level_mm'] as const)
       : ([level_mm, 'level_mm', 'volume_m3'] as const)
   const upper = rows.findIndex((row, i) => i > 0 && x <= row[from])
-  if (upper < 0 || x < rows[0]![from])
-    throw new Refusal('outside-table', `The table runs from ${rows[0]![from]} to ${rows.at(-1)![from]}.`)
+  if (upper < 0 || x < sure(rows[0])[from])
+    throw new Refusal('outside-table', `The table runs from ${sure(rows[0])[from]} to ${sure(rows.at(-1))[from]}.`)
   const [a, b] = [rows[upper - 1]!, rows[upper]!]
   const found = a[to] + ((x - a[from]) / (b[from] - a[from])) * (b[to] - a[to])
   const volume = volume_m3 ?? found

@@ -6,6 +6,7 @@ import { convertUnit, parseQuantity, unitOf } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { spread, type Knot, type Thread } from '../thread/index.ts'
 import type { FoundPoint } from '../trim/index.ts'
+import { sure } from '../sure/index.ts'
 
 /** The chain of a loop, every witness brought to the digital value's unit. */
 export interface Chain {
@@ -51,7 +52,7 @@ export function chainOf(s: CurrentStudy): Chain {
   const known = limits instanceof Refusal ? undefined : limits
   return {
     thread,
-    process: thread.knots[0]!,
+    process: sure(thread.knots[0]),
     digital,
     controller: thread.knots[last]!,
     hasCurrent: byRole(thread, 'current') >= 0,

@@ -8,6 +8,7 @@ import { commandFrom, type Command } from './command.ts'
 import { stepsOf, type Held, type Step } from './steps.ts'
 import { toUndo } from './undo.ts'
 import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
+import { sure } from '../sure/index.ts'
 export { valueFor, phPoints, expectedAt, correctionPct } from './taken.ts'
 
 /** Whether what the device holds shows that it took a command. */
@@ -148,7 +149,7 @@ function stepOf(state: RunState, id: string): Step {
 
 /** A command whose fate is known now. */
 function settle(state: RunState, taken: boolean, says: string): RunState {
-  const pending = state.pending!
+  const pending = sure(state.pending)
   const undo = state.status === 'cancelled' ? pending.step : undefined
   const step = state.steps.find((s) => s.id === pending.step)
   const settled = { ...state, pending: undefined }
@@ -171,7 +172,7 @@ const supposed = (state: RunState): World => {
 }
 
 function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
-  const first = toUndo(state)[0]!
+  const first = sure(toUndo(state)[0])
   const only = (id: string) => {
     if (first.id !== id) refuse('step-out-of-order', `Not yet: “${first.title}” comes first.`)
   }
@@ -179,8 +180,8 @@ function whileCancelled(state: RunState, event: ProcedureEvent): RunState {
     case 'valve': {
       if (first.kind !== 'valve') return refuse('step-out-of-order', `Not yet: “${first.title}” comes first.`)
       const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
-      if (first.move!.valve !== event.move.valve || first.move!.to !== event.move.to)
-        refuse('wrong-move', outOfOrder(first.move!, event.move))
+      if (sure(first.move).valve !== event.move.valve || sure(first.move).to !== event.move.to)
+        refuse('wrong-move', outOfOrder(sure(first.move), event.move))
       return afterUndo({ ...state, world: { ...state.world, manifold } })
     }
     case 'sent':
@@ -238,7 +239,7 @@ export function step(state: RunState, event: ProcedureEvent): RunState {
     const at = stepOf(state, event.step)
     if (at.kind !== 'read-back') return refuse('wrong-event', `The gate “${at.title}” is not passed that way.`)
     if (state.lastWrite && !wasTaken(state.lastWrite, event.held)) {
-      const back = state.steps.findIndex((s) => s.id === state.lastWrite!.step)
+      const back = state.steps.findIndex((s) => s.id === sure(state.lastWrite).step)
       return next(seen, {
         at: back,
         lastWrite: undefined,
@@ -264,14 +265,14 @@ export function step(state: RunState, event: ProcedureEvent): RunState {
       const at = stepOf(state, event.step)
       if (at.kind !== 'valve') return refuse('wrong-event', 'No valve is to be moved now.')
       const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
-      if (at.move!.valve !== event.move.valve || at.move!.to !== event.move.to)
-        refuse('wrong-move', outOfOrder(at.move!, event.move))
+      if (sure(at.move).valve !== event.move.valve || sure(at.move).to !== event.move.to)
+        refuse('wrong-move', outOfOrder(sure(at.move), event.move))
       return next(state, { at: state.at + 1, world: { ...state.world, manifold } })
     }
     case 'sent': {
       const at = stepOf(state, event.step)
       if (at.kind !== 'command') return refuse('wrong-event', 'Nothing is sent to the device at this gate.')
-      const wanted = commandFrom(at.sends!, state.values)
+      const wanted = commandFrom(sure(at.sends), state.values)
       if (!sameCommand(wanted, event.command)) return refuse('wrong-command', 'That is not what this gate sends.')
       return next(state, { pending: { step: at.id, command: event.command, changesBefore: event.changesBefore } })
     }

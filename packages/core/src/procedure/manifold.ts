@@ -1,6 +1,7 @@
 // The valve manifold of a differential pressure cell: which move is safe from where, and why another is not.
 import { Refusal } from '../refusal/index.ts'
 import { inSentence } from '../words/index.ts'
+import { sure } from '../sure/index.ts'
 
 export const MANIFOLDS = ['none', 'three-valve', 'five-valve'] as const
 export type ManifoldType = (typeof MANIFOLDS)[number]
@@ -95,9 +96,9 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
   if (ventsOpen.length && blocksOpen.length)
     throw danger(
       valve.startsWith('vent')
-        ? `Opening this vent would let the process out: the ${inSentence(VALVE_NAMES[blocksOpen[0]!])} is still open.`
+        ? `Opening this vent would let the process out: the ${inSentence(VALVE_NAMES[sure(blocksOpen[0])])} is still open.`
         : 'Opening this valve would let the process out through the open ' +
-            `${inSentence(VALVE_NAMES[ventsOpen[0]!])}. Shut the vents first.`,
+            `${inSentence(VALVE_NAMES[sure(ventsOpen[0])])}. Shut the vents first.`,
     )
   if (next.equalize === 'open' && blocksOpen.length === 2)
     throw danger(

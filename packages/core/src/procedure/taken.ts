@@ -5,6 +5,7 @@ import { Refusal, type RefusalCode } from '../refusal/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { RunState } from './state.ts'
 import type { Step, Terms } from './steps.ts'
+import { sure } from '../sure/index.ts'
 
 export const refuse = (code: RefusalCode, says: string): never => {
   throw new Refusal(code, says)
@@ -37,7 +38,7 @@ export function valueFor(
       )
     if (volts.ok)
       return valueFor(
-        `${(convertUnit(volts.value, volts.unit, 'V') / terms.shunt_Ohm!) * 1000} mA`,
+        `${(convertUnit(volts.value, volts.unit, 'V') / sure(terms.shunt_Ohm)) * 1000} mA`,
         quantity,
         unit,
         terms,
@@ -69,7 +70,7 @@ export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & 
 
 /** Refuses a buffer reading that belongs to another buffer. */
 function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C: number): void {
-  const last = points.at(-1)!
+  const last = sure(points.at(-1))
   for (const p of points.slice(0, -1)) {
     const ratio = (last.mV - p.mV) / (idealSlope_mV(temp_C) * (last.ph - p.ph))
     if (ratio < -0.3)
@@ -104,9 +105,9 @@ export function correctionPct(state: RunState, step: Step): number | undefined {
   const id = step.judges?.[0]
   const reading = id === undefined ? undefined : state.steps.find((s) => s.id === id)
   if (!reading || reading.reads?.what === 'electrode') return undefined
-  const [read, expected] = [state.values[id!], expectedAt(state, reading)]
+  const [read, expected] = [state.values[sure(id)], expectedAt(state, reading)]
   if (read === undefined || expected === undefined) return undefined
-  return reading.reads!.what === 'current'
+  return sure(reading.reads).what === 'current'
     ? (100 * (read - expected)) / 16
     : (100 * (read - expected)) / spanOf(state.terms)
 }
@@ -146,27 +147,27 @@ export function taken(state: RunState, step: Step, event: Pass): Readonly<Record
     case 'apply': {
       const value = valueFor(event.typed, t.quantity, t.unit, t)
       outsideSensor(value, t)
-      if (Math.abs(value - step.target!) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
+      if (Math.abs(value - sure(step.target)) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
         refuse(
           'far-from-target',
-          `${withUnit(value, t)} is far from the ${withUnit(step.target!, t)} wanted here. Apply a value near ` +
+          `${withUnit(value, t)} is far from the ${withUnit(sure(step.target), t)} wanted here. Apply a value near ` +
             'it, or correct what was typed.',
         )
       return { [step.id]: value }
     }
     case 'buffer': {
       const temp = valueFor(event.typed, 'temperature', 'degC', t)
-      const { ph } = bufferPh(step.asks!, temp)
+      const { ph } = bufferPh(sure(step.asks), temp)
       return { [step.id]: temp, ...(step.gives ? { [step.gives]: ph } : {}) }
     }
     case 'reading': {
-      const value = valueFor(event.typed, step.reads!.quantity, step.reads!.unit, t)
+      const value = valueFor(event.typed, sure(step.reads).quantity, sure(step.reads).unit, t)
       const values = { ...state.values, [step.id]: value }
-      if (step.reads!.what === 'electrode')
+      if (sure(step.reads).what === 'electrode')
         electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
       const expected = expectedAt(state, step)
       if (step.verifies && expected !== undefined) {
-        const errorPct = (100 * (value - expected)) / (step.reads!.what === 'current' ? 16 : spanOf(t))
+        const errorPct = (100 * (value - expected)) / (sure(step.reads).what === 'current' ? 16 : spanOf(t))
         if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
           refuse(
             'not-verified',

@@ -1,5 +1,6 @@
 // Feet and inches as they are written on drawings: 10'-4", 12' 6 1/2", 5'6, 10 ft 4 in.
 import { leadingNumber } from './number.ts'
+import { sure } from '../sure/index.ts'
 
 const FEET = /^([+-]?)(\d{1,6}(?:[.,]\d+)?)\s*(?:'|′|’|ft|feet|foot)\s*-?\s*(\d.*?)\s*("|″|''|in|inch|inches)?$/i
 /** From twelve inches on they would be a foot; an apostrophe before three digits groups thousands. */
@@ -10,10 +11,10 @@ export function feetAndInches(text: string): number | undefined {
   const match = FEET.exec(text)
   if (!match) return undefined
   const [, sign, feetText, inchesText, mark] = match
-  const { read, rest } = leadingNumber(inchesText!)
+  const { read, rest } = leadingNumber(sure(inchesText))
   if ('code' in read || rest.trim() !== '' || read.value >= INCHES_IN_A_FOOT) return undefined
-  if (!mark && /^\d{3}/.test(inchesText!)) return undefined
-  const feet = Number(feetText!.replace(',', '.')) + read.value / INCHES_IN_A_FOOT
+  if (!mark && /^\d{3}/.test(sure(inchesText))) return undefined
+  const feet = Number(sure(feetText).replace(',', '.')) + read.value / INCHES_IN_A_FOOT
   return sign === '-' ? -feet : feet
 }
 
@@ -21,7 +22,7 @@ export function feetAndInches(text: string): number | undefined {
 export function feetAndInchesBefore(feet: number, rest: string): number | undefined {
   const match = /^(?:ft|feet|foot|'|′)\s*(.+?)\s*(?:in|inch|inches|"|″)$/i.exec(rest)
   if (!match) return undefined
-  const inches = leadingNumber(match[1]!, { rules: 1 })
+  const inches = leadingNumber(sure(match[1]), { rules: 1 })
   if ('code' in inches.read || inches.rest.trim() !== '') return undefined
   return feet + (feet < 0 || Object.is(feet, -0) ? -1 : 1) * (inches.read.value / INCHES_IN_A_FOOT)
 }

@@ -1,6 +1,8 @@
 // Reading a number as a person types it: decimal comma or point, digits grouped in threes, fractions.
 
 /** Digits beyond which a double can no longer keep what was typed exactly. */
+import { sure } from '../sure/index.ts'
+
 export const MOST_SIGNIFICANT_DIGITS = 15
 const LARGEST = 1e15
 
@@ -64,7 +66,7 @@ export function parseNumber(text: string, options: NumberOptions = {}): NumberRe
   let body = plainText(text)
   if (!/^[+-]?(\d[\d '’.,]*|[.,]\d+)(e[+-]?\d{1,3})?$/i.test(body)) return { code: 'not-a-number' }
   const grouped = /^([+-]?\d{1,3})((?:[ '’]\d{3})+)((?:[.,]\d+)?(?:e.*)?)$/i.exec(body)
-  if (grouped) body = grouped[1] + grouped[2]!.replace(/[ '’]/g, '') + grouped[3]
+  if (grouped) body = grouped[1] + sure(grouped[2]).replace(/[ '’]/g, '') + grouped[3]
   if (/[ '’]/.test(body)) return { code: 'not-a-number' }
   const plain = withoutMarks(body, options)
   if (plain === undefined) return { code: 'not-a-number' }

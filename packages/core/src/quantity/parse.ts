@@ -14,6 +14,7 @@ import {
   type QuantityName,
   type Unit,
 } from './units.ts'
+import { sure } from '../sure/index.ts'
 
 /** The usual atmosphere, Pa, between gauge and absolute (ISO 2533). */
 const ATMOSPHERE_Pa = 101_325
@@ -98,7 +99,7 @@ function badUnit(number: string, unitText: string, { quantity }: ParseOptions): 
       `“${unitText}”: m is a thousandth, M a million. Is ${meant.map((u) => u.label).join(' or ')} meant?`,
       meant.map((u) => `${number} ${u.label}`),
     )
-  if (open) return wrongQuantity(open.units[0]!, unitText, quantity)
+  if (open) return wrongQuantity(sure(open.units[0]), unitText, quantity)
   return refused(
     'unknown-unit',
     `“${unitText}” is not a unit known here. For ${quantityName(quantity)}: ${knownUnits(quantity)}.`,

@@ -1,6 +1,7 @@
 // Units of measurement: finding one by what a person types, and turning a reading in one into another.
 import { Refusal } from '../refusal/index.ts'
 import table from './unit-table.json' with { type: 'json' }
+import { sure } from '../sure/index.ts'
 
 export type QuantityName = keyof typeof table.quantities
 /** Whether a pressure is counted from the atmosphere or from nothing. */
@@ -64,7 +65,7 @@ for (const [name, unit] of NAMES) {
 
 const OPEN: ReadonlyMap<string, OpenUnit> = new Map(
   table.open.flatMap(({ typed, asks, units }) => {
-    const open = { asks, units: units.map((symbol) => bySymbol.get(symbol)!) }
+    const open = { asks, units: units.map((symbol) => sure(bySymbol.get(symbol))) }
     return typed.map((name) => [name, open] as const)
   }),
 )

@@ -1,5 +1,6 @@
 // 4–20 mA: what a process value, a per cent, a current, a shunt voltage and raw counts mean to each other.
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 export type Transfer = 'linear' | 'square-root'
 
@@ -105,7 +106,7 @@ export function scaleSignal(input: ScaleInput): ScaleResult {
         ? percentFrommA(input.mA)
         : input.shuntVolts !== undefined
           ? percentFrommA((1000 * input.shuntVolts) / shuntOhm)
-          : (100 * (input.countsRead! - countsLow!)) / (countsHigh! - countsLow!))
+          : (100 * (sure(input.countsRead) - sure(countsLow))) / (sure(countsHigh) - sure(countsLow)))
   const mA =
     input.mA ?? (input.shuntVolts !== undefined ? (1000 * input.shuntVolts) / shuntOhm : mAFromPercent(percent))
   const result: ScaleResult = {

@@ -1,6 +1,7 @@
 // Thermocouples: temperature to thermoelectric voltage and back, with a cold junction of any temperature.
 import { Refusal } from '../refusal/index.ts'
 import functions from './thermocouple-functions.json' with { type: 'json' }
+import { sure } from '../sure/index.ts'
 
 export const THERMOCOUPLE_TYPES = ['B', 'E', 'J', 'K', 'N', 'R', 'S', 'T'] as const
 export type ThermocoupleType = (typeof THERMOCOUPLE_TYPES)[number]
@@ -32,13 +33,13 @@ export interface ThermocoupleRange {
 /** Range of a type's reference function, and of its inverse, °C. Source: IEC 60584-1. */
 export function thermocoupleRange(type: ThermocoupleType): ThermocoupleRange {
   const pieces = PIECES[type]
-  const low = pieces[0]!.from_C
-  return { low, high: HIGHEST_C[type] ?? pieces.at(-1)!.to_C, lowBack: LOWEST_BACK_C[type] ?? low }
+  const low = sure(pieces[0]).from_C
+  return { low, high: HIGHEST_C[type] ?? sure(pieces.at(-1)).to_C, lowBack: LOWEST_BACK_C[type] ?? low }
 }
 
 function pieceAt(type: ThermocoupleType, temp_C: number): Piece {
   const pieces = PIECES[type]
-  return pieces.find((p) => temp_C <= p.to_C) ?? pieces.at(-1)!
+  return pieces.find((p) => temp_C <= p.to_C) ?? sure(pieces.at(-1))
 }
 
 /** E(t), mV, of the reference function; not checked for its range. */

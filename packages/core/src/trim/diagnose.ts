@@ -3,6 +3,7 @@
 import { attempt, Refusal } from '../refusal/index.ts'
 import { stageErrors, stagesSeen, type ChainAction, type StageErrors, type StageSeen } from './chain-diagnosis.ts'
 import { endsTrimOf, twoPointTrimOf, zeroTrimOf, type Correction } from './plan-trims.ts'
+import { sure } from '../sure/index.ts'
 
 export type StageName = 'sensor' | 'output' | 'receiver'
 export type TrimAction = Exclude<ChainAction, 'none'> | 'range-change'
@@ -106,9 +107,9 @@ function judge(d: DiagnoseInput, limitPct: number): { stages: StageJudged[]; cha
     throw new Refusal('zero-span', 'Lower and upper range value are equal: there is no span to judge by.')
   // A witness not read stands where the one before it does: the stage after it then carries both errors.
   const full = points.map((p) => {
-    const digital = hasDigital ? p.digital! : p.applied
-    const mA = hasCurrent ? p.mA! : callsFor(digital)
-    return { applied: p.applied, digital, mA, receiver: hasReceiver ? p.receiver! : valueOf(mA) }
+    const digital = hasDigital ? sure(p.digital) : p.applied
+    const mA = hasCurrent ? sure(p.mA) : callsFor(digital)
+    return { applied: p.applied, digital, mA, receiver: hasReceiver ? sure(p.receiver) : valueOf(mA) }
   })
   const seen = stagesSeen({ lrv, urv, points: full })
   const stages: StageJudged[] = []
@@ -118,7 +119,7 @@ function judge(d: DiagnoseInput, limitPct: number): { stages: StageJudged[]; cha
   }
   if (hasDigital) add('sensor', seen.sensor)
   if (hasCurrent) add('output', seen.output)
-  if (hasReceiver) add('receiver', seen.receiver!)
+  if (hasReceiver) add('receiver', sure(seen.receiver))
   const unsplit = [
     ...(hasDigital ? [] : ['The digital value was not read at every point: sensor and output cannot be told apart.']),
     ...(d.hasCurrent && !hasCurrent
@@ -152,7 +153,7 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   let outputSeen = of('output')?.seen
   if (heldDiffers && outputSeen) {
     const { lrv, urv } = d.held
-    const meant = outputSeen.inputs.map((x, i) => x + outputSeen!.errors[i]!)
+    const meant = outputSeen.inputs.map((x, i) => x + sure(outputSeen).errors[i]!)
     const calledFor = outputSeen.inputs.map((x) => (100 * (d.lrv + (x / 100) * span - lrv)) / (urv - lrv))
     outputSeen = { inputs: outputSeen.inputs, errors: meant.map((m, i) => m - calledFor[i]!) }
   }
@@ -174,7 +175,7 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
     })
   if (sensor?.acts) wanted.push(sensorWork(sensor, limitPct, spread(sensor.errors)))
   if (outputThen && outputThen.maxErrorPct > limitPct + SPARE)
-    wanted.push(outputWork(outputSeen!, outputThen, limitPct, spread(outputThen)))
+    wanted.push(outputWork(sure(outputSeen), outputThen, limitPct, spread(outputThen)))
   const receiver = of('receiver')
   if (receiver?.acts)
     wanted.push({
@@ -203,7 +204,10 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   while (stages.length && !wanted.some(isService) && largest(foretell(wanted)) > limitPct + SPARE) {
     const more = stages
       .filter((s) => !wanted.some((w) => STAGE_OF[w.action] === s.stage))
-      .map((s) => ({ stage: s, work: trimOf(s, limitPct, heldDiffers && s.stage === 'output' ? outputSeen! : s.seen) }))
+      .map((s) => ({
+        stage: s,
+        work: trimOf(s, limitPct, heldDiffers && s.stage === 'output' ? sure(outputSeen) : s.seen),
+      }))
       .map((m) => ({ ...m, leaves: largest(foretell([...wanted, m.work])) }))
       .sort((x, y) => x.leaves - y.leaves)[0]
     if (!more || more.leaves > largest(foretell(wanted)) - 1e-6) break
@@ -228,7 +232,7 @@ export function diagnose(d: DiagnoseInput): TrimDiagnosis {
   const actions = wanted.map(({ action, why, takes }, i): ActionAdvised => {
     if (isService(wanted[i]!)) beyond = true
     const predictedPct = beyond || !applied.length ? null : foretell(wanted.slice(0, i + 1))
-    const inner = takes?.trim === 'two-point' && action === 'sensor-trim' && !atEnds(takes, sensor!.seen)
+    const inner = takes?.trim === 'two-point' && action === 'sensor-trim' && !atEnds(takes, sure(sensor).seen)
     return {
       action,
       why,
@@ -355,12 +359,13 @@ function reasonOf({
       `Leave it alone: the worst error of the loop is ${chainMaxPct.toFixed(2)} % of span, inside the site’s ` +
       `adjust limit (${share}). Adjusting what is right only adds doubt.`
     )
-  if (verdict === 'service') return `No trim can mend this. ${actions.find((a) => a.action.endsWith('service'))!.why}`
+  if (verdict === 'service')
+    return `No trim can mend this. ${sure(actions.find((a) => a.action.endsWith('service'))).why}`
   const hides =
     chainMaxPct <= limitPct && !actions.some((a) => a.action === 'range-change')
       ? ' As a whole the loop reads right only because two errors hide each other.'
       : ''
-  return `${actions[0]!.why}${hides}`
+  return `${sure(actions[0]).why}${hides}`
 }
 
 /** The diagnosis, or why there is none. */

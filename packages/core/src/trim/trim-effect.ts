@@ -1,6 +1,7 @@
 // What a trim really leaves: it pins the points it is made at, whatever a fitted line would say.
 import { narrowestBandHalfWidth } from '../check/index.ts'
 import { Refusal } from '../refusal/index.ts'
+import { sure } from '../sure/index.ts'
 
 export interface ErrorAt {
   /** Place in the range, %. */
@@ -40,7 +41,7 @@ function errorAt(points: readonly ErrorAt[], pct: number): number {
   const i = points.findIndex((p) => p.atPct >= pct)
   const after = points[i]
   const before = points[i - 1]
-  if (!after) return points.at(-1)!.errorPct
+  if (!after) return sure(points.at(-1)).errorPct
   if (!before || after.atPct === pct) return after.errorPct
   return before.errorPct + ((pct - before.atPct) / (after.atPct - before.atPct)) * (after.errorPct - before.errorPct)
 }
@@ -59,7 +60,7 @@ export function trimEffect(input: TrimEffectInput): TrimEffect {
     throw new Refusal('invalid-input', 'The upper trim point must lie above the lower one.')
   if (points.some((p, i) => i > 0 && p.atPct <= points[i - 1]!.atPct))
     throw new Refusal('points-not-ascending', 'Each point must lie above the one before it.')
-  const outside = (pct: number) => pct < points[0]!.atPct || pct > points.at(-1)!.atPct
+  const outside = (pct: number) => pct < sure(points[0]).atPct || pct > sure(points.at(-1)).atPct
   if (outside(lowPct) || (trim === 'two-point' && outside(highPct)))
     throw new Refusal('outside-points', 'Nothing was read as far out as the trim is made.')
   const low = errorAt(points, lowPct)

@@ -1,6 +1,7 @@
 // What a wiring is energised under: the figures of the loop's entries, and which of them are missing.
 import type { Device, DeviceType, Inside, Wiring } from './record.ts'
 import { typeOf } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 /** What the loop’s entries say about its parts; a figure not yet entered is undefined. */
 export interface Conditions {
@@ -26,7 +27,7 @@ export function missingFigures(wiring: Wiring, conditions: Conditions): string[]
     const type = typeOf(device)
     for (const part of type?.inside ?? [])
       for (const value of valuesOf(part))
-        if (figure(value, device, type!, conditions) === undefined) missing.add(value as string)
+        if (figure(value, device, sure(type), conditions) === undefined) missing.add(value as string)
     if (type?.inside.some((p) => p.part === 'transmitter') && conditions.figures['liftOff'] === undefined)
       missing.add('liftOff')
   }

@@ -5,6 +5,7 @@ import { conductorPart, figure, insidePart, type Conditions } from './conditions
 import { followSwitches, type Followed } from './follow-switches.ts'
 import type { Device, DeviceType, Wiring } from './record.ts'
 import { refOf, terminalsOf, typeOf, type TerminalSpot } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 export { conductorPart, insidePart, missingFigures, type Conditions } from './conditions.ts'
 
@@ -269,7 +270,7 @@ export function energise({
     for (const device of wiring.devices)
       typeOf(device)?.inside.forEach((p, i) => {
         if (p.part !== 'repeats') return
-        const input = typeOf(device)!.inside.findIndex((x) => x.part === 'resists' && x.id === p.of)
+        const input = sure(typeOf(device)).inside.findIndex((x) => x.part === 'resists' && x.id === p.of)
         const mA = Math.max(0, solution.parts[insidePart(device.id, input)]?.mA ?? 0)
         const id = insidePart(device.id, i)
         if (next.get(device.id) !== false && Math.abs((repeated.get(id) ?? 0) - mA) > 1e-6) {

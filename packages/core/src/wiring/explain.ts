@@ -5,6 +5,7 @@ import { endsOf, topologyOf, type Part, type Topology } from '../circuit/index.t
 import { EARTH, energise, variantsOf, type Conditions, type Energised } from './energise.ts'
 import { faultsOf, type Fault } from './faults.ts'
 import type { Wiring } from './record.ts'
+import { sure } from '../sure/index.ts'
 
 /** A reading at the loop: volts from red to black, or mA along a conductor from its first end to its second. */
 export type LoopReading =
@@ -120,7 +121,7 @@ function refine(coarse: Trial, readings: readonly LoopReading[]): Trial {
   let [low, high] = [Math.max(0, coarse.u - 1 / (COARSE - 1)), Math.min(1, coarse.u + 1 / (COARSE - 1))]
   for (let i = 0; i < FINE && other; i++) {
     const [z0, z1] = [off(best), off(other)]
-    const slope = z0.map((z, k) => (z1[k]! - z) / (other!.u - best.u))
+    const slope = z0.map((z, k) => (z1[k]! - z) / (sure(other).u - best.u))
     const steep = slope.reduce((sum, j) => sum + j * j, 0)
     if (!(steep > 0)) break
     const u = best.u - slope.reduce((sum, j, k) => sum + j * z0[k]!, 0) / steep
@@ -164,12 +165,12 @@ export function explain(
   ].sort(byScore)
   const groups: Explanation[][] = []
   for (const e of ranked.slice(0, 40)) {
-    const like = groups.find((g) => sameReadings(g[0]!, e, readings))
+    const like = groups.find((g) => sameReadings(sure(g[0]), e, readings))
     if (like) like.push(e)
     else groups.push([e])
   }
   const left = ranked
-    .filter((e) => scoreOf(e, readings.length) <= scoreOf(ranked[0]!, readings.length) + 6)
+    .filter((e) => scoreOf(e, readings.length) <= scoreOf(sure(ranked[0]), readings.length) + 6)
     .slice(0, 12)
   const next = nextSpot(left, spots, readings)
   return { groups: groups.slice(0, 6), ...(next ? { next } : {}) }

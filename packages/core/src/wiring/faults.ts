@@ -5,6 +5,7 @@ import { outputsOf, shuntsOf } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
 import { inSentence } from '../words/index.ts'
+import { sure } from '../sure/index.ts'
 
 export type FaultKind =
   | 'none'
@@ -84,10 +85,10 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       spots.has(c.from) &&
       spots.has(c.to) &&
       c.core !== 'shield' &&
-      !['live', 'neutral', 'earth'].includes(spots.get(c.from)!.does) &&
-      !['live', 'neutral', 'earth'].includes(spots.get(c.to)!.does) &&
-      !spots.get(c.from)!.does.startsWith('bus') &&
-      !spots.get(c.to)!.does.startsWith('bus'),
+      !['live', 'neutral', 'earth'].includes(sure(spots.get(c.from)).does) &&
+      !['live', 'neutral', 'earth'].includes(sure(spots.get(c.to)).does) &&
+      !sure(spots.get(c.from)).does.startsWith('bus') &&
+      !sure(spots.get(c.to)).does.startsWith('bus'),
   )
   for (const c of dc) {
     const id = conductorPart(c.id)
@@ -150,7 +151,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       const [a, b] = [ends[i]!, ends[j]!]
       const device = a.split(':')[0]
       // Two cores touch where they lie side by side: at the same device.
-      if (device !== b.split(':')[0] || spots.get(a)!.type.role === 'receiver') continue
+      if (device !== b.split(':')[0] || sure(spots.get(a)).type.role === 'receiver') continue
       put({
         kind: 'short-pair',
         id: `${a} ${b}`,
@@ -318,7 +319,7 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     })
     // A second supply gets into a loop where it is closed: at the receiver.
     const landing = dc.find((c) => c.from === s.plus || c.to === s.plus)
-    if (landing && spots.get(s.plus)!.type.role === 'receiver')
+    if (landing && sure(spots.get(s.plus)).type.role === 'receiver')
       put({
         kind: 'supply-second',
         id: s.part,

@@ -3,6 +3,7 @@ import { netOf } from './energise.ts'
 import { finding, type WiringFinding } from './finding.ts'
 import type { Device, Wiring } from './record.ts'
 import { terminalsOf, typeOf } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 interface Station {
   readonly device: Device
@@ -38,7 +39,7 @@ export function busFindings(wiring: Wiring): WiringFinding[] {
     for (const s of others) seen.add(s.device.id)
     if (others.length < 2) {
       // A converter’s bus that is not used is no fault; a sensor that has nothing but its bus is.
-      if (spots.get(station.plus)!.type.role === 'bus')
+      if (sure(spots.get(station.plus)).type.role === 'bus')
         found.push(
           finding({
             code: 'bus-unconnected',

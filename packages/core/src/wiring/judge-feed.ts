@@ -6,6 +6,7 @@ import { shuntsOf, type Feed, type Output } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { typeOf } from './types.ts'
 import { inSentence } from '../words/index.ts'
+import { sure } from '../sure/index.ts'
 
 export const V = (v: number) => show(v, 'V', { decimals: 1 })
 const mA = (v: number) => show(v, 'mA', { decimals: 2 })
@@ -16,7 +17,7 @@ const mA = (v: number) => show(v, 'mA', { decimals: 2 })
  */
 const isUnfed = (wiring: Wiring, output: Output): boolean =>
   output.kind === 'sinks' &&
-  typeOf(output.device)!.terminals.some((t) => t.does === 'feeds+') &&
+  sure(typeOf(output.device)).terminals.some((t) => t.does === 'feeds+') &&
   !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
 
 export function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
@@ -169,7 +170,7 @@ export function receiverFindings(wiring: Wiring, now: Energised, outputs: readon
         where: partial.flatMap((s) => [s.plus, s.minus, s.device.id]),
         what:
           `${partial.map((s) => s.device.name).join(' and ')} share the current: ` +
-          `${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(driven[0]!.mA)}.`,
+          `${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(sure(driven[0]).mA)}.`,
         why: 'Receivers in parallel each get a part of the current, so all of them read low.',
         action: 'Put them in series: out of the one, into the next.',
       }),
@@ -181,7 +182,7 @@ export function receiverFindings(wiring: Wiring, now: Energised, outputs: readon
           code: 'current-lost',
           grade: 'stop',
           where: [s.plus, s.minus, s.device.id],
-          what: `${s.device.name} gets ${mA(s.mA)} of the ${mA(driven[0]!.mA)} that the output drives.`,
+          what: `${s.device.name} gets ${mA(s.mA)} of the ${mA(sure(driven[0]).mA)} that the output drives.`,
           why: 'Another path carries the rest past the receiver, so it reads low.',
           action: 'Look for a second conductor or an earth between the two terminals of the input.',
         }),

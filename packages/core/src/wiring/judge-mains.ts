@@ -4,6 +4,7 @@ import { finding, type WiringFinding } from './finding.ts'
 import { FUNCTIONS, type Wiring } from './record.ts'
 
 import { terminalsOf } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 export function mainsFindings(wiring: Wiring): WiringFinding[] {
   const spots = terminalsOf(wiring)
@@ -86,7 +87,7 @@ export function shieldFindings(wiring: Wiring): WiringFinding[] {
     const mine = shields.filter((c) => net.has(c.from) || net.has(c.to))
     for (const c of mine) seen.add(c.id)
     const refs = [...net].filter((ref) => spots.get(ref)?.does === 'earth')
-    const places = new Set(refs.map((ref) => (spots.get(ref)!.type.place === 'field' ? 'field' : 'cabinet')))
+    const places = new Set(refs.map((ref) => (sure(spots.get(ref)).type.place === 'field' ? 'field' : 'cabinet')))
     const cables = [...new Set(mine.map((c) => c.cable ?? c.id))].join(' and ')
     const where = [...mine.map((c) => c.id), ...refs]
     if (places.size > 1)

@@ -10,6 +10,7 @@ import { energise, insidePart, missingFigures, type Conditions, type Energised }
 import { finding, type WiringFinding } from './finding.ts'
 import type { Wiring } from './record.ts'
 import { refOf, typeOf } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 /** What the drawn circuit does with one state of the target. */
 export interface DrawnState {
@@ -50,17 +51,17 @@ export function switchSpots(wiring: Wiring): SwitchSpots | undefined {
   const receiver = at('receiver') ?? at('load')
   const relay = at('relay')
   if (!sensor || !supply || !receiver) return undefined
-  const index = typeOf(sensor)!.inside.findIndex((p) => p.part === 'outputs')
-  const stage = typeOf(sensor)!.inside[index]
-  const input = typeOf(receiver)!.inside.findIndex((p) => p.part === 'resists')
-  const resists = typeOf(receiver)!.inside[input]
-  const minus = typeOf(supply)!.terminals.find((t) => t.does === 'feeds-')
+  const index = sure(typeOf(sensor)).inside.findIndex((p) => p.part === 'outputs')
+  const stage = sure(typeOf(sensor)).inside[index]
+  const input = sure(typeOf(receiver)).inside.findIndex((p) => p.part === 'resists')
+  const resists = sure(typeOf(receiver)).inside[input]
+  const minus = sure(typeOf(supply)).terminals.find((t) => t.does === 'feeds-')
   if (stage?.part !== 'outputs' || resists?.part !== 'resists' || !minus) return undefined
   const signal = refOf(sensor.id, stage.signal)
   // A two-wire sensor that stands on the minus side has its signal at its plus lead.
   const ends = wiring.conductors.find((c) => [c.from, c.to].includes(signal))
   const low = stage.minus === stage.signal && ends && [ends.from, ends.to].includes(refOf(supply.id, minus.id))
-  const contacts = relay ? typeOf(relay)!.inside : []
+  const contacts = relay ? sure(typeOf(relay)).inside : []
   return {
     sensor: sensor.id,
     stage: insidePart(sensor.id, index),
@@ -87,8 +88,8 @@ export function drawnState(wiring: Wiring, conditions: Conditions, spots: Switch
   const { parts } = energised.solution
   const stage = parts[spots.stage]
   const powered = energised.powered.get(spots.sensor) ?? true
-  const sensor = wiring.devices.find((d) => d.id === spots.sensor)!
-  const own = typeOf(sensor)!.inside.find((p) => p.part === 'outputs')
+  const sensor = sure(wiring.devices.find((d) => d.id === spots.sensor))
+  const own = sure(typeOf(sensor)).inside.find((p) => p.part === 'outputs')
   const conducting = powered && own?.part === 'outputs' && (own.contact === 'NO') === target
   const input = parts[spots.input]
   const coilV = spots.relay ? Math.abs(parts[spots.relay.coil]?.volts ?? 0) : 0

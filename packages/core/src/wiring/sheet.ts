@@ -2,6 +2,7 @@
 import { mainsOf, type Energised } from './energise.ts'
 import { FUNCTIONS, type Wiring } from './record.ts'
 import { conventionOf, hasVolts, terminalsOf } from './types.ts'
+import { sure } from '../sure/index.ts'
 
 export interface SheetLine {
   readonly id: string
@@ -41,7 +42,7 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
         : ''
     const cut = c.from === '' || c.to === ''
     const ref = a ? c.from : c.to
-    const shown = (a ?? b) && !lost.length && hasVolts(wiring, mainsNets, ref, (a ?? b)!.does)
+    const shown = (a ?? b) && !lost.length && hasVolts(wiring, mainsNets, ref, sure(a ?? b).does)
     const named = [a, b].find((s) => s && s.does !== 'through') ?? a ?? b
     return {
       id: c.id,
@@ -54,9 +55,9 @@ export function wiringSheet(wiring: Wiring, energised?: Energised): SheetLine[] 
         c.core === 'shield'
           ? 'shield'
           : means
-            ? `${means} (${convention!.name})`
+            ? `${means} (${sure(convention).name})`
             : cable
-              ? `no meaning in ${convention!.name}`
+              ? `no meaning in ${sure(convention).name}`
               : c.colour
                 ? 'panel wire, by the site’s practice'
                 : '',

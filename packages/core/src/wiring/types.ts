@@ -2,13 +2,14 @@
 import colourRows from './colour-conventions.json' with { type: 'json' }
 import typeRows from './device-types.json' with { type: 'json' }
 import { FUNCTIONS, type Device, type DeviceType, type TerminalFunction, type Wiring } from './record.ts'
+import { sure } from '../sure/index.ts'
 
 export const DEVICE_TYPES = typeRows as readonly DeviceType[]
 const byId = new Map(DEVICE_TYPES.map((t) => [t.id, t]))
 
 /** A device’s type: its own, or the built-in one; undefined where neither is known. */
 export const typeOf = (device: Device): DeviceType | undefined => device.own ?? byId.get(device.type)
-export const builtIn = (id: string): DeviceType => byId.get(id)!
+export const builtIn = (id: string): DeviceType => sure(byId.get(id))
 
 export interface ColourConvention {
   readonly id: string
@@ -19,7 +20,7 @@ export interface ColourConvention {
 }
 export const COLOUR_CONVENTIONS = colourRows as unknown as readonly ColourConvention[]
 export const conventionOf = (id: string | undefined): ColourConvention =>
-  COLOUR_CONVENTIONS.find((c) => c.id === id) ?? COLOUR_CONVENTIONS.at(-1)!
+  COLOUR_CONVENTIONS.find((c) => c.id === id) ?? sure(COLOUR_CONVENTIONS.at(-1))
 
 /** Insulation colours as they are drawn. */
 export const INSULATION: Readonly<Record<string, string>> = {
@@ -52,7 +53,7 @@ export function terminalsOf(wiring: Wiring): Map<string, TerminalSpot> {
   for (const device of wiring.devices) {
     const type = typeOf(device)
     for (const t of type?.terminals ?? [])
-      spots.set(refOf(device.id, t.id), { device, type: type!, terminal: t.id, does: t.does })
+      spots.set(refOf(device.id, t.id), { device, type: sure(type), terminal: t.id, does: t.does })
   }
   return spots
 }

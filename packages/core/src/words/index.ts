@@ -1,6 +1,8 @@
 // Words inside a sentence: a heading or a label said in the middle of one, with its abbreviations and units left alone.
 
 /** Whether a word is a name or a symbol that keeps its letters: `pH`, `DC`, `LRV`, `4–20`, `mA`, `°C`. */
+import { sure } from '../sure/index.ts'
+
 const keepsItsLetters = (word: string): boolean =>
   /\d/.test(word) || /[^\p{L}’'-]/u.test(word[0] ?? '') || /^\p{L}+.*\p{Lu}/u.test(word)
 
@@ -13,11 +15,11 @@ const keepsItsLetters = (word: string): boolean =>
  */
 export function inSentence(heading: string): string {
   const first = /^\S+/.exec(heading)?.[0] ?? ''
-  return first === '' || keepsItsLetters(first) ? heading : heading[0]!.toLowerCase() + heading.slice(1)
+  return first === '' || keepsItsLetters(first) ? heading : sure(heading[0]).toLowerCase() + heading.slice(1)
 }
 
 /** The first letter large, as a sentence begins; a symbol such as pH or mA stays as it is. */
 export function asSentence(words: string): string {
   const first = /^\S+/.exec(words)?.[0] ?? ''
-  return first === '' || keepsItsLetters(first) ? words : words[0]!.toUpperCase() + words.slice(1)
+  return first === '' || keepsItsLetters(first) ? words : sure(words[0]).toUpperCase() + words.slice(1)
 }

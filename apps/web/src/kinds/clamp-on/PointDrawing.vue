@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { convertUnit } from '@calm-loop/core/quantity'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
@@ -16,7 +17,7 @@ const LEFT = 150
 const RIGHT = 720
 const TOP = 92
 const LOW = 338
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const c = computed(() => clampOnOf(r.value))
 const beam = computed(() => beamOf(c.value))
 const fluid = computed(() => knownFluid(c.value))

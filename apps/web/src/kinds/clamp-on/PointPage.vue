@@ -19,6 +19,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const ZERO_SAME_SIDE =
   'Pair on the same side: the meter can cancel its own zero. Where the residual at no flow is within its ' +
@@ -39,7 +40,7 @@ const WORKS = [
   { id: 'setup', name: 'Set up and read back' },
   { id: 'survey', name: 'Survey' },
 ]
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const gas = computed(() => r.value.text('medium') === 'gas')
 const model = computed(() => knownFluid(clampOnOf(r.value))?.model)
 const normalised = computed(() => normalisedWords(r.value))

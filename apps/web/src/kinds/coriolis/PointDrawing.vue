@@ -6,11 +6,12 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const c = computed(() => coriolisOf(r.value))
 const delay = computed(() => {
   const k = thread.valueAt('delay')
@@ -18,7 +19,7 @@ const delay = computed(() => {
 })
 const flow = computed(() => {
   const k = thread.expected[0]
-  return k?.known ? preferences.quantity(k.value, thread.thread!.knots[0]!.unit, { decimals: 1 }) : ''
+  return k?.known ? preferences.quantity(k.value, sure(sure(thread.thread).knots[0]).unit, { decimals: 1 }) : ''
 })
 const against = computed(() => r.value.text('direction') === 'against the arrow')
 const full = computed(() => thread.scales[1]?.high)

@@ -14,6 +14,7 @@ import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const BEFORE_ZERO =
   'Full, at temperature, blocked in on both sides. The scatter while it averages decides whether the new zero is ' +
@@ -29,7 +30,7 @@ const WORKS = [
   { id: 'density', name: 'Density' },
   { id: 'doubt', name: 'Doubt' },
 ]
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
@@ -11,7 +12,7 @@ const preferences = usePreferences()
 const LEFT = 60
 const RIGHT = 700
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? '')
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const at = (key: string) => r.value.in(key, unit.value)
 const ends = computed(() => ({
   low: at('sensorLow'),
@@ -24,7 +25,8 @@ const span = computed(() => {
   const [low, high] = [Math.min(...all), Math.max(...all)]
   return all.length && high > low ? { low, high } : undefined
 })
-const x = (v: number) => LEFT + ((v - span.value!.low) / (span.value!.high - span.value!.low)) * (RIGHT - LEFT)
+const x = (v: number) =>
+  LEFT + ((v - sure(span.value).low) / (sure(span.value).high - sure(span.value).low)) * (RIGHT - LEFT)
 const show = (v: number) => preferences.quantity(v, unit.value, { trim: true })
 const now = computed(() => {
   const k = thread.expected[0]

@@ -3,13 +3,14 @@
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
 const FACE_X = 190
 const RIGHT = 740
 const MID = 150
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const d = computed(() => folder.run?.distance)
 const at = (key: string) => r.value.in(key, 'mm')
 const mm = (v: number) => preferences.quantity(v, 'mm', { decimals: 2, trim: true })

@@ -8,11 +8,12 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const mm = (key: string) => r.value.in(key, 'mm')
 const range = computed(() => dpLevelOf(r.value))
 const known = computed(() => (range.value && !(range.value instanceof Refusal) ? range.value : undefined))
@@ -32,7 +33,7 @@ const [TOP, FLOOR] = [34, 300]
 const y = (above: number) => FLOOR - ((above - ends.value.low) / (ends.value.high - ends.value.low)) * (FLOOR - TOP)
 const level = computed(() => {
   const k = thread.expected[0]
-  return k?.known ? convertUnit(k.value, thread.thread!.knots[0]!.unit, 'mm') + h.value.empty : undefined
+  return k?.known ? convertUnit(k.value, sure(sure(thread.thread).knots[0]).unit, 'mm') + h.value.empty : undefined
 })
 const show = (v: number) => preferences.quantity(v, 'mm', { trim: true, decimals: 0 })
 const pressureUnit = computed(() => thread.thread?.knots[1]?.unit ?? 'mbar')

@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
@@ -17,7 +18,7 @@ const LEFT = 250
 const WIDE = 230
 const MID = LEFT + WIDE / 2
 
-const reader = computed(() => folder.reader!)
+const reader = computed(() => sure(folder.reader))
 const g = computed(() => geometryOf(reader.value))
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'mm')
 const show = (mm: number) =>

@@ -7,6 +7,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
@@ -14,7 +15,7 @@ const preferences = usePreferences()
 const MID = 132
 const HALF = 70
 const X = 190
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const p = computed(() => plateOf(r.value))
 const full = computed(() => (p.value.full && !(p.value.full instanceof Refusal) ? p.value.full : undefined))
 const beta = computed(() => {
@@ -45,10 +46,10 @@ const curve = computed(() => {
   if (!plate || !fullDp.value || !fullFlow.value) return ''
   return Array.from({ length: 25 }, (_, i) => {
     const share = (i / 24) ** 2
-    const q = attempt(() => flowAt(plate, share * fullDp.value!))
+    const q = attempt(() => flowAt(plate, share * sure(fullDp.value)))
     return q instanceof Refusal
       ? ''
-      : `${i ? 'L' : 'M'}${(GX + share * GW).toFixed(1)} ${(GY - (q / fullFlow.value!) * GH).toFixed(1)}`
+      : `${i ? 'L' : 'M'}${(GX + share * GW).toFixed(1)} ${(GY - (q / sure(fullFlow.value)) * GH).toFixed(1)}`
   }).join('')
 })
 const dot = computed(() => {
@@ -68,7 +69,7 @@ const rootWords = computed(
       neither: 'no √: wrong',
     })[root.value] ?? '√ still to be placed',
 )
-const mm = (key: string) => preferences.quantity(r.value.in(key, 'mm')!, 'mm', { decimals: 2, trim: true })
+const mm = (key: string) => preferences.quantity(sure(r.value.in(key, 'mm')), 'mm', { decimals: 2, trim: true })
 const title = computed(() =>
   beta.value === undefined
     ? 'Orifice plate, still to be entered'

@@ -14,12 +14,13 @@ import StagePage from '../../places/folder/StagePage.vue'
 import { useFolder } from '../../stores/folder.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const BEFORE_ZERO =
   'Low side closed, equalized, high side closed: both sides of the cell see the same. What it shows then is its zero.'
 const folder = useFolder()
 const model = computed(() => {
-  const { fluid } = plateOf(folder.reader!)
+  const { fluid } = plateOf(sure(folder.reader))
   return fluid && !(fluid instanceof Refusal) ? fluid.model : undefined
 })
 const WORKS = [

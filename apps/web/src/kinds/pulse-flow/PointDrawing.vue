@@ -5,11 +5,12 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const principle = computed(() => r.value.text('principle'))
 const known = (role: string) => {
   const i = thread.thread?.knots.findIndex((k) => k.role === role) ?? -1

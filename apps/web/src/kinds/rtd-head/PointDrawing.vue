@@ -6,13 +6,14 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
 const TOP = 36
 const BOTTOM = 286
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const leads = computed(() => Number(r.value.text('leads')) || 0)
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'degC')
 const show = (c: number) =>
@@ -26,7 +27,7 @@ const span = computed(() => {
   return high > low ? { low, high } : undefined
 })
 const y = (c: number) => {
-  const s = span.value!
+  const s = sure(span.value)
   return BOTTOM - ((Math.min(s.high, Math.max(s.low, c)) - s.low) / (s.high - s.low)) * (BOTTOM - TOP)
 }
 const now = computed(() => {

@@ -4,10 +4,11 @@ import { insertionOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const mm = (key: string) => r.value.in(key, 'mm') ?? 0
 const insertion = computed(() => insertionOf(r.value))
 const LEFT = 24

@@ -13,6 +13,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const live = useLive()
@@ -24,7 +25,7 @@ const WORKS = [
   { id: 'doubt', name: 'Doubt' },
   { id: 'setup', name: 'Set up and read back' },
 ]
-const insertion = computed(() => insertionOf(folder.reader!))
+const insertion = computed(() => insertionOf(sure(folder.reader)))
 const offers = computed(() => {
   const found: Record<string, string> = insertion.value ? { in: `${insertion.value.insert_mm.toFixed(0)} mm` } : {}
   const reading = live.reading?.meter

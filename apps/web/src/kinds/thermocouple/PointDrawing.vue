@@ -7,11 +7,12 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const preferences = usePreferences()
-const r = computed(() => folder.reader!)
+const r = computed(() => sure(folder.reader))
 const couple = computed(() => coupleOf(r.value))
 const unit = computed(() => thread.thread?.knots[0]?.unit ?? 'degC')
 const show = (c: number | undefined) =>

@@ -10,6 +10,7 @@ import { dayWords, today } from '../../widgets/dates.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import GradeMark from '../../widgets/GradeMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const checkId = uuid()
@@ -54,10 +55,10 @@ async function begin(): Promise<void> {
   try {
     await folder.save()
     await call('startCheck', {
-      params: { loopId: folder.view!.loop.id, checkId },
+      params: { loopId: sure(folder.view).loop.id, checkId },
       body: {
         phase: phase.value,
-        percents: percents.value!,
+        percents: sure(percents.value),
         gearIds: chosen.value,
         ambient: ambient.value.trim(),
         told: told.value.trim(),

@@ -7,6 +7,7 @@ import { useLive } from '../../stores/live.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import QuantityField from '../../widgets/QuantityField.vue'
 import { unitOf } from '@calm-loop/core/quantity'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ nominal: number; unit: string; process: string }>()
 const emit = defineEmits<{ bring: [] }>()
@@ -18,7 +19,7 @@ const own = ref(false)
 const shown = (v: number) => preferences.quantity(v, props.unit, { decimals: 1, trim: true })
 function move(): void {
   const value = entryIn(wanted.value, props.unit)
-  if (value !== undefined) void live.move(folder.view!.loop.id, value)
+  if (value !== undefined) void live.move(sure(folder.view).loop.id, value)
 }
 </script>
 

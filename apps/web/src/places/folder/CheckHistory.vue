@@ -9,6 +9,7 @@ import { usePreferences } from '../../stores/preferences.ts'
 import { dayWords } from '../../widgets/dates.ts'
 import { useTones } from '../../widgets/tones.ts'
 import GrowingTable from '../../widgets/GrowingTable.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const COLUMNS = ['Begun', 'State', 'Largest error', 'Stands', 'By'].map((title) => ({ title }))
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement)
@@ -32,7 +33,7 @@ const data = computed(() => ({
   datasets: [
     {
       label: 'largest error',
-      data: drawn.value.map((r) => r.max!),
+      data: drawn.value.map((r) => sure(r.max)),
       borderColor: tones.value.signal,
       backgroundColor: tones.value.signal,
       pointRadius: 5,
@@ -75,7 +76,7 @@ const words = computed(
   () =>
     `Largest error of ${drawn.value.length} checks: ` +
     drawn.value
-      .map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(r.max!, { decimals: 2, sign: true })} %`)
+      .map((r) => `${dayWords(r.check.startedAt)} ${preferences.number(sure(r.max), { decimals: 2, sign: true })} %`)
       .join('; '),
 )
 </script>

@@ -9,13 +9,14 @@ import { useThread } from '../../stores/thread.ts'
 import BeginCheck from './BeginCheck.vue'
 import TakeReadings from './TakeReadings.vue'
 import TakeStates from './TakeStates.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const live = useLive()
 const thread = useThread()
 const switching = useSwitching()
 const session = useSession()
-const loopId = computed(() => folder.view!.loop.id)
+const loopId = computed(() => sure(folder.view).loop.id)
 const check = computed(() => folder.openCheck)
 const discrete = computed(() => folder.kind?.family === 'switch')
 

@@ -17,6 +17,7 @@ import WorkTabs from '../../widgets/WorkTabs.vue'
 import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const ShiftCharts = defineAsyncComponent(() => import('../../switching/ShiftCharts.vue'))
 const folder = useFolder()
@@ -28,7 +29,9 @@ const WORKS = [
   { id: 'stops', name: 'Stops' },
   { id: 'log', name: 'Log of edges' },
 ]
-const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'count') ?? [])
+const findings = computed(
+  () => folder.study?.findings.filter((f) => stageOfFinding(sure(folder.kind), f) === 'count') ?? [],
+)
 watch(
   () => [folder.view?.loop.id, count.heads.map((h) => h.id).join()],
   () => void count.load(),

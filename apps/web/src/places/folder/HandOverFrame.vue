@@ -10,6 +10,7 @@ import { moment } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import CheckHistory from './CheckHistory.vue'
 import SignCheck from './SignCheck.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
   check: Check | undefined
@@ -21,7 +22,7 @@ const folder = useFolder()
 /** A verdict over some of the points is not yet the check's. */
 const whole = computed(() => !!props.check && standingByPoint(props.check).size === props.check.points.length)
 const stand = computed(() => props.check && standOfCheck(props.check))
-const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check?.id ?? '' }))
+const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: props.check?.id ?? '' }))
 </script>
 
 <template>

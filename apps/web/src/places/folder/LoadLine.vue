@@ -8,14 +8,15 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useAfterFrame } from '../../widgets/afterFrame.ts'
 import { useTones } from '../../widgets/tones.ts'
+import { sure } from '@calm-loop/core/sure'
 
 Chart.register(LinearScale, LineElement, PointElement, ScatterController, LineController, Filler)
 
 const folder = useFolder()
 const preferences = usePreferences()
 const tones = useTones()
-const reader = computed(() => folder.reader!)
-const wiring = computed(() => folder.current!.electrical)
+const reader = computed(() => sure(folder.reader))
+const wiring = computed(() => sure(folder.current).electrical)
 /** What the circuit as drawn gives at no current. */
 const supply = computed(() => wiring.value.supplied?.openV ?? reader.value.in('supply', 'V'))
 const liftOff = computed(() => reader.value.in('liftOff', 'V'))
@@ -85,7 +86,7 @@ const words = computed(() => {
   return (
     `Load line: ${preferences.quantity(b.totalOhm, 'Ohm', { decimals: 0 })} of at most ` +
     `${preferences.quantity(b.maxSeriesOhm, 'Ohm', { decimals: 0 })} at ` +
-    `${preferences.quantity(supply.value!, 'V', { trim: true })}.`
+    `${preferences.quantity(sure(supply.value), 'V', { trim: true })}.`
   )
 })
 </script>

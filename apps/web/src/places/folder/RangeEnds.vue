@@ -8,14 +8,15 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { useTrim } from '../../stores/trim.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const thread = useThread()
 const trim = useTrim()
 const preferences = usePreferences()
 const [TOP, BOTTOM] = [60, 226]
-const r = computed(() => folder.reader!)
-const ends = computed(() => bothEnds({ kind: folder.kind!, r: r.value, thread: thread.thread, chain: trim.known }))
+const r = computed(() => sure(folder.reader))
+const ends = computed(() => bothEnds({ kind: sure(folder.kind), r: r.value, thread: thread.thread, chain: trim.known }))
 const carries = computed(() => ends.value.carries)
 const columns = computed(() => ends.value.scales)
 const rungs = computed(() => ends.value.rungs)
@@ -24,13 +25,13 @@ const xOf = (i: number) => (i === 0 ? 170 : 330 + 190 * (i - 1) + 170)
 const CURRENT = 330
 /** All scales share one axis of meaning, so that a disagreement is a slope. */
 const axis = computed(() => {
-  const all = rungs.value.flatMap((g) => g.ends.flatMap((e) => (Number.isFinite(e.means) ? [e.means!] : [])))
+  const all = rungs.value.flatMap((g) => g.ends.flatMap((e) => (Number.isFinite(e.means) ? [sure(e.means)] : [])))
   const [low, high] = [Math.min(...all), Math.max(...all)]
   return high > low ? { low, high } : undefined
 })
-const reversed = computed(() => (columns.value[0]!.low ?? 0) > (columns.value[0]!.high ?? 0))
+const reversed = computed(() => (sure(columns.value[0]).low ?? 0) > (sure(columns.value[0]).high ?? 0))
 const y = (v: number) => {
-  const a = axis.value!
+  const a = sure(axis.value)
   const f = (v - a.low) / (a.high - a.low)
   return BOTTOM - (reversed.value ? 1 - f : f) * (BOTTOM - TOP)
 }
@@ -46,11 +47,11 @@ const wrong = computed(() =>
   columns.value.flatMap((s, i) => {
     const { worstPct } = ends.value
     const worst = worstPct[i]!
-    const [base, at] = [rungs.value[1]!.ends[0]!.value, rungs.value[1]!.ends[i]!.value]
+    const [base, at] = [sure(sure(rungs.value[1]).ends[0]).value, sure(rungs.value[1]).ends[i]!.value]
     if (!worst || at === undefined || base === undefined) return []
     return [
       `At 12 mA the ${inSentence(s.name)} shows ${show(s, at)} where the transmitter means ` +
-        `${show(columns.value[0]!, base)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ` +
+        `${show(sure(columns.value[0]), base)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ` +
         `${worst > 0 ? 'high' : 'low'}.`,
     ]
   }),

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { useFolder } from '../../stores/folder.ts'
 import { useTrim } from '../../stores/trim.ts'
 import { stageOfFinding } from './findings.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ stage: StageId }>()
 const folder = useFolder()
@@ -68,7 +69,7 @@ function move(by: number): void {
   const index = stages.value.findIndex((s) => s.id === props.stage)
   const next = stages.value[index + by]
   if (!next) return
-  void router.push(`/loops/${folder.view!.loop.id}/${next.id}`)
+  void router.push(`/loops/${sure(folder.view).loop.id}/${next.id}`)
   requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-stage="${next.id}"]`)?.focus())
 }
 </script>

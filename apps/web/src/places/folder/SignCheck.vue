@@ -11,6 +11,7 @@ import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
 import SealMark from '../../widgets/SealMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
@@ -87,7 +88,7 @@ const signing = computed(() => {
     }
   return undefined
 })
-const params = computed(() => ({ loopId: folder.view!.loop.id, checkId: props.check.id }))
+const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: props.check.id }))
 
 async function run(work: () => Promise<unknown>): Promise<void> {
   busy.value = true

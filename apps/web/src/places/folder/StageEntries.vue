@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import EntryField from './EntryField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ stage: StageId; columns?: number; groups?: readonly string[] | undefined }>()
 const folder = useFolder()
@@ -15,7 +16,7 @@ const wanted = computed(() =>
       f.stage === props.stage &&
       f.type !== 'wiring' &&
       (!props.groups || props.groups.includes(f.group)) &&
-      isWanted(f, folder.kind!.fields, folder.entries),
+      isWanted(f, sure(folder.kind).fields, folder.entries),
   ),
 )
 /** The same list while the same fields are wanted, so that typing in one draws nothing else anew. */

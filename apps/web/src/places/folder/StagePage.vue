@@ -9,6 +9,7 @@ import { stageOfFinding } from './findings.ts'
 import ReEnterList from './ReEnterList.vue'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
   stage: StageId
@@ -25,7 +26,7 @@ const figures = computed(
     folder.study?.figures.filter((f) => f.stage === props.stage && (!props.only || props.only.includes(f.id))) ?? [],
 )
 const findings = computed(
-  () => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === props.stage) ?? [],
+  () => folder.study?.findings.filter((f) => stageOfFinding(sure(folder.kind), f) === props.stage) ?? [],
 )
 </script>
 

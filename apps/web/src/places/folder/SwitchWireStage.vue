@@ -22,14 +22,17 @@ import WiringCanvas from '../../wiring/WiringCanvas.vue'
 import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
 const folder = useFolder()
 const route = useRoute()
-const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
+const findings = computed(
+  () => folder.study?.findings.filter((f) => stageOfFinding(sure(folder.kind), f) === 'wire') ?? [],
+)
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
 const figures = computed(() => folder.study?.figures.filter((f) => f.stage === 'wire') ?? [])
-const output = computed(() => folder.reader!.text('output'))
+const output = computed(() => sure(folder.reader).text('output'))
 const works = computed(() => [
   { id: 'fit', name: 'Sensor and input' },
   { id: 'ways', name: 'Make it work' },
@@ -44,7 +47,7 @@ watchEffect(() => {
     ? pointed.value
     : stops.value.flatMap((f) => ('where' in f ? (f.where as readonly string[]) : []))
 })
-const loopId = computed(() => folder.view!.loop.id)
+const loopId = computed(() => sure(folder.view).loop.id)
 const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
   addressOf(what, { loopId: loopId.value }, { target: desk.target ? 1 : 0 })
 </script>

@@ -6,13 +6,14 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useAfterFrame } from '../../widgets/afterFrame.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
 const BASE = 212
 const TOP = 30
-const reader = computed(() => folder.reader!)
-const wiring = computed(() => folder.current!.electrical)
+const reader = computed(() => sure(folder.reader))
+const wiring = computed(() => sure(folder.current).electrical)
 const supply = computed(() => wiring.value.supplied?.openV ?? reader.value.in('supply', 'V'))
 const liftOff = computed(() => reader.value.in('liftOff', 'V'))
 const volts = (v: number) => preferences.quantity(v, 'V', { decimals: 1 })

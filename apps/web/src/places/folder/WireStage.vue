@@ -21,6 +21,7 @@ import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
 import VoltStacks from './VoltStacks.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const LoadLine = defineAsyncComponent(() => import('./LoadLine.vue'))
 const desk = useDesk()
@@ -37,7 +38,9 @@ const WORKS = [
 ] as const
 const work = computed(() => WORKS.find((w) => w.id === route.query['do'])?.id ?? 'arrange')
 
-const findings = computed(() => folder.study?.findings.filter((f) => stageOfFinding(folder.kind!, f) === 'wire') ?? [])
+const findings = computed(
+  () => folder.study?.findings.filter((f) => stageOfFinding(sure(folder.kind), f) === 'wire') ?? [],
+)
 const stops = computed(() => findings.value.filter((f) => f.grade === 'stop'))
 const works = computed(() => WORKS.map((w) => ({ ...w, stops: w.id === 'before-power' ? stops.value.length : 0 })))
 /** What stands below the drawing comes one frame after it, so that a conductor let go shows its volts at once. */
@@ -58,7 +61,7 @@ const floats = computed(() => {
   if (!e || !w) return ''
   return [...new Set(w.conductors.flatMap((c) => e.floatsOn(c.from) ?? []))].join(', ')
 })
-const loopId = computed(() => folder.view!.loop.id)
+const loopId = computed(() => sure(folder.view).loop.id)
 const mA = computed(() => Math.round(desk.mA * 100) / 100)
 const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
   addressOf(what, { loopId: loopId.value }, { mA: mA.value })

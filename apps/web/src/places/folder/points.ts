@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { useOutbox } from '../../stores/outbox.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** @param cleared called when another point comes up: what was typed for the one before is gone */
 export function usePoints(check: () => Check, cleared: () => void) {
@@ -23,14 +24,14 @@ export function usePoints(check: () => Check, cleared: () => void) {
       ),
   )
   const isTaken = (index: number) =>
-    standing.value.has(index) || (waiting.value.has(index) && !waiting.value.get(index)!.refused)
+    standing.value.has(index) || (waiting.value.has(index) && !sure(waiting.value.get(index)).refused)
   /** Index of the first point not read; −1 when all are. */
   const firstOpen = () => check().points.find((p) => !isTaken(p.index))?.index ?? -1
   function send(body: TakeReading): void {
     const id = uuid()
     const checkId = check().id
-    const params = { loopId: folder.view!.loop.id, checkId, readingId: id }
-    outbox.put({ id, endpoint: 'takeReading', params, body, tag: folder.view!.loop.tag }, (saved) =>
+    const params = { loopId: sure(folder.view).loop.id, checkId, readingId: id }
+    outbox.put({ id, endpoint: 'takeReading', params, body, tag: sure(folder.view).loop.tag }, (saved) =>
       saved ? folder.addReading(checkId, saved as Reading) : void folder.refresh().catch(() => undefined),
     )
   }

@@ -8,6 +8,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { usePoints } from './points.ts'
 import { inSentence } from '@calm-loop/core/words'
+import { sure } from '@calm-loop/core/sure'
 
 const NOTHING: Entry = { typed: '' }
 const isTyped = (entry: Entry) => entry.typed.trim() !== ''
@@ -28,8 +29,8 @@ export function useTaking(check: () => Check) {
 
   const known = computed(() => folder.studyOfCheck(check()) as CurrentStudy)
   const thread = computed(() => known.value.thread)
-  const process = computed(() => thread.value.knots[0]!)
-  const controller = computed(() => thread.value.knots.at(-1)!)
+  const process = computed(() => sure(thread.value.knots[0]))
+  const controller = computed(() => sure(thread.value.knots.at(-1)))
   /** What the check is judged by: the loop current, or on a bus what the controller shows. */
   const witness = computed(() => thread.value.knots.find((k) => k.role === 'current') ?? controller.value)
 
@@ -69,7 +70,7 @@ export function useTaking(check: () => Check) {
     if (trueNow.value?.value === undefined)
       return isTyped(applied.value)
         ? 'The true input cannot be read; see the entry.'
-        : `Enter the true input first: there is no live ${folder.kind!.check.reference}.`
+        : `Enter the true input first: there is no live ${sure(folder.kind).check.reference}.`
     if (currentEntry?.value === undefined)
       return typed
         ? 'What was read cannot be understood; see the entry.'
@@ -107,7 +108,7 @@ export function useTaking(check: () => Check) {
       document.querySelector<HTMLInputElement>('[data-entry="current"] input')?.focus({ preventScroll: true }),
     )
   }
-  const bring = () => void (point.value && live.move(folder.view!.loop.id, nominal.value))
+  const bring = () => void (point.value && live.move(sure(folder.view).loop.id, nominal.value))
 
   return {
     ...points,

@@ -9,6 +9,7 @@ import { computed, ref, watch } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { usePoints } from './points.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const NOTHING: Entry = { typed: '' }
 export type Look = 'lit' | 'dark' | 'not seen' | ''
@@ -107,7 +108,7 @@ export function useTakingStates(check: () => Check) {
   }
   /** Brings the target to the face, or takes it away. */
   function bring(): void {
-    if (point.value) void live.move(folder.view!.loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
+    if (point.value) void live.move(sure(folder.view).loop.id, there.value ? 0 : (live.limits?.highest ?? 0))
   }
   return {
     ...points,

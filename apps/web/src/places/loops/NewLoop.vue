@@ -8,6 +8,7 @@ import { useRouter } from 'vue-router'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useRegister } from '../../stores/register.ts'
 import WordsField from '../../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const router = useRouter()
 const register = useRegister()
@@ -16,7 +17,7 @@ const id = uuid()
 const tag = ref('')
 const service = ref('')
 const area = ref('')
-const kind = ref(KINDS[0]!.id)
+const kind = ref(sure(KINDS[0]).id)
 const says = ref('')
 const busy = ref(false)
 if (!register.areas.length) void register.load()
@@ -24,7 +25,7 @@ if (!register.areas.length) void register.load()
 const tagProblem = computed(() => {
   if (!tag.value.trim()) return ''
   const parsed = Tag.safeParse(tag.value.toUpperCase())
-  return parsed.success ? '' : `${parsed.error.issues[0]!.message}.`
+  return parsed.success ? '' : `${sure(parsed.error.issues[0]).message}.`
 })
 const ready = computed(() => tag.value.trim() && !tagProblem.value && service.value.trim() && area.value.trim())
 

@@ -7,6 +7,7 @@ import { useSession } from '../../stores/session.ts'
 import { dayWords } from '../../widgets/dates.ts'
 import SealMark from '../../widgets/SealMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const session = useSession()
 const keys = ref<SealKey[]>([])
@@ -30,8 +31,9 @@ onMounted(() => run(() => call('sealKeys')))
 const trust = ({ id, name: called, publicKey }: Pick<SealKey, 'id' | 'name' | 'publicKey'>, trusted: boolean) =>
   run(() => call('trustKey', { params: { keyId: id }, body: { name: called, publicKey, trusted } }))
 async function add(): Promise<void> {
-  const [, id, publicKey] = parts.value!
-  if (await trust({ id: id!, name: name.value.trim(), publicKey: publicKey! }, true)) name.value = given.value = ''
+  const [, id, publicKey] = sure(parts.value)
+  if (await trust({ id: sure(id), name: name.value.trim(), publicKey: sure(publicKey) }, true))
+    name.value = given.value = ''
 }
 </script>
 

@@ -8,6 +8,7 @@ import type { ApiProblem } from '../../api/client.ts'
 import { useOutbox } from '../../stores/outbox.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
+import { sure } from '@calm-loop/core/sure'
 
 const session = useSession()
 const outbox = useOutbox()
@@ -37,7 +38,7 @@ async function run(work: () => Promise<void>): Promise<void> {
   }
 }
 const enter = () => run(() => session.signIn(signIn.value, password.value))
-const enterAs = (who: string) => run(() => session.signIn(who, demo.value!.password))
+const enterAs = (who: string) => run(() => session.signIn(who, sure(demo.value).password))
 const first = () =>
   run(() =>
     session.makeFirst({

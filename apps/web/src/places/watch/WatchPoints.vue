@@ -7,6 +7,7 @@ import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useTheme } from 'vuetify'
 import { addressOf, call, type ApiProblem } from '../../api/client.ts'
 import { openStream } from '../../api/stream.ts'
+import { sure } from '@calm-loop/core/sure'
 
 const PAST_ms = 30_000
 const points = shallowRef<readonly WatchedPoint[]>([])
@@ -37,8 +38,8 @@ function hear(text: string): void {
   const before = now
   now = parsed.data
   now.states.forEach((state, i) => {
-    if (state >= 0 && state !== before?.states[i]) past[i]?.push({ t: now!.at_ms, on: state === 1 })
-    while ((past[i]?.[1]?.t ?? Infinity) < now!.at_ms - PAST_ms) past[i]!.shift()
+    if (state >= 0 && state !== before?.states[i]) past[i]?.push({ t: sure(now).at_ms, on: state === 1 })
+    while ((past[i]?.[1]?.t ?? Infinity) < sure(now).at_ms - PAST_ms) past[i]!.shift()
   })
 }
 onBeforeUnmount(
@@ -51,7 +52,7 @@ function paint(canvas: HTMLCanvasElement, changes: readonly { t: number; on: boo
   const { width, height } = canvas
   const x = (t: number) => width - ((at - t) / PAST_ms) * width
   pen.clearRect(0, 0, width, height)
-  pen.fillStyle = (theme.current.value.colors as Record<string, string>)['signal']!
+  pen.fillStyle = sure((theme.current.value.colors as Record<string, string>)['signal'])
   changes.forEach((c, i) => {
     const from = Math.max(0, x(c.t))
     const to = Math.min(width, i + 1 < changes.length ? x(changes[i + 1]!.t) : width)
@@ -70,13 +71,13 @@ useRafFn(() => {
       HTMLElement,
       HTMLElement,
     ]
-    const state = now!.states[i] ?? -1
-    const key = `${state} ${now!.counts[i]}`
+    const state = sure(now).states[i] ?? -1
+    const key = `${state} ${sure(now).counts[i]}`
     if (shown[i] !== key) {
       shown[i] = key
       lamp.dataset['on'] = String(state)
       means.textContent = state < 0 ? p.says || 'not known' : state ? p.meansTrue : p.meansFalse
-      counted.textContent = String(now!.counts[i])
+      counted.textContent = String(sure(now).counts[i])
     }
     paint(canvas.firstElementChild as HTMLCanvasElement, past[i] ?? [], at)
   })

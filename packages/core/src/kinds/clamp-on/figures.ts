@@ -8,6 +8,7 @@ import type { Reader } from '../reader.ts'
 import { meanVelocity, timesOf } from './meter.ts'
 import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 import { beamNeeds, midFlow } from './thread.ts'
+import { sure } from '../../sure/index.ts'
 
 export function figuresOf(r: Reader, c: ClampOn): Figure[] {
   const beam = beamOf(c)
@@ -79,8 +80,8 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         working: () => ({
           formula: 'hole = spacing / pitch, to the nearest',
           numbers:
-            `${n(spacing!.spacing_mm, 'mm', 1)} / ${n(r.in('barPitch', 'mm')!, 'mm', 1)}, off by ` +
-            `${show(spacing!.holeError_mm!, 'mm', { decimals: 1, sign: true })}`,
+            `${n(sure(spacing).spacing_mm, 'mm', 1)} / ${n(sure(r.in('barPitch', 'mm')), 'mm', 1)}, off by ` +
+            `${show(sure(sure(spacing).holeError_mm), 'mm', { decimals: 1, sign: true })}`,
           source: 'The bar as entered',
         }),
       },
@@ -162,15 +163,15 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
       decimals: 0,
       value:
         beam && fluid && flow !== undefined
-          ? timesOf(input!, fluid.kinematic_cSt, meanVelocity(flow, beam.id_mm)).reynolds
+          ? timesOf(sure(input), fluid.kinematic_cSt, meanVelocity(flow, beam.id_mm)).reynolds
           : undefined,
       from: {
         needs: [...needs, ...r.missing('lrv', 'urv')],
         working: () => ({
           formula: 'Re = v·d / ν',
           numbers:
-            `${n(meanVelocity(flow!, beam!.id_mm), 'm/s')} × ${n(beam!.id_mm, 'mm', 1)} / ` +
-            `${n(fluid!.kinematic_cSt, 'cSt', 3)}`,
+            `${n(meanVelocity(sure(flow), sure(beam).id_mm), 'm/s')} × ${n(sure(beam).id_mm, 'mm', 1)} / ` +
+            `${n(sure(fluid).kinematic_cSt, 'cSt', 3)}`,
           source: 'Mean velocity in the bore',
         }),
       },
@@ -180,12 +181,12 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
       label: 'Straight pipe needed upstream',
       unit: 'm',
       decimals: 2,
-      value: run && (run.needUp_D * beam!.id_mm) / 1000,
+      value: run && (run.needUp_D * sure(beam).id_mm) / 1000,
       from: {
         needs: runNeeds,
         working: () => ({
           formula: 'need = diameters by the rule × bore',
-          numbers: `${run!.needUp_D} × ${n(beam!.id_mm, 'mm', 1)} (there: ${run!.haveUp_D.toFixed(1)} D)`,
+          numbers: `${sure(run).needUp_D} × ${n(sure(beam).id_mm, 'mm', 1)} (there: ${sure(run).haveUp_D.toFixed(1)} D)`,
           source: 'Common working rule, as chosen',
         }),
       },
@@ -201,8 +202,8 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         working: () => ({
           formula: 'error near the disturbance, dying away with e^(−L/8 D)',
           numbers:
-            `${run!.haveUp_D.toFixed(1)} D of ${run!.needUp_D} D upstream, ${run!.haveDown_D.toFixed(1)} D of ` +
-            `${run!.needDown_D} D downstream`,
+            `${sure(run).haveUp_D.toFixed(1)} D of ${sure(run).needUp_D} D upstream, ${sure(run).haveDown_D.toFixed(1)} D of ` +
+            `${sure(run).needDown_D} D downstream`,
           source: 'Estimate, see docs/methods/flow.md',
         }),
       },
@@ -220,7 +221,7 @@ export function beamPoints(c: ClampOn): { x: number; y: number }[] {
   const rad = (deg: number) => (deg * Math.PI) / 180
   const liner = input.liner_mm ?? 0
   const linerAngle =
-    liner > 0 ? Math.asin((Math.sin(rad(input.wedgeAngle_deg)) / input.wedgeSpeed_mps) * input.linerSpeed_mps!) : 0
+    liner > 0 ? Math.asin((Math.sin(rad(input.wedgeAngle_deg)) / input.wedgeSpeed_mps) * sure(input.linerSpeed_mps)) : 0
   const points = [{ x: 0, y: 0 }]
   let at = { x: input.wall_mm * Math.tan(rad(beam.wallAngle_deg)), y: input.wall_mm }
   points.push(at)

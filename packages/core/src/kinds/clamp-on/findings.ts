@@ -9,6 +9,7 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
 import { beamOf, compositionOf, knownFluid, type ClampOn } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
 export const GAS_FLOOR_bar = 7
@@ -223,7 +224,7 @@ function pairFindings(c: ClampOn, r: Reader): Finding[] {
       temp_C: temp,
       medium: r.text('medium') === 'gas' ? 'gas' : 'liquid',
     })
-    const own = suits.find((s) => s.transducer.id === chosen.id)!
+    const own = sure(suits.find((s) => s.transducer.id === chosen.id))
     if (own.against.length)
       found.push(
         finding({
@@ -232,7 +233,9 @@ function pairFindings(c: ClampOn, r: Reader): Finding[] {
           fields: ['transducer'],
           what: `${chosen.name} does not suit this pipe: ${own.against.join('; ')}.`,
           why: 'The signal will be weak or none.',
-          action: suits[0]!.against.length ? 'Ask the maker for another size.' : `Take ${suits[0]!.transducer.name}.`,
+          action: sure(suits[0]).against.length
+            ? 'Ask the maker for another size.'
+            : `Take ${sure(suits[0]).transducer.name}.`,
           sure: 'Likely; the maker’s data come first.',
         }),
       )

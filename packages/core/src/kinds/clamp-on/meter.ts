@@ -12,6 +12,7 @@ import {
 import { Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 /** Mean velocity, m/s, of a volume flow in m³/h in a bore in mm. */
 export const meanVelocity = (flow_m3ph: number, id_mm: number): number =>
@@ -89,8 +90,8 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
             key: 'liner',
             label: 'Wave speed in the liner',
             unit: 'm/s',
-            value: input.linerSpeed_mps!,
-            tolerance: input.linerSpeed_mps! * 0.05,
+            value: sure(input.linerSpeed_mps),
+            tolerance: sure(input.linerSpeed_mps) * 0.05,
             distribution: 'rectangular',
           },
         ] as const)
@@ -160,23 +161,23 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
       const { wedgeSpeed_mps, traverses } = input
       const pipe: BeamInput = lined
         ? {
-            od_mm: v[0]!,
-            wall_mm: v[1]!,
-            wallSpeed_mps: v[2]!,
-            liner_mm: v[3]!,
-            linerSpeed_mps: v[4]!,
+            od_mm: sure(v[0]),
+            wall_mm: sure(v[1]),
+            wallSpeed_mps: sure(v[2]),
+            liner_mm: sure(v[3]),
+            linerSpeed_mps: sure(v[4]),
             fluidSpeed_mps,
             wedgeSpeed_mps,
             wedgeAngle_deg: v[5 + lined]!,
             traverses,
           }
         : {
-            od_mm: v[0]!,
-            wall_mm: v[1]!,
-            wallSpeed_mps: v[2]!,
+            od_mm: sure(v[0]),
+            wall_mm: sure(v[1]),
+            wallSpeed_mps: sure(v[2]),
             fluidSpeed_mps,
             wedgeSpeed_mps,
-            wedgeAngle_deg: v[5]!,
+            wedgeAngle_deg: sure(v[5]),
             traverses,
           }
       const through = clampOnGeometry(pipe)

@@ -25,6 +25,7 @@ import {
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface Fluid {
   readonly name: string
@@ -278,7 +279,7 @@ function setUp(r: Reader): ClampOn {
         traverses,
         wedgeSpeed_mps: wedge.speed_mps,
         wedgeAngle_deg: wedge.angle_deg,
-        ...(lined && liner_mm! > 0 ? { liner_mm: liner_mm!, linerSpeed_mps: linerSpeed! } : {}),
+        ...(lined && sure(liner_mm) > 0 ? { liner_mm: sure(liner_mm), linerSpeed_mps: sure(linerSpeed) } : {}),
       }
     : undefined
   return {

@@ -7,6 +7,7 @@ import type { Reader } from '../reader.ts'
 import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { meanVelocity, timesOf, velocityOf, volumeFlow } from './meter.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 export const USUAL = 'm3/h'
 export const beamNeeds = (c: ClampOn): string[] =>
@@ -72,14 +73,14 @@ export function threadOf(r: Reader, c: ClampOn) {
       title: 'Bore',
       causes: bore,
       ready: true,
-      forward: (v) => meanVelocity(m3ph(v), beam!.id_mm),
-      inverse: (v) => own(volumeFlow(v, beam!.id_mm)),
+      forward: (v) => meanVelocity(m3ph(v), sure(beam).id_mm),
+      inverse: (v) => own(volumeFlow(v, sure(beam).id_mm)),
       working: (v) => ({
         title: 'Mean velocity',
         formula: 'v = Q / (π/4 · d²)',
         numbers:
-          `${show(v, unit)} / (π/4 × (${show(beam!.id_mm, 'mm')})²) = ` +
-          `${show(meanVelocity(m3ph(v), beam!.id_mm), 'm/s', { decimals: 3 })}`,
+          `${show(v, unit)} / (π/4 × (${show(sure(beam).id_mm, 'mm')})²) = ` +
+          `${show(meanVelocity(m3ph(v), sure(beam).id_mm), 'm/s', { decimals: 3 })}`,
         source: 'Continuity in a full pipe',
       }),
     })),
@@ -87,15 +88,15 @@ export function threadOf(r: Reader, c: ClampOn) {
       title: 'Beam',
       causes: beamCauses,
       ready: true,
-      forward: (v) => timesOf(c.input!, fluid!.kinematic_cSt, v).difference_ns,
-      inverse: (d) => velocityOf(c.input!, fluid!.kinematic_cSt, d),
+      forward: (v) => timesOf(sure(c.input), sure(fluid).kinematic_cSt, v).difference_ns,
+      inverse: (d) => velocityOf(sure(c.input), sure(fluid).kinematic_cSt, d),
       working: (v) => {
-        const t = timesOf(c.input!, fluid!.kinematic_cSt, v)
+        const t = timesOf(sure(c.input), sure(fluid).kinematic_cSt, v)
         return {
           title: 'Time difference',
           formula: 'Δt = P/(c − v·sin θ/k) − P/(c + v·sin θ/k)',
           numbers:
-            `P ${show(t.beam.fluidPath_mm, 'mm')}, c ${show(c.input!.fluidSpeed_mps, 'm/s', { decimals: 1 })}, ` +
+            `P ${show(t.beam.fluidPath_mm, 'mm')}, c ${show(sure(c.input).fluidSpeed_mps, 'm/s', { decimals: 1 })}, ` +
             `θ ${show(t.beam.fluidAngle_deg, 'deg', { decimals: 2 })}, profile factor k ` +
             `${profileFactor(t.reynolds).toFixed(4)} at Re ${Math.round(t.reynolds)}: ` +
             `${show(t.difference_ns, 'ns', { decimals: 2 })}`,
@@ -108,8 +109,9 @@ export function threadOf(r: Reader, c: ClampOn) {
         title: 'Meter',
         causes: meterCauses,
         ready: true,
-        forward: (d) => own(volumeFlow(velocityOf(c.input!, fluid!.kinematic_cSt, d), beam!.id_mm)),
-        inverse: (v) => timesOf(c.input!, fluid!.kinematic_cSt, meanVelocity(m3ph(v), beam!.id_mm)).difference_ns,
+        forward: (d) => own(volumeFlow(velocityOf(sure(c.input), sure(fluid).kinematic_cSt, d), sure(beam).id_mm)),
+        inverse: (v) =>
+          timesOf(sure(c.input), sure(fluid).kinematic_cSt, meanVelocity(m3ph(v), sure(beam).id_mm)).difference_ns,
       })),
       cutoffIn(r, unit),
     ),

@@ -5,6 +5,7 @@ import { coriolisDensity, coriolisMassFlow, constantValue } from '../../flow/ind
 import { convertUnit } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { atTemperature } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface CoriolisBench {
   /** Constants as printed on the tag, by key. */
@@ -84,7 +85,7 @@ export function coriolisMeter(bench: CoriolisBench): MeterModel {
     return value instanceof Refusal ? undefined : value
   }
   const own = Object.fromEntries(Object.entries(bench.tag).map(([k, text]) => [k, number(text)]))
-  const slope = own['flowCal']! * atTemperature(own['flowTemp'] ?? 0, bench.temp_C)
+  const slope = sure(own['flowCal']) * atTemperature(own['flowTemp'] ?? 0, bench.temp_C)
   /** Period of the tube with the fluid in it, from its true constants. */
   const period = (() => {
     const { lowPeriod: p1, highPeriod: p2, lowDensity: d1, highDensity: d2, periodTemp = 0 } = own

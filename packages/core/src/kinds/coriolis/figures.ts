@@ -9,13 +9,14 @@ import type { Reader } from '../reader.ts'
 import { tagKey } from './constants.ts'
 import { known, slopeOf, type Coriolis } from './setup.ts'
 import { USUAL } from './usual.ts'
+import { sure } from '../../sure/index.ts'
 
 /**
  * Density of the reference at a temperature, kg/m³: clean water, or dry air, at atmospheric pressure. @throws Refusal
  */
 export function referenceDensity(of: 'water' | 'air', temp_C: number): { density_kgm3: number; model: string } {
   if (of === 'water') return { density_kgm3: waterProperties(temp_C, ATMOSPHERE_kPa).density_kgm3, model: 'IAPWS-95' }
-  const air = GAS_PRESETS.find((p) => p.id === 'air')!
+  const air = sure(GAS_PRESETS.find((p) => p.id === 'air'))
   return {
     density_kgm3: gasProperties(air.composition, temp_C, ATMOSPHERE_kPa).density_kgm3,
     model: 'AGA Report No. 8 Part 1, DETAIL',
@@ -91,8 +92,8 @@ export function figuresOf(r: Reader, c: Coriolis): Figure[] {
               working: () => ({
                 formula: 'f = ṁ / (mass per pulse), held at the receiver’s limit',
                 numbers:
-                  `${show(r.in('urv', 'kg/s')!, 'kg/s', { decimals: 4 })} / ` +
-                  `${pulse!.unitsPerPulse.toPrecision(5)} kg`,
+                  `${show(sure(r.in('urv', 'kg/s')), 'kg/s', { decimals: 4 })} / ` +
+                  `${sure(pulse).unitsPerPulse.toPrecision(5)} kg`,
                 source: 'The scaling as entered',
               }),
             },
@@ -125,8 +126,8 @@ export function figuresOf(r: Reader, c: Coriolis): Figure[] {
               working: () => ({
                 formula: 'ṁ = limit × mass per pulse',
                 numbers:
-                  `${show(r.in('receiverLimit', 'Hz')!, 'Hz', { trim: true })} × ` +
-                  `${pulse!.unitsPerPulse.toPrecision(5)} kg`,
+                  `${show(sure(r.in('receiverLimit', 'Hz')), 'Hz', { trim: true })} × ` +
+                  `${sure(pulse).unitsPerPulse.toPrecision(5)} kg`,
                 source: 'The scaling as entered',
               }),
             },
@@ -186,6 +187,8 @@ export function modelOf(r: Reader, c: Coriolis): FlowModel | undefined {
       { key: 'delay', label: 'Time delay', unit: 'ns', value: 1000 * delay, tolerance: 0.05, distribution: 'normal' },
     ],
     outputs: [{ id: 'flow', label: 'Mass flow', unit: 'kg/h', decimals: 2 }],
-    compute: (v) => [(3.6 * v[0]! * (v[4]! - v[3]!) * (1 - (v[1]! / 100) * (v[2]! / 100))) / 1000],
+    compute: (v) => [
+      (3.6 * sure(v[0]) * (sure(v[4]) - sure(v[3])) * (1 - (sure(v[1]) / 100) * (sure(v[2]) / 100))) / 1000,
+    ],
   }
 }

@@ -7,6 +7,7 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
 import { known, type Coriolis } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 export function findingsOf(r: Reader, c: Coriolis): Finding[] {
   const found: Finding[] = []
@@ -121,7 +122,7 @@ export function findingsOf(r: Reader, c: Coriolis): Finding[] {
         fields: ['pulseBy', 'receiverLimit', 'urv'],
         what:
           'At the upper range value the output would need more than ' +
-          `${show(r.in('receiverLimit', 'Hz')!, 'Hz', { trim: true })}.`,
+          `${show(sure(r.in('receiverLimit', 'Hz')), 'Hz', { trim: true })}.`,
         why:
           `Above ${show(convertUnit(c.pulse.flowAtMax, 'kg/s', 'kg/h'), 'kg/h', { decimals: 0 })} pulses are ` +
           'lost, and with them the total.',

@@ -7,6 +7,7 @@ import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { tagKey } from './constants.ts'
 import { slopeOf, type Coriolis } from './setup.ts'
 import { USUAL } from './usual.ts'
+import { sure } from '../../sure/index.ts'
 
 export function threadOf(r: Reader, c: Coriolis) {
   const unit = loopUnit(r, USUAL)
@@ -55,15 +56,15 @@ export function threadOf(r: Reader, c: Coriolis) {
       title: 'Tube',
       causes: tube,
       ready: true,
-      forward: (v) => gps(v) / slope!,
-      inverse: (d) => own(d * slope!),
+      forward: (v) => gps(v) / sure(slope),
+      inverse: (d) => own(d * sure(slope)),
       working: (v) => ({
         title: 'Time delay',
         formula: 'Δt = ṁ / (cal · (1 − coeff·t))',
         numbers:
           `${show(gps(v), 'g/s', { decimals: 2 })} / (${r.text(tagKey('flowCal'))} g/s per µs × (1 − ` +
-          `${r.text(tagKey('flowTemp'))} % × ${show(c.temp_C!, 'degC', { trim: true })}/100 °C)) = ` +
-          `${show(gps(v) / slope!, 'us', { decimals: 3 })}`,
+          `${r.text(tagKey('flowTemp'))} % × ${show(sure(c.temp_C), 'degC', { trim: true })}/100 °C)) = ` +
+          `${show(gps(v) / sure(slope), 'us', { decimals: 3 })}`,
         source: 'Coriolis force twists the tube in proportion to the mass flow; constants from the tag',
       }),
     })),
@@ -72,8 +73,8 @@ export function threadOf(r: Reader, c: Coriolis) {
         title: 'Transmitter',
         causes: reckons,
         ready: true,
-        forward: (d) => own(d * slope!),
-        inverse: (v) => gps(v) / slope!,
+        forward: (d) => own(d * sure(slope)),
+        inverse: (v) => gps(v) / sure(slope),
       })),
       cutoffIn(r, unit),
     ),

@@ -3,6 +3,7 @@ import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import type { Field, Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 export const cutoff = (quantity: QuantityName, unit: string) => {
   const ends = (r: Reader) => ['cutoff', 'lrv', 'urv'].map((key) => r.in(key, unit)) as [number?, number?, number?]
@@ -40,8 +41,8 @@ export const cutoff = (quantity: QuantityName, unit: string) => {
                   title: 'Current at the cutoff',
                   formula: 'I = 4 mA + 16 mA · (cutoff − lower)/(upper − lower)',
                   numbers:
-                    `${show(low!, unit, { trim: true })} of ${show(lrv!, unit, { trim: true })} … ` +
-                    `${show(urv!, unit, { trim: true })} = ${show(mA, 'mA')}`,
+                    `${show(sure(low), unit, { trim: true })} of ${show(sure(lrv), unit, { trim: true })} … ` +
+                    `${show(sure(urv), unit, { trim: true })} = ${show(mA, 'mA')}`,
                   source: 'IEC 60381-1, the 4–20 mA signal',
                 }),
               }),

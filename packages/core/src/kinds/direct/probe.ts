@@ -5,6 +5,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Field, Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 const onProbe = { key: 'sensing', is: ['rod or cable probe'] }
 const length = (key: string, label: string, help: string): Field => ({
@@ -89,25 +90,25 @@ export const probe = {
           }),
     })
     const between = () =>
-      `${mm(r.in('topDeadZone', 'mm')!)} … ${mm(r.in('probeLength', 'mm')!)} − ${mm(r.in('bottomDeadZone', 'mm')!)}`
+      `${mm(sure(r.in('topDeadZone', 'mm')))} … ${mm(sure(r.in('probeLength', 'mm')))} − ${mm(sure(r.in('bottomDeadZone', 'mm')))}`
     return [
       line(
         'probe-4',
         'Distance at 4 mA',
         known?.distance4mA_mm,
-        () => `${mm(r.in('emptyDistance', 'mm')!)} within ${between()} = ${mm(known!.distance4mA_mm)}`,
+        () => `${mm(sure(r.in('emptyDistance', 'mm')))} within ${between()} = ${mm(sure(known).distance4mA_mm)}`,
       ),
       line(
         'probe-20',
         'Distance at 20 mA',
         known?.distance20mA_mm,
-        () => `${mm(r.in('fullDistance', 'mm')!)} within ${between()} = ${mm(known!.distance20mA_mm)}`,
+        () => `${mm(sure(r.in('fullDistance', 'mm')))} within ${between()} = ${mm(sure(known).distance20mA_mm)}`,
       ),
       line(
         'probe-span',
         'Span the probe leaves',
         known?.span_mm,
-        () => `${mm(known!.distance4mA_mm)} − ${mm(known!.distance20mA_mm)} = ${mm(known!.span_mm)}`,
+        () => `${mm(sure(known).distance4mA_mm)} − ${mm(sure(known).distance20mA_mm)} = ${mm(sure(known).span_mm)}`,
       ),
     ]
   },

@@ -17,6 +17,7 @@ import { recordedWiring, unreadableFindings, type RecordedWiring } from '../two-
 import { discreteFields } from './fields.ts'
 import { discreteFindings } from './findings.ts'
 import { distanceOf, figuresOf, lanesOf, setupOf, verdictOfLanes, type SwitchSetup } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 export { bothManners } from './findings.ts'
 export { setupOf, type SwitchSetup } from './setup.ts'
@@ -196,7 +197,7 @@ function figures(r: Reader, run: SwitchRun): Figure[] {
       unit: 'mA',
       decimals: 2,
       of: (l) => l.input_mA,
-      working: (l) => `${V(l.inputV)} / ${show(run.entered!.circuit.input.ohm, 'Ohm', { decimals: 0 })}`,
+      working: (l) => `${V(l.inputV)} / ${show(sure(run.entered).circuit.input.ohm, 'Ohm', { decimals: 0 })}`,
     }),
     ...figure({
       id: 'stage',

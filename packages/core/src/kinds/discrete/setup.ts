@@ -24,6 +24,7 @@ import type { Finding } from '../../findings/index.ts'
 import type { DrawnState, SwitchArrangement } from '../../wiring/index.ts'
 import type { Reader } from '../reader.ts'
 import type { Between, Lane, SwitchRun } from '../switch-run.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface SwitchSetup {
   /** The bare pair: sensor on input or load, nothing between. Undefined while incomplete or impossible. */
@@ -155,12 +156,16 @@ export function setupOf(r: Reader): SwitchSetup {
     coil_mA: r.in('coilCurrent', 'mA') ?? 10,
     contactMax_mA: r.in('contactMost', 'mA') ?? 6000,
   }
-  const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? CONNECTOR_PINS[0]!
+  const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? sure(CONNECTOR_PINS[0])
   const by = relayContact(between)
   return {
     entered:
       possible && sensor && input && supplyV !== undefined && maxOut_mA !== undefined
-        ? { circuit: { sensor, supplyV, input }, maxOut_mA, ...(load ? { load_mA: r.in('loadCurrent', 'mA')! } : {}) }
+        ? {
+            circuit: { sensor, supplyV, input },
+            maxOut_mA,
+            ...(load ? { load_mA: sure(r.in('loadCurrent', 'mA')) } : {}),
+          }
         : undefined,
     between,
     extra,

@@ -14,6 +14,7 @@ import type { Entries } from '../kind.ts'
 import { readEntries } from '../reader.ts'
 import { discreteFields } from './fields.ts'
 import { setupOf } from './setup.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface Way {
   readonly id: string
@@ -79,7 +80,7 @@ function saysOf(fix: Fix, load: boolean): { says: string; price: string } {
         price: 'Needs such a channel; all inputs of a group share their common.',
       }
     case 'other-input': {
-      const row = INPUT_TYPES.find((t) => t.id === fix.inputType)!
+      const row = sure(INPUT_TYPES.find((t) => t.id === fix.inputType))
       return { says: `Use an input of ${row.name} (${row.for}).`, price: 'Needs such a card.' }
     }
     case 'other-sensor':

@@ -9,6 +9,7 @@ import type { CurrentKind, Entries, Field, Figure, Keep, SetupLine } from '../ki
 import type { Reader } from '../reader.ts'
 import { keyedOf } from './setup-lines.ts'
 import { flowBench, loopUnit } from './shared.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface FlowKindParts<Known> {
   readonly id: string
@@ -64,7 +65,7 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
         doubt: () => k.doubt(r, known),
         setup,
         meter: () => k.meter(r, known, keyedOf(setup()), unit),
-        ...(k.sensorLimits ? { sensorLimits: (of: string) => k.sensorLimits!(r, of) } : {}),
+        ...(k.sensorLimits ? { sensorLimits: (of: string) => sure(k.sensorLimits)(r, of) } : {}),
       }
     },
   }

@@ -2,6 +2,7 @@
 import { formatQuantity } from '../../quantity/index.ts'
 import type { Entries, Field, SetupLine } from '../kind.ts'
 import { isWanted, standingEntry, type Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 /** What stands at an entry, as it is keyed: a quantity with its unit, a choice by its label, words as typed. */
 export function keyedText(field: Field, entries: Entries): string {
@@ -23,7 +24,7 @@ export function linesOf({ fields, entries }: Reader, keys: readonly string[]): S
       group = key.slice(0, -1)
       continue
     }
-    const field = fields.find((f) => f.key === key)!
+    const field = sure(fields.find((f) => f.key === key))
     if (isWanted(field, fields, entries))
       lines.push({ key, group, label: field.label, text: keyedText(field, entries) })
   }

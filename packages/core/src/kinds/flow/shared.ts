@@ -6,6 +6,7 @@ import type { Knot } from '../../thread/index.ts'
 import type { Working } from '../../working/index.ts'
 import type { Field, Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 /** What a practice case hides, whatever else its kind adds. */
 export interface Truth extends PracticeCase {
@@ -14,7 +15,7 @@ export interface Truth extends PracticeCase {
 }
 /** The truth of a practice case; the first one, in which nothing is wrong, where none is under way. */
 export const truthIn = <T extends Truth>(truths: readonly T[], id: string): T =>
-  truths.find((t) => t.id === id) ?? truths[0]!
+  truths.find((t) => t.id === id) ?? sure(truths[0])
 
 type More = Partial<Pick<Field, 'required' | 'default' | 'when'>> & { readonly reference?: PressureReference }
 

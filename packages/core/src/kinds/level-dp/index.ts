@@ -15,6 +15,7 @@ import {
   tripFields,
   wireFields,
 } from '../two-wire/index.ts'
+import { sure } from '../../sure/index.ts'
 
 const vessel = { stage: 'point', type: 'quantity' } as const
 const wet = { key: 'arrangement', is: ['wet-leg'] }
@@ -117,15 +118,15 @@ const KEYS = ['sg', 'emptyHeight', 'fullHeight', 'belowTap', 'arrangement', 'leg
 /** What the vessel makes of empty and full, or why it makes nothing; undefined while entries are missing. */
 export function dpLevelOf(r: Reader): DpLevelRange | Refusal | undefined {
   if (r.missing(...KEYS).length) return undefined
-  const sg = r.in('sg', '1')!
+  const sg = sure(r.in('sg', '1'))
   if (!(sg > 0)) return new Refusal('not-positive', 'A specific gravity is above 0.')
   return attempt(() =>
     dpLevelRange({
       arrangement: r.text('arrangement') as LegArrangement,
       sg,
-      emptyHeight_mm: r.in('emptyHeight', 'mm')!,
-      fullHeight_mm: r.in('fullHeight', 'mm')!,
-      transmitterBelowTap_mm: r.in('belowTap', 'mm')!,
+      emptyHeight_mm: sure(r.in('emptyHeight', 'mm')),
+      fullHeight_mm: sure(r.in('fullHeight', 'mm')),
+      transmitterBelowTap_mm: sure(r.in('belowTap', 'mm')),
       legSg: r.in('legSg', '1'),
       legHeight_mm: r.in('legHeight', 'mm'),
     }),
@@ -169,11 +170,11 @@ function threadOf(r: Reader) {
   const cell = ['zero shifted by mounting', 'sensor trim off', 'manifold’s equalizing valve not tight']
   const stages: Stage[] = [
     stageOr('Hydrostatics', head, needs, () => {
-      const [low, high] = [known!.lrv_mmH2O, known!.urv_mmH2O].map((v) => convertUnit(v, 'mmH2O', pu)) as [
+      const [low, high] = [sure(known).lrv_mmH2O, sure(known).urv_mmH2O].map((v) => convertUnit(v, 'mmH2O', pu)) as [
         number,
         number,
       ]
-      const full = convertUnit(r.in('fullHeight', 'mm')! - r.in('emptyHeight', 'mm')!, 'mm', lu)
+      const full = convertUnit(sure(r.in('fullHeight', 'mm')) - sure(r.in('emptyHeight', 'mm')), 'mm', lu)
       return straightStage({
         title: 'Hydrostatics',
         causes: head,
@@ -339,7 +340,7 @@ export const levelDp: CurrentKind = {
       const range = dpLevelOf(r)
       if (!range || range instanceof Refusal) return undefined
       const [low, high] = [range.lrv_mmH2O, range.urv_mmH2O].map((v) => convertUnit(v, 'mmH2O', unit))
-      return { low: low!, high: high! }
+      return { low: sure(low), high: sure(high) }
     },
     process: () => processOf(r),
   }),

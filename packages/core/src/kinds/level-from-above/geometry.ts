@@ -2,6 +2,7 @@
 import { tankVolume, type Tank } from '../../level/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 export interface Geometry {
   readonly depth: number | undefined
@@ -20,7 +21,7 @@ export interface Geometry {
 
 /** The digital value that the device reports for a distance from its face, and back; both mm. */
 export function digitalOf(distance: number, g: Pick<Geometry, 'empty' | 'reportsDistance'>): number {
-  return g.reportsDistance ? distance : g.empty! - distance
+  return g.reportsDistance ? distance : sure(g.empty) - distance
 }
 
 function tankOf(r: Reader): Tank | undefined {

@@ -9,6 +9,7 @@ import { currentTail, stageOr } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
 import { geometryOf, volumeAt, type Geometry } from './geometry.ts'
+import { sure } from '../../sure/index.ts'
 
 export { geometryOf, volumeAt, type Geometry } from './geometry.ts'
 
@@ -82,11 +83,11 @@ function threadOf(r: Reader, g: Geometry) {
     ),
   ]
   const tail = currentTail(r, digital)
-  const table = r.text('shownAs') === 'volume' ? volumeTable(r, g, tail.knots.at(-1)!) : undefined
+  const table = r.text('shownAs') === 'volume' ? volumeTable(r, g, sure(tail.knots.at(-1))) : undefined
   const shown = table
     ? [
         ...tail.knots.slice(0, -1),
-        { ...tail.knots.at(-1)!, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
+        { ...sure(tail.knots.at(-1)), id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
         table.knot,
       ]
     : tail.knots
@@ -199,7 +200,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
               working: () => ({
                 title: label,
                 formula: 'V(level) of the tank’s shape',
-                numbers: `${r.text('shape')} at ${mm(level!)} = ${show(value, 'm3', { decimals: 2 })}`,
+                numbers: `${r.text('shape')} at ${mm(sure(level))} = ${show(value, 'm3', { decimals: 2 })}`,
                 source: 'Solid geometry, heads as halves of one ellipsoid',
               }),
             }
@@ -217,7 +218,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       value: g.face,
       needs: r.missing('emptyDistance'),
       formula: 'face = empty distance + empty above bottom',
-      numbers: () => `${mm(g.empty!)} + ${mm(g.emptyAboveBottom)} = ${mm(g.face!)}`,
+      numbers: () => `${mm(sure(g.empty))} + ${mm(g.emptyAboveBottom)} = ${mm(sure(g.face))}`,
     }),
     length({
       id: 'full-level',
@@ -226,7 +227,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       value: g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
       needs: r.missing('emptyDistance', 'fullDistance'),
       formula: 'full level = face − full distance',
-      numbers: () => `${mm(g.face!)} − ${mm(g.full!)} = ${mm(g.face! - g.full!)}`,
+      numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.full))} = ${mm(sure(g.face) - sure(g.full))}`,
     }),
     length({
       id: 'overflow',
@@ -235,7 +236,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       value: g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
       needs: r.missing('emptyDistance', 'tankDepth'),
       formula: 'overflow distance = face − tank depth',
-      numbers: () => `${mm(g.face!)} − ${mm(g.depth!)} = ${mm(g.face! - g.depth!)}`,
+      numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.depth))} = ${mm(sure(g.face) - sure(g.depth))}`,
     }),
     ...volume(
       'volume-full',
@@ -279,8 +280,8 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
                 title: 'Echo time at empty',
                 formula: 't = 2 · empty distance / c',
                 numbers:
-                  `2 × ${mm(g.empty!)} / ${show(c, 'm/s', { decimals: 1 })} = ` +
-                  `${show((2 * g.empty!) / c, 'ms', { decimals: 2 })}`,
+                  `2 × ${mm(sure(g.empty))} / ${show(c, 'm/s', { decimals: 1 })} = ` +
+                  `${show((2 * sure(g.empty)) / c, 'ms', { decimals: 2 })}`,
                 source: 'There and back at the speed of sound',
               }),
             }),
@@ -312,7 +313,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       value: g.level4,
       needs: rangeNeeds('lrv'),
       formula: 'the transmitter’s lower range value, from the bottom',
-      numbers: () => mm(g.level4!),
+      numbers: () => mm(sure(g.level4)),
     }),
     length({
       id: 'level-20',
@@ -321,25 +322,25 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       value: g.level20,
       needs: rangeNeeds('urv'),
       formula: 'the transmitter’s upper range value, from the bottom',
-      numbers: () => mm(g.level20!),
+      numbers: () => mm(sure(g.level20)),
     }),
     length({
       id: 'distance-4',
       stage: 'range',
       label: 'Distance at 4 mA',
-      value: g.level4 === undefined ? undefined : g.face! - g.level4,
+      value: g.level4 === undefined ? undefined : sure(g.face) - g.level4,
       needs: rangeNeeds('lrv'),
       formula: 'distance = face − level',
-      numbers: () => `${mm(g.face!)} − ${mm(g.level4!)} = ${mm(g.face! - g.level4!)}`,
+      numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.level4))} = ${mm(sure(g.face) - sure(g.level4))}`,
     }),
     length({
       id: 'distance-20',
       stage: 'range',
       label: 'Distance at 20 mA',
-      value: g.level20 === undefined ? undefined : g.face! - g.level20,
+      value: g.level20 === undefined ? undefined : sure(g.face) - g.level20,
       needs: rangeNeeds('urv'),
       formula: 'distance = face − level',
-      numbers: () => `${mm(g.face!)} − ${mm(g.level20!)} = ${mm(g.face! - g.level20!)}`,
+      numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.level20))} = ${mm(sure(g.face) - sure(g.level20))}`,
     }),
   ]
 }

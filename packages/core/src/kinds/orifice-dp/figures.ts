@@ -8,6 +8,7 @@ import type { Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { USUAL } from './fields.ts'
 import { type Plate, dpAt, positive } from './plate.ts'
+import { sure } from '../../sure/index.ts'
 
 export function figuresOf(r: Reader, p: Plate): Figure[] {
   const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
@@ -32,13 +33,13 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
     working: () => ({
       formula,
       numbers:
-        `at ${show(r.in('fluidTemp', 'degC')!, 'degC', { trim: true })} and ` +
-        `${show(p.pressure_kPa!, 'kPa', { decimals: 0 })} absolute`,
-      source: fluid!.model,
+        `at ${show(sure(r.in('fluidTemp', 'degC')), 'degC', { trim: true })} and ` +
+        `${show(sure(p.pressure_kPa), 'kPa', { decimals: 0 })} absolute`,
+      source: sure(fluid).model,
     }),
   })
   const cutoff = r.in('cutoff', USUAL)
-  const cutoffDp = p.plate && positive(cutoff) ? attempt(() => dpAt(p.plate!, cutoff)) : undefined
+  const cutoffDp = p.plate && positive(cutoff) ? attempt(() => dpAt(sure(p.plate), cutoff)) : undefined
   return [
     figure({
       id: 'dp-full',
@@ -49,8 +50,8 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       from: from(
         'ṁ = C/√(1 − β⁴)·ε·π/4·d²·√(2·Δp·ρ), solved for Δp',
         () =>
-          `${show(r.in('urv', USUAL)!, USUAL)}: C ${full!.dischargeCoefficient.toFixed(5)}, ε ` +
-          `${full!.expansibility.toFixed(5)}`,
+          `${show(sure(r.in('urv', USUAL)), USUAL)}: C ${sure(full).dischargeCoefficient.toFixed(5)}, ε ` +
+          `${sure(full).expansibility.toFixed(5)}`,
       ),
     }),
     figure({
@@ -60,14 +61,14 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       decimals: 4,
       value:
         positive(r.in('bore', 'mm')) && positive(r.in('pipeBore', 'mm'))
-          ? r.in('bore', 'mm')! / r.in('pipeBore', 'mm')!
+          ? sure(r.in('bore', 'mm')) / sure(r.in('pipeBore', 'mm'))
           : undefined,
       from: {
         needs: r.missing('bore', 'pipeBore'),
         says,
         working: () => ({
           formula: 'β = d / D',
-          numbers: `${show(r.in('bore', 'mm')!, 'mm')} / ${show(r.in('pipeBore', 'mm')!, 'mm')}`,
+          numbers: `${show(sure(r.in('bore', 'mm')), 'mm')} / ${show(sure(r.in('pipeBore', 'mm')), 'mm')}`,
           source,
         }),
       },
@@ -80,7 +81,7 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       value: full?.dischargeCoefficient,
       from: from(
         'C by Reader-Harris/Gallagher',
-        () => `β ${full!.beta.toFixed(4)}, Re ${Math.round(full!.reynolds)}, ${r.text('taps')} taps`,
+        () => `β ${sure(full).beta.toFixed(4)}, Re ${Math.round(sure(full).reynolds)}, ${r.text('taps')} taps`,
       ),
     }),
     figure({
@@ -90,7 +91,7 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       decimals: 5,
       value: full?.expansibility,
       from: from('ε = 1 − (0.351 + 0.256β⁴ + 0.93β⁸)·(1 − (p₂/p₁)^(1/κ))', () =>
-        fluid!.exponent ? `κ ${fluid!.exponent.toFixed(3)}` : 'a liquid does not expand',
+        fluid?.exponent ? `κ ${fluid.exponent.toFixed(3)}` : 'a liquid does not expand',
       ),
     }),
     figure({
@@ -99,7 +100,7 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       unit: '1',
       decimals: 0,
       value: full?.reynolds,
-      from: from('Re = 4·ṁ / (π·η·D)', () => `viscosity ${show(fluid!.viscosity_mPas, 'mPa.s', { decimals: 5 })}`),
+      from: from('Re = 4·ṁ / (π·η·D)', () => `viscosity ${show(sure(fluid).viscosity_mPas, 'mPa.s', { decimals: 5 })}`),
     }),
     figure({
       id: 'density',
@@ -119,14 +120,14 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
             value:
               r.in('fluidTemp', 'degC') === undefined
                 ? undefined
-                : r.in('fluidTemp', 'degC')! - saturationTemperature_C(p.pressure_kPa),
+                : sure(r.in('fluidTemp', 'degC')) - saturationTemperature_C(p.pressure_kPa),
             from: {
               needs: r.missing('fluidTemp'),
               working: () => ({
                 formula: 't − t(sat)',
                 numbers:
-                  `${show(r.in('fluidTemp', 'degC')!, 'degC', { trim: true })} − ` +
-                  `${show(saturationTemperature_C(p.pressure_kPa!), 'degC', { decimals: 1 })}`,
+                  `${show(sure(r.in('fluidTemp', 'degC')), 'degC', { trim: true })} − ` +
+                  `${show(saturationTemperature_C(sure(p.pressure_kPa)), 'degC', { decimals: 1 })}`,
                 source: 'IAPWS SR1-86',
               }),
             },
@@ -142,7 +143,7 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       from: {
         needs: [...p.needs, ...r.missing('cutoff')],
         says: cutoffDp instanceof Refusal ? cutoffDp.message : says,
-        working: () => ({ formula: 'Δp at the cutoff flow', numbers: show(cutoff!, USUAL), source }),
+        working: () => ({ formula: 'Δp at the cutoff flow', numbers: show(sure(cutoff), USUAL), source }),
       },
     }),
   ]
@@ -200,9 +201,15 @@ export function modelOf(r: Reader, p: Plate): FlowModel | undefined {
     ],
     outputs: [{ id: 'flow', label: 'Mass flow', unit: USUAL, decimals: 2 }],
     compute: (v) => [
-      orificeFlow({ ...plate, bore_mm: v[0]!, pipe_mm: v[1]!, density_kgm3: v[2]!, dp_kPa: v[3]! / 10 }).massFlow_kgps *
+      orificeFlow({
+        ...plate,
+        bore_mm: sure(v[0]),
+        pipe_mm: sure(v[1]),
+        density_kgm3: sure(v[2]),
+        dp_kPa: sure(v[3]) / 10,
+      }).massFlow_kgps *
         3600 *
-        (1 + v[4]! / 100),
+        (1 + sure(v[4]) / 100),
     ],
   }
 }

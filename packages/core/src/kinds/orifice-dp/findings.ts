@@ -7,6 +7,7 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { USUAL } from './fields.ts'
 import { type Plate, positive } from './plate.ts'
+import { sure } from '../../sure/index.ts'
 
 export function findingsOf(r: Reader, p: Plate): Finding[] {
   const found: Finding[] = []
@@ -91,7 +92,7 @@ export function findingsOf(r: Reader, p: Plate): Finding[] {
     r.in('fluidTemp', 'degC') !== undefined &&
     p.pressure_kPa < 22_000
   ) {
-    const over = r.in('fluidTemp', 'degC')! - saturationTemperature_C(p.pressure_kPa)
+    const over = sure(r.in('fluidTemp', 'degC')) - saturationTemperature_C(p.pressure_kPa)
     if (over < 5)
       found.push(
         finding({

@@ -8,6 +8,7 @@ import type { Reader } from '../reader.ts'
 import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { USUAL } from './fields.ts'
 import { type Plate, dpAt, flowAt, rootFlow } from './plate.ts'
+import { sure } from '../../sure/index.ts'
 
 export function threadOf(r: Reader, p: Plate) {
   const unit = loopUnit(r, USUAL)
@@ -68,8 +69,8 @@ export function threadOf(r: Reader, p: Plate) {
   ]
   const entered = [...p.needs, ...r.missing('urv')]
   const needs = entered.length || (p.plate && full) ? entered : ['a fluid, plate and range that go together']
-  const forward = (v: number) => dpAt(p.plate!, usual(v))
-  const inverse = (d: number) => own(flowAt(p.plate!, d))
+  const forward = (v: number) => dpAt(sure(p.plate), usual(v))
+  const inverse = (d: number) => own(flowAt(sure(p.plate), d))
   const stages: Stage[] = [
     stageOr('Orifice plate', plateCauses, needs, () => ({
       title: 'Orifice plate',
@@ -78,13 +79,13 @@ export function threadOf(r: Reader, p: Plate) {
       forward,
       inverse,
       working: (v) => {
-        const at = usual(v) > 0 ? orificeDp(p.plate!, usual(v) / 3600) : undefined
+        const at = usual(v) > 0 ? orificeDp(sure(p.plate), usual(v) / 3600) : undefined
         return {
           title: 'Differential pressure',
           formula: 'ṁ = C/√(1 − β⁴) · ε · π/4·d² · √(2·Δp·ρ)',
           numbers: at
             ? `C ${at.dischargeCoefficient.toFixed(5)}, β ${at.beta.toFixed(4)}, ε ` +
-              `${at.expansibility.toFixed(5)}, ρ ${show(p.plate!.density_kgm3, 'kg/m3', { decimals: 3 })}, Re ` +
+              `${at.expansibility.toFixed(5)}, ρ ${show(sure(p.plate).density_kgm3, 'kg/m3', { decimals: 3 })}, Re ` +
               `${Math.round(at.reynolds)}: Δp = ${show(at.dp_kPa * 10, 'mbar')}`
             : 'no flow, no differential pressure',
           source: 'ISO 5167-2:2003',
@@ -97,22 +98,22 @@ export function threadOf(r: Reader, p: Plate) {
         causes: cellCauses,
         ready: true,
         // A square-root transmitter reckons with one constant, that at the upper range value.
-        forward: atTransmitter ? (d) => own(rootFlow(d, full!, usual(r.in('urv', unit)!))) : (d) => d,
+        forward: atTransmitter ? (d) => own(rootFlow(d, sure(full), usual(sure(r.in('urv', unit))))) : (d) => d,
         inverse: atTransmitter
-          ? (v) => (usual(v) / usual(r.in('urv', unit)!)) ** 2 * full!.dp_kPa * 10 * Math.sign(usual(v))
+          ? (v) => (usual(v) / usual(sure(r.in('urv', unit)))) ** 2 * sure(full).dp_kPa * 10 * Math.sign(usual(v))
           : (d) => d,
         working: (d) => ({
           title: digital.name,
           formula: atTransmitter ? 'reported = full flow · √(Δp / full Δp)' : 'reported = Δp',
           numbers: atTransmitter
-            ? `${show(r.in('urv', unit)!, unit)} × √(${show(d, 'mbar')} / ${show(full!.dp_kPa * 10, 'mbar')}) = ` +
-              `${show(own(rootFlow(d, full!, usual(r.in('urv', unit)!))), unit)}`
+            ? `${show(sure(r.in('urv', unit)), unit)} × √(${show(d, 'mbar')} / ${show(sure(full).dp_kPa * 10, 'mbar')}) = ` +
+              `${show(own(rootFlow(d, sure(full), usual(sure(r.in('urv', unit))))), unit)}`
             : show(d, 'mbar'),
           source: 'Square root in the transmitter as entered',
         }),
       })),
       cutoffIn(r, unit),
-      (d) => Math.abs(own(rootFlow(d, full!, usual(r.in('urv', unit)!)))) < cutoffIn(r, unit)!,
+      (d) => Math.abs(own(rootFlow(d, sure(full), usual(sure(r.in('urv', unit)))))) < sure(cutoffIn(r, unit)),
     ),
   ]
   const dpUrv = full ? full.dp_kPa * 10 : 0

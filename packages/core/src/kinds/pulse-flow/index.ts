@@ -16,6 +16,7 @@ import {
   tripFields,
   wireFields,
 } from '../two-wire/index.ts'
+import { sure } from '../../sure/index.ts'
 
 const USUAL = 'm3/h'
 const flow = { type: 'quantity', quantity: 'volume-flow', unit: USUAL } as const
@@ -145,18 +146,18 @@ function threadOf(r: Reader): Thread {
     'straight run too short',
   ]
   const reckons = ['meter holds another factor than the record', 'pulses lost or picked up twice']
-  const factor = () => show(k! / 1000, 'counts', { decimals: 4, trim: true })
+  const factor = () => show(sure(k) / 1000, 'counts', { decimals: 4, trim: true })
   const stages: Stage[] = [
     stageOr('Meter body', body, needsOf(r), () => ({
       title: 'Meter body',
       causes: body,
       ready: true,
-      forward: (v) => frequencyOf(m3ph(v), k!),
-      inverse: (hz) => own(flowOf(hz, k!)),
+      forward: (v) => frequencyOf(m3ph(v), sure(k)),
+      inverse: (hz) => own(flowOf(hz, sure(k))),
       working: (v) => ({
         title: 'Frequency of the pulses',
         formula: 'f = Q · factor',
-        numbers: `${show(v, unit)} × ${factor()} per l = ${show(frequencyOf(m3ph(v), k!), 'Hz', { decimals: 3 })}`,
+        numbers: `${show(v, unit)} × ${factor()} per l = ${show(frequencyOf(m3ph(v), sure(k)), 'Hz', { decimals: 3 })}`,
         source: 'Factor as entered',
       }),
     })),
@@ -165,8 +166,8 @@ function threadOf(r: Reader): Thread {
         title: 'Transmitter',
         causes: reckons,
         ready: true,
-        forward: (hz) => own(flowOf(hz, k!)),
-        inverse: (v) => frequencyOf(m3ph(v), k!),
+        forward: (hz) => own(flowOf(hz, sure(k))),
+        inverse: (v) => frequencyOf(m3ph(v), sure(k)),
       })),
       cutoffIn(r, unit),
     ),
@@ -202,7 +203,7 @@ function figuresOf(r: Reader): Figure[] {
       { id: `hz-${key}`, stage: 'range', label, unit: 'Hz', decimals: 2 },
       k === undefined || value === undefined ? undefined : frequencyOf(value, k),
       [...needsOf(r), ...r.missing(key)],
-      { formula: 'f = Q · factor', numbers: () => show(value!, USUAL, { trim: true }) },
+      { formula: 'f = Q · factor', numbers: () => show(sure(value), USUAL, { trim: true }) },
     )
   }
   const one = { id: 'one-pulse', stage: 'point', label: 'One pulse stands for', unit: 'l', decimals: 6 } as const

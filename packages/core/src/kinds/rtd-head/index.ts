@@ -9,6 +9,7 @@ import type { Reader } from '../reader.ts'
 import { processFindings } from '../temperature/process-range.ts'
 import { currentTail, rangeProcess, stageOr, tripBandsAsDifferences } from '../two-wire/index.ts'
 import { fields } from './fields.ts'
+import { sure } from '../../sure/index.ts'
 
 const ohms = (v: number) => show(v, 'Ohm')
 const celsius = (v: number) => show(v, 'degC', { trim: true })
@@ -58,14 +59,14 @@ function threadOf(r: Reader) {
       title: 'Element and leads',
       causes: elementCauses,
       ready: true,
-      forward: (t) => rtdResistance(C(t), r0) + leads!,
-      inverse: (ohm) => fromC(rtdTemperature(ohm - leads!, r0)),
+      forward: (t) => rtdResistance(C(t), r0) + sure(leads),
+      inverse: (ohm) => fromC(rtdTemperature(ohm - sure(leads), r0)),
       working: (t) => ({
         title: 'Resistance at the terminals',
         formula: 'R = R₀ · (1 + A·t + B·t² + C·(t − 100 °C)·t³), C below 0 °C only',
         numbers:
           `${ohms(r0)} at 0 °C, at ${celsius(C(t))}${leads ? `, leads ${ohms(leads)}` : ''} = ` +
-          `${ohms(rtdResistance(C(t), r0) + leads!)}`,
+          `${ohms(rtdResistance(C(t), r0) + sure(leads))}`,
         source: 'IEC 60751, Callendar–Van Dusen',
       }),
     })),

@@ -7,6 +7,7 @@ import type { Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { USUAL } from './fields.ts'
 import { gasDensity, insertionOf, lawOf, verification } from './meter.ts'
+import { sure } from '../../sure/index.ts'
 
 export function figuresOf(r: Reader): Figure[] {
   const insertion = insertionOf(r)
@@ -77,8 +78,8 @@ export function figuresOf(r: Reader): Figure[] {
         working: () => ({
           formula: 'ρ of the mixture',
           numbers:
-            `at ${show(r.in('fluidTemp', 'degC')!, 'degC', { trim: true })} and ` +
-            `${show(r.in('fluidPressure', 'bar')!, 'bar', { trim: true })} gauge`,
+            `at ${show(sure(r.in('fluidTemp', 'degC')), 'degC', { trim: true })} and ` +
+            `${show(sure(r.in('fluidPressure', 'bar')), 'bar', { trim: true })} gauge`,
           source: 'AGA Report No. 8 Part 1, DETAIL',
         }),
       },
@@ -95,8 +96,8 @@ export function figuresOf(r: Reader): Figure[] {
         working: () => ({
           formula: 'v = ṁ / (ρ·A)',
           numbers:
-            `${show(r.in('urv', USUAL)!, USUAL)} / (${show(known!, 'kg/m3')} × area of ` +
-            `${show(bore! * 1000, 'mm', { decimals: 1 })})`,
+            `${show(sure(r.in('urv', USUAL)), USUAL)} / (${show(sure(known), 'kg/m3')} × area of ` +
+            `${show(sure(bore) * 1000, 'mm', { decimals: 1 })})`,
           source: 'Continuity',
         }),
       },
@@ -113,9 +114,9 @@ export function figuresOf(r: Reader): Figure[] {
         working: () => ({
           formula: 'ṁ = C·A·p·√(γ·M/(R·T))·(2/(γ+1))^((γ+1)/(2(γ−1)))',
           numbers:
-            `throat ${show(r.in('throat', 'mm')!, 'mm')}, C ${r.text('discharge')}, ` +
-            `${show(r.in('base4Pressure', 'bar')!, 'bar', { trim: true })} gauge, ` +
-            `${show(r.in('baseTemp', 'degC')!, 'degC', { trim: true })}`,
+            `throat ${show(sure(r.in('throat', 'mm')), 'mm')}, C ${r.text('discharge')}, ` +
+            `${show(sure(r.in('base4Pressure', 'bar')), 'bar', { trim: true })} gauge, ` +
+            `${show(sure(r.in('baseTemp', 'degC')), 'degC', { trim: true })}`,
           source: 'Choked flow of an ideal gas (as in ISO 9300)',
         }),
       },
@@ -163,6 +164,6 @@ export function modelOf(r: Reader): FlowModel | undefined {
       },
     ],
     outputs: [{ id: 'flow', label: 'Mass flow', unit: USUAL, decimals: 2 }],
-    compute: (v) => [thermalFlow({ dtZero_K: v[0]!, dtFull_K: v[1]!, fullFlow: v[2]! }, v[3]!)],
+    compute: (v) => [thermalFlow({ dtZero_K: sure(v[0]), dtFull_K: sure(v[1]), fullFlow: sure(v[2]) }, sure(v[3]))],
   }
 }

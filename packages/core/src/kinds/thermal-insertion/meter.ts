@@ -5,6 +5,7 @@ import { attempt, Refusal } from '../../refusal/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, USUAL } from './fields.ts'
+import { sure } from '../../sure/index.ts'
 
 const positive = (v: number | undefined): v is number => v !== undefined && Number.isFinite(v) && v > 0
 
@@ -16,11 +17,11 @@ export function insertionOf(r: Reader): Insertion | undefined {
     return undefined
   return insertionDepth({
     od_mm: od,
-    wall_mm: wall!,
-    branch_mm: branch!,
-    valve_mm: valve!,
-    fitting_mm: fitting!,
-    tip_mm: tip!,
+    wall_mm: sure(wall),
+    branch_mm: sure(branch),
+    valve_mm: sure(valve),
+    fitting_mm: sure(fitting),
+    tip_mm: sure(tip),
   })
 }
 

@@ -8,6 +8,7 @@ import type { Reader } from '../reader.ts'
 import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { USUAL } from './fields.ts'
 import { lawOf } from './meter.ts'
+import { sure } from '../../sure/index.ts'
 
 export function threadOf(r: Reader) {
   const unit = loopUnit(r, USUAL)
@@ -51,11 +52,11 @@ export function threadOf(r: Reader) {
   const beyond = () => new Refusal('outside', 'A flow below none cools nothing')
   const forward = (v: number) => {
     if (v < 0) throw beyond()
-    return thermalDifference(law!, usual(v))
+    return thermalDifference(sure(law), usual(v))
   }
   const inverse = (d: number) => {
     if (!(d > 0)) throw beyond()
-    return own(thermalFlow(law!, d))
+    return own(thermalFlow(sure(law), d))
   }
   const stages: Stage[] = [
     stageOr('Heated well', wells, needs, () => ({
@@ -68,8 +69,8 @@ export function threadOf(r: Reader) {
         title: 'Temperature difference',
         formula: 'ΔT = ΔT₀ / (1 + k·√ṁ)',
         numbers:
-          `${show(law!.dtZero_K, 'K')} / (1 + (${show(law!.dtZero_K, 'K')}/${show(law!.dtFull_K, 'K')} − 1) × ` +
-          `√(${show(usual(v), USUAL)} / ${show(law!.fullFlow, USUAL)})) = ${show(forward(v), 'K')}`,
+          `${show(sure(law).dtZero_K, 'K')} / (1 + (${show(sure(law).dtZero_K, 'K')}/${show(sure(law).dtFull_K, 'K')} − 1) × ` +
+          `√(${show(usual(v), USUAL)} / ${show(sure(law).fullFlow, USUAL)})) = ${show(forward(v), 'K')}`,
         source: 'King’s law with exponent ½, through the two points of the certificate',
       }),
     })),

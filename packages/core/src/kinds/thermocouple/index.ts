@@ -9,6 +9,7 @@ import { currentTail, rangeProcess, stageOr } from '../two-wire/index.ts'
 import { coupleOf, errorAt, processFrom, reportedFrom, terminals_mV, voltageOfReport, type Couple } from './circuit.ts'
 import { fields } from './fields.ts'
 import { findingsOf, middleOf } from './findings.ts'
+import { sure } from '../../sure/index.ts'
 
 export { coupleOf, type Couple } from './circuit.ts'
 
@@ -57,14 +58,14 @@ function threadOf(r: Reader, c: Couple | undefined): Thread {
       title: 'Couple and cable',
       causes: couple,
       ready: true,
-      forward: (t) => terminals_mV(c!, C(t)),
-      inverse: (mV) => own(processFrom(c!, mV)),
+      forward: (t) => terminals_mV(sure(c), C(t)),
+      inverse: (mV) => own(processFrom(sure(c), mV)),
       working: (t) => ({
         title: 'Voltage at the terminals',
         formula: 'V = E(t) − E(head) + what the cable gives from head to terminals',
         numbers:
-          `type ${c!.type} at ${celsius(C(t))}, head ${celsius(c!.head)}, terminals ${celsius(c!.terminals)}, ` +
-          `cable ${c!.cable} = ${volts(terminals_mV(c!, C(t)))}`,
+          `type ${sure(c).type} at ${celsius(C(t))}, head ${celsius(sure(c).head)}, terminals ${celsius(sure(c).terminals)}, ` +
+          `cable ${sure(c).cable} = ${volts(terminals_mV(sure(c), C(t)))}`,
         source: SOURCE,
       }),
     })),
@@ -72,12 +73,12 @@ function threadOf(r: Reader, c: Couple | undefined): Thread {
       title: 'Sensor input',
       causes: input,
       ready: true,
-      forward: (mV) => own(reportedFrom(c!, mV)),
-      inverse: (t) => voltageOfReport(c!, C(t)),
+      forward: (mV) => own(reportedFrom(sure(c), mV)),
+      inverse: (t) => voltageOfReport(sure(c), C(t)),
       working: (mV) => ({
         title: 'Reported temperature',
         formula: 't where E(t) = V + E(cold junction)',
-        numbers: `${volts(mV)} + ${volts(thermocoupleEmf(c!.type, c!.compensated))} = ${celsius(reportedFrom(c!, mV))}`,
+        numbers: `${volts(mV)} + ${volts(thermocoupleEmf(sure(c).type, sure(c).compensated))} = ${celsius(reportedFrom(sure(c), mV))}`,
         source: SOURCE,
       }),
     })),
@@ -118,7 +119,7 @@ function figuresOf(r: Reader, c: Couple | undefined): Figure[] {
               title: label,
               formula: 'reported − true',
               numbers:
-                `at ${celsius(middleOf(r))}: ${volts(terminals_mV(c!, middleOf(r)))} at the terminals = ` +
+                `at ${celsius(middleOf(r))}: ${volts(terminals_mV(sure(c), middleOf(r)))} at the terminals = ` +
                 `${show(error, 'delta_K', { decimals: 2, sign: true })}`,
               source: SOURCE,
             }),

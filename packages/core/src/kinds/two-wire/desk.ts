@@ -17,6 +17,7 @@ import {
 import type { Desk, Keep } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { wireFields } from './fields.ts'
+import { sure } from '../../sure/index.ts'
 
 /** Whether the wiring on record can be read; undefined where none is recorded. */
 export type RecordedWiring = Wiring | Refusal | undefined
@@ -44,9 +45,9 @@ export function unreadableFindings(recorded: RecordedWiring): WiringFinding[] {
 
 /** What stands at a choice, if it is one of those offered, else the standard one. */
 function chosen(r: Reader, key: string): string {
-  const field = wireFields.find((f) => f.key === key)!
+  const field = sure(wireFields.find((f) => f.key === key))
   const text = r.text(key)
-  return field.type === 'choice' && field.options.some((o) => o.value === text) ? text : field.default!
+  return field.type === 'choice' && field.options.some((o) => o.value === text) ? text : sure(field.default)
 }
 
 export function arrangementOf(r: Reader): Arrangement {

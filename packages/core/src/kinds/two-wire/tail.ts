@@ -4,6 +4,7 @@ import { attempt, Refusal } from '../../refusal/index.ts'
 import { straightStage, type Knot, type Stage, type Thread } from '../../thread/index.ts'
 import type { Reader } from '../reader.ts'
 import { inSentence } from '../../words/index.ts'
+import { sure } from '../../sure/index.ts'
 
 const notReady = (title: string, causes: readonly string[], needs: readonly string[]): Stage => ({
   title,
@@ -17,6 +18,16 @@ export function stageOr(title: string, causes: readonly string[], needs: readonl
   if (needs.length) return notReady(title, causes, needs)
   const stage = attempt(make)
   return stage instanceof Refusal ? notReady(title, causes, [`${inSentence(title)} with a span`]) : stage
+}
+
+/**
+ * An entry that a stage stands on.
+ * @throws Refusal `no-span` where a choice that is none leaves its field out, so that nobody asks for it
+ */
+function entryOf(r: Reader, key: string, unit: string): number {
+  const value = r.in(key, unit)
+  if (value === undefined) throw new Refusal('no-span', 'There is no such field while a choice before it is open.')
+  return value
 }
 
 /** Where a tail is not the plain one. */
@@ -114,8 +125,8 @@ function scaleOf({
   readonly root: boolean | undefined
 }): Stage {
   return stageOr(title, causes, r.missing(from[0], from[1], to[0], to[1]), () => {
-    const [low, high] = [r.in(from[0], from[2])!, r.in(from[1], from[2])!]
-    const [a, b] = [r.in(to[0], to[2])!, r.in(to[1], to[2])!]
+    const [low, high] = [entryOf(r, from[0], from[2]), entryOf(r, from[1], from[2])]
+    const [a, b] = [entryOf(r, to[0], to[2]), entryOf(r, to[1], to[2])]
     if (root) return rootStage({ title, causes }, [low, high], [a, b], to[2])
     const n = (v: number, unit: string) => show(v, unit, { trim: true })
     const counts = from[2] === 'counts'
@@ -190,7 +201,7 @@ export function currentTail(
   ]
   // A converter stands between: what it takes the current for is a knot of its own, and the display scales that.
   const converter = r.text('receiver').startsWith('converter')
-  const controller = knots.at(-1)!
+  const controller = sure(knots.at(-1))
   if (converter)
     knots.splice(-1, 0, {
       ...controller,
@@ -209,7 +220,7 @@ export function currentTail(
     knots,
     stages: [
       stageOr('Range setting', rangeCauses, r.missing('lrv', 'urv'), () => {
-        const [lrv, urv] = terms.ends ?? [r.in('lrv', digital.unit)!, r.in('urv', digital.unit)!]
+        const [lrv, urv] = terms.ends ?? [entryOf(r, 'lrv', digital.unit), entryOf(r, 'urv', digital.unit)]
         return straightStage({
           title: 'Range setting',
           causes: rangeCauses,
@@ -229,34 +240,37 @@ export function currentTail(
         'Receiver shunt',
         shuntCauses,
         shunt !== undefined && shunt <= 0 ? ['a shunt above 0 Ω'] : r.missing('shunt'),
-        () =>
-          straightStage({
+        () => {
+          const ohm = entryOf(r, 'shunt', 'Ohm')
+          return straightStage({
             title: 'Receiver shunt',
             causes: shuntCauses,
             from: [0, 1],
-            to: [0, shunt! / 1000],
+            to: [0, ohm / 1000],
             working: (mA) => ({
               title: 'Volts across the shunt',
               formula: 'V = I · R',
-              numbers: `${show(mA, 'mA')} × ${n(shunt!, 'Ohm')} = ${show((mA * shunt!) / 1000, 'V')}`,
+              numbers: `${show(mA, 'mA')} × ${n(ohm, 'Ohm')} = ${show((mA * ohm) / 1000, 'V')}`,
               source: 'Ohm’s law',
             }),
-          }),
+          })
+        },
       ),
       stageOr('Input card', cardCauses, [...r.missing('countsLow', 'countsHigh'), ...r.missing('shunt')], () => {
-        const [low, high] = [r.in('countsLow', 'counts')!, r.in('countsHigh', 'counts')!]
+        const ohm = entryOf(r, 'shunt', 'Ohm')
+        const [low, high] = [entryOf(r, 'countsLow', 'counts'), entryOf(r, 'countsHigh', 'counts')]
         return straightStage({
           title: 'Input card',
           causes: cardCauses,
-          from: [(4 * shunt!) / 1000, (20 * shunt!) / 1000],
+          from: [(4 * ohm) / 1000, (20 * ohm) / 1000],
           to: [low, high],
           working: (v) => ({
             title: 'Counts of the input card',
             formula: 'N = N₄ + (V − V₄)/(V₂₀ − V₄) · (N₂₀ − N₄)',
             numbers:
-              `${n(low, 'counts')} + (${show(v, 'V')} − ${show((4 * shunt!) / 1000, 'V')}) / ` +
-              `${show((16 * shunt!) / 1000, 'V')} × ${n(high - low, 'counts')} = ` +
-              `${show(low + ((v - (4 * shunt!) / 1000) / ((16 * shunt!) / 1000)) * (high - low), 'counts')}`,
+              `${n(low, 'counts')} + (${show(v, 'V')} − ${show((4 * ohm) / 1000, 'V')}) / ` +
+              `${show((16 * ohm) / 1000, 'V')} × ${n(high - low, 'counts')} = ` +
+              `${show(low + ((v - (4 * ohm) / 1000) / ((16 * ohm) / 1000)) * (high - low), 'counts')}`,
             source: 'The card’s counts at 4 and 20 mA as entered',
           }),
         })

@@ -5,6 +5,7 @@ import type { Finding } from '../../findings/index.ts'
 import { differenceUnit, formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import type { Entries, Field } from '../kind.ts'
 import { asDifferences, type Reader } from '../reader.ts'
+import { sure } from '../../sure/index.ts'
 
 export const TRIP_NUMBERS = [1, 2, 3, 4] as const
 export type TripNumber = (typeof TRIP_NUMBERS)[number]
@@ -187,12 +188,15 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
       })
     if (!use) continue
     const ends = [use.set, use.set + use.band]
-    if (span !== undefined && ends.some((v) => v < Math.min(lrv!, urv!) || v > Math.max(lrv!, urv!)))
+    if (
+      span !== undefined &&
+      ends.some((v) => v < Math.min(sure(lrv), sure(urv)) || v > Math.max(sure(lrv), sure(urv)))
+    )
       found.push({
         code: `trip-outside-range-${number}`,
         grade: 'look',
         fields: [field('Set'), field('Band')],
-        what: `Relay ${number} switches at ${value(ends[0]!)} and ${value(ends[1]!)}; the range ends before that.`,
+        what: `Relay ${number} switches at ${value(sure(ends[0]))} and ${value(sure(ends[1]))}; the range ends before that.`,
         why: 'Outside the range the value may stand still while the process goes on, and the relay never changes.',
         sure: 'Probable.',
         action: 'Keep both ends of the band within the range, or widen the range.',
@@ -213,16 +217,16 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
       ['power-lost', powerLost, 'when the power is lost'],
       ['sensor-lost', sensorLost, 'when the sensor is lost'],
     ] as const) {
-      const runs = rows.find((x) => x.when === when)!.runs
+      const runs = sure(rows.find((x) => x.when === when)).runs
       if ((wish !== 'runs' && wish !== 'stands') || runs === null || runs === (wish === 'runs')) continue
       const other = turnedRound(use)
-      const mends = turned.find((x) => x.when === when)!.runs === (wish === 'runs')
+      const mends = sure(turned.find((x) => x.when === when)).runs === (wish === 'runs')
       found.push({
         code: `${when}-${number}`,
         grade: 'stop',
         fields: [field(when === 'power-lost' ? 'PowerLost' : 'SensorLost'), field('Contact'), field('Kind')],
         what:
-          `${drives[0]!.toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
+          `${sure(drives[0]).toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
           `${wish === 'runs' ? 'run' : 'stand'}.`,
         why:
           when === 'power-lost'

@@ -7,6 +7,7 @@ import type { Desk, Figure, Keep } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import type { Supplied } from '../../wiring/index.ts'
 import { deskOf, withDesk } from './desk.ts'
+import { sure } from '../../sure/index.ts'
 
 /** Conductor entry as the input of `wireResistance`. */
 function conductorSize(text: string): { awg: number } | { area_mm2: number } {
@@ -81,7 +82,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
       what:
         `At ${show(maxmA, 'mA', { trim: true })} the transmitter is left with ` +
         `${show(budget.voltsAtTransmitterMax, 'V', { decimals: 2 })}, below its lift-off voltage of ` +
-        `${show(liftOff!, 'V', { trim: true })}.`,
+        `${show(sure(liftOff), 'V', { trim: true })}.`,
       why: 'It reads right at 4 mA and sticks at some higher current, so a high level or an alarm is never seen.',
       sure: 'Certain, if the entries are right.',
       action:
@@ -143,9 +144,9 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
   const volts = (v: number) => show(v, 'V', { decimals: 2 })
   const ohms = (o: number) => show(o, 'Ohm', { decimals: 1 })
   const drop = (mA: number, left: number) =>
-    `${volts(supplied!.openV)} − ${show(mA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ${volts(left)}`
-  const longest = budget ? longestCable_m(budget, cableOhm!, length!) : undefined
-  const largestShunt = budget && !isolated ? shunt! + budget.spareOhm : undefined
+    `${volts(sure(supplied).openV)} − ${show(mA, 'mA', { trim: true })} × ${ohms(sure(budget).totalOhm)} = ${volts(left)}`
+  const longest = budget ? longestCable_m(budget, sure(cableOhm), sure(length)) : undefined
+  const largestShunt = budget && !isolated ? sure(shunt) + budget.spareOhm : undefined
   return {
     desk,
     cableOhm,
@@ -161,8 +162,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         value: cableOhm,
         formula: 'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
         numbers: () =>
-          `2 × ${show(length!, 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ` +
-          `${show(temp, 'degC', { trim: true })} = ${ohms(cableOhm!)}`,
+          `2 × ${show(sure(length), 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ` +
+          `${show(temp, 'degC', { trim: true })} = ${ohms(sure(cableOhm))}`,
         source: 'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
         missing: cableNeeds,
       }),
@@ -172,7 +173,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         unit: 'Ohm',
         value: budget?.totalOhm,
         formula: 'R = all that the current passes in the loop as drawn',
-        numbers: () => `seen from the transmitter’s terminals: ${ohms(budget!.totalOhm)}`,
+        numbers: () => `seen from the transmitter’s terminals: ${ohms(sure(budget).totalOhm)}`,
         source: 'The wiring as drawn, solved at two currents',
       }),
       figure({
@@ -181,7 +182,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         unit: 'V',
         value: budget?.voltsAtTransmitter4mA,
         formula: 'V = supply − I · R',
-        numbers: () => drop(4, budget!.voltsAtTransmitter4mA),
+        numbers: () => drop(4, sure(budget).voltsAtTransmitter4mA),
       }),
       figure({
         id: 'volts-20',
@@ -189,7 +190,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         unit: 'V',
         value: budget?.voltsAtTransmitter20mA,
         formula: 'V = supply − I · R',
-        numbers: () => drop(20, budget!.voltsAtTransmitter20mA),
+        numbers: () => drop(20, sure(budget).voltsAtTransmitter20mA),
       }),
       figure({
         id: 'volts-max',
@@ -197,7 +198,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         unit: 'V',
         value: budget?.voltsAtTransmitterMax,
         formula: 'V = supply − I · R',
-        numbers: () => drop(maxmA, budget!.voltsAtTransmitterMax),
+        numbers: () => drop(maxmA, sure(budget).voltsAtTransmitterMax),
       }),
       figure({
         id: 'spare-ohm',
@@ -206,8 +207,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         value: budget?.spareOhm,
         formula: 'R spare = (supply − lift-off)/I max − R',
         numbers: () =>
-          `(${volts(supplied!.openV)} − ${volts(liftOff!)}) / ${show(maxmA, 'mA', { trim: true })} − ` +
-          `${ohms(budget!.totalOhm)} = ${ohms(budget!.spareOhm)}`,
+          `(${volts(sure(supplied).openV)} − ${volts(sure(liftOff))}) / ${show(maxmA, 'mA', { trim: true })} − ` +
+          `${ohms(sure(budget).totalOhm)} = ${ohms(sure(budget).spareOhm)}`,
       }),
       figure({
         id: 'min-supply',
@@ -216,8 +217,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         value: budget?.minSupplyV,
         formula: 'V = lift-off + I max · R',
         numbers: () =>
-          `${volts(liftOff!)} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(budget!.totalOhm)} = ` +
-          `${volts(budget!.minSupplyV)}`,
+          `${volts(sure(liftOff))} + ${show(maxmA, 'mA', { trim: true })} × ${ohms(sure(budget).totalOhm)} = ` +
+          `${volts(sure(budget).minSupplyV)}`,
       }),
       figure({
         id: 'largest-shunt',
@@ -232,7 +233,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
               ? null
               : largestShunt,
         formula: 'R = shunt + R spare',
-        numbers: () => `${ohms(shunt!)} + ${ohms(budget!.spareOhm)} = ${ohms(largestShunt!)}`,
+        numbers: () => `${ohms(sure(shunt))} + ${ohms(sure(budget).spareOhm)} = ${ohms(sure(largestShunt))}`,
       }),
       figure({
         id: 'longest-cable',
@@ -241,8 +242,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         value: longest,
         formula: 'L = (R spare + R cable) / (R cable / L now)',
         numbers: () =>
-          `(${ohms(budget!.spareOhm)} + ${ohms(cableOhm!)}) / (${ohms(cableOhm!)} / ` +
-          `${show(length!, 'm', { trim: true })}) = ${show(longest!, 'm', { decimals: 0 })}`,
+          `(${ohms(sure(budget).spareOhm)} + ${ohms(sure(cableOhm))}) / (${ohms(sure(cableOhm))} / ` +
+          `${show(sure(length), 'm', { trim: true })}) = ${show(sure(longest), 'm', { decimals: 0 })}`,
       }),
     ].map((f) => ({ decimals: f.unit === 'V' ? 2 : f.unit === 'm' ? 0 : 1, ...f })),
   }
