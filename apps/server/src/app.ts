@@ -30,6 +30,7 @@ import type { EventHub } from './services/events.ts'
 import type { Sealer } from './seals/sealer.ts'
 import { linkSecret, sessionSecret } from './services/settings.ts'
 import type { Workers } from './workers/pool.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface Parts {
   readonly db: Database
@@ -54,7 +55,7 @@ const SWEEP_ms = 20_000
 async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
   const late = new Promise<false>((resolve) => setTimeout(() => resolve(false), READY_ms).unref())
   const asked = pool.query<{ standby: boolean }>('select pg_is_in_recovery() standby').then(
-    (r) => !r.rows[0]!.standby,
+    (r) => !sure(r.rows[0]).standby,
     () => false,
   )
   return Promise.race([asked, late])

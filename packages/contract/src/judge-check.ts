@@ -14,6 +14,7 @@ import { convertUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import type { Thread } from '@calm-loop/core/thread'
 import type { Check, Reading, Version } from './loops.ts'
+import { sure } from '@calm-loop/core/sure'
 
 type Recorded = Pick<Version, 'id' | 'entries' | 'kindVersion'>
 
@@ -24,7 +25,11 @@ type Recorded = Pick<Version, 'id' | 'entries' | 'kindVersion'>
 function readCurrent(r: Reading, { range }: Check): number {
   const { current, controller } = r.reads
   if (current) return convertUnit(current.value, current.unit, 'mA')
-  return 4 + (16 * (convertUnit(controller!.value, controller!.unit, range.unit) - range.lrv)) / (range.urv - range.lrv)
+  return (
+    4 +
+    (16 * (convertUnit(sure(controller).value, sure(controller).unit, range.unit) - range.lrv)) /
+      (range.urv - range.lrv)
+  )
 }
 
 const recorded = (r: Reading, unit: string, reads: Record<string, number>): RecordedReading => ({
@@ -46,7 +51,7 @@ function readAtKnots(r: Reading, thread: Thread): RecordedReading {
     const value = read && attempt(() => convertUnit(read.value, read.unit, knot.unit))
     return value === undefined || value instanceof Refusal ? [] : [[knot.id, value] as const]
   })
-  return recorded(r, thread.knots[0]!.unit, Object.fromEntries(reads))
+  return recorded(r, sure(thread.knots[0]).unit, Object.fromEntries(reads))
 }
 
 /**
@@ -71,7 +76,7 @@ export function standingByPoint(check: Check): Map<number, Reading> {
   const standing = standingReadings(
     check.readings.map((r) => ({ id: r.id, pointIndex: r.pointIndex, supersedes: r.supersedes ?? undefined })),
   )
-  return new Map(standing.map((r) => [r.pointIndex, byId.get(r.id)!]))
+  return new Map(standing.map((r) => [r.pointIndex, sure(byId.get(r.id))]))
 }
 
 /** The standing reading nearest to mid range: the one that stands on the thread. Undefined without readings. */

@@ -3,6 +3,7 @@
 import { z } from 'zod'
 import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
 import { ProcedureEventSchema } from './procedures.ts'
+import { sure } from '@calm-loop/core/sure'
 
 /** Most rows of a survey that are sent at once. */
 export const SURVEY_CHUNK = 2000
@@ -165,7 +166,7 @@ export function asFoundStanding(log: readonly WorkEntry[]): WorkOf<'trim-point'>
   const found = trimSet(log, 'as-found')
   const place = (id: string | undefined) => log.findIndex((e) => e.id === id)
   const left = trimSet(log, 'as-left').at(-1)
-  return found.length && (!left || place(found.at(-1)!.id) > place(left.id)) ? found : []
+  return found.length && (!left || place(sure(found.at(-1)).id) > place(left.id)) ? found : []
 }
 /** Events of each run of a guided procedure, oldest run first. */
 export function runsOf(log: readonly WorkEntry[]): { run: string; entries: WorkOf<'procedure'>[] }[] {

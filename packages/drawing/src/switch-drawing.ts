@@ -4,6 +4,7 @@ import { actsAs, coilPole, contactPole, type Pole } from '@calm-loop/core/discre
 import { STATE_WORDS, type Lane, type SwitchRun } from '@calm-loop/core/kinds'
 import { formatQuantity as show } from '@calm-loop/core/quantity'
 import type { Scene, Shape, Tone } from './scene.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export interface SwitchAbout {
   /** Output stage as entered, `dry contact` among them. */
@@ -122,7 +123,7 @@ function panelOf({
   readonly width: number
 }): Shape[] {
   const p = new Panel(left)
-  const { circuit, load_mA } = run.entered!
+  const { circuit, load_mA } = sure(run.entered)
   const { input, supplyV } = circuit
   const relay = run.between.startsWith('relay')
   const acts = actsAs(circuit.sensor.output, relay ? 'negative' : input.common)
@@ -247,7 +248,7 @@ function panelOf({
 
 /** Both states of the target. The run must have its lanes. */
 export function switchDrawing(run: SwitchRun, about: SwitchAbout, width: number): Scene {
-  const { present, absent } = run.lanes!
+  const { present, absent } = sure(run.lanes)
   const half = Math.floor((width - 24) / 2)
   const words = (l: Lane) =>
     `${V(l.signalV)} on the signal wire, ${V(l.inputV)} and ${mA(l.input_mA)} at the input, which reads ` +

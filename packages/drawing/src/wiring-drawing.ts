@@ -4,12 +4,13 @@ import { hasVolts, INSULATION, mainsOf, typeOf, type Energised, type Wiring } fr
 import { formatQuantity } from '@calm-loop/core/quantity'
 import type { Scene, Shape } from './scene.ts'
 import { HEAD_HEIGHT, labelPoint, roundedPath, rowAt, ROW_HEIGHT, type WiringLayout } from './wiring-layout.ts'
+import { sure } from '@calm-loop/core/sure'
 
 export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout, energised?: Energised): Scene {
   const shapes: Shape[] = []
   const mains = mainsOf(wiring)
   for (const placed of layout.conductors) {
-    const conductor = wiring.conductors.find((c) => c.id === placed.id)!
+    const conductor = sure(wiring.conductors.find((c) => c.id === placed.id))
     const d = roundedPath(placed.points)
     shapes.push(
       { kind: 'path', d, stroke: 'ink', width: 4.4 },
@@ -17,7 +18,7 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
     )
   }
   for (const placed of layout.conductors) {
-    const conductor = wiring.conductors.find((c) => c.id === placed.id)!
+    const conductor = sure(wiring.conductors.find((c) => c.id === placed.id))
     const at = labelPoint(placed.points)
     if (at.length < 24) continue
     const label = conductor.id
@@ -27,7 +28,7 @@ export function wiringDrawing(tag: string, wiring: Wiring, layout: WiringLayout,
     )
   }
   for (const box of layout.devices) {
-    const device = wiring.devices.find((d) => d.id === box.id)!
+    const device = sure(wiring.devices.find((d) => d.id === box.id))
     const type = typeOf(device)
     shapes.push(
       { kind: 'rect', x: box.x, y: box.y, w: box.width, h: box.height, stroke: 'ink', fill: 'sheet', width: 1.2 },

@@ -2,6 +2,7 @@
 // cabinet at the right.
 import { typeOf, type Device, type Wiring } from '@calm-loop/core/wiring'
 import type { ELK, ElkExtendedEdge, ElkNode } from 'elkjs/lib/elk-api.js'
+import { sure } from '@calm-loop/core/sure'
 
 export const BOX_WIDTH = 156
 export const HEAD_HEIGHT = 46
@@ -136,7 +137,7 @@ async function layoutSpaced(wiring: Wiring, elk: Pick<ELK, 'layout'>, spacing: n
     height: laid.height ?? 0,
     devices: (laid.children ?? []).map(({ id, x = 0, y = 0, width = 0, height = 0 }) => ({ id, x, y, width, height })),
     conductors: (laid.edges ?? []).map((e) => {
-      const conductor = drawn.find((c) => c.id === e.id)!
+      const conductor = sure(drawn.find((c) => c.id === e.id))
       const sides = sidesOf(wiring, conductor.from, conductor.to)
       const s = e.sections?.[0]
       const points = s ? [s.startPoint, ...(s.bendPoints ?? []), s.endPoint].map(({ x, y }) => ({ x, y })) : []
@@ -149,7 +150,7 @@ async function layoutSpaced(wiring: Wiring, elk: Pick<ELK, 'layout'>, spacing: n
 export function roundedPath(points: readonly Point[], radius = 7): string {
   if (points.length < 2) return ''
   const n = (v: number) => Math.round(v * 10) / 10
-  let d = `M${n(points[0]!.x)} ${n(points[0]!.y)}`
+  let d = `M${n(sure(points[0]).x)} ${n(sure(points[0]).y)}`
   for (let i = 1; i < points.length - 1; i++) {
     const [a, b, c] = [points[i - 1]!, points[i]!, points[i + 1]!]
     const towards = (p: Point) => {
@@ -160,7 +161,7 @@ export function roundedPath(points: readonly Point[], radius = 7): string {
     const [p, q] = [towards(a), towards(c)]
     d += `L${n(p.x)} ${n(p.y)}Q${n(b.x)} ${n(b.y)} ${n(q.x)} ${n(q.y)}`
   }
-  const last = points.at(-1)!
+  const last = sure(points.at(-1))
   return `${d}L${n(last.x)} ${n(last.y)}`
 }
 
@@ -191,5 +192,5 @@ export function namePlace(
   if (fromSide !== toSide || on.length >= LEVEL_FOR_A_NAME || points.length < 2) return { x: on.x, y: on.y }
   const xs = points.map((p) => p.x)
   const x = fromSide === 'right' ? Math.max(...xs) : Math.min(...xs)
-  return { x, y: (points[0]!.y + points.at(-1)!.y) / 2, beside: fromSide }
+  return { x, y: (sure(points[0]).y + sure(points.at(-1)).y) / 2, beside: fromSide }
 }

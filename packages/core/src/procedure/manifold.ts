@@ -96,7 +96,8 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
   if (ventsOpen.length && blocksOpen.length)
     throw danger(
       valve.startsWith('vent')
-        ? `Opening this vent would let the process out: the ${inSentence(VALVE_NAMES[sure(blocksOpen[0])])} is still open.`
+        ? 'Opening this vent would let the process out: ' +
+            `the ${inSentence(VALVE_NAMES[sure(blocksOpen[0])])} is still open.`
         : 'Opening this valve would let the process out through the open ' +
             `${inSentence(VALVE_NAMES[sure(ventsOpen[0])])}. Shut the vents first.`,
     )

@@ -153,6 +153,10 @@ const judged = computed(() => folder.judged(props.check))
   min-height: 44px;
   margin: 0;
 }
+.witness svg,
+.expected svg {
+  flex: none;
+}
 .dot {
   fill: var(--signal);
 }

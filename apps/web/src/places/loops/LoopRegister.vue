@@ -167,4 +167,16 @@ const further = () => {
     display: none;
   }
 }
+@media (max-width: 560px) {
+  .filters {
+    flex-wrap: wrap;
+    gap: 4px 24px;
+  }
+  .entry {
+    flex: 1 1 140px;
+  }
+  .wide {
+    flex-basis: 100%;
+  }
+}
 </style>

@@ -186,7 +186,8 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         needs: runNeeds,
         working: () => ({
           formula: 'need = diameters by the rule × bore',
-          numbers: `${sure(run).needUp_D} × ${n(sure(beam).id_mm, 'mm', 1)} (there: ${sure(run).haveUp_D.toFixed(1)} D)`,
+          numbers:
+            `${sure(run).needUp_D} × ${n(sure(beam).id_mm, 'mm', 1)} ` + `(there: ${sure(run).haveUp_D.toFixed(1)} D)`,
           source: 'Common working rule, as chosen',
         }),
       },
@@ -202,7 +203,8 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         working: () => ({
           formula: 'error near the disturbance, dying away with e^(−L/8 D)',
           numbers:
-            `${sure(run).haveUp_D.toFixed(1)} D of ${sure(run).needUp_D} D upstream, ${sure(run).haveDown_D.toFixed(1)} D of ` +
+            `${sure(run).haveUp_D.toFixed(1)} D of ${sure(run).needUp_D} D upstream, ` +
+            `${sure(run).haveDown_D.toFixed(1)} D of ` +
             `${sure(run).needDown_D} D downstream`,
           source: 'Estimate, see docs/methods/flow.md',
         }),

@@ -90,7 +90,8 @@ export const probe = {
           }),
     })
     const between = () =>
-      `${mm(sure(r.in('topDeadZone', 'mm')))} … ${mm(sure(r.in('probeLength', 'mm')))} − ${mm(sure(r.in('bottomDeadZone', 'mm')))}`
+      `${mm(sure(r.in('topDeadZone', 'mm')))} … ${mm(sure(r.in('probeLength', 'mm')))} − ` +
+      mm(sure(r.in('bottomDeadZone', 'mm')))
     return [
       line(
         'probe-4',

@@ -106,7 +106,8 @@ export function threadOf(r: Reader, p: Plate) {
           title: digital.name,
           formula: atTransmitter ? 'reported = full flow · √(Δp / full Δp)' : 'reported = Δp',
           numbers: atTransmitter
-            ? `${show(sure(r.in('urv', unit)), unit)} × √(${show(d, 'mbar')} / ${show(sure(full).dp_kPa * 10, 'mbar')}) = ` +
+            ? `${show(sure(r.in('urv', unit)), unit)} × ` +
+              `√(${show(d, 'mbar')} / ${show(sure(full).dp_kPa * 10, 'mbar')}) = ` +
               `${show(own(rootFlow(d, sure(full), usual(sure(r.in('urv', unit))))), unit)}`
             : show(d, 'mbar'),
           source: 'Square root in the transmitter as entered',

@@ -69,7 +69,8 @@ export function threadOf(r: Reader) {
         title: 'Temperature difference',
         formula: 'ΔT = ΔT₀ / (1 + k·√ṁ)',
         numbers:
-          `${show(sure(law).dtZero_K, 'K')} / (1 + (${show(sure(law).dtZero_K, 'K')}/${show(sure(law).dtFull_K, 'K')} − 1) × ` +
+          `${show(sure(law).dtZero_K, 'K')} / ` +
+          `(1 + (${show(sure(law).dtZero_K, 'K')}/${show(sure(law).dtFull_K, 'K')} − 1) × ` +
           `√(${show(usual(v), USUAL)} / ${show(sure(law).fullFlow, USUAL)})) = ${show(forward(v), 'K')}`,
         source: 'King’s law with exponent ½, through the two points of the certificate',
       }),

@@ -64,7 +64,8 @@ function threadOf(r: Reader, c: Couple | undefined): Thread {
         title: 'Voltage at the terminals',
         formula: 'V = E(t) − E(head) + what the cable gives from head to terminals',
         numbers:
-          `type ${sure(c).type} at ${celsius(C(t))}, head ${celsius(sure(c).head)}, terminals ${celsius(sure(c).terminals)}, ` +
+          `type ${sure(c).type} at ${celsius(C(t))}, head ${celsius(sure(c).head)}, ` +
+          `terminals ${celsius(sure(c).terminals)}, ` +
           `cable ${sure(c).cable} = ${volts(terminals_mV(sure(c), C(t)))}`,
         source: SOURCE,
       }),
@@ -78,7 +79,9 @@ function threadOf(r: Reader, c: Couple | undefined): Thread {
       working: (mV) => ({
         title: 'Reported temperature',
         formula: 't where E(t) = V + E(cold junction)',
-        numbers: `${volts(mV)} + ${volts(thermocoupleEmf(sure(c).type, sure(c).compensated))} = ${celsius(reportedFrom(sure(c), mV))}`,
+        numbers:
+          `${volts(mV)} + ${volts(thermocoupleEmf(sure(c).type, sure(c).compensated))} = ` +
+          celsius(reportedFrom(sure(c), mV)),
         source: SOURCE,
       }),
     })),

@@ -196,7 +196,9 @@ export function tripFindings(r: Reader, unit: string): Finding[] {
         code: `trip-outside-range-${number}`,
         grade: 'look',
         fields: [field('Set'), field('Band')],
-        what: `Relay ${number} switches at ${value(sure(ends[0]))} and ${value(sure(ends[1]))}; the range ends before that.`,
+        what:
+          `Relay ${number} switches at ${value(sure(ends[0]))} and ${value(sure(ends[1]))}; ` +
+          'the range ends before that.',
         why: 'Outside the range the value may stand still while the process goes on, and the relay never changes.',
         sure: 'Probable.',
         action: 'Keep both ends of the band within the range, or widen the range.',

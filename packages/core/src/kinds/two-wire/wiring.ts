@@ -144,7 +144,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
   const volts = (v: number) => show(v, 'V', { decimals: 2 })
   const ohms = (o: number) => show(o, 'Ohm', { decimals: 1 })
   const drop = (mA: number, left: number) =>
-    `${volts(sure(supplied).openV)} − ${show(mA, 'mA', { trim: true })} × ${ohms(sure(budget).totalOhm)} = ${volts(left)}`
+    `${volts(sure(supplied).openV)} − ${show(mA, 'mA', { trim: true })} × ` +
+    `${ohms(sure(budget).totalOhm)} = ${volts(left)}`
   const longest = budget ? longestCable_m(budget, sure(cableOhm), sure(length)) : undefined
   const largestShunt = budget && !isolated ? sure(shunt) + budget.spareOhm : undefined
   return {
