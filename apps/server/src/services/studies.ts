@@ -1,11 +1,11 @@
-// The study of a recorded version, kept while it is asked for: one memo for the whole server, by version and how far
-// it was saved.
+// The study of a recorded version, kept while it is asked for: one memo for the whole server, by what was entered. Not
+// by a version's id: a folder that comes from elsewhere may bear any.
 import type { Version } from '@calm-loop/contract'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { study, type CurrentStudy, type Study } from '@calm-loop/core/loop'
 import { sure } from '@calm-loop/core/sure'
 
-type Recorded = Pick<Version, 'id' | 'revision' | 'entries' | 'kindVersion'>
+type Recorded = Pick<Version, 'entries' | 'kindVersion'>
 
 /** Enough for those who work at the same time. */
 const KEPT = 60
@@ -15,7 +15,7 @@ const kept = new Map<string, Study>()
 export function studyOf(kindId: string, version: Recorded | undefined): Study {
   const kind = kindOf(kindId)
   if (!version) return study(kind, {})
-  const key = `${kindId} ${version.id} ${version.revision}`
+  const key = `${kindId} ${version.kindVersion} ${JSON.stringify(version.entries)}`
   const known = kept.get(key) ?? study(kind, entriesNow(kind, version))
   kept.delete(key)
   kept.set(key, known)
