@@ -4,7 +4,8 @@
 import type { TrimDiagnosis } from '@calm-loop/core/trim'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { signed, STAGE_SAYS, STAGE_TITLES } from './words.ts'
+import { reachOf, stagePanels, tickOf } from './stagePanels.ts'
+import { signed } from './words.ts'
 
 const props = defineProps<{
   diagnosis: TrimDiagnosis
@@ -19,38 +20,7 @@ const props = defineProps<{
 }>()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
-const panels = computed(() => {
-  const stages = props.diagnosis.stages.map((s) => ({
-    id: s.stage,
-    title: STAGE_TITLES[s.stage],
-    says: STAGE_SAYS[s.stage],
-    acts: s.acts,
-    dots: s.seen.inputs.map((x, i) => ({ x, y: s.seen.errors[i]! })),
-    line: [
-      { x: 0, y: s.errors.zeroErrorPct },
-      { x: 100, y: s.errors.zeroErrorPct + s.errors.spanErrorPct },
-    ],
-    left: props.left?.stages.find((l) => l.stage === s.stage)?.seen,
-    words: `${signed(s.errors.zeroErrorPct)} % at zero`,
-    more: `${signed(s.errors.zeroErrorPct + s.errors.spanErrorPct)} % at full span`,
-    bent: s.errors.linearityPct,
-  }))
-  return [
-    ...stages,
-    {
-      id: 'loop',
-      title: 'Loop as a whole',
-      says: 'last witness against what is applied',
-      acts: props.diagnosis.chainMaxPct > props.diagnosis.limitPct,
-      dots: props.applied.map((x, i) => ({ x, y: props.diagnosis.chainPct[i]! })),
-      line: [],
-      left: props.left ? { inputs: props.leftApplied ?? [], errors: props.left.chainPct } : undefined,
-      words: `worst ${props.diagnosis.chainMaxPct.toFixed(2)} % of span`,
-      more: props.predicted ? `then ${Math.max(...props.predicted.map(Math.abs)).toFixed(2)} %` : '',
-      bent: 0,
-    },
-  ]
-})
+const panels = computed(() => stagePanels(props))
 /** The first stage beyond the adjust limit: where the thread parts. */
 const first = computed(() => props.diagnosis.stages.find((s) => s.acts)?.stage)
 const narrow = computed(() => width.value < 620)
@@ -59,18 +29,11 @@ const GAP = 22
 const w = computed(() => (width.value - GAP * (perRow.value - 1)) / perRow.value)
 const ROW = 234
 const [TOP, BOTTOM, LEFT] = [58, 176, 34]
-const most = computed(() => {
-  const all = [
-    ...panels.value.flatMap((p) => [...p.dots.map((d) => d.y), ...(p.left?.errors ?? [])]),
-    ...(props.predicted ?? []),
-    props.tolerancePct * 1.3,
-  ].map(Math.abs)
-  return Math.max(...all) * 1.08
-})
+const most = computed(() => reachOf(panels.value, props.predicted ?? [], props.tolerancePct))
 const at = (i: number) => ({ x: (i % perRow.value) * (w.value + GAP), y: Math.floor(i / perRow.value) * ROW })
 const px = (x: number) => LEFT + 10 + (Math.min(106, Math.max(-6, x)) / 100) * (w.value - LEFT - 20)
 const py = (y: number) => (TOP + BOTTOM) / 2 - (y / most.value) * ((BOTTOM - TOP) / 2)
-const tick = computed(() => (most.value > 8 ? 5 : most.value > 3 ? 2 : most.value > 1.2 ? 1 : 0.5))
+const tick = computed(() => tickOf(most.value))
 const title = computed(() =>
   panels.value
     .map((p) => `${p.title}: ${p.words} ${p.more}${p.id === first.value ? ', the thread parts here' : ''}`)
@@ -151,17 +114,15 @@ const title = computed(() =>
           height="8"
           class="found"
         />
-        <template v-if="p.left">
-          <rect
-            v-for="(x, k) in p.left.inputs"
-            :key="`l${k}`"
-            :x="px(x) - 4"
-            :y="py(p.left.errors[k]!) - 4"
-            width="8"
-            height="8"
-            class="left"
-          />
-        </template>
+        <rect
+          v-for="(d, k) in p.left"
+          :key="`l${k}`"
+          :x="px(d.x) - 4"
+          :y="py(d.y) - 4"
+          width="8"
+          height="8"
+          class="left"
+        />
         <template v-if="p.id === 'loop' && predicted">
           <polyline :points="predicted.map((v, k) => `${px(applied[k]!)},${py(v)}`).join(' ')" class="foretold" />
           <circle v-for="(v, k) in predicted" :key="`p${k}`" :cx="px(applied[k]!)" :cy="py(v)" r="4.5" class="ring" />
