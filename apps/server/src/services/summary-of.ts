@@ -22,7 +22,13 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
   const last = signed.at(-1)
   const newest = folder.checks.filter((c) => standOfCheck(c) !== 'imported').at(-1)
   const judged = last
-    ? verdictOfCheck(studyOf(folder.loop.kind, folder.versions.find((v) => v.id === last.versionId)), last)
+    ? verdictOfCheck(
+        studyOf(
+          folder.loop.kind,
+          folder.versions.find((v) => v.id === last.versionId),
+        ),
+        last,
+      )
     : null
   const reviewed = last?.signatures.find(
     (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),
