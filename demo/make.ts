@@ -15,9 +15,9 @@ import { bundleText } from '../apps/server/src/services/bundle-text.ts'
 import { digestOf } from '../apps/server/src/seals/seals.ts'
 import { sure } from '../packages/core/src/sure/index.ts'
 
-const read = (file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as never
-const { people } = read('./people.json') as { people: { id: string; name: string; signIn: string }[] }
-const kit = read('./kit.json') as (Check['gear'][number] & { measures: string; range: string })[]
+const read = <T>(file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as T
+const { people } = read<{ people: { id: string; name: string; signIn: string }[] }>('./people.json')
+const kit = read<(Check['gear'][number] & { measures: string; range: string })[]>('./kit.json')
 const person = (signIn: string) => {
   const found = sure(people.find((p) => p.signIn === signIn))
   return { id: found.id, name: found.name }

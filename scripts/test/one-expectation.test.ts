@@ -12,7 +12,7 @@ const filesOf = (...folders: string[]) =>
 const textOf = (file: string) => readFileSync(join(ROOT, file), 'utf8')
 
 /** A current reckoned from a share of a range, as only the thread should. */
-const SCALES = /4 \+ \(?\(?(16|0\.16) \*|4 \+ 0\.16 \*/
+const SCALES = /4 \+\s+\(?\(?(16|0\.16)\s+\*|4 \+\s+0\.16\s+\*/
 const ALLOWED: Readonly<Record<string, string>> = {
   'packages/contract/src/judge-check.ts': 'the rule of release 0.1, by which its checks are judged for good',
   'apps/web/src/range/ReRange.vue': 'a range that is not on record yet',

@@ -90,9 +90,11 @@ export function linksFor(db: Database, pace = 1): Links {
       keep: (kept) => saveBench(db, loopId, kept as TransmitterState),
     })
     const recorder = recorderOf(link.driver)
-    const entry: Open = { madeFrom, usedAt: Date.now(), listening: 0, device: undefined as never }
-    entry.device = { driver: counted(link.driver, entry), bench: link.bench, recorder, benched: () => link.bench }
-    return entry
+    const use = { madeFrom, usedAt: Date.now(), listening: 0 }
+    // The same object, so that what is counted at the driver is seen by who sweeps.
+    return Object.assign(use, {
+      device: { driver: counted(link.driver, use), bench: link.bench, recorder, benched: () => link.bench },
+    })
   }
 
   return {

@@ -1,5 +1,5 @@
 // The register: pages of loops by tag, as filtered.
-import type { LoopRow } from '@calm-loop/contract'
+import type { LoopRow, LoopState } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
@@ -7,7 +7,7 @@ import { call, type ApiProblem } from '../api/client.ts'
 export interface Filter {
   q: string
   area: string
-  state: string
+  state: LoopState | 'overdue' | ''
 }
 
 export const useRegister = defineStore('register', () => {
@@ -29,7 +29,7 @@ export const useRegister = defineStore('register', () => {
         query: {
           ...(q ? { q } : {}),
           ...(area ? { area } : {}),
-          ...(state ? { state: state as never } : {}),
+          ...(state ? { state } : {}),
           ...(more && next.value ? { after: next.value } : {}),
         },
       })
