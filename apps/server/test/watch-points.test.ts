@@ -1,5 +1,4 @@
 import { kindOf } from '@calm-loop/core/kinds'
-import { entryFrom } from '@calm-loop/core/quantity'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { pointOf, type Pair } from '../src/services/watch-points.ts'
@@ -42,9 +41,5 @@ describe('a discrete point as one of many', () => {
     }
     for (const { key } of kindOf('discrete-sensor').fields)
       expect(pointOf(row({ ...whole, [key]: { typed: 'nonsense' } })).tag, key).toBe('ZS-1')
-  })
-  it('of another kind has nothing to be watched', () => {
-    const urv = entryFrom('600 mbar', { quantity: 'pressure', unit: 'mbar' })
-    expect(pointOf({ ...row({ urv }), kind: 'pressure' }).says).toBe('sensor and input are not entered yet')
   })
 })
