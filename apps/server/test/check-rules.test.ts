@@ -141,6 +141,8 @@ describe('the plan of a check', () => {
     expect(pointsOf(kindOf('discrete-sensor'), [100, 0, 100, 0])).toHaveLength(4)
     expect(codeOf(() => pointsOf(kindOf('discrete-sensor'), [100, 100]))).toBe('plan-not-alternating')
     expect(codeOf(() => pointsOf(kindOf('discrete-sensor'), [0, 100]))).toBe('plan-not-alternating')
+    // Brought up and not taken away again, it would have changed once only.
+    expect(codeOf(() => pointsOf(kindOf('discrete-sensor'), [100, 0, 100]))).toBe('plan-not-alternating')
     expect(pointsOf(kindOf('pressure'), [0, 50, 100]).map((p) => p.percent)).toEqual([0, 50, 100, 100, 50, 0])
   })
 })

@@ -128,7 +128,7 @@ export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
 /** The points of the plan: up and down the range, or the target back and forth. */
 export function pointsOf(kind: PointKind, percents: readonly number[]): Check['points'] {
   if (kind.family === 'current') return upAndDown(percents)
-  const points = backAndForth(percents.length / 2)
+  const points = backAndForth(Math.floor(percents.length / 2))
   if (points.length !== percents.length || points.some((p, i) => p.percent !== percents[i]))
     throw new Refusal(
       'plan-not-alternating',
