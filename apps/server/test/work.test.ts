@@ -91,6 +91,12 @@ describe('a survey', () => {
       [1_800_000_001_000, null, 0.0226, null, null],
     ]
     expect((await add(loopId, { what: 'survey-rows', survey, rows })).problem.code).toBe('no-such-survey')
+    // Nothing adds up of what does not flow.
+    const of = (unit: string) => add(loopId, { what: 'survey', interval_s: 1, unit, note: '' })
+    expect([(await of('bar')).problem.code, (await of('zork')).problem.code]).toEqual([
+      'incommensurable',
+      'unknown-unit',
+    ])
     expect((await add(loopId, { what: 'survey', interval_s: 1, unit: 'm3/h', note: 'night' }, survey)).status).toBe(200)
     const chunk = uuid()
     for (const _ of [1, 2]) expect((await add(loopId, { what: 'survey-rows', survey, rows }, chunk)).status).toBe(200)

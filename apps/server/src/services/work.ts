@@ -9,7 +9,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
-import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
+import { entryIsTrue, convertUnit, totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
 import { and, asc, count, eq, sql } from 'drizzle-orm'
@@ -48,6 +48,8 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
   }
   if (entry.what === 'trim-point') refuseTrimPoint(entry, folder)
+  // Nothing adds up of what does not flow.
+  if (entry.what === 'survey') totalOf(entry.unit)
   if (entry.what === 'trim-point-withdrawn' && !workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
     throw new Refusal('no-such-point', 'This point is not on record.')
   if (

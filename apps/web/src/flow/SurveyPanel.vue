@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A survey: begun with its interval, drawn as it runs, totalled, ended; past ones as CSV.
 import { workOf } from '@calm-loop/contract'
-import { entryFrom, entryIn, totalOf, type Entry } from '@calm-loop/core/quantity'
+import { entryFrom, entryIn, totalLabel, type Entry } from '@calm-loop/core/quantity'
 import { computed, ref } from 'vue'
 import { addressOf } from '../api/client.ts'
 import { useFolder } from '../stores/folder.ts'
@@ -33,7 +33,7 @@ const objection = computed(() =>
       : 'The meter does not measure: start it first.',
 )
 const flowUnit = computed(() => bench.live.limits?.unit ?? 'm3/h')
-const shownTotal = (v: number, of: string) => `${preferences.number(v, { decimals: 3 })} ${totalOf(of).label}`
+const shownTotal = (v: number, of: string) => `${preferences.number(v, { decimals: 3 })} ${totalLabel(of)}`
 const flows = computed(() => rows.value.flatMap((r) => (r[1] === null ? [] : [{ t: r[0], v: r[1] }])).slice(-600))
 const ends = computed(() => {
   const all = flows.value.map((f) => f.v)

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { findUnit, toSi, totalOf, unitsOf, type QuantityName } from './index.ts'
+import { findUnit, toSi, totalLabel, totalOf, unitsOf, type QuantityName } from './index.ts'
 
 const FLOWS: readonly QuantityName[] = ['volume-flow', 'mass-flow', 'reference-flow']
 
@@ -27,6 +27,11 @@ describe('what adds up when a flow is counted', () => {
   )
   it('is nothing of what does not flow', () => {
     expect(() => totalOf('bar')).toThrowError(expect.objectContaining({ code: 'incommensurable' }))
+    expect([totalLabel('bar'), totalLabel('furlong'), totalLabel('gpm')]).toEqual([
+      '(of bar)',
+      '(of furlong)',
+      'gal (US)',
+    ])
     expect(() => totalOf('furlong')).toThrowError(expect.objectContaining({ code: 'unknown-unit' }))
   })
 })

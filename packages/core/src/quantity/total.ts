@@ -1,5 +1,5 @@
 // What adds up when a flow is counted over time.
-import { Refusal } from '../refusal/index.ts'
+import { attempt, Refusal } from '../refusal/index.ts'
 import { unitOf } from './units.ts'
 
 /** Flows whose label does not say of what and per what they are. */
@@ -24,4 +24,10 @@ export function totalOf(flow: string): TotalUnit {
   const seconds = SECONDS[time]
   if (!whole || !seconds) throw new Refusal('incommensurable', `${words} is not a flow: nothing adds up over time.`)
   return { label: words.replace(whole, ''), perSecond: 1 / seconds }
+}
+
+/** The unit of a total on record, as printed; of what is no flow, as an older record may say, the words it has. */
+export function totalLabel(flow: string): string {
+  const found = attempt(() => totalOf(flow))
+  return found instanceof Refusal ? `(of ${flow})` : found.label
 }
