@@ -113,9 +113,10 @@ export function mounter(app: Express, guards: Guards): Mount {
       refuseUnstorable(req.params, req.query)
       const signal = signalOf(res)
       const result = await handler({
-        params: e.params.parse(req.params),
-        query: e.query.parse(req.query),
-        body: await bodyOf(req, signal),
+        // Each read by its schema, a heavy body by a thread that has it; a file's bytes are taken as they are.
+        params: e.params.parse(req.params) as Call<typeof name>['params'],
+        query: e.query.parse(req.query) as Call<typeof name>['query'],
+        body: (await bodyOf(req, signal)) as Call<typeof name>['body'],
         req,
         res,
         // A route that anybody may call must not ask who does.
@@ -123,7 +124,7 @@ export function mounter(app: Express, guards: Guards): Mount {
           return sure((req as SignedInRequest).person)
         },
         signal,
-      } as never)
+      })
       if (e.media || res.headersSent) return
       if (result === undefined) res.status(204).end()
       else res.json(guards.proveAnswers ? proved(name, e.response, result) : result)

@@ -68,13 +68,13 @@ export function openWorkers(patience = 1): Workers {
   // What a thread dies of reaches the one who asked; it must not end the program.
   pool.on('error', () => undefined)
   return {
-    async run(name, input, signal) {
+    async run<N extends keyof Jobs>(name: N, input: Input<N>, signal?: AbortSignal): Promise<Result<N>> {
       const limit_s = patience * (LIMITS_s[name] ?? USUAL_s)
       const late = new AbortController()
       const timer = setTimeout(() => late.abort(), 1000 * limit_s)
       const either = signal ? AbortSignal.any([signal, late.signal]) : late.signal
       try {
-        return settled((await pool.run({ name, input }, { signal: either })) as Outcome) as never
+        return settled((await pool.run({ name, input }, { signal: either })) as Outcome) as Result<N>
       } catch (error) {
         const { code, name: kind } = error as { code?: string; name?: string }
         if (kind === 'AbortError' || code === 'ERR_WORKER_OUT_OF_MEMORY') {

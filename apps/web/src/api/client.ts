@@ -50,6 +50,8 @@ interface Sent<N extends EndpointName> {
   params?: z.input<Of<N>['params']>
   query?: z.input<Of<N>['query']>
   body?: z.input<Of<N>['body']>
+  /** Sent as it is, where the endpoint takes a file. */
+  file?: Blob
 }
 
 const AWAY = 'The server cannot be reached. What you typed is kept.'
@@ -62,16 +64,17 @@ interface Answer {
 
 /** Sends and reads the whole answer. An answer that breaks off on the way is no answer: it may be asked for again. */
 async function send(e: Endpoint, address: string, body: unknown): Promise<Answer> {
+  const raw = e.rawBody || body instanceof Blob
   let status: number
   let text: string
   try {
     const response = await fetch(address, {
       method: e.method.toUpperCase(),
       headers: {
-        ...(body === undefined ? {} : { 'content-type': e.rawBody ? 'application/octet-stream' : 'application/json' }),
+        ...(body === undefined ? {} : { 'content-type': raw ? 'application/octet-stream' : 'application/json' }),
         ...(e.method === 'get' ? {} : { 'x-csrf-token': csrfToken }),
       },
-      ...(body === undefined ? {} : { body: e.rawBody ? (body as BodyInit) : JSON.stringify(body) }),
+      ...(body === undefined ? {} : { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
     })
     status = response.status
     text = await response.text()
@@ -89,18 +92,25 @@ async function send(e: Endpoint, address: string, body: unknown): Promise<Answer
 
 /** Calls an endpoint. @throws ApiProblem */
 export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}): Promise<z.output<Of<N>['response']>> {
-  const e: Endpoint = endpoints[name]
-  const address = addressOf(name, sent.params, sent.query)
-  let answer = await send(e, address, sent.body)
+  const answer = await ask(endpoints[name], addressOf(name, sent.params, sent.query), sent.file ?? sent.body)
+  return answer as z.output<Of<N>['response']>
+}
+
+/** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
+export const callWritten = (name: EndpointName, params: Record<string, string>, body: unknown): Promise<unknown> =>
+  ask(endpoints[name], addressOf(name, params), body)
+
+async function ask(e: Endpoint, address: string, body: unknown): Promise<unknown> {
+  let answer = await send(e, address, body)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
     const session = await send(endpoints.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) onEnded()
     rememberToken(now.csrfToken)
-    answer = await send(e, address, sent.body)
+    answer = await send(e, address, body)
   }
-  if (answer.status >= 200 && answer.status < 300) return answer.body as z.output<Of<N>['response']>
+  if (answer.status >= 200 && answer.status < 300) return answer.body
   const problem = (answer.body ?? {}) as Partial<Problem>
   if (answer.status === 401 && problem.code === 'not-signed-in') onEnded()
   throw new ApiProblem({

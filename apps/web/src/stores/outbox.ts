@@ -3,7 +3,7 @@
 import type { EndpointName } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ApiProblem, call } from '../api/client.ts'
+import { ApiProblem, callWritten } from '../api/client.ts'
 import { useSession } from './session.ts'
 import {
   dropWrite,
@@ -109,7 +109,7 @@ export const useOutbox = defineStore('outbox', () => {
   /** Sends one write. Says whether to go on with the next. */
   async function sendOne(next: Write): Promise<boolean> {
     try {
-      const result = await call(next.endpoint, { params: next.params, body: next.body } as never)
+      const result = await callWritten(next.endpoint, next.params, next.body)
       offline.value = false
       // First on record, then no longer waiting: in between it would be neither.
       tell(next.id, result)

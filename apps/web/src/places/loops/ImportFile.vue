@@ -24,7 +24,7 @@ async function take(event: Event): Promise<void> {
   busy.value = true
   try {
     const name = file.name.toLowerCase().endsWith('.csv') ? 'importRegister' : 'importBundle'
-    const { added, already } = await call(name, { body: file as never })
+    const { added, already } = await call(name, { file })
     good.value = [
       added.length ? `Added: ${added.join(', ')}.` : '',
       already.length ? `Already here, unchanged: ${already.join(', ')}.` : '',
