@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // The trend of a witness, twenty samples a second, with how steady it is: slope and noise over the window against the
 // limits, and seconds to go.
-import { stability, type Stability } from '@calm-loop/core/check'
+import type { Stability } from '@calm-loop/core/check'
 import { useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useLive } from '../stores/live.ts'
 import { sure } from '@calm-loop/core/sure'
+import { axisOf, inSight, steadySince, steadyWords, type Witness } from './trend.ts'
 
 const props = defineProps<{
-  of: 'digital' | 'current' | 'electrode'
+  of: Witness
   /** Window, s. */
   seconds: number
   driftPct: number
@@ -27,7 +28,7 @@ const HEIGHT = 170
 const SHOWN_s = 20
 const steady = shallowRef<Stability>()
 const last = ref<number>()
-const per = computed(() => props.pctPer ?? 1)
+const limits = computed(() => ({ ...props, pctPer: props.pctPer ?? 1 }))
 const tone = (name: string) => getComputedStyle(sure(box.value)).getPropertyValue(name)
 let colours: Record<'ink' | 'second' | 'hairline' | 'signal' | 'sheet' | 'ground', string>
 onMounted(() => {
@@ -59,16 +60,9 @@ function draw(): void {
   const g = sure(c.getContext('2d'))
   g.setTransform(ratio, 0, 0, ratio, 0, 0)
   g.clearRect(0, 0, w, h)
-  const points: { t: number; v: number }[] = []
-  for (let i = live.trend.length - 1; i >= 0 && live.trend[i]!.t_s > newest.t_s - SHOWN_s; i--) {
-    const v = live.trend[i]![props.of]
-    if (v !== null) points.push({ t: live.trend[i]!.t_s, v })
-  }
-  points.reverse()
+  const points = inSight(live.trend, props.of, SHOWN_s)
   if (!points.length) return
-  const values = points.map((p) => p.v)
-  const middle = (Math.max(...values) + Math.min(...values)) / 2
-  const half = Math.max((Math.max(...values) - Math.min(...values)) / 2, (2 * props.driftPct) / per.value) * 1.15
+  const { middle, half } = axisOf(points, limits.value)
   const [left, right, top, bottom] = [86, w - 8, 10, h - 24]
   const x = (t: number) => right - ((newest.t_s - t) / SHOWN_s) * (right - left)
   const y = (v: number) => (top + bottom) / 2 - ((v - middle) / half) * ((bottom - top) / 2)
@@ -94,24 +88,16 @@ function draw(): void {
   g.strokeStyle = colours.signal
   g.lineWidth = 1.6
   g.beginPath()
-  points.forEach((p, i) => (i ? g.lineTo(x(p.t), y(p.v)) : g.moveTo(x(p.t), y(p.v))))
+  points.forEach((p, i) => (i ? g.lineTo(x(p.t_s), y(p.value)) : g.moveTo(x(p.t_s), y(p.value))))
   g.stroke()
   // The words beside it are for reading: four times a second is enough.
   if (newest.t_s - told < 0.25 && newest.t_s > told) return
   told = newest.t_s
   last.value = newest[props.of] ?? undefined
-  steady.value = stability(
-    points.filter((p) => p.t >= sure(since)).map((p) => ({ t_s: p.t, value: p.v * per.value })),
-    { window_s: props.seconds, drift: props.driftPct, noise: props.noisePct },
-  )
+  steady.value = steadySince(points, since, limits.value)
 }
 useRafFn(draw)
-const words = computed(() => {
-  const s = steady.value
-  if (!s) return 'waiting for the device'
-  if (s.state === 'waiting') return `${Math.ceil(s.wait_s)} s to go`
-  return s.state === 'stable' ? 'stable' : s.state === 'moving' ? 'still moving' : 'too noisy'
-})
+const words = computed(() => steadyWords(steady.value))
 defineExpose({ steady })
 const num = (v: number) => Math.abs(v).toFixed(3)
 </script>

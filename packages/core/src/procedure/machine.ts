@@ -9,7 +9,7 @@ import { stepsOf, type Held, type Step } from './steps.ts'
 import { toUndo } from './undo.ts'
 import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
 import { sure } from '../sure/index.ts'
-export { valueFor, phPoints, expectedAt, correctionPct } from './taken.ts'
+export { valueFor, phPoints, phFit, expectedAt, correctionPct } from './taken.ts'
 
 /** Whether what the device holds shows that it took a command. */
 export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | 'changesBefore'>, held: Held): boolean {

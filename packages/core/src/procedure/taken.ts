@@ -68,6 +68,14 @@ export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & 
   })
 }
 
+/** The electrode by the points taken so far, with what is ideal at their mean temperature. @throws Refusal */
+export function phFit(state: Pick<RunState, 'terms' | 'values'>) {
+  const points = phPoints(state)
+  const temps = points.map((_, i) => sure(state.values[`buffer-${i + 1}`]))
+  const temp_C = temps.reduce((a, b) => a + b, 0) / temps.length
+  return { ...phCalibration({ points, temp_C }), ideal_mVperPh: idealSlope_mV(temp_C) }
+}
+
 /** Refuses a buffer reading that belongs to another buffer. */
 function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C: number): void {
   const last = sure(points.at(-1))
@@ -198,9 +206,7 @@ function plausibleOf(state: RunState, step: Step): Readonly<Record<string, numbe
     return {}
   }
   if (procedure === 'ph-calibration') {
-    const points = phPoints(state)
-    const temps = points.map((_, i) => state.values[`buffer-${i + 1}`]!)
-    const fit = phCalibration({ points, temp_C: temps.reduce((a, b) => a + b, 0) / temps.length })
+    const fit = phFit(state)
     if (fit.verdict === 'replace')
       refuse(
         'electrode-worn-out',
