@@ -8,6 +8,7 @@ import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSwitching } from '../stores/switching.ts'
+import { pathOf, runColumns, saidOf } from './runColumns.ts'
 
 const HEIGHT = 112
 const folder = useFolder()
@@ -16,95 +17,23 @@ const preferences = usePreferences()
 const band = ref<HTMLElement>()
 const { width } = useElementSize(band)
 const entries = computed(() => folder.entries)
-const text = (key: string, otherwise: string) => entries.value[key]?.typed || otherwise
 const supply = computed(() => folder.run?.entered?.circuit.supplyV ?? 24)
 const V = (v: number) =>
   formatQuantity(Math.abs(v) < 0.05 ? 0 : v, 'V', { decimals: 1, decimalMark: preferences.decimalMark })
 
-interface Column {
-  readonly id: string
-  readonly name: string
-  readonly high: string
-  readonly low: string
-  /** Where the ring stands, 0 at the bottom to 1 at the top; undefined where there is nothing. */
-  at(lane: Lane): number | undefined
-  words(lane: Lane): string
-  read(shown: Readonly<Record<string, number>>): number | undefined
-}
-const bit = (on: boolean | undefined) => (on === undefined ? undefined : Number(on))
-const sure = (on: boolean | undefined) => (on === undefined ? 0.5 : Number(on))
-const share = (v: number) => Math.min(1.08, Math.max(-0.08, v / supply.value))
-const columns = computed<Column[]>(() => [
-  {
-    id: 'target',
-    name: 'Target',
-    high: 'there',
-    low: 'away',
-    at: (l) => Number(l.target),
-    words: (l) => (l.target ? 'there' : 'away'),
-    read: () => bit(switching.read?.target),
-  },
-  {
-    id: 'sensorLamp',
-    name: 'Output stage',
-    high: 'conducts',
-    low: 'open',
-    at: (l) => Number(l.conducting),
-    words: (l) => (l.conducting ? 'conducts' : 'open'),
-    read: (s) =>
-      s['sensorLamp'] === undefined || text('lamp', '') === 'shows the target' ? undefined : s['sensorLamp'],
-  },
-  {
-    id: 'signal',
-    name: 'Signal wire to −',
-    high: V(supply.value),
-    low: V(0),
-    at: (l) => share(l.signalV),
-    words: (l) => V(l.signalV),
-    read: (s) => (s['signal'] === undefined ? undefined : share(s['signal'])),
-  },
-  {
-    id: 'input-volts',
-    name: folder.run?.entered?.load_mA === undefined ? 'Across the input' : 'Across the load',
-    high: V(supply.value),
-    low: V(0),
-    at: (l) => share(l.inputV),
-    words: (l) => V(l.inputV),
-    read: () => undefined,
-  },
-  {
-    id: 'inputLamp',
-    name: folder.run?.entered?.load_mA === undefined ? 'Input' : 'Load',
-    high: 'on',
-    low: 'off',
-    at: (l) => sure(l.inputLamp),
-    words: (l) => (l.inputLamp === undefined ? 'not sure' : l.inputLamp ? 'on' : 'off'),
-    read: (s) => s['inputLamp'],
-  },
-  ...(folder.run?.entered?.load_mA === undefined
-    ? [
-        {
-          id: 'controller',
-          name: text('pointName', 'Controller').replaceAll('_', '_\u200b'),
-          high: 'true',
-          low: 'false',
-          at: (l: Lane) => sure(l.controller),
-          words: (l: Lane) =>
-            l.controller === undefined
-              ? 'either'
-              : l.controller
-                ? text('meansTrue', 'true')
-                : text('meansFalse', 'false'),
-          read: (s: Readonly<Record<string, number>>) => s['controller'],
-        },
-      ]
-    : []),
-])
+const columns = computed(() =>
+  runColumns({
+    supplyV: supply.value,
+    intoLoad: folder.run?.entered?.load_mA !== undefined,
+    text: (key) => entries.value[key]?.typed ?? '',
+    volts: V,
+    target: switching.read?.target,
+  }),
+)
 const x = (i: number) => ((i + 0.5) * width.value) / columns.value.length
 const y = (at: number) => HEIGHT - 26 - at * (HEIGHT - 52)
 const lanes = computed(() => folder.run?.lanes)
-const line = (lane: Lane) =>
-  columns.value.map((c, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(c.at(lane) ?? 0).toFixed(1)}`).join('')
+const line = (lane: Lane) => pathOf(columns.value.map((c, i) => ({ x: x(i), y: y(c.at(lane)) })))
 const dots = computed(() => {
   const read = switching.read
   return read
@@ -114,20 +43,8 @@ const dots = computed(() => {
       })
     : []
 })
-const readPath = computed(() =>
-  dots.value.map((d, i) => `${i ? 'L' : 'M'}${d.x.toFixed(1)} ${d.y.toFixed(1)}`).join(''),
-)
-const said = computed(() =>
-  lanes.value
-    ? [lanes.value.present, lanes.value.absent]
-        .map(
-          (l) =>
-            `With target ${l.target ? 'there' : 'away'}: ` +
-            `${columns.value.map((c) => `${c.name} ${c.words(l)}`).join(', ')}.`,
-        )
-        .join(' ')
-    : '',
-)
+const readPath = computed(() => pathOf(dots.value))
+const said = computed(() => (lanes.value ? saidOf(columns.value, [lanes.value.present, lanes.value.absent]) : ''))
 </script>
 
 <template>
@@ -149,8 +66,8 @@ const said = computed(() =>
           <path :d="line(lanes.present)" class="expected" />
           <path :d="readPath" class="read" />
           <g v-for="(c, i) in columns" :key="c.id">
-            <circle :cx="x(i)" :cy="y(c.at(lanes.absent) ?? 0)" r="6" class="ring away" />
-            <circle :cx="x(i)" :cy="y(c.at(lanes.present) ?? 0)" r="7" class="ring" />
+            <circle :cx="x(i)" :cy="y(c.at(lanes.absent))" r="6" class="ring away" />
+            <circle :cx="x(i)" :cy="y(c.at(lanes.present))" r="7" class="ring" />
           </g>
           <circle v-for="d in dots" :key="d.id" :cx="d.x" :cy="d.y" r="4.2" class="dot" />
         </template>

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 // One point of the chain: what is applied, and every witness read at the same moment, live from the bench or typed.
 import { trimSet } from '@calm-loop/contract'
-import { appliedEntry, foundPoint } from '@calm-loop/core/loop'
-import { valueFor } from '@calm-loop/core/procedure'
-import { parseQuantity, type Entry, type QuantityName } from '@calm-loop/core/quantity'
-import { attempt, Refusal } from '@calm-loop/core/refusal'
+import type { Entry } from '@calm-loop/core/quantity'
+import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
 import { v7 as uuid } from 'uuid'
 import { computed, reactive, ref, watch } from 'vue'
@@ -15,8 +13,9 @@ import { useTrim } from '../stores/trim.ts'
 import { useWork } from '../stores/work.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import { inSentence } from '@calm-loop/core/words'
 import { sure } from '@calm-loop/core/sure'
+import { asTyped } from './gate.ts'
+import { pointFrom, witnessRows, witnessSays, type WitnessKey, type WitnessRow } from './pointEntry.ts'
 
 const props = defineProps<{ phase: 'as-found' | 'as-left' }>()
 const folder = useFolder()
@@ -40,65 +39,10 @@ watch(
   () => (anew.value = undefined),
 )
 
-interface Row {
-  readonly key: 'applied' | 'digital' | 'current' | 'receiver'
-  readonly label: string
-  readonly quantity: QuantityName
-  readonly unit: string
-  readonly live: string
-  readonly help: string
-}
-const figure = (v: number | undefined, unit: string, decimals: number) =>
-  v === undefined ? '' : preferences.quantity(v, unit, { decimals })
-const rows = computed<Row[]>(() => {
-  const c = chain.value
-  if (!c) return []
-  const reading = live.reading
-  const bench = reading?.transmitter?.bench
-  const appliedUnit = bench ? c.digital.unit : c.process.unit
-  const applied = {
-    key: 'applied',
-    label: `Applied: ${inSentence(c.process.name)}`,
-    quantity: bench ? c.digital.quantity : c.process.quantity,
-    unit: appliedUnit,
-    live: figure(reading?.reference, appliedUnit, c.process.decimals + 1),
-    help: 'As the standard shows it.',
-  } as const
-  return [
-    applied,
-    {
-      key: 'digital',
-      label: c.digital.name,
-      quantity: c.digital.quantity,
-      unit: c.digital.unit,
-      live: figure(reading?.knots['digital'], c.digital.unit, c.digital.decimals + 1),
-      help: 'On the device’s display.',
-    },
-    ...(c.hasCurrent
-      ? [
-          {
-            key: 'current' as const,
-            label: 'Meter in the loop',
-            quantity: 'current' as const,
-            unit: 'mA',
-            live: figure(reading?.knots['current'], 'mA', 3),
-            help: 'mA, or volts at the shunt.',
-          },
-        ]
-      : []),
-    {
-      key: 'receiver',
-      label: 'Receiver shows',
-      quantity: c.controller.quantity,
-      unit: c.controller.unit,
-      live: figure(reading?.knots['controller'], c.controller.unit, c.controller.decimals + 1),
-      help: 'What the operator reads.',
-    },
-  ]
-})
-const plain = (text: string) => text.replace(/[\u00a0\u202f\u2009]/g, ' ').replace('−', '-')
+const quantity = (v: number, unit: string, decimals: number) => preferences.quantity(v, unit, { decimals })
+const rows = computed(() => (chain.value ? witnessRows(chain.value, live.reading, quantity) : []))
 function takeLive(): void {
-  for (const row of rows.value) typed[row.key] = plain(row.live)
+  for (const row of rows.value) typed[row.key] = asTyped(row.live)
 }
 const scale = computed(() => (chain.value ? knotScales(chain.value.thread)[0] : undefined))
 const targets = computed(() => {
@@ -109,46 +53,14 @@ const targets = computed(() => {
 })
 const move = (value: number) => void live.move(sure(folder.view).loop.id, value)
 
-const entryOf = (key: Row['key']): Entry => ({ typed: typed[key] })
-const read = (row: Row) => {
-  const text = typed[row.key].trim()
-  if (!text) return null
-  if (row.key === 'applied') return appliedEntry(sure(chain.value), text)
-  // Judged as the record will judge it, so that nothing is refused after it has been sent.
-  valueFor(
-    text,
-    row.quantity,
-    row.unit,
-    sure(chain.value).shunt_Ohm === undefined ? {} : { shunt_Ohm: sure(chain.value).shunt_Ohm },
-  )
-  const own = parseQuantity(text, { quantity: row.quantity, unit: row.unit })
-  const volts = own.ok ? own : parseQuantity(text, { quantity: 'voltage', unit: 'V' })
-  if (!volts.ok) throw new Refusal('not-a-figure', volts.says)
-  return { typed: text, value: volts.value, unit: volts.unit }
-}
+const entryOf = (key: WitnessKey): Entry => ({ typed: typed[key] })
 async function take(): Promise<void> {
   says.value = ''
   if (!typed.applied.trim()) takeLive()
-  const made = attempt(() => {
-    const by = Object.fromEntries(rows.value.map((row) => [row.key, read(row)])) as Record<
-      Row['key'],
-      ReturnType<typeof read>
-    >
-    if (!by.applied) throw new Refusal('value-missing', 'What is applied is not entered.')
-    const entry = {
-      applied: by.applied,
-      digital: by.digital ?? null,
-      current: by.current ?? null,
-      receiver: by.receiver ?? null,
-    }
-    if (!entry.digital && !entry.current && !entry.receiver)
-      throw new Refusal('no-witness', 'Read at least one witness: digital value, meter or receiver.')
-    foundPoint(sure(chain.value), entry)
-    return entry
-  })
+  const made = pointFrom(sure(chain.value), rows.value, typed)
   if (made instanceof Refusal) return void (says.value = made.message)
   const mine = set.value
-  const fromBench = rows.value.every((row) => plain(row.live) === typed[row.key])
+  const fromBench = rows.value.every((row) => asTyped(row.live) === typed[row.key])
   const saved = await work.add({
     what: 'trim-point',
     set: mine,
@@ -159,15 +71,7 @@ async function take(): Promise<void> {
   if (!saved) return
   for (const row of rows.value) typed[row.key] = ''
 }
-const fieldSays = (row: Row): string => {
-  if (!typed[row.key].trim()) return ''
-  const tried = attempt(() => read(row))
-  if (tried instanceof Refusal) return tried.message
-  const shunt_Ohm = chain.value?.shunt_Ohm
-  if (row.key !== 'current' || !tried || tried.unit === 'mA' || !shunt_Ohm) return ''
-  const current = preferences.quantity(valueFor(typed.current, 'current', 'mA', { shunt_Ohm }), 'mA')
-  return `= ${current} through ${preferences.quantity(shunt_Ohm, 'Ohm', { trim: true })}`
-}
+const fieldSays = (row: WitnessRow) => (chain.value ? witnessSays(chain.value, row, typed[row.key], quantity) : '')
 </script>
 
 <template>

@@ -5,19 +5,17 @@ import type { Entry } from '@calm-loop/core/quantity'
 import { readAt } from '@calm-loop/core/wiring'
 import { computed, ref, shallowRef } from 'vue'
 import { useDesk } from '../stores/desk.ts'
-import { usePreferences } from '../stores/preferences.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { useExplained } from './explained.ts'
 import { useReadings } from './readings.ts'
 import { useShown } from './shown.ts'
+import FaultList from './FaultList.vue'
 import SpotPick from './SpotPick.vue'
-import { sure } from '@calm-loop/core/sure'
 
 const emit = defineEmits<{ show: [where: readonly string[]] }>()
 const desk = useDesk()
-const preferences = usePreferences()
 const { volts, milliamps } = useShown()
 const { readings, refused, at, put, startAfresh, dismiss } = useReadings()
 const { explained, working } = useExplained(readings)
@@ -66,13 +64,7 @@ function afresh(): void {
   startAfresh(afreshReason.value.trim())
   afreshReason.value = ''
 }
-const fits = (misfit: number) => (misfit < 2 ? 'fits all readings' : misfit < 12 ? 'fits roughly' : 'does not fit')
-const good = computed(() => explained.value?.groups.filter((g) => sure(g[0]).misfit < 400).slice(0, 4) ?? [])
-const about = (f: { value: number; unit: string }) =>
-  `, about ${preferences.quantity(f.value, f.unit, { decimals: f.value < 10 ? 1 : 0 })}`
-function measureNext(): void {
-  const next = explained.value?.next?.spot as LoopSpot | undefined
-  if (!next) return
+function measure(next: LoopSpot): void {
   of.value = next.of
   if (next.of === 'volts') [red.value, black.value] = [next.red, next.black]
   else conductor.value = next.conductor
@@ -162,47 +154,14 @@ function measureNext(): void {
           <v-btn type="submit" variant="text" :disabled="!afreshReason.trim()">Start afresh</v-btn>
         </form>
       </div>
-      <div aria-live="polite">
-        <h3>What explains it</h3>
-        <p v-if="working && !explained" class="quiet">Trying every single fault</p>
-        <p v-else-if="!good.length" class="quiet">
-          {{
-            explained
-              ? 'No single fault explains these readings. Perhaps there are two, or a reading is wrong: take one again.'
-              : 'Every single fault is tried on the wiring as drawn; what fits stands here.'
-          }}
-        </p>
-        <article v-for="(group, i) in good" :key="group[0]!.id" class="group" :data-rank="i + 1">
-          <p class="rank">
-            <b class="figures">{{ i + 1 }}</b> <span class="quiet small">{{ fits(group[0]!.misfit) }}</span>
-          </p>
-          <div>
-            <p v-for="e in group.slice(0, 4)" :key="e.id" class="fault">
-              <button type="button" class="link" @click="emit('show', e.where)">
-                {{ e.says }}{{ e.figure ? about(e.figure) : '' }}
-              </button>
-            </p>
-            <p v-if="group.length > 4" class="quiet small">and {{ group.length - 4 }} more that would read the same.</p>
-          </div>
-        </article>
-        <div v-if="explained?.next" class="next">
-          <h3>Measure next</h3>
-          <p>
-            {{ explained.next.spot.of === 'volts' ? 'Volts, ' : 'mA, '
-            }}<b class="figures">{{ words(explained.next.spot as LoopSpot) }}</b
-            >. It would read
-          </p>
-          <v-table>
-            <tbody>
-              <tr v-for="e in explained.next.expects" :key="e.says">
-                <td>{{ e.says }}</td>
-                <td class="num">{{ show(e.value, explained.next.spot as LoopSpot) }}</td>
-              </tr>
-            </tbody>
-          </v-table>
-          <v-btn variant="outlined" class="mt-2" @click="measureNext">Take this reading</v-btn>
-        </div>
-      </div>
+      <FaultList
+        :explained="explained"
+        :working="working"
+        :where="words"
+        :show="show"
+        @show="emit('show', $event)"
+        @measure="measure"
+      />
     </div>
   </section>
 </template>
@@ -217,24 +176,6 @@ function measureNext(): void {
   color: var(--signal);
   font-weight: 600;
 }
-.group {
-  display: grid;
-  grid-template-columns: 72px minmax(0, 1fr);
-  gap: 12px;
-  border-top: 1px solid var(--hairline);
-  padding: 8px 0;
-}
-.rank {
-  margin: 0;
-  line-height: 1.25;
-}
-.rank b {
-  display: block;
-  font-size: 22px;
-}
-.fault {
-  margin: 0;
-}
 .link {
   background: none;
   border: 0;
@@ -246,10 +187,6 @@ function measureNext(): void {
   text-align: left;
   min-height: 44px;
   cursor: pointer;
-}
-.next {
-  border-top: 1px solid var(--hairline);
-  padding-top: 12px;
 }
 .afresh {
   margin-top: 24px;

@@ -1,5 +1,5 @@
 // Ranking faults takes some hundred solutions of the circuit: too long for a frame, so it is done here.
-import { explain, type Conditions, type LoopReading, type Wiring } from '@calm-loop/core/wiring'
+import { explain, type Conditions, type LoopReading, type Spot, type Wiring } from '@calm-loop/core/wiring'
 import { expose } from 'comlink'
 import { sure } from '@calm-loop/core/sure'
 
@@ -15,7 +15,7 @@ export interface ExplainedFault {
 export interface Explained {
   readonly groups: readonly (readonly ExplainedFault[])[]
   readonly next?: {
-    readonly spot: Omit<LoopReading, 'value'>
+    readonly spot: Spot
     readonly expects: readonly { readonly says: string; readonly value: number }[]
   }
 }
