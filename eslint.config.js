@@ -9,10 +9,6 @@ const TYPED = ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,vue}', 'apps/*/tes
 const TOO_BRANCHED = [
   'apps/server/src/documents/switch-certificate.ts',
   'apps/server/src/seals/seals.ts',
-  'apps/server/src/services/loops.ts',
-  'apps/server/src/services/work.ts',
-  'apps/web/src/places/folder/RunSheet.vue',
-  'apps/web/src/stores/folder.ts',
   'packages/core/src/discrete/fixes.ts',
   'packages/core/src/flow/sound-speed-verdict.ts',
   'packages/core/src/kinds/clamp-on/{figures,findings,setup}.ts',
@@ -22,7 +18,6 @@ const TOO_BRANCHED = [
   'packages/core/src/kinds/orifice-dp/{figures,findings}.ts',
   'packages/core/src/kinds/thermal-insertion/findings.ts',
   'packages/core/src/kinds/two-wire/{range,trips,wiring}.ts',
-  'packages/core/src/procedure/{machine,taken}.ts',
   'packages/core/src/trim/diagnose.ts',
   'packages/core/src/wiring/{energise,faults,judge-mains,meter,propose,sheet}.ts',
   'packages/drawing/src/switch-drawing.ts',

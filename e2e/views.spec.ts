@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { scanner, settled } from './scan.ts'
 import { beginCheck, completeLoop, expect, openLoop, signInAs, stage, test } from './steps.ts'
 
 const WORKS = ['Before power', 'Meter', 'Explain', 'Terminals']
@@ -11,54 +11,6 @@ const SWITCHED: readonly (readonly [string, string, readonly string[]])[] = [
   ['ZS-501', 'hand-over', []],
   ['ZS-502', 'count', ['Name and live', 'Cycles and OEE', 'Stops', 'Log of edges']],
 ]
-
-/** The rules that a theme can break. */
-const OF_COLOUR = ['color-contrast', 'link-in-text-block']
-const nextTheme = (page: Page) =>
-  page.evaluate(() => {
-    const key = 'calm-loop.theme'
-    const next = (localStorage.getItem(key) ?? 'light') === 'light' ? 'dark' : 'light'
-    localStorage.setItem(key, next)
-    window.dispatchEvent(new StorageEvent('storage', { key, newValue: next, storageArea: localStorage }))
-    return next
-  })
-
-/** Waits until no colour is on its way to another: a surface that fades has a contrast of no theme. */
-const settled = (page: Page) =>
-  page.evaluate(async () => {
-    const ending = document.getAnimations().filter((each) => Number.isFinite(each.effect?.getComputedTiming().endTime))
-    await Promise.allSettled(ending.map((each) => each.finished))
-  })
-
-/**
- * Scans a view by every rule, and by those of colour in the other theme too; collects what is serious. Colours do not
- * hang on the width of the window: on a tablet one theme is enough.
- */
-function scanner(page: Page, themes = ['control room', 'daylight']) {
-  const found: string[] = []
-  const look = async (view: string, axe: AxeBuilder) => {
-    for (const { id, impact, nodes } of (await axe.analyze()).violations)
-      if (impact === 'serious' || impact === 'critical')
-        found.push(
-          `${view}: ${id} ${nodes
-            .map((n) => `${n.target.join(' ')} ${n.any[0]?.message ?? ''}`)
-            .slice(0, 3)
-            .join(' | ')}`,
-        )
-  }
-  const scan = async (view: string) => {
-    await settled(page)
-    await look(`${view}, daylight`, new AxeBuilder({ page }).setLegacyMode(true))
-    for (const theme of themes) {
-      const name = await nextTheme(page)
-      await expect(page.locator(`.v-application.v-theme--${name}`)).toBeVisible()
-      await settled(page)
-      if (theme === 'control room')
-        await look(`${view}, ${theme}`, new AxeBuilder({ page }).setLegacyMode(true).withRules(OF_COLOUR))
-    }
-  }
-  return { found, scan }
-}
 
 test('every view is free of serious accessibility findings, in both themes @both', async ({ page, home }, info) => {
   // Some forty scans: time enough on a slow machine too.

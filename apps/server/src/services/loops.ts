@@ -80,6 +80,70 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
   return rowOf(row)
 }
 
+type VersionRow = typeof versions.$inferSelect
+interface Saving {
+  readonly tx: Queries
+  readonly loopId: string
+  readonly versionId: string
+  readonly save: SaveVersion
+  readonly person: Person
+  /** The newest version of the loop. */
+  readonly head: VersionRow | undefined
+  readonly names: Awaited<ReturnType<typeof namesOf>>
+}
+
+/** Whether the same was saved before: sent again, as its answer was lost. */
+const isSent = (known: VersionRow, save: SaveVersion): boolean =>
+  canonicalJson(save.entries) === canonicalJson(known.entries) && (!save.seal || known.sealedAt !== null)
+
+const writtenNow = (save: SaveVersion, now: Date) => ({
+  entries: save.entries,
+  kindVersion: save.kindVersion ?? null,
+  revision: save.revision,
+  reason: save.reason,
+  savedAt: now,
+  ...(save.seal ? { sealedAt: now } : {}),
+})
+
+/** The next revision of a version that is still open. @throws HttpProblem `version-conflict` */
+async function goneOn({ tx, save, person, head, names }: Saving, known: VersionRow): Promise<VersionRow> {
+  const mayGoOn = known.id === head?.id && known.sealedAt === null && known.authorId === person.id
+  if (!mayGoOn || save.revision !== known.revision + 1) throw conflict(head, names)
+  const written = writtenNow(save, new Date())
+  return sure((await tx.update(versions).set(written).where(eq(versions.id, known.id)).returning())[0])
+}
+
+/** A version that follows the newest, which is closed by it. @throws HttpProblem `version-conflict` */
+async function begun({ tx, loopId, versionId, save, person, head, names }: Saving): Promise<VersionRow> {
+  if ((head?.id ?? null) !== save.parentId || (head?.revision ?? null) !== save.parentRevision)
+    throw conflict(head, names)
+  const now = new Date()
+  if (head)
+    await tx
+      .update(versions)
+      .set({ sealedAt: now, reason: head.reason || `Closed when ${person.name} went on from it` })
+      .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
+  const values = {
+    ...writtenNow(save, now),
+    id: versionId,
+    loopId,
+    number: (head?.number ?? 0) + 1,
+    parentId: save.parentId,
+    authorId: person.id,
+    startedAt: now,
+  }
+  const row = sure((await tx.insert(versions).values(values).returning())[0])
+  await tx.update(loops).set({ headVersionId: versionId }).where(eq(loops.id, loopId))
+  await record({
+    tx,
+    personId: person.id,
+    action: 'version-started',
+    loopId,
+    details: { versionId, number: row.number },
+  })
+  return row
+}
+
 /**
  * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a
  * new one follows the newest.
@@ -109,64 +173,9 @@ export function saveVersion({
     const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
     if (known && known.loopId !== loopId)
       throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
-    const now = new Date()
-    const sealed = save.seal ? { sealedAt: now } : {}
-
-    let row: typeof versions.$inferSelect
-    if (known) {
-      const sent =
-        canonicalJson(save.entries) === canonicalJson(known.entries) && (!save.seal || known.sealedAt !== null)
-      if (sent) return versionOf(known, names)
-      const mayGoOn = known.id === head?.id && known.sealedAt === null && known.authorId === person.id
-      if (!mayGoOn || save.revision !== known.revision + 1) throw conflict(head, names)
-      row = sure(
-        (
-          await tx
-            .update(versions)
-            .set({
-              entries: save.entries,
-              kindVersion: save.kindVersion ?? null,
-              revision: save.revision,
-              reason: save.reason,
-              savedAt: now,
-              ...sealed,
-            })
-            .where(eq(versions.id, versionId))
-            .returning()
-        )[0],
-      )
-    } else {
-      if ((head?.id ?? null) !== save.parentId || (head?.revision ?? null) !== save.parentRevision)
-        throw conflict(head, names)
-      if (head)
-        await tx
-          .update(versions)
-          .set({ sealedAt: now, reason: head.reason || `Closed when ${person.name} went on from it` })
-          .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
-      const values = {
-        id: versionId,
-        loopId,
-        number: (head?.number ?? 0) + 1,
-        parentId: save.parentId,
-        revision: save.revision,
-        entries: save.entries,
-        kindVersion: save.kindVersion ?? null,
-        authorId: person.id,
-        startedAt: now,
-        savedAt: now,
-        reason: save.reason,
-        ...sealed,
-      }
-      row = sure((await tx.insert(versions).values(values).returning())[0])
-      await tx.update(loops).set({ headVersionId: versionId }).where(eq(loops.id, loopId))
-      await record({
-        tx,
-        personId: person.id,
-        action: 'version-started',
-        loopId,
-        details: { versionId, number: row.number },
-      })
-    }
+    if (known && isSent(known, save)) return versionOf(known, names)
+    const saving: Saving = { tx, loopId, versionId, save, person, head, names }
+    const row = known ? await goneOn(saving, known) : await begun(saving)
     if (save.seal)
       await record({
         tx,

@@ -25,44 +25,62 @@ import { sure } from '@calm-loop/core/sure'
 
 type Folder = Awaited<ReturnType<typeof readFolder>>
 
-/** What of an entry does not fit the point or what stands on record. @throws Refusal */
-function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
-  if (entry.what === 'step') {
-    const sheet = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
-      .sheets?.()
-      .find((s) => s.id === entry.sheet)
-    const step = sheet?.steps.find((s) => s.id === entry.step)
-    if (!sheet || !step) throw new Refusal('no-such-step', 'This point has no such step.')
-    if (!mayDo(sheet, workOf(folder.workLog, 'step'), entry.run, entry.step))
-      throw new Refusal(
-        'step-out-of-order',
-        'Another step comes first, or this one is done: somebody may have gone on elsewhere. Look at the sheet again.',
-      )
-    if (step.ask) {
-      if (!entry.value) throw new Refusal('value-missing', `This step gives a figure: ${step.ask.label}.`)
-      if (!entryIsTrue(entry.value))
-        throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
-      convertUnit(entry.value.value, entry.value.unit, step.ask.unit)
-    }
-    if (step.askWords && entry.words.trim() === '')
-      throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
+const refuseUntrue = (entry: Parameters<typeof entryIsTrue>[0]): void => {
+  if (!entryIsTrue(entry)) throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+}
+
+/** A step that its sheet does not have, that is not next, or that lacks what it asks for. @throws Refusal */
+function refuseStep(entry: Extract<AddWorkEntry, { what: 'step' }>, folder: Folder): void {
+  const sheet = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
+    .sheets?.()
+    .find((s) => s.id === entry.sheet)
+  const step = sheet?.steps.find((s) => s.id === entry.step)
+  if (!sheet || !step) throw new Refusal('no-such-step', 'This point has no such step.')
+  if (!mayDo(sheet, workOf(folder.workLog, 'step'), entry.run, entry.step))
+    throw new Refusal(
+      'step-out-of-order',
+      'Another step comes first, or this one is done: somebody may have gone on elsewhere. Look at the sheet again.',
+    )
+  if (step.ask) {
+    if (!entry.value) throw new Refusal('value-missing', `This step gives a figure: ${step.ask.label}.`)
+    refuseUntrue(entry.value)
+    convertUnit(entry.value.value, entry.value.unit, step.ask.unit)
   }
-  if (entry.what === 'trim-point') refuseTrimPoint(entry, folder)
-  // Nothing adds up of what does not flow.
-  if (entry.what === 'survey') totalOf(entry.unit)
-  if (entry.what === 'trim-point-withdrawn' && !workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
-    throw new Refusal('no-such-point', 'This point is not on record.')
-  if (
-    entry.what === 're-entered' &&
-    !workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key))
-  )
-    throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
-  const survey = entry.what === 'survey-rows' || entry.what === 'survey-end' ? entry.survey : undefined
-  if (survey === undefined) return
+  if (step.askWords && entry.words.trim() === '')
+    throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
+}
+
+/** Rows or an end of a survey that was never begun, or has ended. @throws Refusal */
+function refuseSurvey(survey: string, folder: Folder): void {
   if (!folder.workLog.some((e) => e.what === 'survey' && e.id === survey))
     throw new Refusal('no-such-survey', 'This survey was not begun here.')
   if (folder.workLog.some((e) => e.what === 'survey-end' && e.survey === survey))
     throw new Refusal('survey-ended', 'This survey has ended; nothing is added to it.')
+}
+
+/** What of an entry does not fit the point or what stands on record. @throws Refusal */
+function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
+  switch (entry.what) {
+    case 'step':
+      return refuseStep(entry, folder)
+    case 'trim-point':
+      return refuseTrimPoint(entry, folder)
+    case 'survey':
+      // Nothing adds up of what does not flow.
+      return void totalOf(entry.unit)
+    case 'survey-rows':
+    case 'survey-end':
+      return refuseSurvey(entry.survey, folder)
+    case 'trim-point-withdrawn':
+      if (!workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
+        throw new Refusal('no-such-point', 'This point is not on record.')
+      return
+    case 're-entered':
+      if (!workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key)))
+        throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
+      return
+    default:
+  }
 }
 
 /** A point of the chain that no loop could have shown. @throws Refusal */
@@ -70,9 +88,7 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
   const witnesses = [entry.digital, entry.current, entry.receiver]
   if (witnesses.every((w) => w === null))
     throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
-  for (const w of [entry.applied, ...witnesses])
-    if (w && !entryIsTrue(w))
-      throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
+  for (const w of [entry.applied, ...witnesses]) if (w) refuseUntrue(w)
   const chain = chainOf(currentStudyOf(folder.loop.kind, folder.versions.at(-1)))
   const point = foundPoint(chain, entry)
   refuseOutside(chain, point.applied)

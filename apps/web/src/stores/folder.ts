@@ -18,6 +18,7 @@ import { useOpenLoop } from './open-loop.ts'
 import { useSession } from './session.ts'
 
 const SAVE_AFTER_ms = 700
+const AGAIN_AFTER_ms = 1500
 const NO_ENTRIES: Entries = {}
 
 export const useFolder = defineStore('folder', () => {
@@ -230,6 +231,24 @@ export const useFolder = defineStore('folder', () => {
   useEventListener(window, 'pagehide', keepDraft)
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_ms)
 
+  /** The version that this person may go on writing in. */
+  const ownVersion = () =>
+    base.value && !base.value.sealedAt && base.value.author.id === session.person?.id ? base.value : undefined
+
+  /** What is sent to be saved: the next revision of one's own version, or the first of one that follows what stands. */
+  function toSave(mine: Version | undefined, reason: string | undefined) {
+    const kindVersion = kind.value ? versionOf(kind.value) : 1
+    return {
+      ...(mine
+        ? { parentId: mine.parentId, parentRevision: null, revision: mine.revision + 1 }
+        : { parentId: base.value?.id ?? null, parentRevision: base.value?.revision ?? null, revision: 0 }),
+      entries: entries.value,
+      ...(kindVersion > 1 ? { kindVersion } : {}),
+      reason: reason ?? mine?.reason ?? '',
+      seal: reason !== undefined,
+    }
+  }
+
   /** Saves what has been entered; with a reason it is recorded as a finished version. */
   async function save(reason?: string): Promise<boolean> {
     const loop = view.value?.loop
@@ -238,56 +257,51 @@ export const useFolder = defineStore('folder', () => {
       status.value = 'saved'
       return true
     }
-    const mine =
-      base.value && !base.value.sealedAt && base.value.author.id === session.person?.id ? base.value : undefined
-    nextId = mine?.id ?? nextId ?? uuid()
-    const sent = entries.value
-    const kindVersion = kind.value ? versionOf(kind.value) : 1
+    const mine = ownVersion()
+    const versionId = mine?.id ?? nextId ?? uuid()
+    nextId = versionId
+    const body = toSave(mine, reason)
     status.value = 'saving'
     try {
-      const version = await call('saveVersion', {
-        params: { loopId: loop.id, versionId: nextId },
-        body: {
-          parentId: mine ? mine.parentId : (base.value?.id ?? null),
-          parentRevision: mine ? null : (base.value?.revision ?? null),
-          revision: mine ? mine.revision + 1 : 0,
-          entries: sent,
-          ...(kindVersion > 1 ? { kindVersion } : {}),
-          reason: reason ?? mine?.reason ?? '',
-          seal: reason !== undefined,
-        },
-      })
-      base.value = version
-      if (version.sealedAt) nextId = undefined
-      if (view.value?.loop.id === loop.id) {
-        const others = view.value.versions.filter((v) => v.id !== version.id)
-        view.value = { ...view.value, versions: [...others, version] }
-      }
-      savedAt.value = version.savedAt
-      refusal.value = ''
-      status.value = 'saved'
-      keepDraft()
-      if (dirty()) {
-        status.value = 'typing'
-        void saveSoon()
-      }
+      stored(loop.id, await call('saveVersion', { params: { loopId: loop.id, versionId }, body }))
       return true
     } catch (error) {
-      const problem = error as ApiProblem
-      status.value = problem.status === 0 || problem.status >= 500 || problem.status === 401 ? 'offline' : 'refused'
-      refusal.value = problem.message
-      if (problem.code === 'version-conflict' && problem.current) {
-        const theirs = problem.current as Version
-        status.value = 'typing'
-        // An earlier save of this very page whose answer was lost: go on from it.
-        if (!mine && theirs.id === nextId) {
-          base.value = theirs
-          void saveSoon()
-        } else meet(theirs)
-      } else if (status.value === 'offline' && problem.status !== 401)
-        setTimeout(() => status.value === 'offline' && void save(reason), 1500)
+      notStored(error as ApiProblem, mine, reason)
       return false
     }
+  }
+
+  function stored(loopId: string, version: Version): void {
+    base.value = version
+    if (version.sealedAt) nextId = undefined
+    if (view.value?.loop.id === loopId) {
+      const others = view.value.versions.filter((v) => v.id !== version.id)
+      view.value = { ...view.value, versions: [...others, version] }
+    }
+    savedAt.value = version.savedAt
+    refusal.value = ''
+    status.value = 'saved'
+    keepDraft()
+    if (dirty()) {
+      status.value = 'typing'
+      void saveSoon()
+    }
+  }
+
+  function notStored(problem: ApiProblem, mine: Version | undefined, reason: string | undefined): void {
+    const ended = problem.status === 401
+    status.value = problem.status === 0 || problem.status >= 500 || ended ? 'offline' : 'refused'
+    refusal.value = problem.message
+    if (problem.code === 'version-conflict' && problem.current) {
+      const theirs = problem.current as Version
+      status.value = 'typing'
+      // An earlier save of this very page whose answer was lost: go on from it.
+      if (!mine && theirs.id === nextId) {
+        base.value = theirs
+        void saveSoon()
+      } else meet(theirs)
+    } else if (status.value === 'offline' && !ended)
+      setTimeout(() => status.value === 'offline' && void save(reason), AGAIN_AFTER_ms)
   }
 
   async function refresh(): Promise<void> {

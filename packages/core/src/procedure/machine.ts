@@ -216,45 +216,39 @@ export function advance(state: RunState | undefined, event: ProcedureEvent): Run
   return { ...result, events: state.events + 1 }
 }
 
-export function step(state: RunState, event: ProcedureEvent): RunState {
-  if (event.do === 'begin') return refuse('begun-already', 'This run was begun already.')
-  if (state.status === 'done') return refuse('run-done', 'This run is finished.')
-  if (state.status === 'ended') return refuse('run-ended', 'This run was cancelled and everything is put back.')
-  if (event.do === 'cancel') {
-    if (state.status === 'cancelled') return refuse('cancelled', 'This run is cancelled already.')
-    if (!event.reason.trim()) return refuse('words-missing', 'Say why, for the record.')
-    return afterUndo({ ...state, cancelled: { reason: event.reason, step: state.steps[state.at]!.id } })
+type Event<D extends ProcedureEvent['do']> = Extract<ProcedureEvent, { do: D }>
+
+function cancel(state: RunState, event: Event<'cancel'>): RunState {
+  if (state.status === 'cancelled') return refuse('cancelled', 'This run is cancelled already.')
+  if (!event.reason.trim()) return refuse('words-missing', 'Say why, for the record.')
+  return afterUndo({ ...state, cancelled: { reason: event.reason, step: sure(state.steps[state.at]).id } })
+}
+
+/** The device was read: it settles what was sent and never answered, else it passes the gate that reads back. */
+function readBack(state: RunState, event: Event<'read'>): RunState {
+  const seen = { ...state, held: event.held }
+  if (state.pending) {
+    const was = settle(
+      seen,
+      wasTaken(state.pending, event.held),
+      'Read back: the device did not take it. It holds what it held before; send it again, or cancel.',
+    )
+    return was.status === 'cancelled' ? afterUndo(was) : was
   }
-  if (event.do === 'read') {
-    const seen = { ...state, held: event.held }
-    if (state.pending) {
-      const was = settle(
-        seen,
-        wasTaken(state.pending, event.held),
-        'Read back: the device did not take it. It holds what it held before; send it again, or cancel.',
-      )
-      return was.status === 'cancelled' ? afterUndo(was) : was
-    }
-    if (state.status === 'cancelled') return seen
-    const at = stepOf(state, event.step)
-    if (at.kind !== 'read-back') return refuse('wrong-event', `The gate “${at.title}” is not passed that way.`)
-    if (state.lastWrite && !wasTaken(state.lastWrite, event.held)) {
-      const back = state.steps.findIndex((s) => s.id === sure(state.lastWrite).step)
-      return next(seen, {
-        at: back,
-        lastWrite: undefined,
-        note: 'The device answered, but it does not hold what was written. Write it again, or cancel.',
-      })
-    }
-    return next(seen, { at: state.at + 1 })
-  }
-  if (event.do === 'answered') {
-    if (state.pending?.step !== event.step) return refuse('nothing-sent', 'Nothing that could be answered was sent.')
-    return settle(state, event.taken, event.says)
-  }
-  if (state.pending && !(state.status === 'cancelled' && event.do === 'undone'))
-    return refuse('unknown-held', 'Unknown: the device never answered, so nobody knows what it holds. Read back first.')
-  if (state.status === 'cancelled') return whileCancelled(state, event)
+  if (state.status === 'cancelled') return seen
+  const at = stepOf(state, event.step)
+  if (at.kind !== 'read-back') return refuse('wrong-event', `The gate “${at.title}” is not passed that way.`)
+  const { lastWrite } = state
+  if (!lastWrite || wasTaken(lastWrite, event.held)) return next(seen, { at: state.at + 1 })
+  return next(seen, {
+    at: state.steps.findIndex((s) => s.id === lastWrite.step),
+    lastWrite: undefined,
+    note: 'The device answered, but it does not hold what was written. Write it again, or cancel.',
+  })
+}
+
+/** An event of a run that goes on: its gate is passed, or stays shut. */
+function onward(state: RunState, event: ProcedureEvent): RunState {
   switch (event.do) {
     case 'pass': {
       const at = stepOf(state, event.step)
@@ -265,8 +259,9 @@ export function step(state: RunState, event: ProcedureEvent): RunState {
       const at = stepOf(state, event.step)
       if (at.kind !== 'valve') return refuse('wrong-event', 'No valve is to be moved now.')
       const manifold = moveValve(state.terms.manifold, state.world.manifold, event.move)
-      if (sure(at.move).valve !== event.move.valve || sure(at.move).to !== event.move.to)
-        refuse('wrong-move', outOfOrder(sure(at.move), event.move))
+      const wanted = sure(at.move)
+      if (wanted.valve !== event.move.valve || wanted.to !== event.move.to)
+        refuse('wrong-move', outOfOrder(wanted, event.move))
       return next(state, { at: state.at + 1, world: { ...state.world, manifold } })
     }
     case 'sent': {
@@ -279,6 +274,22 @@ export function step(state: RunState, event: ProcedureEvent): RunState {
     default:
       return refuse('wrong-event', 'Nothing is to be undone in a run that goes on.')
   }
+}
+
+export function step(state: RunState, event: ProcedureEvent): RunState {
+  if (event.do === 'begin') return refuse('begun-already', 'This run was begun already.')
+  if (state.status === 'done') return refuse('run-done', 'This run is finished.')
+  if (state.status === 'ended') return refuse('run-ended', 'This run was cancelled and everything is put back.')
+  if (event.do === 'cancel') return cancel(state, event)
+  if (event.do === 'read') return readBack(state, event)
+  if (event.do === 'answered') {
+    if (state.pending?.step !== event.step) return refuse('nothing-sent', 'Nothing that could be answered was sent.')
+    return settle(state, event.taken, event.says)
+  }
+  if (state.pending && !(state.status === 'cancelled' && event.do === 'undone'))
+    return refuse('unknown-held', 'Unknown: the device never answered, so nobody knows what it holds. Read back first.')
+  if (state.status === 'cancelled') return whileCancelled(state, event)
+  return onward(state, event)
 }
 
 /** The state that a list of events leads to. @throws Refusal when one of them could not have happened */

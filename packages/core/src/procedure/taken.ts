@@ -122,8 +122,62 @@ export function correctionPct(state: RunState, step: Step): number | undefined {
 
 type Pass = Extract<ProcedureEvent, { do: 'pass' }>
 
+type Values = Readonly<Record<string, number>>
+
+function foundTaken(state: RunState, event: Pass): void {
+  const least = state.procedure === 'sensor-trim' || state.procedure === 'current-trim' ? 2 : 1
+  if ((event.points?.length ?? 0) < least)
+    refuse(
+      'as-found-missing',
+      `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before ` +
+        'anything is adjusted. Afterwards nobody can know how it was.',
+    )
+}
+
+function steadyTaken(event: Pass): void {
+  const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
+  const words = {
+    waiting: 'the window is not full yet',
+    moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`,
+    noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
+    stable: '',
+  }[s.state]
+  if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
+}
+
+function appliedTaken(t: Terms, step: Step, event: Pass): Values {
+  const value = valueFor(event.typed, t.quantity, t.unit, t)
+  const target = sure(step.target)
+  outsideSensor(value, t)
+  if (Math.abs(value - target) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
+    refuse(
+      'far-from-target',
+      `${withUnit(value, t)} is far from the ${withUnit(target, t)} wanted here. Apply a value near ` +
+        'it, or correct what was typed.',
+    )
+  return { [step.id]: value }
+}
+
+function readingTaken(state: RunState, step: Step, event: Pass): Values {
+  const { terms: t } = state
+  const reads = sure(step.reads)
+  const value = valueFor(event.typed, reads.quantity, reads.unit, t)
+  const values = { ...state.values, [step.id]: value }
+  if (reads.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
+  const expected = expectedAt(state, step)
+  if (!step.verifies || expected === undefined) return { [step.id]: value }
+  const errorPct = (100 * (value - expected)) / (reads.what === 'current' ? 16 : spanOf(t))
+  if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
+    refuse(
+      'not-verified',
+      `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, ` +
+        `outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`,
+    )
+  return { [step.id]: value }
+}
+
 /** What passing a step adds to the values. @throws Refusal when its gate stays shut */
-export function taken(state: RunState, step: Step, event: Pass): Readonly<Record<string, number>> {
+export function taken(state: RunState, step: Step, event: Pass): Values {
   const { terms: t } = state
   switch (step.kind) {
     case 'confirm':
@@ -131,60 +185,21 @@ export function taken(state: RunState, step: Step, event: Pass): Readonly<Record
     case 'words':
       if (!event.words?.trim()) refuse('words-missing', `This gate asks: ${step.asks}.`)
       return {}
-    case 'as-found': {
-      const least = state.procedure === 'sensor-trim' || state.procedure === 'current-trim' ? 2 : 1
-      if ((event.points?.length ?? 0) < least)
-        refuse(
-          'as-found-missing',
-          `As found is missing: put at least ${least === 1 ? 'one point' : 'two points'} on record before ` +
-            'anything is adjusted. Afterwards nobody can know how it was.',
-        )
+    case 'as-found':
+      foundTaken(state, event)
       return {}
-    }
-    case 'steady': {
-      const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
-      const words = {
-        waiting: 'the window is not full yet',
-        moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`,
-        noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
-        stable: '',
-      }[s.state]
-      if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
+    case 'steady':
+      steadyTaken(event)
       return {}
-    }
-    case 'apply': {
-      const value = valueFor(event.typed, t.quantity, t.unit, t)
-      outsideSensor(value, t)
-      if (Math.abs(value - sure(step.target)) > (spanOf(t) * NEAR_TARGET_PCT) / 100)
-        refuse(
-          'far-from-target',
-          `${withUnit(value, t)} is far from the ${withUnit(sure(step.target), t)} wanted here. Apply a value near ` +
-            'it, or correct what was typed.',
-        )
-      return { [step.id]: value }
-    }
+    case 'apply':
+      return appliedTaken(t, step, event)
     case 'buffer': {
       const temp = valueFor(event.typed, 'temperature', 'degC', t)
       const { ph } = bufferPh(sure(step.asks), temp)
       return { [step.id]: temp, ...(step.gives ? { [step.gives]: ph } : {}) }
     }
-    case 'reading': {
-      const value = valueFor(event.typed, sure(step.reads).quantity, sure(step.reads).unit, t)
-      const values = { ...state.values, [step.id]: value }
-      if (sure(step.reads).what === 'electrode')
-        electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
-      const expected = expectedAt(state, step)
-      if (step.verifies && expected !== undefined) {
-        const errorPct = (100 * (value - expected)) / (sure(step.reads).what === 'current' ? 16 : spanOf(t))
-        if (Math.abs(errorPct) > t.tolerancePct + 1e-9)
-          refuse(
-            'not-verified',
-            `It still reads ${errorPct > 0 ? '+' : '−'}${Math.abs(errorPct).toFixed(2)} % of span off, ` +
-              `outside ± ${t.tolerancePct} %. Read again; if it stays, cancel: this run did not mend it.`,
-          )
-      }
-      return { [step.id]: value }
-    }
+    case 'reading':
+      return readingTaken(state, step, event)
     case 'plausible':
       return plausibleOf(state, step)
     default:

@@ -1,70 +1,28 @@
 <script setup lang="ts">
 // The run sheet: the stages in the order of work, each with what is done, missing or wrong.
-import { checkWords, standOfCheck } from '@calm-loop/contract/judging'
 import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFolder } from '../../stores/folder.ts'
 import { useTrim } from '../../stores/trim.ts'
-import { stageOfFinding } from './findings.ts'
+import { checkLine, entriesLine, handOverLine, type StageLine } from './runSheet.ts'
 import { sure } from '@calm-loop/core/sure'
 
+const NOTHING_YET: StageLine = { mark: 'open', words: '' }
 const props = defineProps<{ stage: StageId }>()
 const folder = useFolder()
 const router = useRouter()
 const trim = useTrim()
 
-interface Line {
-  id: StageId
-  name: string
-  mark: 'done' | 'open' | 'stop' | 'look'
-  words: string
-}
-const stand = computed(() => folder.latestCheck && standOfCheck(folder.latestCheck))
 const stages = computed(() => RUN_SHEETS[folder.kind?.family ?? 'current'])
-const lines = computed<Line[]>(() =>
-  stages.value.map(({ id, name }) => {
-    if (id === 'check') {
-      const check = folder.latestCheck
-      const open = folder.openCheck
-      return {
-        id,
-        name,
-        mark:
-          stand.value === 'broken' ? 'stop' : stand.value === 'imported' ? 'look' : check && !open ? 'done' : 'open',
-        words: open
-          ? `${new Set(open.readings.map((r) => r.pointIndex)).size} of ${open.points.length} read`
-          : check
-            ? stand.value === 'counts'
-              ? 'signed'
-              : checkWords(check)
-            : 'not begun',
-      }
-    }
-    if (id === 'trim') return { id, name, ...trim.line }
-    if (id === 'hand-over') {
-      const check = folder.latestCheck
-      const words = check ? checkWords(check) : 'not yet'
-      const done = words === 'countersigned' || words === 'from elsewhere, accepted'
-      return {
-        id,
-        name,
-        mark: stand.value === 'broken' ? 'stop' : done ? 'done' : 'open',
-        words: words === 'not signed' ? 'not yet' : words,
-      }
-    }
-    const missing = folder.study?.missing[id] ?? []
-    const findings = (folder.study?.findings ?? []).filter((f) => folder.kind && stageOfFinding(folder.kind, f) === id)
-    const stop = findings.some((f) => f.grade === 'stop')
-    const look = findings.some((f) => f.grade === 'look')
-    return {
-      id,
-      name,
-      mark: stop ? 'stop' : missing.length ? 'open' : look ? 'look' : 'done',
-      words: stop ? 'stop' : missing.length ? `${missing.length} to enter` : look ? 'look' : 'done',
-    }
-  }),
-)
+function lineOf(stage: StageId): StageLine {
+  if (stage === 'check') return checkLine(folder.latestCheck, folder.openCheck)
+  if (stage === 'trim') return trim.line
+  if (stage === 'hand-over') return handOverLine(folder.latestCheck)
+  const { kind, study } = folder
+  return kind ? entriesLine({ kind, stage }, study?.missing[stage] ?? [], study?.findings ?? []) : NOTHING_YET
+}
+const lines = computed(() => stages.value.map(({ id, name }) => ({ id, name, ...lineOf(id) })))
 function move(by: number): void {
   const index = stages.value.findIndex((s) => s.id === props.stage)
   const next = stages.value[index + by]
