@@ -16,7 +16,7 @@ const SCALES = /4 \+\s+\(?\(?(16|0\.16)\s+\*|4 \+\s+0\.16\s+\*/
 const ALLOWED: Readonly<Record<string, string>> = {
   'packages/contract/src/judge-check.ts': 'the rule of release 0.1, by which its checks are judged for good',
   'apps/web/src/range/ReRange.vue': 'a range that is not on record yet',
-  'apps/web/src/trim/GateNow.vue': 'a share of the window of a trend, in mA',
+  'apps/web/src/trim/gate.ts': 'a share of the window of a trend, in mA',
 }
 
 it('nobody but the thread works out what a current should be', () => {
