@@ -19,7 +19,7 @@ const TOO_BRANCHED = [
   'packages/core/src/kinds/thermal-insertion/findings.ts',
   'packages/core/src/kinds/two-wire/{range,trips,wiring}.ts',
   'packages/core/src/trim/diagnose.ts',
-  'packages/core/src/wiring/{energise,faults,judge-mains,meter,propose,sheet}.ts',
+  'packages/core/src/wiring/{energise,faults,judge-mains,sheet}.ts',
   'packages/drawing/src/switch-drawing.ts',
   'scripts/hostile/{hostile,shapes}.ts',
 ]

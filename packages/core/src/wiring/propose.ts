@@ -97,63 +97,10 @@ function run(b: Bench, a: Arrangement, lines: readonly Line[], bus: boolean): vo
   } else b.wire('EB:E1', '', { cable: home, ...shield })
 }
 
-/**
- * The proposed wiring: one and only one loop supply, receivers in series, the shield earthed at the cabinet only, bus
- * terminated at its
- * two ends only.
- */
-export function propose(a: Arrangement): Wiring {
-  const b = new Bench()
-  const bus = a.output === 'digital bus'
-  const active = a.output === 'four-wire active' || a.output === 'three-wire'
-  const jumper = a.output === 'isolated, fed by jumper'
-  const mains = a.power === 'mains' && (a.output.startsWith('four-wire') || jumper)
-  const needsDc = a.output !== 'two-wire' && !mains
-  b.add(
-    'TX',
-    OUTPUT_TYPE[a.output][mains ? 'mains' : 'dc'],
-    bus ? 'Sensor' : 'Transmitter',
-    bus ? { termination: 120 } : undefined,
-  )
-
-  const converter = a.receiver.startsWith('converter')
-  const channel = a.receiver.endsWith('2') ? '2' : '1'
-  const isolator = a.between === 'isolator' && !bus
-  if (bus) b.add('RX', 'bus-display', 'Display', { termination: 120 })
-  else if (converter) {
-    b.add('RX', 'converter', 'Converter', { termination: 120 })
-    b.add('DSP', 'bus-display', 'Display', { termination: 120 })
-  } else b.add('RX', a.receiver === 'card supplies loop' ? 'card-supplies' : 'card-passive', 'Input card')
-
-  const cardFeeds = a.receiver === 'card supplies loop' && !bus
-  const sinks = !bus && !active
-  // Who feeds the current: the card, unless something else has to.
-  const fedBy = !sinks || jumper ? 'device' : cardFeeds && !isolator ? 'card' : 'supply'
-  const psu = fedBy === 'supply' || needsDc || converter || bus || isolator
-  if (psu) b.add('PS', 'supply-dc', '24 V supply')
-  if (isolator) b.add('ISO', 'isolator', 'Isolator', { burden: a.isolatorBurden })
-  if (a.between === 'barrier' && !bus) {
-    b.add('BR', 'barrier', 'Barrier', { channelOhm: Math.max(a.otherSeries / 2, 0.01) })
-  }
-  b.add('EB', 'earth-bar', 'Earth bar')
-  if (a.between === 'barrier' && !bus) b.wire('EB:E2', 'BR:PE', { colour: 'green-yellow' })
-  const resistor = a.otherSeries > 0 && a.between !== 'barrier' && !bus
-  if (resistor) b.add('R1', 'series-resistor', 'Series resistor')
-  if (a.second && !bus) b.add('IND', 'indicator', 'Loop indicator', { burden: a.secondBurden })
-
-  const input = isolator ? { plus: 'ISO:1+', minus: 'ISO:2−' } : receiverInput(cardFeeds, converter, channel)
-  // The return line passes resistor and second receiver before it reaches the first.
-  let arrives = input.plus
-  const link = { colour: 'white' }
-  if (a.second && !bus) {
-    b.wire('IND:−', arrives, link)
-    arrives = 'IND:+'
-  }
-  if (resistor) {
-    b.wire('R1:2', arrives, link)
-    arrives = 'R1:1'
-  }
-
+/** What runs from the field to the cabinet: the signal, and a supply of its own where the device has none. */
+function linesOf(b: Bench, a: Arrangement, w: Way, arrives: string): Line[] {
+  const { bus, active, jumper, needsDc, fedBy } = w
+  const returns = w.input.minus
   const plus = { core: 'white', colour: 'white' }
   const minus = { core: 'black', colour: 'black' }
   const lines: Line[] = []
@@ -166,13 +113,13 @@ export function propose(a: Arrangement): Wiring {
   } else if (active) {
     const [out, back] = a.output === 'three-wire' ? ['TX:S', ''] : ['TX:I+', 'TX:I−']
     lines.push({ field: out, cabinet: arrives, ...plus, channel: 1 })
-    if (back) lines.push({ field: back, cabinet: input.minus, ...minus, channel: 2 })
+    if (back) lines.push({ field: back, cabinet: returns, ...minus, channel: 2 })
   } else {
     const [p, m] = a.output === 'two-wire' ? ['TX:+', 'TX:−'] : ['TX:I+', 'TX:I−']
     if (jumper) {
       b.wire('TX:A+', p, { colour: 'red' })
       lines.push({ field: m, cabinet: arrives, ...plus, channel: 1 })
-      lines.push({ field: 'TX:A−', cabinet: input.minus, ...minus, channel: 2 })
+      lines.push({ field: 'TX:A−', cabinet: returns, ...minus, channel: 2 })
     } else {
       lines.push({ field: p, cabinet: fedBy === 'card' ? 'RX:24V' : 'PS:+', ...plus, channel: 1 })
       lines.push({ field: m, cabinet: arrives, ...minus, channel: 2 })
@@ -184,41 +131,135 @@ export function propose(a: Arrangement): Wiring {
     lines.push({ field: p, cabinet: 'PS:+', core: red, colour: red })
     lines.push({ field: m, cabinet: 'PS:−', core: green, colour: green })
   }
-  run(b, a, lines, bus)
-  if (mains) {
-    b.add('AC', 'mains', 'Mains feed')
-    b.cables.push({ id: 'W9', name: 'Mains cable', legend: a.acLegend, length_m: 10 })
-    const [l, n, e] = a.acLegend === 'iec-ac' ? ['brown', 'blue', 'green-yellow'] : ['black', 'white', 'green']
-    for (const [terminal, colour] of [
-      ['L', l],
-      ['N', n],
-      ['PE', e],
-    ] as const)
-      b.wire(`AC:${terminal}`, `TX:${terminal}`, { cable: 'W9', core: colour, colour })
+  return lines
+}
+
+const isBus = (a: Arrangement) => a.output === 'digital bus'
+const hasResistor = (a: Arrangement) => a.otherSeries > 0 && a.between !== 'barrier' && !isBus(a)
+
+/** What the choices of an arrangement come to. */
+interface Way {
+  readonly bus: boolean
+  readonly active: boolean
+  readonly jumper: boolean
+  readonly mains: boolean
+  /** A supply of its own for the device. */
+  readonly needsDc: boolean
+  readonly converter: boolean
+  readonly channel: string
+  readonly isolator: boolean
+  readonly cardFeeds: boolean
+  /** The device takes its current from elsewhere. */
+  readonly sinks: boolean
+  readonly fedBy: 'device' | 'card' | 'supply'
+  /** Where the signal arrives in the cabinet, and where it goes back. */
+  readonly input: { readonly plus: string; readonly minus: string }
+}
+
+function wayOf(a: Arrangement): Way {
+  const bus = isBus(a)
+  const active = a.output === 'four-wire active' || a.output === 'three-wire'
+  const jumper = a.output === 'isolated, fed by jumper'
+  const mains = a.power === 'mains' && (a.output.startsWith('four-wire') || jumper)
+  const converter = a.receiver.startsWith('converter')
+  const channel = a.receiver.endsWith('2') ? '2' : '1'
+  const isolator = a.between === 'isolator' && !bus
+  const cardFeeds = a.receiver === 'card supplies loop' && !bus
+  const sinks = !bus && !active
+  return {
+    bus,
+    active,
+    jumper,
+    mains,
+    needsDc: a.output !== 'two-wire' && !mains,
+    converter,
+    channel,
+    isolator,
+    cardFeeds,
+    sinks,
+    // Who feeds the current: the card, unless something else has to.
+    fedBy: !sinks || jumper ? 'device' : cardFeeds && !isolator ? 'card' : 'supply',
+    input: isolator ? { plus: 'ISO:1+', minus: 'ISO:2−' } : receiverInput(cardFeeds, converter, channel),
   }
-  closeReturn(b, a, { isolator, sinks, jumper, fedBy, cardFeeds, converter, channel, input })
-  if (converter && !bus) wireConverter(b)
-  if (bus) {
+}
+
+/** The device in the field, and what receives it in the cabinet. */
+function addEnds(b: Bench, a: Arrangement, power: 'mains' | 'dc'): void {
+  const ends = { termination: 120 }
+  const bus = isBus(a)
+  b.add('TX', OUTPUT_TYPE[a.output][power], bus ? 'Sensor' : 'Transmitter', bus ? ends : undefined)
+  if (bus) b.add('RX', 'bus-display', 'Display', ends)
+  else if (a.receiver.startsWith('converter')) {
+    b.add('RX', 'converter', 'Converter', ends)
+    b.add('DSP', 'bus-display', 'Display', ends)
+  } else b.add('RX', a.receiver === 'card supplies loop' ? 'card-supplies' : 'card-passive', 'Input card')
+}
+
+/** What stands between them, and what feeds and earths them. */
+function addBetween(b: Bench, a: Arrangement, supply: boolean): void {
+  const bus = isBus(a)
+  const barrier = a.between === 'barrier' && !bus
+  if (supply) b.add('PS', 'supply-dc', '24 V supply')
+  if (a.between === 'isolator' && !bus) b.add('ISO', 'isolator', 'Isolator', { burden: a.isolatorBurden })
+  if (barrier) b.add('BR', 'barrier', 'Barrier', { channelOhm: Math.max(a.otherSeries / 2, 0.01) })
+  b.add('EB', 'earth-bar', 'Earth bar')
+  if (barrier) b.wire('EB:E2', 'BR:PE', { colour: 'green-yellow' })
+  if (hasResistor(a)) b.add('R1', 'series-resistor', 'Series resistor')
+  if (a.second && !bus) b.add('IND', 'indicator', 'Loop indicator', { burden: a.secondBurden })
+}
+
+/** Where the line arrives: it passes resistor and second receiver before it reaches the first. */
+function backwards(b: Bench, a: Arrangement, input: string): string {
+  const link = { colour: 'white' }
+  let arrives = input
+  if (a.second) {
+    b.wire('IND:−', arrives, link)
+    arrives = 'IND:+'
+  }
+  if (hasResistor(a)) {
+    b.wire('R1:2', arrives, link)
+    arrives = 'R1:1'
+  }
+  return arrives
+}
+
+/**
+ * The proposed wiring: one and only one loop supply, receivers in series, the shield earthed at the cabinet only, bus
+ * terminated at its two
+ * ends only.
+ */
+export function propose(a: Arrangement): Wiring {
+  const b = new Bench()
+  const w = wayOf(a)
+  addEnds(b, a, w.mains ? 'mains' : 'dc')
+  addBetween(b, a, w.fedBy === 'supply' || w.needsDc || w.converter || w.bus || w.isolator)
+  const arrives = w.bus ? w.input.plus : backwards(b, a, w.input.plus)
+  run(b, a, linesOf(b, a, w, arrives), w.bus)
+  if (w.mains) feedFromMains(b, a)
+  closeReturn(b, a, w)
+  if (w.converter && !w.bus) wireConverter(b)
+  if (w.bus) {
     b.wire('PS:+', 'RX:24+', { colour: 'red' })
     b.wire('PS:−', 'RX:24−', { colour: 'black' })
   }
   return { format: 'calm-loop/wiring-1', devices: b.devices, cables: b.cables, conductors: b.conductors }
 }
 
+function feedFromMains(b: Bench, a: Arrangement): void {
+  b.add('AC', 'mains', 'Mains feed')
+  b.cables.push({ id: 'W9', name: 'Mains cable', legend: a.acLegend, length_m: 10 })
+  const [l, n, e] = a.acLegend === 'iec-ac' ? ['brown', 'blue', 'green-yellow'] : ['black', 'white', 'green']
+  for (const [terminal, colour] of [
+    ['L', l],
+    ['N', n],
+    ['PE', e],
+  ] as const)
+    b.wire(`AC:${terminal}`, `TX:${terminal}`, { cable: 'W9', core: colour, colour })
+}
+
 function receiverInput(cardFeeds: boolean, converter: boolean, channel: string) {
   if (converter) return { plus: `RX:${channel}+`, minus: `RX:${channel}−` }
   return cardFeeds ? { plus: 'RX:IN', minus: 'RX:0V' } : { plus: 'RX:IN+', minus: 'RX:IN−' }
-}
-
-interface Way {
-  readonly isolator: boolean
-  readonly sinks: boolean
-  readonly jumper: boolean
-  readonly fedBy: 'device' | 'card' | 'supply'
-  readonly cardFeeds: boolean
-  readonly converter: boolean
-  readonly channel: string
-  readonly input: { readonly plus: string; readonly minus: string }
 }
 
 /** What closes the loop in the cabinet: back to the supply, and from the isolator on to the receiver. */
