@@ -168,8 +168,13 @@ test('thermal insertion: depth, insertion and verification with test gas at four
   for (const n of [1, 2, 3, 4]) {
     await page.locator(`[data-test="gas-${n}"]`).click()
     await expect(page.locator('[data-tell="nozzle"]')).toContainText('kg/h')
-    await page.waitForTimeout(600)
-    await step(page, `point-${n}`).getByRole('button', { name: /live/ }).click()
+    // What the meter shows follows its gas.
+    const offer = step(page, `point-${n}`).getByRole('button', { name: /live/ })
+    const shown = Number((await page.locator(`[data-verify="${n}"] td`).nth(3).innerText()).replace(/[^\d.]/g, ''))
+    await expect
+      .poll(async () => Math.abs(Number((await offer.innerText()).replace(/[^\d.]/g, '')) / shown - 1))
+      .toBeLessThan(0.02)
+    await offer.click()
     await confirm(page, `point-${n}`)
   }
   await expect(page.locator('[data-test="verify-verdict"]')).toContainText('repeats its baseline')

@@ -33,9 +33,12 @@ test('from nothing to a signed and countersigned check @both', async ({ page, ho
   // Check: the first points live with one key, the others typed.
   await beginCheck(page)
   for (const live of [0, 1]) {
-    if (live) await page.locator('[data-test="bring"]').click()
-    await page.waitForTimeout(live ? 1500 : 0)
-    await expect(page.locator('[data-test="steady"]')).toHaveAttribute('data-state', 'stable', { timeout: 40_000 })
+    const steady = page.locator('[data-test="steady"]')
+    if (live) {
+      await page.locator('[data-test="bring"]').click()
+      await expect(steady).toHaveAttribute('data-state', 'moving')
+    }
+    await expect(steady).toHaveAttribute('data-state', 'stable', { timeout: 40_000 })
     await entry(page, 'current').press('Enter')
     await expect(page.locator(`[data-point="${live}"]`)).toContainText('saved')
   }

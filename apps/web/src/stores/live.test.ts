@@ -93,6 +93,15 @@ describe('steadiness', () => {
     feed(5.2, 4, (t) => 12 + 0.02 * (t - 5))
     expect(live.steadiness.state).toBe('moving')
   })
+  it('is not said while the process is on its way, however quiet the current has been', async () => {
+    const live = useLive()
+    await live.open('l1')
+    feed(0, 5, () => 12)
+    HandFed.last.say('reading', reading(5.1, 12, { moving: true, wanted: 2000 }))
+    expect(live.steadiness.state).toBe('moving')
+    HandFed.last.say('reading', reading(5.2, 12))
+    expect(live.steadiness.state).toBe('stable')
+  })
   it('of a loop without a current has one measure too', async () => {
     const live = useLive()
     await live.open('l1')

@@ -16,7 +16,11 @@ export const useLive = defineStore('live', () => {
   const connected = ref(false)
   const problem = ref('')
   const limits = shallowRef<{ unit: string; lowest: number; highest: number }>()
-  const steadiness = computed<Stability>(() => stability(samples.value, LIMITS))
+  /** A process that is on its way is not steady, however quiet the current has been so far. */
+  const steadiness = computed<Stability>(() => {
+    const quiet = stability(samples.value, LIMITS)
+    return reading.value?.moving && quiet.state === 'stable' ? { ...quiet, state: 'moving' } : quiet
+  })
   let closeStream: (() => void) | undefined
 
   /** The newest samples of the trend, twenty a second; not watched by anything, but drawn anew each frame. */

@@ -87,11 +87,12 @@ const fieldSays = (row: WitnessRow) => (chain.value ? witnessSays(chain.value, r
         v-for="t in targets"
         :key="t.percent"
         :data-target="t.percent"
+        :data-value="t.value"
         :disabled="!live.connected || !!live.reading?.transmitter?.bench"
         @click="move(t.value)"
         >{{ t.percent }} %</v-btn
       >
-      <span v-if="live.reading" class="small quiet" data-test="bench-state">{{
+      <span v-if="live.reading" class="small quiet" data-test="bench-state" :data-wanted="live.reading.wanted">{{
         live.reading.moving ? 'moving' : live.steadiness.state === 'stable' ? 'steady' : 'settling'
       }}</span>
     </div>
