@@ -30,7 +30,6 @@ export function parts(): void {
     mounted?.unmount()
     mounted = undefined
     document.body.innerHTML = ''
-    vi.unstubAllGlobals()
     vi.restoreAllMocks()
     expect(complaints).toEqual([])
   })
