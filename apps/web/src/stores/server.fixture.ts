@@ -17,7 +17,7 @@ export const json = (status: number, body: unknown) =>
 export const refusal = (status: number, code: string, detail: string) => json(status, { code, detail, status })
 export const noNetwork = () => Promise.reject(new TypeError('no network'))
 
-/** Answers by `METHOD /path`, `*` for any one part of the path; what is not there is refused. Returns what was asked. */
+/** Answers by `METHOD /path`, `*` for any one part of it; what is not there is refused. Returns what was asked. */
 export function answering(answers: Readonly<Record<string, Answer>>): AskedOf[] {
   const asked: AskedOf[] = []
   vi.stubGlobal('fetch', async (address: string, init: RequestInit = {}) => {

@@ -18,7 +18,7 @@ const refusal = (made: ReturnType<typeof pointFrom>): Refusal => {
   return made
 }
 const live = (more: Partial<LiveReading> = {}): LiveReading =>
-  ({ t_s: 1, reference: 12.5, wanted: 12.5, moving: false, knots: {}, ...more }) as LiveReading
+  ({ t_s: 1, reference: 12.5, wanted: 12.5, moving: false, knots: {}, ...more })
 
 describe.each(currents)('the witnesses of %s', (id) => {
   const chain = chainFor(id)
