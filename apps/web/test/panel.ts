@@ -5,7 +5,7 @@ import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, expect, vi } from 'vitest'
 import type { Component } from 'vue'
-import { createMemoryHistory } from 'vue-router'
+import { createMemoryHistory, type Router } from 'vue-router'
 import { openRouter } from '../src/router.ts'
 import { useFolder } from '../src/stores/folder.ts'
 import { answering, folderOf, handFed, LOOP_ID, sessionOf, type AskedOf } from '../src/stores/server.fixture.ts'
@@ -65,12 +65,15 @@ export function open({ kind, entries, workLog = [], roles = ['technician'], answ
 /** By whom and when what stands on record was put there. */
 export const SIGNED = { at: '2027-01-02T09:30:00.000Z', by: { id: 'p', name: 'Ailsa Fenn' } }
 
+/** Where the part that is mounted stands. */
+export let router: Router
 /** Mounts a part; what it gives is found by the selectors of the page. */
 export function show(part: Component, props: Record<string, unknown> = {}): VueWrapper {
   mounted?.unmount()
+  router = openRouter(createMemoryHistory())
   mounted = mount(part, {
     props,
-    global: { plugins: [openRouter(createMemoryHistory()), vuetify] },
+    global: { plugins: [router, vuetify] },
     attachTo: document.body,
   })
   return mounted

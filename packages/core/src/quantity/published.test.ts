@@ -124,3 +124,26 @@ describe('published equivalents', () => {
     expect(read).toMatchObject({ ok: true, value, unit: from })
   })
 })
+
+describe('gauge, absolute and neither', () => {
+  // A range given in one reference must not be silently read as the other.
+  it.each([
+    ['barg', 'gauge'],
+    ['psig', 'gauge'],
+    ['kPag', 'gauge'],
+    ['bara', 'absolute'],
+    ['psia', 'absolute'],
+    ['kPaa', 'absolute'],
+    ['bar', undefined],
+    ['psi', undefined],
+    ['atm', undefined],
+  ] as const)('%s says %s', (symbol, reference) => expect(unitOf(symbol).reference).toBe(reference))
+  it('keep their symbol when they are read', () => {
+    for (const typed of ['3 barg', '3 bara', '3 psig', '3 psia'])
+      expect(parseQuantity(typed, { quantity: 'pressure', unit: 'bar' })).toMatchObject({
+        ok: true,
+        value: 3,
+        unit: typed.split(' ')[1],
+      })
+  })
+})
