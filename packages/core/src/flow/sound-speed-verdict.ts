@@ -107,6 +107,110 @@ const n = (value: number, decimals: number) => {
 }
 const signed = (value: number, decimals: number) => `${value > 0 ? '+' : ''}${n(value, decimals)}`
 
+/** Another fluid, or the same at another temperature. */
+function fluidCauses(t: VerdictTerms, measured_mps: number): Cause[] {
+  const causes: Cause[] = []
+  const temp = nearestTemperature(t, measured_mps)
+  if (temp !== undefined)
+    causes.push({
+      id: 'temperature',
+      title: `${t.fluidName} at another temperature`,
+      size: `${n(temp, 1)} °C instead of ${n(t.temp_C, 1)} °C`,
+      strain: Math.abs(temp - t.temp_C) / t.usual.temp_C,
+      check: 'Measure the wall under insulation, or take the process thermometer.',
+    })
+  for (const other of t.others) {
+    const apart = Math.abs(100 * (other.speed_mps / measured_mps - 1))
+    if (apart < 1.5)
+      causes.push({
+        id: 'other-fluid',
+        title: `not ${t.fluidName} but ${other.name}`,
+        size: `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`,
+        strain: other.near ? 2 + apart : 6 + 3 * apart,
+        check: 'Ask operations what runs in the pipe now.',
+      })
+  }
+  return causes
+}
+
+/** A pipe that is not as entered: wall, diameter, liner. */
+function pipeCauses(t: VerdictTerms, measured_mps: number): Cause[] {
+  const causes: Cause[] = []
+  const expected = t.beam.fluidSpeed_mps
+  const solve = (key: 'wall_mm' | 'od_mm' | 'liner_mm', low: number, high: number) =>
+    crossing((x) => measuredWith(t.beam, { ...t.beam, [key]: x }, expected) - measured_mps, low, high)
+  const { od_mm, wall_mm, liner_mm = 0 } = t.beam
+  const wall = solve('wall_mm', wall_mm * 0.2, Math.min(wall_mm * 4, od_mm / 2.2))
+  if (wall !== undefined)
+    causes.push({
+      id: 'wall',
+      title: 'the wall has another thickness',
+      size: `${n(wall, 2)} mm instead of ${n(wall_mm, 2)} mm (${signed(wall - wall_mm, 2)} mm)`,
+      strain: Math.abs(wall - wall_mm) / t.usual.wall_mm,
+      check: 'Gauge the wall at the place of the pair; tables give nominal walls.',
+    })
+  const od = solve('od_mm', od_mm * 0.8, od_mm * 1.2)
+  if (od !== undefined)
+    causes.push({
+      id: 'diameter',
+      title: 'the pipe has another diameter',
+      size: `${n(od, 1)} mm instead of ${n(od_mm, 1)} mm (${signed(od - od_mm, 1)} mm)`,
+      strain: Math.abs(od - od_mm) / t.usual.od_mm,
+      check: 'Take the circumference with a tape and divide by π.',
+    })
+  if (liner_mm > 0) {
+    const liner = solve('liner_mm', 0.01, Math.min(liner_mm * 5, od_mm / 4))
+    if (liner !== undefined)
+      causes.push({
+        id: 'liner',
+        title: 'the liner has another thickness, or is not there',
+        size: `${n(liner, 1)} mm instead of ${n(liner_mm, 1)} mm`,
+        strain: Math.abs(liner - liner_mm) / t.usual.liner_mm,
+        check: 'Find the pipe’s papers; a worn or swollen liner shows here.',
+      })
+  }
+  return causes
+}
+
+/** What travels beside or instead of the beam: gas carried along, other traverses, the wall itself. */
+function pathCauses(t: VerdictTerms, measured_mps: number, pressure_kPa: number): Cause[] {
+  const causes: Cause[] = []
+  const expected = t.beam.fluidSpeed_mps
+  const differencePct = 100 * (measured_mps / expected - 1)
+  if (t.medium === 'liquid' && differencePct < -0.3) {
+    const share = gasShare(measured_mps, expected, t.density_kgm3, pressure_kPa * 1000)
+    if (share !== undefined)
+      causes.push({
+        id: 'gas',
+        title: 'gas carried in the liquid',
+        size: `about ${n(100 * share, 3)} % of the volume`,
+        strain: 3 + 10 * share,
+        check: 'Look for a falling signal and a jumping reading; vent, or move to below the gas.',
+      })
+  }
+  for (const traverses of [1, 2, 3, 4] as const)
+    if (traverses !== t.beam.traverses) {
+      const would = attempt(() => measuredWith(t.beam, { ...t.beam, traverses }, expected))
+      if (!(would instanceof Refusal) && Math.abs(would / measured_mps - 1) < 0.06)
+        causes.push({
+          id: 'traverses',
+          title: `the beam crosses ${traverses} times, not ${t.beam.traverses}`,
+          size: `that would measure ${n(would, 0)} m/s`,
+          strain: 1.2,
+          check: 'Compare the sides on which the pair stands with what was entered.',
+        })
+    }
+  if (t.medium === 'gas' && Math.abs(differencePct) > 5)
+    causes.push({
+      id: 'wall-echo',
+      title: 'the meter hears the wall, not the gas',
+      size: 'sound round the wall arrives first',
+      strain: 2,
+      check: 'Look at the damping film, and that the pressure is at its floor or above.',
+    })
+  return causes
+}
+
 /**
  * The verdict on a measured sound speed and what could explain it, each cause with the size it would need.
  * @param measured_mps above 0
@@ -118,104 +222,11 @@ export function soundSpeedVerdict(t: VerdictTerms, measured_mps: number, pressur
   const differencePct = 100 * (measured_mps / expected - 1)
   const size = Math.abs(differencePct)
   const grade = size <= SOUND_SPEED_GOOD_PCT ? 'good' : size <= SOUND_SPEED_DOUBTFUL_PCT ? 'doubtful' : 'wrong'
-  const causes: Cause[] = []
-  const add = ({
-    id,
-    title,
-    words,
-    strain,
-    check,
-  }: {
-    readonly id: string
-    readonly title: string
-    readonly words: string
-    readonly strain: number
-    readonly check: string
-  }) => causes.push({ id, title, size: words, strain, check })
-
-  const temp = nearestTemperature(t, measured_mps)
-  if (temp !== undefined)
-    add({
-      id: 'temperature',
-      title: `${t.fluidName} at another temperature`,
-      words: `${n(temp, 1)} °C instead of ${n(t.temp_C, 1)} °C`,
-      strain: Math.abs(temp - t.temp_C) / t.usual.temp_C,
-      check: 'Measure the wall under insulation, or take the process thermometer.',
-    })
-  for (const other of t.others) {
-    const apart = Math.abs(100 * (other.speed_mps / measured_mps - 1))
-    if (apart < 1.5)
-      add({
-        id: 'other-fluid',
-        title: `not ${t.fluidName} but ${other.name}`,
-        words: `its sound speed is ${n(other.speed_mps, 0)} m/s, ${n(apart, 1)} % from the measured`,
-        strain: other.near ? 2 + apart : 6 + 3 * apart,
-        check: 'Ask operations what runs in the pipe now.',
-      })
-  }
-  const solve = (key: 'wall_mm' | 'od_mm' | 'liner_mm', low: number, high: number) =>
-    crossing((x) => measuredWith(t.beam, { ...t.beam, [key]: x }, expected) - measured_mps, low, high)
-  const { od_mm, wall_mm, liner_mm = 0 } = t.beam
-  const wall = solve('wall_mm', wall_mm * 0.2, Math.min(wall_mm * 4, od_mm / 2.2))
-  if (wall !== undefined)
-    add({
-      id: 'wall',
-      title: 'the wall has another thickness',
-      words: `${n(wall, 2)} mm instead of ${n(wall_mm, 2)} mm (${signed(wall - wall_mm, 2)} mm)`,
-      strain: Math.abs(wall - wall_mm) / t.usual.wall_mm,
-      check: 'Gauge the wall at the place of the pair; tables give nominal walls.',
-    })
-  const od = solve('od_mm', od_mm * 0.8, od_mm * 1.2)
-  if (od !== undefined)
-    add({
-      id: 'diameter',
-      title: 'the pipe has another diameter',
-      words: `${n(od, 1)} mm instead of ${n(od_mm, 1)} mm (${signed(od - od_mm, 1)} mm)`,
-      strain: Math.abs(od - od_mm) / t.usual.od_mm,
-      check: 'Take the circumference with a tape and divide by π.',
-    })
-  if (liner_mm > 0) {
-    const liner = solve('liner_mm', 0.01, Math.min(liner_mm * 5, od_mm / 4))
-    if (liner !== undefined)
-      add({
-        id: 'liner',
-        title: 'the liner has another thickness, or is not there',
-        words: `${n(liner, 1)} mm instead of ${n(liner_mm, 1)} mm`,
-        strain: Math.abs(liner - liner_mm) / t.usual.liner_mm,
-        check: 'Find the pipe’s papers; a worn or swollen liner shows here.',
-      })
-  }
-  if (t.medium === 'liquid' && differencePct < -0.3) {
-    const share = gasShare(measured_mps, expected, t.density_kgm3, pressure_kPa * 1000)
-    if (share !== undefined)
-      add({
-        id: 'gas',
-        title: 'gas carried in the liquid',
-        words: `about ${n(100 * share, 3)} % of the volume`,
-        strain: 3 + 10 * share,
-        check: 'Look for a falling signal and a jumping reading; vent, or move to below the gas.',
-      })
-  }
-  for (const traverses of [1, 2, 3, 4] as const)
-    if (traverses !== t.beam.traverses) {
-      const would = attempt(() => measuredWith(t.beam, { ...t.beam, traverses }, expected))
-      if (!(would instanceof Refusal) && Math.abs(would / measured_mps - 1) < 0.06)
-        add({
-          id: 'traverses',
-          title: `the beam crosses ${traverses} times, not ${t.beam.traverses}`,
-          words: `that would measure ${n(would, 0)} m/s`,
-          strain: 1.2,
-          check: 'Compare the sides on which the pair stands with what was entered.',
-        })
-    }
-  if (t.medium === 'gas' && size > 5)
-    add({
-      id: 'wall-echo',
-      title: 'the meter hears the wall, not the gas',
-      words: 'sound round the wall arrives first',
-      strain: 2,
-      check: 'Look at the damping film, and that the pressure is at its floor or above.',
-    })
+  const causes = [
+    ...fluidCauses(t, measured_mps),
+    ...pipeCauses(t, measured_mps),
+    ...pathCauses(t, measured_mps, pressure_kPa),
+  ]
   causes.sort((a, b) => a.strain - b.strain)
   return { expected_mps: expected, measured_mps, differencePct, grade, causes: grade === 'good' ? [] : causes }
 }

@@ -6,9 +6,11 @@ import { FUNCTIONS, type Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
 import { sure } from '../sure/index.ts'
 
-export function mainsFindings(wiring: Wiring): WiringFinding[] {
-  const spots = terminalsOf(wiring)
-  const { live, neutral } = mainsOf(wiring)
+type Spots = ReturnType<typeof terminalsOf>
+type Mains = ReturnType<typeof mainsOf>
+
+/** Where mains stands that it has no business. */
+function misplaced(spots: Spots, { live, neutral }: Mains): WiringFinding[] {
   const found: WiringFinding[] = []
   for (const [ref, spot] of spots) {
     const domain = FUNCTIONS[spot.does].domain
@@ -41,6 +43,12 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
         action: 'Take out the conductor that joins them.',
       }),
     )
+  return found
+}
+
+/** At each device that mains feeds: the two conductors exchanged, no protective earth. */
+function atDevices(wiring: Wiring, spots: Spots, { live, neutral }: Mains): WiringFinding[] {
+  const found: WiringFinding[] = []
   for (const device of wiring.devices) {
     const own = [...spots.values()].filter((s) => s.device === device)
     if (own[0]?.type.role === 'mains') continue
@@ -74,6 +82,11 @@ export function mainsFindings(wiring: Wiring): WiringFinding[] {
       )
   }
   return found
+}
+
+export function mainsFindings(wiring: Wiring): WiringFinding[] {
+  const [spots, mains] = [terminalsOf(wiring), mainsOf(wiring)]
+  return [...misplaced(spots, mains), ...atDevices(wiring, spots, mains)]
 }
 
 /** Shields earthed at both ends, or at none. */

@@ -15,7 +15,8 @@ import { sure } from '../../sure/index.ts'
 export const GAS_FLOOR_bar = 7
 const mm = (v: number) => show(v, 'mm', { decimals: 1, trim: true })
 
-function pipeFindings(c: ClampOn, r: Reader): Finding[] {
+/** The pipe by its table and its figures. */
+function wallFindings(c: ClampOn, r: Reader): Finding[] {
   const found: Finding[] = []
   if (c.tableSays)
     found.push(
@@ -80,6 +81,12 @@ function pipeFindings(c: ClampOn, r: Reader): Finding[] {
         sure: 'Certain.',
       }),
     )
+  return found
+}
+
+/** Whether a beam gets through its wall. */
+function beamFindings(c: ClampOn, r: Reader): Finding[] {
+  const found: Finding[] = []
   if (c.lined && c.linerSpeed_mps === undefined && r.text('liner') === 'own')
     found.push(
       finding({
@@ -119,6 +126,8 @@ function pipeFindings(c: ClampOn, r: Reader): Finding[] {
     )
   return found
 }
+
+const pipeFindings = (c: ClampOn, r: Reader): Finding[] => [...wallFindings(c, r), ...beamFindings(c, r)]
 
 function fluidFindings(c: ClampOn, r: Reader): Finding[] {
   const found: Finding[] = []

@@ -231,57 +231,76 @@ export function clampOnOf(r: Reader, keep?: Keep): ClampOn {
   return keep('clamp-on', OF_THE_BEAM.map((k) => `${r.text(k)} ${r.unit(k)}`).join('\u0001'), () => setUp(r))
 }
 
-function setUp(r: Reader): ClampOn {
+/** Diameter and wall, by whichever way they are known. */
+function pipeOf(r: Reader) {
   const by = r.text('diameterBy')
   const table = by === 'table' ? tablePipe(r) : { says: '' }
   const round = r.in('circumference', 'mm')
-  const od_mm = by === 'table' ? table.od_mm : by === 'circumference' ? round && round / Math.PI : r.in('od', 'mm')
   const gauged = r.in('wall', 'mm')
-  const wall_mm = gauged ?? table.wall_mm
-  const fluid = fluidOf(r)
+  return {
+    by,
+    od_mm: by === 'table' ? table.od_mm : by === 'circumference' ? round && round / Math.PI : r.in('od', 'mm'),
+    gauged,
+    wall_mm: gauged ?? table.wall_mm,
+    says: table.says,
+  }
+}
+
+/** Wave speeds of wall and liner at the fluid's temperature, by table or of one's own. */
+function layersOf(r: Reader) {
   const temp = r.in('fluidTemp', 'degC') ?? 20
   const material = MATERIALS.find((m) => m.id === r.text('material'))
-  const wallSpeed = r.text('material') === 'own' ? r.in('wallSpeed', 'm/s') : material && waveSpeedAt(material, temp)
-  const lined = r.text('liner') !== 'none'
   const liner = LINERS.find((l) => l.id === r.text('liner'))
-  const linerSpeed = r.text('liner') === 'own' ? r.in('linerSpeed', 'm/s') : liner && waveSpeedAt(liner, temp)
-  const liner_mm = lined ? r.in('linerThickness', 'mm') : 0
+  const lined = r.text('liner') !== 'none'
+  return {
+    wallSpeed: r.text('material') === 'own' ? r.in('wallSpeed', 'm/s') : material && waveSpeedAt(material, temp),
+    lined,
+    liner_mm: lined ? r.in('linerThickness', 'mm') : 0,
+    linerSpeed: r.text('liner') === 'own' ? r.in('linerSpeed', 'm/s') : liner && waveSpeedAt(liner, temp),
+  }
+}
+
+function wedgeOf(r: Reader): ClampOn['wedge'] {
   const pair = TRANSDUCERS.find((t) => t.id === r.text('transducer'))
+  if (pair) return { speed_mps: pair.wedgeSpeed_mps, angle_deg: pair.wedgeAngle_deg }
   const [speed, angle] = [r.in('wedgeSpeed', 'm/s'), r.in('wedgeAngle', 'deg')]
-  const wedge = pair
-    ? { speed_mps: pair.wedgeSpeed_mps, angle_deg: pair.wedgeAngle_deg }
-    : positive(speed) && positive(angle) && angle < 90
-      ? { speed_mps: speed, angle_deg: angle }
-      : undefined
-  const traverses = ([1, 2, 3, 4] as const).find((n) => String(n) === r.text('traverses')) ?? 2
-  const needs = [
+  return positive(speed) && positive(angle) && angle < 90 ? { speed_mps: speed, angle_deg: angle } : undefined
+}
+
+function needsOf(r: Reader, { by, gauged }: Pick<ReturnType<typeof pipeOf>, 'by' | 'gauged'>): string[] {
+  const table = gauged === undefined ? ['pipeSchedule'] : []
+  return [
     ...(by === 'table'
-      ? r.missing('pipeStandard', 'pipeSize', ...(gauged === undefined ? ['pipeSchedule'] : []))
+      ? r.missing('pipeStandard', 'pipeSize', ...table)
       : [...r.missing('od', 'circumference'), ...(gauged === undefined ? [r.label('wall')] : [])]),
     ...r.missing('material', 'wallSpeed', 'linerThickness', 'linerSpeed'),
     ...fluidNeeds(r),
     ...r.missing('transducer', 'wedgeSpeed', 'wedgeAngle'),
   ]
-  const whole =
-    positive(od_mm) &&
-    positive(wall_mm) &&
-    positive(wallSpeed) &&
-    wedge &&
-    fluid &&
-    !(fluid instanceof Refusal) &&
-    (!lined || (liner_mm !== undefined && liner_mm >= 0 && positive(linerSpeed)))
-  const input: BeamInput | undefined = whole
-    ? {
-        od_mm,
-        wall_mm,
-        wallSpeed_mps: wallSpeed,
-        fluidSpeed_mps: fluid.soundSpeed_mps,
-        traverses,
-        wedgeSpeed_mps: wedge.speed_mps,
-        wedgeAngle_deg: wedge.angle_deg,
-        ...(lined && sure(liner_mm) > 0 ? { liner_mm: sure(liner_mm), linerSpeed_mps: sure(linerSpeed) } : {}),
-      }
-    : undefined
+}
+
+function setUp(r: Reader): ClampOn {
+  const pipe = pipeOf(r)
+  const { od_mm, wall_mm, gauged } = pipe
+  const { wallSpeed, lined, liner_mm, linerSpeed } = layersOf(r)
+  const fluid = fluidOf(r)
+  const wedge = wedgeOf(r)
+  const traverses = ([1, 2, 3, 4] as const).find((n) => String(n) === r.text('traverses')) ?? 2
+  const linerKnown = !lined || (liner_mm !== undefined && liner_mm >= 0 && positive(linerSpeed))
+  const whole = positive(od_mm) && positive(wall_mm) && positive(wallSpeed) && wedge && linerKnown
+  const input: BeamInput | undefined =
+    whole && fluid && !(fluid instanceof Refusal)
+      ? {
+          od_mm,
+          wall_mm,
+          wallSpeed_mps: wallSpeed,
+          fluidSpeed_mps: fluid.soundSpeed_mps,
+          traverses,
+          wedgeSpeed_mps: wedge.speed_mps,
+          wedgeAngle_deg: wedge.angle_deg,
+          ...(lined && sure(liner_mm) > 0 ? { liner_mm: sure(liner_mm), linerSpeed_mps: sure(linerSpeed) } : {}),
+        }
+      : undefined
   return {
     od_mm: positive(od_mm) ? od_mm : undefined,
     wall_mm: positive(wall_mm) ? wall_mm : undefined,
@@ -296,8 +315,8 @@ function setUp(r: Reader): ClampOn {
     traverses,
     input,
     beam: input && attempt(() => clampOnGeometry(input)),
-    tableSays: table.says,
-    needs,
+    tableSays: pipe.says,
+    needs: needsOf(r, pipe),
   }
 }
 

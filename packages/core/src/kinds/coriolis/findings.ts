@@ -9,7 +9,8 @@ import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
 import { known, type Coriolis } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
-export function findingsOf(r: Reader, c: Coriolis): Finding[] {
+/** Each constant by itself, and its tag against its certificate. */
+function constantFindings(r: Reader, c: Coriolis): Finding[] {
   const found: Finding[] = []
   for (const constant of CONSTANTS) {
     const value = c.constants[constant.key]
@@ -41,6 +42,12 @@ export function findingsOf(r: Reader, c: Coriolis): Finding[] {
         }),
       )
   }
+  return found
+}
+
+/** The constants against the size of the sensor and against one another. */
+function calibrationFindings(r: Reader, c: Coriolis): Finding[] {
+  const found: Finding[] = []
   const cal = known(c.constants['flowCal'])
   const size = r.text('size')
   if (cal !== undefined && size) {
@@ -101,6 +108,12 @@ export function findingsOf(r: Reader, c: Coriolis): Finding[] {
         sure: 'Nearly certain.',
       }),
     )
+  return found
+}
+
+/** What the outputs make of it. */
+function outputFindings(r: Reader, c: Coriolis): Finding[] {
+  const found: Finding[] = []
   const cutoff = r.in('cutoff', 'kg/h')
   if (cutoff !== undefined && cutoff <= 0)
     found.push(
@@ -154,6 +167,7 @@ export function findingsOf(r: Reader, c: Coriolis): Finding[] {
         sure: 'Usual for two-wire meters.',
       }),
     )
+  const size = r.text('size')
   const max = CORIOLIS_SIZES.find((s) => s.id === size)?.fullFlow_kgph
   const urv = r.in('urv', 'kg/h')
   if (max !== undefined && urv !== undefined && urv > max)
@@ -170,3 +184,9 @@ export function findingsOf(r: Reader, c: Coriolis): Finding[] {
     )
   return found
 }
+
+export const findingsOf = (r: Reader, c: Coriolis): Finding[] => [
+  ...constantFindings(r, c),
+  ...calibrationFindings(r, c),
+  ...outputFindings(r, c),
+]

@@ -116,77 +116,88 @@ function inputOf(r: Reader, common: Pole, supplyV: number): SwitchInput | undefi
     : { common, ohm, onMinV, offMaxV }
 }
 
+function sensorOf(r: Reader, output: ReturnType<typeof outputOf>, contact: 'NO' | 'NC'): SwitchSensor | undefined {
+  const isContact = r.text('output') === 'dry contact'
+  return (
+    output && {
+      output,
+      contact,
+      residualV: isContact ? 0 : (r.in('residual', 'V') ?? 0),
+      leakage_mA: isContact ? 0 : (r.in('leakage', 'mA') ?? 0),
+    }
+  )
+}
+
+const NEEDED = [
+  'output',
+  'contact',
+  'maxOut',
+  'supply',
+  'common',
+  'inputOhm',
+  'onMin',
+  'offMax',
+  'loadCurrent',
+  'extraOhm',
+  'extraTo',
+]
+
+/** The sensor on its input or load; undefined while something is missing or impossible. */
+function enteredOf(r: Reader, sensor: SwitchSensor | undefined, common: Pole): SwitchSetup['entered'] {
+  const [supplyV, maxOut_mA] = [r.in('supply', 'V'), r.in('maxOut', 'mA')]
+  const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
+  if (!sensor || !input || supplyV === undefined || maxOut_mA === undefined) return undefined
+  const load = r.text('drives') === 'load' ? { load_mA: sure(r.in('loadCurrent', 'mA')) } : {}
+  return { circuit: { sensor, supplyV, input }, maxOut_mA, ...load }
+}
+
+/** A resistor between: the bias of a mismatch, or a bleeder. */
+function extraOf(r: Reader, between: SwitchSetup['between']): SwitchSetup['extra'] {
+  const ohm = between === 'bias resistor' || between === 'bleeder' ? r.in('extraOhm', 'Ohm') : undefined
+  return ohm === undefined ? undefined : { to: r.text('extraTo') === 'positive' ? 'positive' : 'negative', ohm }
+}
+
+const relayOf = (r: Reader): SwitchSetup['relay'] => ({
+  coilV: r.in('coilVolts', 'V') ?? 24,
+  coil_mA: r.in('coilCurrent', 'mA') ?? 10,
+  contactMax_mA: r.in('contactMost', 'mA') ?? 6000,
+})
+
 /** What the entries describe. */
 export function setupOf(r: Reader): SwitchSetup {
   const impossible = impossibleOf(r)
-  const isContact = r.text('output') === 'dry contact'
   const output = outputOf(r)
+  const stage = output ?? 'PNP'
   const contact = r.text('contact') === 'NC' ? 'NC' : 'NO'
-  const extraTo: Pole = r.text('extraTo') === 'positive' ? 'positive' : 'negative'
   const common: Pole = r.text('common') === 'positive' ? 'positive' : 'negative'
   const between = BETWEENS.find((b) => b === r.text('between')) ?? 'nothing'
-  const load = r.text('drives') === 'load'
-  const needs = r.missing(
-    'output',
-    'contact',
-    'maxOut',
-    'supply',
-    'common',
-    'inputOhm',
-    'onMin',
-    'offMax',
-    'loadCurrent',
-    'extraOhm',
-    'extraTo',
-  )
-  const supplyV = r.in('supply', 'V')
-  const sensor: SwitchSensor | undefined = output && {
-    output,
-    contact,
-    residualV: isContact ? 0 : (r.in('residual', 'V') ?? 0),
-    leakage_mA: isContact ? 0 : (r.in('leakage', 'mA') ?? 0),
-  }
-  const maxOut_mA = r.in('maxOut', 'mA')
-  const possible = impossible.length === 0 && needs.length === 0
-  const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
-  const extraOhm = between === 'bias resistor' || between === 'bleeder' ? r.in('extraOhm', 'Ohm') : undefined
-  const extra = extraOhm === undefined ? undefined : { to: extraTo, ohm: extraOhm }
-  const relay = {
-    coilV: r.in('coilVolts', 'V') ?? 24,
-    coil_mA: r.in('coilCurrent', 'mA') ?? 10,
-    contactMax_mA: r.in('contactMost', 'mA') ?? 6000,
-  }
+  const needs = r.missing(...NEEDED)
+  const extra = extraOf(r, between)
   const pins = CONNECTOR_PINS.find((p) => p.id === r.text('connector')) ?? sure(CONNECTOR_PINS[0])
   const by = relayContact(between)
+  const possible = impossible.length === 0 && needs.length === 0
   return {
-    entered:
-      possible && sensor && input && supplyV !== undefined && maxOut_mA !== undefined
-        ? {
-            circuit: { sensor, supplyV, input },
-            maxOut_mA,
-            ...(load ? { load_mA: sure(r.in('loadCurrent', 'mA')) } : {}),
-          }
-        : undefined,
+    entered: possible ? enteredOf(r, sensorOf(r, output, contact), common) : undefined,
     between,
     extra,
-    relay,
+    relay: relayOf(r),
     needs,
     impossible,
     arrangement: {
-      stage: output ?? 'PNP',
+      stage,
       contact,
-      terminals: terminalsOfSensor(pins, output ?? 'PNP', contact),
+      terminals: terminalsOfSensor(pins, stage, contact),
       legend: output === 'two-wire' ? 'sensor-two-wire' : pins.id === 'leads-older' ? 'sensor-older' : 'iec-sensor',
       least_V: r.in('supplyLeast', 'V') ?? 10,
       most_V: r.in('supplyMost', 'V') ?? 30,
-      load,
+      load: r.text('drives') === 'load',
       common,
       ...(extra ? { extra: { to: extra.to } } : {}),
       ...(by
         ? {
             relay: {
               contact: by,
-              coilTo: coilPole(output ?? 'PNP'),
+              coilTo: coilPole(stage),
               contactTo: contactPole(common),
               diode: r.text('diode') !== 'none',
             },

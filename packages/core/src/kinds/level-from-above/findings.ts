@@ -6,10 +6,13 @@ import type { Geometry } from './geometry.ts'
 
 const mm = (v: number) => formatQuantity(v, 'mm', { trim: true })
 
-export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
-  const found: Finding[] = []
-  const stop = (f: Omit<Finding, 'grade' | 'sure'>) => found.push(finding({ grade: 'stop', ...f }))
+type Stop = Omit<Finding, 'grade' | 'sure'>
+const stopOf = (f: Stop): Finding => finding({ grade: 'stop', ...f })
 
+/** The lengths by themselves and against one another. */
+function lengthFindings(g: Geometry): Finding[] {
+  const found: Finding[] = []
+  const stop = (f: Stop) => found.push(stopOf(f))
   for (const [key, value, name] of [
     ['tankDepth', g.depth, 'tank depth'],
     ['emptyDistance', g.empty, 'empty distance'],
@@ -42,6 +45,13 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
       action: `Raise the device by ${mm(g.blanking - g.full)} or more, or take a lower level as full.`,
     })
 
+  return found
+}
+
+/** Where the ends of the current lie in the tank. */
+function currentFindings(g: Geometry): Finding[] {
+  const found: Finding[] = []
+  const stop = (f: Stop) => found.push(stopOf(f))
   const currents = [
     ['4 mA', 'lrv', g.level4],
     ['20 mA', 'urv', g.level20],
@@ -68,6 +78,13 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
         action: 'Correct the range value, the distances or the tank depth.',
       })
   }
+  return found
+}
+
+/** Full and the face against the overflow. */
+function overflowFindings(g: Geometry): Finding[] {
+  const found: Finding[] = []
+  const stop = (f: Stop) => found.push(stopOf(f))
   if (g.face !== undefined && g.full !== undefined && g.depth !== undefined && g.face - g.full > g.depth + 1e-6)
     stop({
       code: 'full-above-overflow',
@@ -86,6 +103,12 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
       sure: 'Likely; right only for a device made to be flooded.',
       action: 'Check the empty distance and the tank depth, or raise the device.',
     })
+  return found
+}
+
+/** Which way the current goes, against what the display says. */
+function directionFindings(g: Geometry): Finding[] {
+  const found: Finding[] = []
   if (g.level4 !== undefined && g.level20 !== undefined && g.level4 !== g.level20) {
     const rises = g.level20 > g.level4
     if (g.reportsDistance && rises)
@@ -109,16 +132,23 @@ export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
         action: 'Exchange the range values unless reverse action is written in the loop’s documents.',
       })
   }
+  return found
+}
+
+export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
+  const found = [...lengthFindings(g), ...currentFindings(g), ...overflowFindings(g), ...directionFindings(g)]
   if (g.tank && g.depth !== undefined && g.tank.shape !== 'vertical-cylinder' && g.tank.shape !== 'box') {
     const height = tankHeight_m(g.tank) * 1000
     if (g.depth > height + 1)
-      stop({
-        code: 'deeper-than-shape',
-        fields: ['tankDepth', 'diameter'],
-        what: `The tank depth (${mm(g.depth)}) is more than the diameter of the shape (${mm(height)}).`,
-        why: 'The volume of the upper part cannot be computed.',
-        action: 'Correct the depth or the diameter.',
-      })
+      found.push(
+        stopOf({
+          code: 'deeper-than-shape',
+          fields: ['tankDepth', 'diameter'],
+          what: `The tank depth (${mm(g.depth)}) is more than the diameter of the shape (${mm(height)}).`,
+          why: 'The volume of the upper part cannot be computed.',
+          action: 'Correct the depth or the diameter.',
+        }),
+      )
   }
   if (compensationFixed)
     found.push({

@@ -9,7 +9,8 @@ import { USUAL } from './fields.ts'
 import { type Plate, positive } from './plate.ts'
 import { sure } from '../../sure/index.ts'
 
-export function findingsOf(r: Reader, p: Plate): Finding[] {
+/** Where the root is taken. */
+function rootFindings(r: Reader): Finding[] {
   const found: Finding[] = []
   const rootAt = r.text('rootAt')
   if (rootAt === 'both')
@@ -36,6 +37,12 @@ export function findingsOf(r: Reader, p: Plate): Finding[] {
         sure: 'Certain.',
       }),
     )
+  return found
+}
+
+/** The plate in its pipe. */
+function plateFindings(r: Reader, p: Plate): Finding[] {
+  const found: Finding[] = []
   for (const key of ['bore', 'pipeBore'])
     if ((r.in(key, 'mm') ?? 1) <= 0)
       found.push(
@@ -74,6 +81,12 @@ export function findingsOf(r: Reader, p: Plate): Finding[] {
         sure: 'Certain, if the entries are right.',
       }),
     )
+  return found
+}
+
+/** What flows through it. */
+function fluidFindings(r: Reader, p: Plate): Finding[] {
+  const found: Finding[] = []
   if (p.fluid instanceof Refusal)
     found.push(
       finding({
@@ -106,6 +119,12 @@ export function findingsOf(r: Reader, p: Plate): Finding[] {
         }),
       )
   }
+  return found
+}
+
+/** The range, the cell and the cutoff. */
+function rangeFindings(r: Reader, p: Plate): Finding[] {
+  const found: Finding[] = []
   const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
   const limit = r.in('sensorHigh', 'mbar')
   if (full && limit !== undefined && full.dp_kPa * 10 > limit)
@@ -165,3 +184,10 @@ export function findingsOf(r: Reader, p: Plate): Finding[] {
     )
   return found
 }
+
+export const findingsOf = (r: Reader, p: Plate): Finding[] => [
+  ...rootFindings(r),
+  ...plateFindings(r, p),
+  ...fluidFindings(r, p),
+  ...rangeFindings(r, p),
+]

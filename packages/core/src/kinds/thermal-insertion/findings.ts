@@ -7,7 +7,8 @@ import type { Reader } from '../reader.ts'
 import { ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { gasDensity, insertionOf, nozzleOf } from './meter.ts'
 
-export function findingsOf(r: Reader): Finding[] {
+/** How it is mounted, and whether its lengths can be. */
+function mountingFindings(r: Reader): Finding[] {
   const found: Finding[] = []
   const bar = r.in('fluidPressure', 'bar')
   if (bar !== undefined && bar > ROD_PRESSURE_bar && r.text('rods') === 'none')
@@ -65,6 +66,12 @@ export function findingsOf(r: Reader): Finding[] {
         sure: 'Certain, if the lengths are right.',
       }),
     )
+  return found
+}
+
+/** Its law, its gas and its nozzle. */
+function measuringFindings(r: Reader): Finding[] {
+  const found: Finding[] = []
   const [zero, full] = [r.in('dtZero', 'delta_K'), r.in('dtFull', 'delta_K')]
   if (zero !== undefined && full !== undefined && !(full < zero && full > 0))
     found.push(
@@ -118,3 +125,5 @@ export function findingsOf(r: Reader): Finding[] {
     )
   return found
 }
+
+export const findingsOf = (r: Reader): Finding[] => [...mountingFindings(r), ...measuringFindings(r)]

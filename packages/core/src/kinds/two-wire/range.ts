@@ -4,17 +4,14 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import type { MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 
-/**
- * Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another
- * quantity
- */
-export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[] {
+type Stop = Omit<Finding, 'grade' | 'sure'>
+
+/** Ends that are one, and figures that no filter or limit can have. */
+function spanFindings(r: Reader, unit: string, scaleUnit: string): Finding[] {
   const findings: Finding[] = []
-  const scaleUnit = shown ?? unit
-  const at = (key: string) => r.in(key, unit)
-  const [lrv, urv] = [at('lrv'), at('urv')]
+  const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
   const [low, high] = [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
-  const stop = (f: Omit<Finding, 'grade' | 'sure'>) => findings.push({ grade: 'stop', sure: 'Certain.', ...f })
+  const stop = (f: Stop) => findings.push({ grade: 'stop', sure: 'Certain.', ...f })
   if (lrv !== undefined && lrv === urv)
     stop({
       code: 'range-zero-span',
@@ -56,33 +53,39 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
       why: 'No filter works that way.',
       action: 'Enter 0 s or more.',
     })
-  if (
-    !shown &&
-    lrv !== undefined &&
-    urv !== undefined &&
-    low !== undefined &&
-    high !== undefined &&
-    lrv !== urv &&
-    low !== high
-  ) {
-    const apart = Math.max(Math.abs(low - lrv), Math.abs(high - urv))
-    if (apart > 1e-6 * Math.abs(urv - lrv)) {
-      const scale = (v: number) => show(v, unit, { trim: true })
-      findings.push({
-        code: 'ends-disagree',
-        grade: 'look',
-        fields: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
-        what:
-          `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ` +
-          `${scale(high)}.`,
-        why:
-          `Halfway up, at 12 mA, the transmitter means ${scale((lrv + urv) / 2)} and the operator reads ` +
-          `${scale((low + high) / 2)}.`,
-        sure: 'Probable; on purpose only where the controller converts.',
-        action: 'Make both ends of the wire agree.',
-      })
-    }
-  }
+  return findings
+}
+
+/** The transmitter's range against the controller's scale, where both speak of one quantity. */
+function endsFindings(r: Reader, unit: string): Finding[] {
+  const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
+  const [low, high] = [r.in('receiverLow', unit), r.in('receiverHigh', unit)]
+  if (lrv === undefined || urv === undefined || low === undefined || high === undefined) return []
+  if (lrv === urv || low === high) return []
+  const apart = Math.max(Math.abs(low - lrv), Math.abs(high - urv))
+  if (apart <= 1e-6 * Math.abs(urv - lrv)) return []
+  const scale = (v: number) => show(v, unit, { trim: true })
+  return [
+    {
+      code: 'ends-disagree',
+      grade: 'look',
+      fields: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
+      what:
+        `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ` +
+        `${scale(high)}.`,
+      why:
+        `Halfway up, at 12 mA, the transmitter means ${scale((lrv + urv) / 2)} and the operator reads ` +
+        `${scale((low + high) / 2)}.`,
+      sure: 'Probable; on purpose only where the controller converts.',
+      action: 'Make both ends of the wire agree.',
+    },
+  ]
+}
+
+/** Another scale on the same wire against the one it repeats. */
+function repeaterFindings(r: Reader, unit: string, shown?: string): Finding[] {
+  const findings: Finding[] = []
+  const scaleUnit = shown ?? unit
   const readAt = (what: string, lowKey: string, highKey: string, code: FindingCode) => {
     const [a, b] = [r.in(lowKey, scaleUnit), r.in(highKey, scaleUnit)]
     const [c, d] = shown
@@ -108,6 +111,19 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
     readAt('loop indicator', 'indicatorLow', 'indicatorHigh', 'indicator-disagrees')
   if (r.text('receiver').startsWith('converter'))
     readAt('converter channel', 'channelLow', 'channelHigh', 'channel-disagrees')
+  return findings
+}
+
+/**
+ * Faults of the range entries that hold for every kind. @param shown unit of the receiver, where it shows another
+ * quantity
+ */
+export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[] {
+  const findings = [
+    ...spanFindings(r, unit, shown ?? unit),
+    ...(shown ? [] : endsFindings(r, unit)),
+    ...repeaterFindings(r, unit, shown),
+  ]
   const fault = r.in('faultCurrent', 'mA')
   const action = r.text('faultAction')
   if (fault !== undefined && ((action === 'low' && fault > 3.6) || (action === 'high' && fault < 21)))

@@ -167,83 +167,113 @@ export function lostAt(r: Reader, unit: string): number | undefined {
 /** Less than this share of the span is smaller than most values' noise. */
 const SMALL_BAND = 0.005
 
-/** What is wrong with the switch points. */
-export function tripFindings(r: Reader, unit: string): Finding[] {
+type Trip = ReturnType<typeof enteredTrips>[number]
+interface TripScale {
+  readonly lrv: number | undefined
+  readonly urv: number | undefined
+  /** Where the value stands when the sensor is lost. */
+  readonly lost: number | undefined
+  value(v: number): string
+}
+const fieldOf = (number: Trip['number'], what: string) => `trip${number}${what}`
+
+/** Where a relay switches within its range, and how far apart its two ends are. */
+function placeFindings({ number, use }: Trip, { lrv, urv, value }: TripScale): Finding[] {
   const found: Finding[] = []
-  const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
-  const span = lrv === undefined || urv === undefined ? undefined : Math.abs(urv - lrv)
-  const value = (v: number) => show(v, unit, { trim: true })
-  const lost = lostAt(r, unit)
-  for (const { number, drives, use, band, powerLost, sensorLost } of enteredTrips(r, unit)) {
-    const field = (what: string) => `trip${number}${what}`
-    if (band !== undefined && band < 0)
-      found.push({
-        code: `band-negative-${number}`,
-        grade: 'stop',
-        fields: [field('Band')],
-        what: `The band of relay ${number} is below zero.`,
-        why: 'It would have to turn off before it turns on.',
-        sure: 'Certain.',
-        action: 'Enter 0 or more; the set point is the lower end of the band.',
-      })
-    if (!use) continue
-    const ends = [use.set, use.set + use.band]
-    if (
-      span !== undefined &&
-      ends.some((v) => v < Math.min(sure(lrv), sure(urv)) || v > Math.max(sure(lrv), sure(urv)))
-    )
-      found.push({
-        code: `trip-outside-range-${number}`,
-        grade: 'look',
-        fields: [field('Set'), field('Band')],
-        what:
-          `Relay ${number} switches at ${value(sure(ends[0]))} and ${value(sure(ends[1]))}; ` +
-          'the range ends before that.',
-        why: 'Outside the range the value may stand still while the process goes on, and the relay never changes.',
-        sure: 'Probable.',
-        action: 'Keep both ends of the band within the range, or widen the range.',
-      })
-    if (span !== undefined && (use.kind === 'near' || use.kind === 'far') && use.band < SMALL_BAND * span)
-      found.push({
-        code: `band-small-${number}`,
-        grade: 'look',
-        fields: [field('Band')],
-        what: `Relay ${number} has a band of ${value(use.band)}, under ${SMALL_BAND * 100} % of the span.`,
-        why: 'Noise and waves alone then turn it on and off: contacts weld and motors burn.',
-        sure: 'Probable; try it with your noise in the simulation.',
-        action: 'Widen the band beyond what the value moves by itself.',
-      })
-    const rows = runsWhen(use, lost, value)
-    const turned = runsWhen(turnedRound(use), lost, value)
-    for (const [when, wish, words] of [
-      ['power-lost', powerLost, 'when the power is lost'],
-      ['sensor-lost', sensorLost, 'when the sensor is lost'],
-    ] as const) {
-      const runs = sure(rows.find((x) => x.when === when)).runs
-      if ((wish !== 'runs' && wish !== 'stands') || runs === null || runs === (wish === 'runs')) continue
-      const other = turnedRound(use)
-      const mends = sure(turned.find((x) => x.when === when)).runs === (wish === 'runs')
-      found.push({
-        code: `${when}-${number}`,
-        grade: 'stop',
-        fields: [field(when === 'power-lost' ? 'PowerLost' : 'SensorLost'), field('Contact'), field('Kind')],
-        what:
-          `${sure(drives[0]).toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
-          `${wish === 'runs' ? 'run' : 'stand'}.`,
-        why:
-          when === 'power-lost'
-            ? 'Without power every relay drops, and only its contact decides.'
-            : `The value then stands at ${lost === undefined ? 'a place not known' : value(lost)}, and the trip ` +
-              'follows it.',
-        sure: 'Certain, if the answers are right.',
-        action: mends
-          ? `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay ` +
-            'the other way.'
-          : 'Set the fault current to the other end, or have the controller act on the fault itself.',
-      })
-    }
+  if (!use || lrv === undefined || urv === undefined) return found
+  const span = Math.abs(urv - lrv)
+  const field = (what: string) => fieldOf(number, what)
+  const ends = [use.set, use.set + use.band]
+  if (ends.some((v) => v < Math.min(lrv, urv) || v > Math.max(lrv, urv)))
+    found.push({
+      code: `trip-outside-range-${number}`,
+      grade: 'look',
+      fields: [field('Set'), field('Band')],
+      what:
+        `Relay ${number} switches at ${value(sure(ends[0]))} and ${value(sure(ends[1]))}; ` +
+        'the range ends before that.',
+      why: 'Outside the range the value may stand still while the process goes on, and the relay never changes.',
+      sure: 'Probable.',
+      action: 'Keep both ends of the band within the range, or widen the range.',
+    })
+  if ((use.kind === 'near' || use.kind === 'far') && use.band < SMALL_BAND * span)
+    found.push({
+      code: `band-small-${number}`,
+      grade: 'look',
+      fields: [field('Band')],
+      what: `Relay ${number} has a band of ${value(use.band)}, under ${SMALL_BAND * 100} % of the span.`,
+      why: 'Noise and waves alone then turn it on and off: contacts weld and motors burn.',
+      sure: 'Probable; try it with your noise in the simulation.',
+      action: 'Widen the band beyond what the value moves by itself.',
+    })
+  return found
+}
+
+/** Whether what the relay drives runs or stands as it must when power or sensor is lost. */
+function lossFindings({ number, use, drives, powerLost, sensorLost }: Trip, { lost, value }: TripScale): Finding[] {
+  const found: Finding[] = []
+  if (!use) return found
+  const field = (what: string) => fieldOf(number, what)
+  const rows = runsWhen(use, lost, value)
+  const turned = runsWhen(turnedRound(use), lost, value)
+  for (const [when, wish, words] of [
+    ['power-lost', powerLost, 'when the power is lost'],
+    ['sensor-lost', sensorLost, 'when the sensor is lost'],
+  ] as const) {
+    const runs = sure(rows.find((x) => x.when === when)).runs
+    if ((wish !== 'runs' && wish !== 'stands') || runs === null || runs === (wish === 'runs')) continue
+    const other = turnedRound(use)
+    const mends = sure(turned.find((x) => x.when === when)).runs === (wish === 'runs')
+    found.push({
+      code: `${when}-${number}`,
+      grade: 'stop',
+      fields: [field(when === 'power-lost' ? 'PowerLost' : 'SensorLost'), field('Contact'), field('Kind')],
+      what:
+        `${sure(drives[0]).toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
+        `${wish === 'runs' ? 'run' : 'stand'}.`,
+      why:
+        when === 'power-lost'
+          ? 'Without power every relay drops, and only its contact decides.'
+          : `The value then stands at ${lost === undefined ? 'a place not known' : value(lost)}, and the trip ` +
+            'follows it.',
+      sure: 'Certain, if the answers are right.',
+      action: mends
+        ? `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay ` +
+          'the other way.'
+        : 'Set the fault current to the other end, or have the controller act on the fault itself.',
+    })
   }
   return found
+}
+
+function bandFindings({ number, band }: Trip): Finding[] {
+  if (band === undefined || band >= 0) return []
+  return [
+    {
+      code: `band-negative-${number}`,
+      grade: 'stop',
+      fields: [fieldOf(number, 'Band')],
+      what: `The band of relay ${number} is below zero.`,
+      why: 'It would have to turn off before it turns on.',
+      sure: 'Certain.',
+      action: 'Enter 0 or more; the set point is the lower end of the band.',
+    },
+  ]
+}
+
+/** What is wrong with the switch points. */
+export function tripFindings(r: Reader, unit: string): Finding[] {
+  const scale: TripScale = {
+    lrv: r.in('lrv', unit),
+    urv: r.in('urv', unit),
+    lost: lostAt(r, unit),
+    value: (v) => show(v, unit, { trim: true }),
+  }
+  return enteredTrips(r, unit).flatMap((trip) => [
+    ...bandFindings(trip),
+    ...placeFindings(trip, scale),
+    ...lossFindings(trip, scale),
+  ])
 }
 
 /** Bands of temperatures as entered before they were differences, for the entries of now. */
