@@ -133,6 +133,14 @@ const agrees = (seal: Seal, loop: Loop, check: Check, s: Signature): boolean =>
 
 type Row = typeof seals.$inferSelect
 
+/** Whether a seal of this site stands in its place after the one before. */
+const isChained = (row: Row, before: Row | undefined): boolean =>
+  row.own &&
+  row.body.seq === row.seq &&
+  row.hash === sealHash(row.body) &&
+  row.body.previous === (before?.hash ?? null) &&
+  (row.body.seq === 1) === !before
+
 function standingOf({
   loop,
   version,
@@ -161,14 +169,7 @@ function standingOf({
   if (!known?.trusted) return fromHere ? broken : { standing: 'claimed' }
   if (!sealIsGood(known.key, sealText(seal), seal.value)) return broken
   if (!fromHere) return { standing: 'verified', keyName: known.name }
-  const chained =
-    row.own &&
-    known.own &&
-    seal.seq === row.seq &&
-    row.hash === sealHash(seal) &&
-    seal.previous === (before?.hash ?? null) &&
-    (seal.seq === 1) === !before
-  return chained ? { standing: 'sealed', keyName: known.name } : broken
+  return known.own && isChained(row, before) ? { standing: 'sealed', keyName: known.name } : broken
 }
 
 /** A loop's checks with the versions that they were made with. */
