@@ -9,8 +9,6 @@ const TYPED = ['packages/*/src/**/*.ts', 'apps/*/src/**/*.{ts,vue}', 'apps/*/tes
 const TOO_BRANCHED = [
   'apps/server/src/documents/switch-certificate.ts',
   'packages/core/src/discrete/fixes.ts',
-  'packages/core/src/kinds/clamp-on/figures.ts',
-  'packages/core/src/kinds/orifice-dp/figures.ts',
   'packages/core/src/kinds/two-wire/wiring.ts',
   'packages/core/src/trim/diagnose.ts',
   'packages/core/src/wiring/{energise,faults}.ts',

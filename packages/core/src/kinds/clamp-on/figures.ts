@@ -10,38 +10,28 @@ import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 import { beamNeeds, midFlow } from './thread.ts'
 import { sure } from '../../sure/index.ts'
 
-export function figuresOf(r: Reader, c: ClampOn): Figure[] {
-  const beam = beamOf(c)
-  const fluid = knownFluid(c)
+/** What every figure of the pair is worked out from. */
+function groundOf(r: Reader, c: ClampOn) {
   const needs = beamNeeds(c)
   const says = c.beam instanceof Refusal ? c.beam.message : c.fluid instanceof Refusal ? c.fluid.message : undefined
-  const from = (formula: string, numbers: string, source: string) => ({
+  return {
+    r,
+    input: c.input,
+    beam: beamOf(c),
+    fluid: knownFluid(c),
+    spacing: spacingOf(c, r),
     needs,
-    says,
-    working: () => ({ formula, numbers, source }),
-  })
-  const spacing = spacingOf(c, r)
-  const n = (v: number, unit: string, decimals = 2) => show(v, unit, { decimals })
-  const fluidSource = fluid?.model ?? ''
-  const fluidNumbers = fluid
-    ? `${fluid.name} at ${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 0)} absolute, by ` +
-      `${fluid.model}`
-    : ''
-  const flow = midFlow(r)
-  const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
-  const run =
-    beam && up !== undefined && down !== undefined && r.text('disturbance')
-      ? straightRun({
-          schoolId: r.text('school'),
-          disturbance: r.text('disturbance'),
-          up_mm: up,
-          down_mm: down,
-          id_mm: beam.id_mm,
-          paths: r.text('paths') === '2' ? 2 : 1,
-        })
-      : undefined
-  const runNeeds = [...r.missing('disturbance', 'upstream', 'downstream'), ...needs]
-  const input = c.input
+    from: (formula: string, numbers: string, source: string) => ({
+      needs,
+      says,
+      working: () => ({ formula, numbers, source }),
+    }),
+  }
+}
+type Ground = ReturnType<typeof groundOf>
+const n = (v: number, unit: string, decimals = 2) => show(v, unit, { decimals })
+
+function spacingFigures({ r, input, beam, spacing, needs, from }: Ground): Figure[] {
   return [
     figure({
       id: 'spacing',
@@ -101,6 +91,16 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         'The pipe as entered',
       ),
     }),
+  ]
+}
+
+function fluidFigures({ r, fluid, from }: Ground): Figure[] {
+  const fluidSource = fluid?.model ?? ''
+  const fluidNumbers = fluid
+    ? `${fluid.name} at ${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 0)} absolute, by ` +
+      `${fluid.model}`
+    : ''
+  return [
     figure({
       id: 'sound-speed',
       label: 'Sound speed expected',
@@ -129,6 +129,12 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         r.in('ownViscosity', 'mPa.s') === undefined ? fluidSource : 'viscosity as entered',
       ),
     }),
+  ]
+}
+
+function beamFigures({ r, input, beam, fluid, needs, from }: Ground): Figure[] {
+  const flow = midFlow(r)
+  return [
     figure({
       id: 'angle',
       label: 'Angle in the fluid',
@@ -176,6 +182,25 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
         }),
       },
     }),
+  ]
+}
+
+/** The straight pipe before and after the pair, by the school that is chosen. */
+function runFigures({ r, beam, needs }: Ground): Figure[] {
+  const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
+  const run =
+    beam && up !== undefined && down !== undefined && r.text('disturbance')
+      ? straightRun({
+          schoolId: r.text('school'),
+          disturbance: r.text('disturbance'),
+          up_mm: up,
+          down_mm: down,
+          id_mm: beam.id_mm,
+          paths: r.text('paths') === '2' ? 2 : 1,
+        })
+      : undefined
+  const runNeeds = [...r.missing('disturbance', 'upstream', 'downstream'), ...needs]
+  return [
     figure({
       id: 'run-need',
       label: 'Straight pipe needed upstream',
@@ -211,6 +236,11 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
       },
     }),
   ]
+}
+
+export function figuresOf(r: Reader, c: ClampOn): Figure[] {
+  const ground = groundOf(r, c)
+  return [...spacingFigures(ground), ...fluidFigures(ground), ...beamFigures(ground), ...runFigures(ground)]
 }
 
 /**

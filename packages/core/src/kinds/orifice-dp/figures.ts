@@ -10,6 +10,47 @@ import { USUAL } from './fields.ts'
 import { type Plate, dpAt, positive } from './plate.ts'
 import { sure } from '../../sure/index.ts'
 
+const source = 'ISO 5167-2:2003'
+
+const superheat = (r: Reader, pressure_kPa: number): Figure =>
+  figure({
+    id: 'superheat',
+    label: 'Above the boiling point by',
+    unit: 'K',
+    decimals: 1,
+    value:
+      r.in('fluidTemp', 'degC') === undefined
+        ? undefined
+        : sure(r.in('fluidTemp', 'degC')) - saturationTemperature_C(pressure_kPa),
+    from: {
+      needs: r.missing('fluidTemp'),
+      working: () => ({
+        formula: 't − t(sat)',
+        numbers:
+          `${show(sure(r.in('fluidTemp', 'degC')), 'degC', { trim: true })} − ` +
+          `${show(saturationTemperature_C(pressure_kPa), 'degC', { decimals: 1 })}`,
+        source: 'IAPWS SR1-86',
+      }),
+    },
+  })
+
+function cutoffFigure(r: Reader, p: Plate, says: string): Figure {
+  const cutoff = r.in('cutoff', USUAL)
+  const cutoffDp = p.plate && positive(cutoff) ? attempt(() => dpAt(sure(p.plate), cutoff)) : undefined
+  return figure({
+    id: 'dp-cutoff',
+    label: 'Differential pressure at the cutoff',
+    unit: 'mbar',
+    decimals: 3,
+    value: typeof cutoffDp === 'number' ? cutoffDp : undefined,
+    from: {
+      needs: [...p.needs, ...r.missing('cutoff')],
+      says: cutoffDp instanceof Refusal ? cutoffDp.message : says,
+      working: () => ({ formula: 'Δp at the cutoff flow', numbers: show(sure(cutoff), USUAL), source }),
+    },
+  })
+}
+
 export function figuresOf(r: Reader, p: Plate): Figure[] {
   const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
   const says =
@@ -21,7 +62,6 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
   const needs = [...p.needs, ...r.missing('urv')]
   const fluid = p.fluid && !(p.fluid instanceof Refusal) ? p.fluid : undefined
   const steam = r.text('fluid') === 'steam' && positive(p.pressure_kPa) && p.pressure_kPa < 22_000
-  const source = 'ISO 5167-2:2003'
   const from = (formula: string, numbers: () => string, of = source) => ({
     needs,
     says,
@@ -38,8 +78,6 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       source: sure(fluid).model,
     }),
   })
-  const cutoff = r.in('cutoff', USUAL)
-  const cutoffDp = p.plate && positive(cutoff) ? attempt(() => dpAt(sure(p.plate), cutoff)) : undefined
   return [
     figure({
       id: 'dp-full',
@@ -110,42 +148,8 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
       value: fluid?.density_kgm3,
       from: fluidFrom('ρ of the fluid'),
     }),
-    ...(steam
-      ? [
-          figure({
-            id: 'superheat',
-            label: 'Above the boiling point by',
-            unit: 'K',
-            decimals: 1,
-            value:
-              r.in('fluidTemp', 'degC') === undefined
-                ? undefined
-                : sure(r.in('fluidTemp', 'degC')) - saturationTemperature_C(p.pressure_kPa),
-            from: {
-              needs: r.missing('fluidTemp'),
-              working: () => ({
-                formula: 't − t(sat)',
-                numbers:
-                  `${show(sure(r.in('fluidTemp', 'degC')), 'degC', { trim: true })} − ` +
-                  `${show(saturationTemperature_C(sure(p.pressure_kPa)), 'degC', { decimals: 1 })}`,
-                source: 'IAPWS SR1-86',
-              }),
-            },
-          }),
-        ]
-      : []),
-    figure({
-      id: 'dp-cutoff',
-      label: 'Differential pressure at the cutoff',
-      unit: 'mbar',
-      decimals: 3,
-      value: typeof cutoffDp === 'number' ? cutoffDp : undefined,
-      from: {
-        needs: [...p.needs, ...r.missing('cutoff')],
-        says: cutoffDp instanceof Refusal ? cutoffDp.message : says,
-        working: () => ({ formula: 'Δp at the cutoff flow', numbers: show(sure(cutoff), USUAL), source }),
-      },
-    }),
+    ...(steam ? [superheat(r, sure(p.pressure_kPa))] : []),
+    cutoffFigure(r, p, says),
   ]
 }
 
