@@ -17,8 +17,14 @@ const refusal = (made: ReturnType<typeof pointFrom>): Refusal => {
   if (!(made instanceof Refusal)) throw new Error('was not refused')
   return made
 }
-const live = (more: Partial<LiveReading> = {}): LiveReading =>
-  ({ t_s: 1, reference: 12.5, wanted: 12.5, moving: false, knots: {}, ...more })
+const live = (more: Partial<LiveReading> = {}): LiveReading => ({
+  t_s: 1,
+  reference: 12.5,
+  wanted: 12.5,
+  moving: false,
+  knots: {},
+  ...more,
+})
 
 describe.each(currents)('the witnesses of %s', (id) => {
   const chain = chainFor(id)
