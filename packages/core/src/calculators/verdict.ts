@@ -2,9 +2,11 @@
 import { z } from 'zod'
 import {
   calibrationInterval,
+  checkVerdict,
   conformity,
   CONFORMITY_RULES,
   DISTRIBUTIONS,
+  instrumentUncertainty,
   multiPointCheck,
   uncertaintyBudget,
 } from '../check/index.ts'
@@ -71,6 +73,50 @@ export const verdictCalculators = [
       rule: z.enum(CONFORMITY_RULES),
     }),
     conformity,
+  ),
+  calculator(
+    'instrument-uncertainty',
+    'What a reading is worth by the figures of the instrument it was read from',
+    z.strictObject({
+      reading: number,
+      pctOfReading: notNegative.optional(),
+      pctOfRange: notNegative.optional(),
+      digits: notNegative.optional(),
+      fixed: notNegative.optional(),
+      range: size.optional(),
+      resolution: size.optional(),
+      coverage: size.optional(),
+    }),
+    ({ reading, ...figures }) => instrumentUncertainty(reading, figures),
+  ),
+  calculator(
+    'check-verdict',
+    'Verdict of a loop at current and controller, with uncertainty, and which departs first',
+    z.strictObject({
+      lrv: number,
+      urv: number,
+      root: z.enum(['none', 'transmitter', 'receiver']),
+      cutoff: notNegative.optional(),
+      controllerLow: number.optional(),
+      controllerHigh: number.optional(),
+      points: z
+        .array(
+          z.strictObject({
+            applied: number,
+            direction: z.enum(['up', 'down']),
+            mA: number.optional(),
+            controller: number.optional(),
+            u_applied: notNegative.optional(),
+            u_mA: notNegative.optional(),
+            u_controller: notNegative.optional(),
+          }),
+        )
+        .min(1)
+        .max(10_000),
+      tolerancePct: size,
+      rule: z.enum(CONFORMITY_RULES),
+    }),
+    checkVerdict,
   ),
   calculator(
     'calibration-interval',

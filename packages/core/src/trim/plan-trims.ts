@@ -1,5 +1,6 @@
 // Which trim mends a stage, by what each really leaves: a trim pins the points it is made at, it does not fit a line.
-import { largestSigned, trimEffect, type ErrorAt } from './trim-effect.ts'
+import { largestSigned } from '../check/index.ts'
+import { trimEffect, type ErrorAt } from './trim-effect.ts'
 import type { StageSeen } from './chain-diagnosis.ts'
 import { sure } from '../sure/index.ts'
 

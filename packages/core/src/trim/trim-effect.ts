@@ -1,5 +1,5 @@
 // What a trim really leaves: it pins the points it is made at, whatever a fitted line would say.
-import { narrowestBandHalfWidth } from '../check/index.ts'
+import { largestSigned, narrowestBandHalfWidth } from '../check/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { sure } from '../sure/index.ts'
 
@@ -31,10 +31,6 @@ export interface TrimEffect {
 }
 
 const SAME = 1e-9
-
-/** The largest magnitude, with its sign; the first of equals. */
-export const largestSigned = (errors: readonly number[]): number =>
-  errors.reduce((worst, e) => (Math.abs(e) > Math.abs(worst) + SAME ? e : worst))
 
 /** Error at a place between the points, on the straight line between its neighbours. */
 function errorAt(points: readonly ErrorAt[], pct: number): number {
