@@ -21,7 +21,12 @@ const words = computed(() => {
 </script>
 
 <template>
-  <div class="line" data-test="steady" :data-state="live.connected ? live.steadiness.state : 'none'">
+  <div
+    class="line"
+    data-test="steady"
+    :data-state="live.connected ? live.steadiness.state : 'none'"
+    :data-wanted="live.reading?.wanted"
+  >
     <svg width="18" height="18" aria-hidden="true">
       <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !live.connected }" />
     </svg>
