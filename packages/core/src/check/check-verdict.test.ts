@@ -143,3 +143,22 @@ describe('the verdict of a loop', () => {
     ['invalid-input', { points: [{ ...perfect('none', 0), u_mA: -1 }] }],
   ])('is refused as %s: %j', (code, more) => expect(refusal(() => checkVerdict(input(more)))).toBe(code))
 })
+
+describe('a verdict of one knot alone', () => {
+  it.each([
+    ['a meter', { controller: undefined }, 'controller'],
+    ['a screen', { mA: undefined }, 'current'],
+  ] as const)('by whoever has only %s', (_, without, missing) => {
+    const points = [0, 50, 100].map((p) => ({ ...perfect('none', p), ...without }))
+    const made = checkVerdict(input({ points }))
+    expect(made[missing]).toBe(null)
+    expect(made.points.every((p) => p[missing] === null)).toBe(true)
+    expect(made).toMatchObject({ verdict: 'pass', firstDeparture: 'none' })
+  })
+  it('at risk is not yet a departure where it still passes', () => {
+    const points = [{ ...perfect('none', 50), mA: 12 + 0.16 * 0.45, u_mA: 0.02 }]
+    const made = checkVerdict(input({ points, rule: 'guarded' }))
+    expect(made.current!.verdict).toBe('pass-at-risk')
+    expect(made.firstDeparture).toBe('none')
+  })
+})
