@@ -11,6 +11,7 @@ import ZeroPanel from '../src/flow/ZeroPanel.vue'
 import { useFolder } from '../src/stores/folder.ts'
 import { useLive } from '../src/stores/live.ts'
 import { refusal } from '../src/stores/server.fixture.ts'
+import { useWork } from '../src/stores/work.ts'
 import { added, disabled, open, parts, press, settle, show, SIGNED, textOf } from './panel.ts'
 
 parts()
@@ -144,19 +145,18 @@ describe('the health check', () => {
     expect(part.find('[data-test="changed"]').text()).toMatch(/zero taken/)
     expect(part.find('[data-test="changed"]').text()).toMatch(/→.*40/)
   })
-  it('that nobody could keep says why', async () => {
-    const { part } = health()
+  it('that could not be kept says why, and can be kept still', async () => {
     open({
       kind: 'coriolis',
       entries: demoEntries('coriolis'),
-      answers: METER,
+      answers: { ...METER, 'PUT /api/loops/*/work/*': () => refusal(409, 'busy', 'Somebody else writes.') },
     })
+    const part = show(HealthPanel)
     await live(meter())
     await check(100, 100)
-    const folder = useFolder()
-    folder.view = { ...folder.view! }
     await press(part, 'keep-health')
-    expect(added).toHaveLength(1)
+    expect(part.find('[role=alert]').text()).toBe('Somebody else writes.')
+    expect(part.find('[data-test="keep-health"]').exists()).toBe(true)
   })
 })
 
@@ -199,19 +199,18 @@ describe.each(sheets)('the sheet of %s: %s', (kind, id) => {
   })
 })
 
-it('a sheet that is refused says why, and stays at its step', async () => {
+it('a step that is refused says why, and stays the one at hand', async () => {
   const [kind, id] = sheets[0]!
-  open({ kind, entries: demoEntries(kind) })
-  const part = show(SheetRun, { sheet: id })
-  const first = part.find('[data-step].now').attributes('data-step')
-  const folder = useFolder()
   open({
     kind,
-    entries: folder.entries,
+    entries: demoEntries(kind),
     answers: { 'PUT /api/loops/*/work/*': () => refusal(409, 'step-out-of-order', 'Another step comes first.') },
   })
+  const part = show(SheetRun, { sheet: id })
+  const first = part.find('[data-step].now').attributes('data-step')
   for (const field of part.findAll('[data-step].now form input')) await field.setValue('20')
   await part.find('[data-step].now form').trigger('submit')
   await settle()
   expect(part.find('[data-step].now').attributes('data-step')).toBe(first)
+  expect(useWork().problem).toBe('Another step comes first.')
 })

@@ -84,6 +84,18 @@ describe('a gate', () => {
     await part.setProps({ state: next, step: next.steps[next.at] })
     expect((part.find('form.do input').element as HTMLInputElement).value).toBe('')
   })
+  it('has a button of its own: what is pressed twice does not send what comes next', async () => {
+    const states = gatesOf('zero-trim')
+    const at = states.findIndex((s) => s.steps[s.at]!.kind === 'command')
+    const [before, command] = [states[at - 1]!, states[at]!]
+    const { part } = gate(before)
+    const pressed = part.find('[data-test="pass-gate"]').element as HTMLButtonElement
+    pressed.focus()
+    await part.setProps({ state: command, step: command.steps[command.at] })
+    expect(part.find('[data-test="pass-gate"]').text()).toMatch(/^Send: /)
+    expect(pressed.isConnected).toBe(false)
+    expect(document.activeElement).not.toBe(part.find('[data-test="pass-gate"]').element)
+  })
   it('without as found leads to where it is taken', () => {
     const { part } = gate(gateAt('zero-trim', 'as-found'))
     expect(textOf(part)).toContain('No point stands on record. Take as found first')

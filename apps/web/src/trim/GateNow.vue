@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The gate that is open: what it asks, drawn where it can be drawn, and the one thing that passes it.
 import type { RunState, Step } from '@calm-loop/core/procedure'
-import { unitOf } from '@calm-loop/core/quantity'
+import { plainText, unitOf } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useLive } from '../stores/live.ts'
@@ -9,7 +9,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import { asTyped, benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
+import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import TrendPlot from './TrendPlot.vue'
@@ -130,7 +130,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
             @entry="typed = $event.typed"
             @enter="pass"
           />
-          <v-btn v-if="offered" data-test="take-live" @click="typed = asTyped(offered)">Take {{ offered }}</v-btn>
+          <v-btn v-if="offered" data-test="take-live" @click="typed = plainText(offered)">Take {{ offered }}</v-btn>
         </template>
         <HeldList v-if="step.kind === 'read-back' && state.held" :held="state.held" :terms="t" />
         <p v-if="step.kind === 'as-found'" class="small">
@@ -145,6 +145,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
 
         <v-btn
           v-if="step.kind !== 'valve'"
+          :key="step.id"
           color="primary"
           variant="flat"
           type="submit"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One point of the chain: what is applied, and every witness read at the same moment, live from the bench or typed.
 import { trimSet } from '@calm-loop/contract'
-import type { Entry } from '@calm-loop/core/quantity'
+import { plainText, type Entry } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { knotScales } from '@calm-loop/core/thread'
 import { v7 as uuid } from 'uuid'
@@ -14,7 +14,6 @@ import { useWork } from '../stores/work.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
-import { asTyped } from './gate.ts'
 import { pointFrom, witnessRows, witnessSays, type WitnessKey, type WitnessRow } from './pointEntry.ts'
 
 const props = defineProps<{ phase: 'as-found' | 'as-left' }>()
@@ -42,7 +41,7 @@ watch(
 const quantity = (v: number, unit: string, decimals: number) => preferences.quantity(v, unit, { decimals })
 const rows = computed(() => (chain.value ? witnessRows(chain.value, live.reading, quantity) : []))
 function takeLive(): void {
-  for (const row of rows.value) typed[row.key] = asTyped(row.live)
+  for (const row of rows.value) typed[row.key] = plainText(row.live)
 }
 const scale = computed(() => (chain.value ? knotScales(chain.value.thread)[0] : undefined))
 const targets = computed(() => {
@@ -60,7 +59,7 @@ async function take(): Promise<void> {
   const made = pointFrom(sure(chain.value), rows.value, typed)
   if (made instanceof Refusal) return void (says.value = made.message)
   const mine = set.value
-  const fromBench = rows.value.every((row) => asTyped(row.live) === typed[row.key])
+  const fromBench = rows.value.every((row) => plainText(row.live) === typed[row.key])
   const saved = await work.add({
     what: 'trim-point',
     set: mine,

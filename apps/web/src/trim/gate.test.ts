@@ -1,10 +1,10 @@
 import type { LiveReading } from '@calm-loop/contract'
 import { idealSlope_mV } from '@calm-loop/core/analysis'
 import { PROCEDURES, type ProcedureId, type RunState, type Step } from '@calm-loop/core/procedure'
-import { formatQuantity } from '@calm-loop/core/quantity'
+import { formatQuantity, plainText } from '@calm-loop/core/quantity'
 import { describe, expect, it } from 'vitest'
 import { TERMS, termsFor, walk } from '../../../../packages/core/src/procedure/procedure.fixture.ts'
-import { asTyped, benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
+import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
 
 const quantity = (v: number, unit: string, decimals: number) => formatQuantity(v, unit, { decimals })
 /** The run at the first gate that fits, with that gate. */
@@ -34,7 +34,7 @@ describe('what a gate offers to take', () => {
     ['ph-calibration', 'electrode', '−171.26 mV'],
   ] as const)('in %s is what is live at the %s', (procedure, what, says) => {
     const { step } = at(procedure, (s) => s.reads?.what === what)
-    expect(asTyped(offeredAt(step, live, quantity))).toBe(says.replace('−', '-'))
+    expect(plainText(offeredAt(step, live, quantity))).toBe(says.replace('−', '-'))
   })
   it('is nothing where the step reads nothing, or nothing is live there', () => {
     const { step } = at('zero-trim', (s) => s.reads?.what === 'digital')
@@ -42,7 +42,7 @@ describe('what a gate offers to take', () => {
     expect(offeredAt(step, reading({ current: 12 }), quantity)).toBe('')
     expect(offeredAt(at('zero-trim', (s) => s.kind === 'words').step, live, quantity)).toBe('')
   })
-  it('is typed as a keyboard would', () => expect(asTyped('−1\u202f234.5\u00a0mV')).toBe('-1 234.5 mV'))
+  it('is typed as a keyboard would', () => expect(plainText('−1\u202f234.5\u00a0mV')).toBe('-1 234.5 mV'))
 })
 
 describe('what stands beside a reading', () => {
@@ -51,7 +51,7 @@ describe('what stands beside a reading', () => {
     const facts = readingFacts(state, step, { reading: reading({ current: 4.01, controller: 0.4 }), quantity })
     expect(namesOf(facts)).toEqual(['Expected', 'Live', 'Receiver'])
     expect(facts.map((f) => f.as)).toEqual(['figure', 'live', 'live'])
-    expect(facts.map((f) => asTyped(f.says))).toEqual(['4.000 mA', '4.010 mA', '0.40 mbar'])
+    expect(facts.map((f) => plainText(f.says))).toEqual(['4.000 mA', '4.010 mA', '0.40 mbar'])
   })
   it('leaves out what is not known', () => {
     const { state, step } = at('current-trim', (s) => s.reads?.what === 'current')
@@ -107,11 +107,11 @@ describe('a trend that must be steady', () => {
     ['electrode', -177.4, '-177.4 mV', 100 / (59 * 600)],
   ] as const)('of the %s says its own figure', (of, v, says, pctPer) => {
     const trend = trendOf(step(of), TERMS, quantity)
-    expect(asTyped(trend.show(v))).toBe(says)
+    expect(plainText(trend.show(v))).toBe(says)
     expect(trend.pctPer).toBeCloseTo(pctPer, 12)
   })
   it('of a reverse range runs the other way', () =>
-    expect(asTyped(trendOf(step(), { ...TERMS, lrv: 600, urv: 0 }, quantity).show(25))).toBe('450.00 mbar'))
+    expect(plainText(trendOf(step(), { ...TERMS, lrv: 600, urv: 0 }, quantity).show(25))).toBe('450.00 mbar'))
 })
 
 describe.each(PROCEDURES)('every gate of %s', (procedure) => {

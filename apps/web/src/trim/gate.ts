@@ -29,9 +29,6 @@ export function offeredAt(step: Step, reading: LiveReading | undefined, quantity
   return v === undefined ? '' : quantity(v, reads.unit, reads.what === 'current' ? 3 : reads.decimals + 1)
 }
 
-/** As it would be typed: plain blanks, and the minus of a keyboard. */
-export const asTyped = (text: string): string => text.replace(/[\u00a0\u202f\u2009]/g, ' ').replace('−', '-')
-
 /** What a gate that reads something sets beside the field. */
 export function readingFacts(
   state: RunState,

@@ -78,6 +78,8 @@ describe('a point', () => {
   it('may be read as volts across the shunt, where that is entered', () => {
     expect(witnessEntry(chain, row('current'), '3.002 V')).toEqual({ typed: '3.002 V', value: 3.002, unit: 'V' })
     expect(witnessSays(chain, row('current'), '3.002 V', quantity)).toMatch(/^= 12\.008\smA through 250\sΩ$/)
+    const trimmed = { ...chain, shunt_Ohm: 249.9 }
+    expect(witnessSays(trimmed, row('current'), '3.002 V', quantity)).toMatch(/through 249\.9\sΩ$/)
     const bare = { ...chain, shunt_Ohm: undefined }
     expect(witnessSays(bare, row('current'), '3.002 V', quantity)).toContain('the shunt across which they were read')
   })

@@ -88,6 +88,9 @@ export function pointFrom(chain: Chain, rows: readonly WitnessRow[], typed: Type
   })
 }
 
+/** As many decimals as a value was given, three at most. */
+const decimalsOf = (v: number) => Math.min(3, (String(v).split('.')[1] ?? '').length)
+
 /** What stands under a witness's field: why its text is refused, or which current its volts are. */
 export function witnessSays(chain: Chain, row: WitnessRow, typed: string, quantity: Quantity): string {
   if (!typed.trim()) return ''
@@ -96,5 +99,5 @@ export function witnessSays(chain: Chain, row: WitnessRow, typed: string, quanti
   const { shunt_Ohm } = chain
   if (row.key !== 'current' || !tried || tried.unit === 'mA' || !shunt_Ohm) return ''
   const current = quantity(valueFor(typed, 'current', 'mA', { shunt_Ohm }), 'mA', 3)
-  return `= ${current} through ${quantity(shunt_Ohm, 'Ohm', 0)}`
+  return `= ${current} through ${quantity(shunt_Ohm, 'Ohm', decimalsOf(shunt_Ohm))}`
 }

@@ -176,18 +176,6 @@ function measure(next: LoopSpot): void {
   color: var(--signal);
   font-weight: 600;
 }
-.link {
-  background: none;
-  border: 0;
-  padding: 4px 0;
-  color: var(--action);
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  font: inherit;
-  text-align: left;
-  min-height: 44px;
-  cursor: pointer;
-}
 .afresh {
   margin-top: 24px;
 }

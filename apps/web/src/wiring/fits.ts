@@ -1,6 +1,6 @@
 // How well a supposed fault explains what was read, in words.
 
-/** Sum of squared misses, each in its own doubt: below the first it fits all readings, below the second roughly. */
+/** Mean of squared misses, each in its own doubt: below the first it fits all readings, below the second roughly. */
 const WELL = 2
 const ROUGHLY = 12
 const WORTH = 400

@@ -12,6 +12,12 @@ export const refuse = (code: RefusalCode, says: string): never => {
 }
 const NEAR_TARGET_PCT = 10
 
+function loopCurrent(value_mA: number, typed: string): number {
+  return value_mA >= 0 && value_mA <= 25
+    ? value_mA
+    : refuse('not-a-loop-current', `${typed} is not a loop current: 0 to 25 mA. Check the unit of the meter.`)
+}
+
 /** A figure as typed, in the unit a step wants. Volts across a known shunt count as a current. @throws Refusal */
 export function valueFor(
   typed: string | undefined,
@@ -24,9 +30,7 @@ export function valueFor(
   const read = parseQuantity(text, { quantity, unit })
   if (read.ok) {
     const value = convertUnit(read.value, read.unit, unit)
-    if (unit === 'mA' && !(value >= 0 && value <= 25))
-      return refuse('not-a-loop-current', `${text} is not a loop current: 0 to 25 mA. Check the unit of the meter.`)
-    return value
+    return unit === 'mA' ? loopCurrent(value, text) : value
   }
   if (unit === 'mA' && read.code === 'wrong-quantity') {
     const volts = parseQuantity(text, { quantity: 'voltage', unit: 'V' })
@@ -36,13 +40,7 @@ export function valueFor(
         'Volts were typed, but the shunt across which they were read is not entered. Type the current, or ' +
           'enter the receiver shunt under Wire.',
       )
-    if (volts.ok)
-      return valueFor(
-        `${(convertUnit(volts.value, volts.unit, 'V') / sure(terms.shunt_Ohm)) * 1000} mA`,
-        quantity,
-        unit,
-        terms,
-      )
+    if (volts.ok) return loopCurrent((convertUnit(volts.value, volts.unit, 'V') / sure(terms.shunt_Ohm)) * 1000, text)
   }
   return refuse(read.code === 'wrong-quantity' ? 'wrong-quantity' : 'not-a-figure', `“${text}”: ${read.says}`)
 }

@@ -117,9 +117,8 @@ describe('published equivalents', () => {
     )
     expect(missed).toEqual([])
   })
-  it.each(ROWS)('%s %s is read again as it is printed', (value, from) => {
+  it.each(ROWS.filter(([, from]) => unitOf(from).label))('%s %s is read again as it is printed', (value, from) => {
     const { label, quantity } = unitOf(from)
-    if (!label) return
     const read = parseQuantity(`${value} ${label}`, { quantity, unit: from })
     expect(read).toMatchObject({ ok: true, value, unit: from })
   })
