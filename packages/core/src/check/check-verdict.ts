@@ -55,9 +55,12 @@ export interface CheckVerdict {
 }
 
 const SPAN_mA = 16
-const worse = (a: ConformityVerdict, b: ConformityVerdict): ConformityVerdict =>
+/** The worse of two verdicts. */
+export const worseVerdict = (a: ConformityVerdict, b: ConformityVerdict): ConformityVerdict =>
   CONFORMITY_VERDICTS.indexOf(b) > CONFORMITY_VERDICTS.indexOf(a) ? b : a
-const departs = (k: KnotVerdict | null): boolean => k?.verdict === 'fail' || k?.verdict === 'fail-at-risk'
+/** Whether a verdict is one of a loop that is not fit as it is. */
+export const isFailed = (verdict: ConformityVerdict): boolean => verdict === 'fail' || verdict === 'fail-at-risk'
+const departs = (k: KnotVerdict | null): boolean => !!k && isFailed(k.verdict)
 
 const invalid = (says: string): never => {
   throw new Refusal('invalid-input', says)
@@ -130,7 +133,7 @@ export function checkVerdict(input: CheckVerdictInput): CheckVerdict {
     const read = each.flatMap((e) => e[of] ?? [])
     return read.length
       ? {
-          verdict: read.map((e) => e.verdict).reduce(worse),
+          verdict: read.map((e) => e.verdict).reduce(worseVerdict),
           maxErrorPct: largestSigned(read.map((e) => e.errorPct)),
         }
       : null
@@ -139,13 +142,18 @@ export function checkVerdict(input: CheckVerdictInput): CheckVerdict {
   return {
     points: each,
     ...knots,
-    verdict: [knots.current, knots.controller].flatMap((k) => k?.verdict ?? []).reduce(worse),
+    verdict: [knots.current, knots.controller].flatMap((k) => k?.verdict ?? []).reduce(worseVerdict),
     firstDeparture: departs(knots.current) ? 'current' : departs(knots.controller) ? 'controller' : 'none',
   }
 }
 
-/** Without any uncertainty there is nothing to guard against: then the simple rule decides. */
-function verdictOf(errorPct: number, u_pct: number, tolerancePct: number, rule: ConformityRule): ConformityVerdict {
+/** A verdict; without any uncertainty there is nothing to guard against: then the simple rule decides. */
+export function verdictOf(
+  errorPct: number,
+  u_pct: number,
+  tolerancePct: number,
+  rule: ConformityRule,
+): ConformityVerdict {
   const given = { measuredError: errorPct, tolerance: tolerancePct }
   return u_pct > 0
     ? conformity({ ...given, standardUncertainty: u_pct, rule }).verdict

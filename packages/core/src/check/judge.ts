@@ -7,11 +7,11 @@ import { sure } from '../sure/index.ts'
 
 /**
  * How a check is judged. 1: the current against a straight line over the range, as release 0.1 did. 2: every knot
- * that was read against
- * the thread. What was begun under a rule is judged by it for good.
+ * that was read against the thread, current and controller deciding. 3: every place that was read decides, each with
+ * its uncertainty and the controller by a tolerance of its own. What was begun under a rule is judged by it for good.
  */
-export type CheckRule = 1 | 2
-export const CHECK_RULE = 2
+export type CheckRule = 1 | 2 | 3
+export const CHECK_RULE = 3
 
 export interface RecordedReading {
   readonly id: string
@@ -81,7 +81,7 @@ const worse = (a: number, b: number) => Math.abs(b) > Math.abs(a) + SAME_MAGNITU
 const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length
 
 /** Largest error, hysteresis and linearity of errors at nominal points. */
-function resultOf(judged: readonly JudgedReading[], tolerancePct: number): CheckResult {
+export function resultOf(judged: readonly JudgedReading[], tolerancePct: number): CheckResult {
   const byPercent = new Map<number, Record<Direction, number[]>>()
   for (const { reading, main } of judged) {
     const met = byPercent.get(reading.percent) ?? { up: [], down: [] }

@@ -36,6 +36,8 @@ export type ProcedureEvent =
       /** As-found points that stand on record. */
       readonly points?: readonly string[] | undefined
     }
+  /** A figure was misread: the run stands at that step again, and what was read since is read again. */
+  | { readonly do: 'again'; readonly step: string; readonly reason: string }
   | { readonly do: 'valve'; readonly step: string; readonly move: ValveMove }
   | { readonly do: 'sent'; readonly step: string; readonly command: Command; readonly changesBefore: number }
   | { readonly do: 'answered'; readonly step: string; readonly taken: boolean; readonly says: string }

@@ -1,5 +1,6 @@
 export * from './events.ts'
 export * from './machine.ts'
+export { retakable } from './again.ts'
 export * from './manifold.ts'
 export * from './state.ts'
 export * from './command.ts'

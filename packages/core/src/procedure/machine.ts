@@ -5,7 +5,8 @@ import type { ProcedureEvent } from './events.ts'
 import type { Pending, RunState, World } from './state.ts'
 import { inService, moveValve, outOfOrder } from './manifold.ts'
 import { commandFrom, type Command } from './command.ts'
-import { stepsOf, type Held, type Step } from './steps.ts'
+import { firstSteps, type Held, type Step } from './steps.ts'
+import { takeAgain } from './again.ts'
 import { toUndo } from './undo.ts'
 import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
 import { sure } from '../sure/index.ts'
@@ -61,7 +62,7 @@ function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin
   return {
     procedure,
     terms,
-    steps: steps ?? stepsOf(procedure, terms),
+    steps: steps ?? firstSteps(procedure, terms),
     status: 'running',
     at: 0,
     pending: undefined,
@@ -255,6 +256,8 @@ function onward(state: RunState, event: ProcedureEvent): RunState {
       const values = { ...state.values, ...taken(state, at, event) }
       return next(state, { values, at: state.at + 1, world: effects(state.world, at, event.words) })
     }
+    case 'again':
+      return takeAgain(state, event.step, event.reason)
     case 'valve': {
       const at = stepOf(state, event.step)
       if (at.kind !== 'valve') return refuse('wrong-event', 'No valve is to be moved now.')

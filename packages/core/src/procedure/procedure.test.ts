@@ -106,10 +106,11 @@ describe.each(PROCEDURES)('%s', (procedure) => {
       fc.constant('read' as const),
       fc.constant('valve' as const),
       fc.constant('lost' as const),
+      fc.constant('again' as const),
     )
     fc.assert(
       fc.property(fc.array(fc.tuple(anything, fc.nat(steps.length - 1), fc.nat(9)), { maxLength: 120 }), (tries) => {
-        let state = advance(undefined, { do: 'begin', procedure, terms: termsFor(procedure) })
+        let state = advance(undefined, { do: 'begin', procedure, terms: termsFor(procedure), steps })
         const commands: Command[] = []
         const passed = new Set<string>()
         for (const [what, i, x] of tries) {
@@ -126,11 +127,13 @@ describe.each(PROCEDURES)('%s', (procedure) => {
                     command: tried.sends ? commandFrom(tried.sends, state.values) : { do: 'zero-trim' },
                     changesBefore: 0,
                   }
-                : what === 'read'
-                  ? { do: 'read', step: tried.id, held: heldAfter(commands, state.terms) }
-                  : what === 'valve'
-                    ? { do: 'valve', step: at.id, move: { valve: VALVES[x % 5]!, to: x > 4 ? 'open' : 'shut' } }
-                    : pass(tried.id, { words: 'x' })
+                : what === 'again'
+                  ? { do: 'again', step: tried.id, reason: 'misread' }
+                  : what === 'read'
+                    ? { do: 'read', step: tried.id, held: heldAfter(commands, state.terms) }
+                    : what === 'valve'
+                      ? { do: 'valve', step: at.id, move: { valve: VALVES[x % 5]!, to: x > 4 ? 'open' : 'shut' } }
+                      : pass(tried.id, { words: 'x' })
           const result = attempt(() => advance(state, event))
           if (result instanceof Refusal) continue
           if (event.do === 'sent') {
@@ -140,6 +143,7 @@ describe.each(PROCEDURES)('%s', (procedure) => {
             commands.push(event.command)
           }
           if (result.at > state.at) passed.add(at.id)
+          if (event.do === 'again') for (const gone of state.steps.slice(result.at)) passed.delete(gone.id)
           state = result
         }
       }),

@@ -60,7 +60,7 @@ function zeroTrim(t: Terms): Step[] {
   ]
 }
 
-function sensorTrim(t: Terms): Step[] {
+function sensorTrim(t: Terms, bothEnds = true): Step[] {
   const v = valves(t, true)
   const at = (end: 'lower' | 'upper', target: number): Step[] => [
     {
@@ -84,13 +84,13 @@ function sensorTrim(t: Terms): Step[] {
     ),
     readBack(`read-back-${end}`),
   ]
-  const upper = t.upper ?? t.urv
+  const [lower, upper] = [t.lower ?? t.lrv, t.upper ?? t.urv]
   return [
     ...prelude(t, true),
     ...v.out,
     ...v.pump,
     onBench(t, `The ${t.reference} is connected in place of the process.`),
-    ...at('lower', t.lower ?? t.lrv),
+    ...at('lower', lower),
     ...at('upper', upper),
     store(),
     steady('stable-after', 'digital'),
@@ -98,6 +98,28 @@ function sensorTrim(t: Terms): Step[] {
       ...digitalReading({ t, id: 'left-upper', title: 'Verified at the upper point', expected: upper, verifies: true }),
       expectedFrom: 'apply-upper',
     },
+    ...(bothEnds
+      ? [
+          {
+            id: 'apply-lower-again',
+            kind: 'apply' as const,
+            title: `Apply ${inUnit(lower, t)} again`,
+            says: 'The upper trim can have moved the lower point: it is looked at once more.',
+            target: lower,
+          },
+          steady('stable-lower-again', 'digital'),
+          {
+            ...digitalReading({
+              t,
+              id: 'left-lower',
+              title: 'Verified at the lower point',
+              expected: lower,
+              verifies: true,
+            }),
+            expectedFrom: 'apply-lower-again',
+          },
+        ]
+      : []),
     onProcess,
     ...v.back,
     ...ending(),
@@ -290,7 +312,7 @@ function flowZero(t: Terms): Step[] {
 
 const COMPOSERS: Record<ProcedureId, (t: Terms) => Step[]> = {
   'zero-trim': zeroTrim,
-  'sensor-trim': sensorTrim,
+  'sensor-trim': (t) => sensorTrim(t),
   'current-trim': currentTrim,
   'forced-current': forcedCurrent,
   'range-change': rangeChange,
@@ -301,3 +323,7 @@ const COMPOSERS: Record<ProcedureId, (t: Terms) => Step[]> = {
 
 /** The steps of a procedure, in order. */
 export const stepsOf = (procedure: ProcedureId, terms: Terms): readonly Step[] => COMPOSERS[procedure](terms)
+
+/** The steps as release 0.1 composed them, whose runs do not hold them: a replay must find the same. */
+export const firstSteps = (procedure: ProcedureId, terms: Terms): readonly Step[] =>
+  procedure === 'sensor-trim' ? sensorTrim(terms, false) : stepsOf(procedure, terms)

@@ -38,6 +38,20 @@ export const REFUSALS = {
   'shunt-unknown': ['Volts were read, but the shunt is not entered.', 'The shunt’s ohms, or a reading in mA.'],
   'outside-sensor': ['The value lies outside the sensor’s limits.', 'A value within them.'],
   outside: ['The value lies where the device tells nothing.', 'A value within its reach.'],
+  // Record and practice
+  'bench-not-connected': [
+    'No device answers: the loop has no link, and its simulated bench is not connected.',
+    'Figures typed as the device shows them, or the bench connected for practice.',
+  ],
+  'not-of-the-bench': ['A figure is said to be of the bench, which is not connected.', 'The figure as read and typed.'],
+  'check-of-bench': [
+    'The check is a record, and the bench is connected.',
+    'The bench disconnected first, or a check begun as practice.',
+  ],
+  'not-retakable': [
+    'A figure of a run cannot be taken again: something was done to plant or device since.',
+    'The run cancelled and begun anew.',
+  ],
   // Check
   'plan-not-alternating': ['The points of a discrete check do not alternate.', '100 and 0 by turns.'],
   'unknown-gear': ['Test equipment is named that is not in the kit.', 'Equipment of the list.'],
@@ -45,6 +59,15 @@ export const REFUSALS = {
     'Test equipment is past its due date.',
     'Other equipment, or a reason, which the certificate carries.',
   ],
+  'no-such-place': [
+    'A place of the loop is named at which nothing can be given or read in this check.',
+    'A place behind the standard, each once.',
+  ],
+  'reading-doubtful': [
+    'A figure can hardly be: a decimal mark lost, or another point’s reading.',
+    'It with a reason, or the right one.',
+  ],
+  'nothing-read': ['A reading holds no figure of the places that the check reads.', 'At least one of them.'],
   'no-such-point': ['The plan has no such point.', 'A point of the plan.'],
   'no-such-reading': ['The reading to be corrected is not one of this point.', 'A standing reading of this point.'],
   'controller-missing': ['A reading on a bus has no controller value.', 'What the controller shows.'],

@@ -165,6 +165,16 @@ export function rangeFields(quantity: QuantityName, unit: string, shown: Shown =
       default: '0.5 %',
     },
     {
+      key: 'controllerTolerance',
+      stage: 'range',
+      group: 'Transmitter',
+      type: 'quantity',
+      quantity: 'ratio',
+      unit: '%',
+      label: 'Tolerance of what the controller shows, ± of span',
+      help: 'Empty: the same.',
+    },
+    {
       key: 'countsLow',
       stage: 'range',
       group: 'Receiver',
