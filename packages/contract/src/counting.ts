@@ -4,6 +4,7 @@ import { refuseUnsound, type EdgeTrain as CoreTrain } from '@calm-loop/core/disc
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { z } from 'zod'
 import { Author, Day, EpochMs, filledLine, Id, Instant, line } from './primitives.ts'
+import { practiceMark } from './worlds.ts'
 
 /** Longest text of gaps: some two million changes. */
 export const GAPS_LIMIT = 24_000_000
@@ -38,7 +39,7 @@ export const AddEdges = Content.superRefine((train, ctx) => {
 })
 export type AddEdges = z.infer<typeof AddEdges>
 
-const one = { id: Id, by: Author, at: Instant }
+const one = { id: Id, by: Author, at: Instant, ...practiceMark }
 export const EdgeTrain = Content.extend({ ...one, endMs: z.number().int(), changes: z.number().int().nonnegative() })
 export type EdgeTrain = z.infer<typeof EdgeTrain>
 /** What stands of a train without its gaps. */

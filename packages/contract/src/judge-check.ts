@@ -5,7 +5,8 @@ import {
   judgeByThread,
   standingReadings,
   withTarget,
-  type Judgement,
+  type ConformityVerdict,
+  type WholeJudgement,
   type RecordedReading,
 } from '@calm-loop/core/check'
 import { judgeSwitch, type SwitchJudgement, type SwitchReading, type WitnessId } from '@calm-loop/core/discrete'
@@ -13,6 +14,7 @@ import { entriesNow, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import type { Thread } from '@calm-loop/core/thread'
+import { judgeWholeLoop } from './loop-readings.ts'
 import type { Check, Reading, Version } from './loops.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -58,7 +60,8 @@ function readAtKnots(r: Reading, thread: Thread): RecordedReading {
  * The check's verdict so far, by the rule that it was begun under; null without readings.
  * @param thread of the entries that it was begun with
  */
-export function judgeCheck(check: Check, thread: Thread): Judgement | null {
+export function judgeCheck(check: Check, thread: Thread): WholeJudgement | null {
+  if (check.terms) return judgeWholeLoop(check, check.terms, thread)
   if (check.rule === undefined) {
     const readings = check.readings.map((r) => recorded(r, check.range.unit, { current: readCurrent(r, check) }))
     return judgeByRange(readings, check.range, check.tolerancePct)
@@ -113,6 +116,8 @@ export function judgeSwitchCheck(check: Check, { plan }: Pick<SwitchStudy['run']
 
 export interface CheckVerdict {
   readonly pass: boolean
+  /** Where the check is judged with its uncertainties: how surely it passes or fails. */
+  readonly verdict?: ConformityVerdict | undefined
   /**
    * Worst error: % of span of a current; of a switch its operate distance, % of the expected one; null where there is
    * none.
@@ -131,7 +136,13 @@ export function verdictOfCheck(known: Study, check: Check): CheckVerdict | null 
     return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct }
   }
   const judged = judgeCheck(check, known.thread)
-  return judged && { pass: judged.result.pass && whole, errorPct: judged.result.maxErrorPct }
+  return (
+    judged && {
+      pass: judged.result.pass && whole,
+      errorPct: judged.result.maxErrorPct,
+      verdict: judged.loop?.verdict,
+    }
+  )
 }
 
 /** The entries that a check was begun with. */
@@ -164,7 +175,8 @@ export const newestFingerprint = (check: Pick<Check, 'signatures'>): string | un
   check.signatures.at(-1)?.digest
 
 /** How far a check has come between being begun and being countersigned, or why it does not count, in words. */
-export function checkWords(check: Pick<Check, 'signatures' | 'imported'>): string {
+export function checkWords(check: Pick<Check, 'signatures' | 'imported' | 'practice'>): string {
+  if (check.practice) return 'practice'
   const stand = standOfCheck(check)
   if (stand === 'broken') return 'seal broken'
   if (stand === 'imported') return 'from elsewhere, not accepted'
@@ -172,3 +184,6 @@ export function checkWords(check: Pick<Check, 'signatures' | 'imported'>): strin
   if (stand === 'open') return 'not signed'
   return check.signatures.some((s) => s.role === 'reviewed') ? 'countersigned' : 'awaits review'
 }
+
+export { atPlace, doubtsAbout, foretellProof, readsOnThread, standardOf } from './loop-readings.ts'
+export * from './check-words.ts'

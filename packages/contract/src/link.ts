@@ -131,7 +131,7 @@ export type WatchedPoint = z.infer<typeof WatchedPoint>
 
 export const LoopEvent = z.strictObject({
   loopId: z.uuid(),
-  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work', 'clash']),
+  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work', 'clash', 'bench']),
   id: z.uuid(),
   by: z.string(),
   /** Of a clash: what happened, in words. */

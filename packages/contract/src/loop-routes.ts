@@ -3,6 +3,7 @@ import { z } from 'zod'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
+import { BenchState, ConnectBench } from './worlds.ts'
 import { endpoint, loop, check, atSignal, imported } from './endpoint.ts'
 
 export const loopRoutes = {
@@ -54,6 +55,15 @@ export const loopRoutes = {
     summary: 'A loop’s folder',
     params: loop,
     response: L.FolderView,
+  }),
+  connectBench: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/bench',
+    access: 'technician',
+    summary: 'Connect the simulated bench, or disconnect it: while it is connected, all that is done is practice',
+    params: loop,
+    body: ConnectBench,
+    response: BenchState,
   }),
   saveVersion: endpoint({
     method: 'put',

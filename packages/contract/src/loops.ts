@@ -1,10 +1,12 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
-import { CHECK_RULE } from '@calm-loop/core/check'
+import { CHECK_RULE, CONFORMITY_RULES } from '@calm-loop/core/check'
+import { findUnit, QUANTITIES } from '@calm-loop/core/quantity'
 import { z } from 'zod'
 import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WorkEntry } from './work-log.ts'
 import { Seal, SealStanding } from './seals.ts'
 import { WireEntry } from './wire-log.ts'
+import { BenchConnected } from './worlds.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
 export const Tag = z
@@ -119,12 +121,50 @@ export const PlannedPoint = z.strictObject({
   direction: Direction,
 })
 
+const share = z.number().nonnegative().max(100)
+const figure = z.number().min(-1e12).max(1e12)
+/** Figures of a piece of kit for one of its ranges: at least one of the four parts, and what that part needs. */
+export const GearRange = z
+  .strictObject({
+    quantity: z.enum(QUANTITIES),
+    /** Unit of every figure here. */
+    unit: line(20),
+    low: figure,
+    high: figure,
+    pctOfReading: share.exactOptional(),
+    pctOfRange: share.exactOptional(),
+    digits: z.number().nonnegative().max(10_000).exactOptional(),
+    /** What the last digit is worth. */
+    resolution: z.number().positive().max(1e9).exactOptional(),
+    fixed: z.number().nonnegative().max(1e12).exactOptional(),
+    /** Coverage factor k of an expanded uncertainty; without it the figures are limits. */
+    coverage: z.number().positive().max(10).exactOptional(),
+    /** % of the range for each year since its own calibration. */
+    driftPctPerYear: share.exactOptional(),
+    /** % of the reading for each degree outside of 18 to 28 °C. */
+    tempPctPerC: share.exactOptional(),
+  })
+  .refine((r) => findUnit(r.unit)?.quantity === r.quantity, 'the unit must be one of the quantity')
+  .refine((r) => r.high > r.low, 'the range ends above where it begins')
+  .refine(
+    (r) => [r.pctOfReading, r.pctOfRange, r.digits, r.fixed].some((v) => v !== undefined),
+    'one figure at least: % of reading, % of range, digits or a fixed one',
+  )
+  .refine((r) => r.digits === undefined || r.resolution !== undefined, 'digits need what the last one is worth')
+export type GearRange = z.infer<typeof GearRange>
+
 export const GearUsed = z.strictObject({
   id: Id,
   name: line(120),
   serial: line(80),
+  /** As its certificate words it. */
   uncertainty: line(120),
   due: Day,
+  /** Number of its own certificate, and the day of it. */
+  certificate: line(80).exactOptional(),
+  calibrated: Day.exactOptional(),
+  /** Without any its readings are taken as they are, and nothing is said of what they are worth. */
+  ranges: z.array(GearRange).max(12).exactOptional(),
   /** Why it was used past its due date. */
   expiredReason: line(300).optional(),
 })
@@ -146,6 +186,58 @@ export const Gate = z.strictObject({
 export type Gate = z.infer<typeof Gate>
 export const ConfirmGate = Gate.pick({ gate: true, words: true, told: true })
 
+/** Typed by the person; taken live over a link from a real device; or from the simulated one at the bench. */
+export const Origin = z.enum(['typed', 'live', 'simulated'])
+export type Origin = z.infer<typeof Origin>
+export const Origins = z.record(z.string().max(40), Origin)
+export type Origins = z.infer<typeof Origins>
+
+/** How the meter stands in the circuit of a loop current. */
+export const METER_STANDS = ['in-series', 'resistor-in-lead', 'across-shunt', 'test-terminals', 'clamp'] as const
+export const MeterStand = z.enum(METER_STANDS)
+export type MeterStand = z.infer<typeof MeterStand>
+export const meterStandWords: Record<MeterStand, string> = {
+  'in-series': 'meter in series',
+  'resistor-in-lead': 'volts across a resistor put in the lead',
+  'across-shunt': 'volts across the receiver’s resistor',
+  'test-terminals': 'meter at the test terminals',
+  clamp: 'clamp round one core',
+}
+/** Places where the current is read as volts across a resistor. */
+export const readsVolts = (stand: MeterStand | undefined): boolean =>
+  stand === 'resistor-in-lead' || stand === 'across-shunt'
+
+/** What is at hand for a check: where the standard stands, what is read, and with which piece of kit. */
+export const CheckReads = z.strictObject({
+  /** Knot at which the true input is given, and with which piece; null for one that is not in the kit. */
+  standardAt: line(40),
+  standardGear: Id.nullable(),
+  reads: z
+    .array(
+      z.strictObject({
+        at: line(40),
+        gear: Id.nullable(),
+        stand: MeterStand.exactOptional(),
+        /** A display that shows per cent of its range. */
+        shows: z.literal('%').exactOptional(),
+      }),
+    )
+    .min(1)
+    .max(12),
+  /** Of the volts that a current is read by, with its tolerance. */
+  resistor: z.strictObject({ ohm: ReadEntry, tolerancePct: share }).exactOptional(),
+  /** Where the kit was used, °C. */
+  ambient_C: z.number().min(-90).max(90).exactOptional(),
+})
+export type CheckReads = z.infer<typeof CheckReads>
+/** The terms that a check is judged by, as they stood when it was begun. */
+export const CheckTerms = CheckReads.extend({
+  rule: z.enum(CONFORMITY_RULES),
+  /** ± % of span of what the controller shows. */
+  controllerTolerancePct: z.number().positive(),
+})
+export type CheckTerms = z.infer<typeof CheckTerms>
+
 export const Reading = z.strictObject({
   id: Id,
   seq: z.number().int().positive(),
@@ -154,7 +246,7 @@ export const Reading = z.strictObject({
   direction: Direction,
   /** True input reached. */
   applied: ReadEntry,
-  /** What was read, by knot. Of a current `current` is always there, of a switch `controller`. */
+  /** What was read, by place. Of a switch `controller` is always there. */
   reads: z.record(z.string().max(40), ReadEntry),
   source: z.enum(['live', 'typed']),
   /** The reading that this one corrects, and why. */
@@ -165,6 +257,8 @@ export const Reading = z.strictObject({
   savedAt: Instant,
   /** When the server's link gave the live figures; absent for a typed reading. */
   sampledAt: Instant.optional(),
+  /** Where each figure came from, by knot, the true input as `applied`; absent where that was not recorded. */
+  origins: Origins.optional(),
 })
 export type Reading = z.infer<typeof Reading>
 export const TakeReading = Reading.pick({
@@ -214,7 +308,11 @@ export const Check = z.strictObject({
   versionId: Id,
   phase: CheckPhase,
   /** How it is judged: absent for the rule of release 0.1; see `CheckRule` of the core. */
-  rule: z.literal(CHECK_RULE).optional(),
+  rule: z.union([z.literal(2), z.literal(CHECK_RULE)]).optional(),
+  /** Of rule 3. */
+  terms: CheckTerms.optional(),
+  /** Whether it was begun at the bench, and is no record; absent for what is older than that question. */
+  practice: z.boolean().optional(),
   /** ± % of span. */
   tolerancePct: z.number().positive(),
   /** Process values at 4 and 20 mA, in `unit`. */
@@ -243,6 +341,8 @@ export const StartCheck = z.strictObject({
   words: filledLine(300),
   /** Why equipment is used that is past its due date; needed where some is. */
   expiredReason: line(300).default(''),
+  /** Of a loop current; absent: current and controller read, the input given at the process, no kit said. */
+  reads: CheckReads.optional(),
 })
 export type StartCheck = z.infer<typeof StartCheck>
 
@@ -265,7 +365,12 @@ export const WholeFolder = Folder.extend({ edges: z.array(EdgeTrain).default([])
 export type WholeFolder = z.infer<typeof WholeFolder>
 
 /** A folder as the page opens it: what was counted without the changes themselves. */
-export const FolderView = Folder.extend({ row: LoopRow, trains: z.array(TrainHead).default([]) })
+export const FolderView = Folder.extend({
+  row: LoopRow,
+  trains: z.array(TrainHead).default([]),
+  /** Since when and by whose hand the bench is connected; null while nothing is simulated. */
+  bench: BenchConnected.nullable().default(null),
+})
 export type FolderView = z.infer<typeof FolderView>
 
 export const BUNDLE_FORMAT = 'calm-loop/folder'

@@ -49,6 +49,8 @@ export const PROBLEMS = {
   'own-work': ['The person had a hand in the check.', 'Another reviewer.'],
   'own-range': ['The person entered the range that the check is judged by.', 'Another reviewer.'],
   'no-hand': ['The person took no part in the check.', 'Someone who did.'],
+  // Record and practice
+  practice: ['It was done at the bench: practice is not signed.', 'A check of what was measured.'],
   // Devices and the server itself
   'device-silent': ['The device did not answer in time.', 'Reading back what it holds.'],
   'device-elsewhere': ['Another server holds the link to the device.', 'The same again.'],

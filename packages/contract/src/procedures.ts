@@ -137,6 +137,7 @@ export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUn
       .exactOptional(),
     points: z.array(Id).max(200).exactOptional(),
   }),
+  z.strictObject({ do: z.literal('again'), step: id, reason: line(300) }),
   z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
   z.strictObject({ do: z.literal('sent'), step: id, command: Command, changesBefore: z.number().int() }),
   z.strictObject({ do: z.literal('answered'), step: id, taken: z.boolean(), says: line(400) }),
@@ -159,6 +160,7 @@ export type ProcedureChoices = z.infer<typeof ProcedureChoices>
 export const DoProcedure = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('begin'), procedure: z.enum(PROCEDURES), choices: ProcedureChoices }),
   z.strictObject({ do: z.literal('pass'), step: id, words: line(300).optional(), typed: line(120).optional() }),
+  z.strictObject({ do: z.literal('again'), step: id, reason: filledLine(300) }),
   z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
   z.strictObject({ do: z.literal('send'), step: id }),
   z.strictObject({ do: z.literal('read'), step: id }),

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
+import { SiteJudging } from './judging-rules.ts'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
@@ -170,6 +171,21 @@ export const siteRoutes = {
     access: 'signed-in',
     summary: 'The site’s limits for trims',
     response: TrimLimits,
+  }),
+  judging: endpoint({
+    method: 'get',
+    path: '/api/settings/judging',
+    access: 'signed-in',
+    summary: 'The site’s rules of judging',
+    response: SiteJudging,
+  }),
+  saveJudging: endpoint({
+    method: 'put',
+    path: '/api/settings/judging',
+    access: 'duty:limits',
+    summary: 'Set the site’s rules of judging',
+    body: SiteJudging,
+    response: SiteJudging,
   }),
   saveTrimLimits: endpoint({
     method: 'put',

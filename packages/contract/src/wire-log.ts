@@ -2,6 +2,7 @@
 import { GATE_WORDS } from '@calm-loop/core/wiring'
 import { z } from 'zod'
 import { Author, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
+import { practiceMark } from './worlds.ts'
 
 /** The longest text of a wiring that is taken. */
 export const WIRING_LIMIT = 400_000
@@ -39,7 +40,7 @@ const Read = z.strictObject({
 })
 const Afresh = z.strictObject({ what: z.literal('afresh'), reason: filledLine(300) })
 
-const one = { id: Id, by: Author, at: Instant }
+const one = { id: Id, by: Author, at: Instant, ...practiceMark }
 export const WireEntry = z.discriminatedUnion('what', [Confirmed.extend(one), Read.extend(one), Afresh.extend(one)])
 export type WireEntry = z.infer<typeof WireEntry>
 export const AddWireEntry = z.discriminatedUnion('what', [

@@ -2,6 +2,7 @@
 // Nothing in it is ever changed.
 import { z } from 'zod'
 import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
+import { practiceMark } from './worlds.ts'
 import { ProcedureEventSchema } from './procedures.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -125,7 +126,7 @@ const parts = [
   ReEntered,
 ] as const
 const own = [...parts, BenchCase, ProcedureStep] as const
-const one = { id: Id, by: Author, at: Instant }
+const one = { id: Id, by: Author, at: Instant, ...practiceMark }
 export const WorkEntry = z.discriminatedUnion('what', [
   Step.extend(one),
   SoundSpeed.extend(one),

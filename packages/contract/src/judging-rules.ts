@@ -1,0 +1,22 @@
+// The site's rules of judging: acceptance, how much better than the tolerance the kit must be, and intervals.
+import { CONFORMITY_RULES } from '@calm-loop/core/check'
+import { z } from 'zod'
+
+export const SiteJudging = z
+  .strictObject({
+    /** Simple acceptance, or with a guard band of twice the standard uncertainty. */
+    rule: z.enum(CONFORMITY_RULES),
+    /** Kit proves a tolerance that is at least so many times its expanded uncertainty. */
+    leastRatio: z.number().min(1).max(20),
+    /** Days between two checks, at least and at most. */
+    minInterval_days: z.number().int().min(1).max(3650),
+    maxInterval_days: z.number().int().min(1).max(3650),
+  })
+  .refine((j) => j.minInterval_days <= j.maxInterval_days, 'the longest interval is not the shorter one')
+export type SiteJudging = z.infer<typeof SiteJudging>
+export const USUAL_JUDGING: SiteJudging = {
+  rule: 'simple',
+  leastRatio: 4,
+  minInterval_days: 30,
+  maxInterval_days: 1825,
+}
