@@ -67,7 +67,7 @@ describe('a folder that contradicts itself', () => {
       'entry-mismatch',
       (f) => (first(check(f).readings).applied = { typed: '12 mm', value: 14, unit: 'mm' }),
     ],
-    ['without its current', 'current-missing', (f) => (first(check(f).readings).reads = {})],
+    ['of nothing', 'nothing-read', (f) => (first(check(f).readings).reads = {})],
     [
       'in a unit of something else',
       'incommensurable',

@@ -41,7 +41,7 @@ const texts = (node: unknown): string => {
     .filter(Boolean)
     .join(' ')
 }
-const folder = { loop: { tag: 'LT-112', service: 'Kelp slurry' } }
+const folder = { loop: { tag: 'LT-112', service: 'Kelp slurry' }, checks: [] }
 const title = (c: Check, pass: boolean | undefined) => texts(titleRows(folder, c, pass, ['Good', 'Bad']))
 
 describe('the title of a certificate', () => {
@@ -111,7 +111,7 @@ describe('test equipment on paper', () => {
     expect(texts(gearUsed(check()))).toContain('No test equipment was named.')
     const words = texts(gearUsed(check({ gear: [gear] })))
     expect(words).toContain('Loop meter L1')
-    expect(words).toContain('serial 77; uncertainty not stated; due 1 Jan 2027')
+    expect(words).toContain('serial 77; no certificate entered; uncertainty not stated; due 1 Jan 2027')
     expect(words).not.toContain('EXPIRED')
   })
   it('that was expired says so, with the reason it was used for', () => {

@@ -96,10 +96,10 @@ describe('a live figure', () => {
   })
   const read = (of: TakeReading, loopId = LOOP) => sampleOf(of, loopId, 'current', samples)
   it('is put on record with the time of its sample; a typed one has none', () => {
-    expect(read(take())).toEqual(new Date(NOW))
+    expect(read(take())).toEqual(given)
     expect(read(take({ source: 'typed', sample: undefined }))).toBeNull()
     // Rounded to the decimals that are shown it is still the figure that was given.
-    expect(read(take({ reads: { current: { typed: '12.02 mA', value: 12.02, unit: 'mA' } } }))).toEqual(new Date(NOW))
+    expect(read(take({ reads: { current: { typed: '12.02 mA', value: 12.02, unit: 'mA' } } }))).toEqual(given)
   })
   it.each<[string, () => TakeReading, string?]>([
     ['without a sample', () => take({ sample: undefined })],

@@ -229,6 +229,7 @@ describe('the count log', () => {
 describe('live', () => {
   it('the stand-in’s target is seen when it is brought up, with the time and place of the edge', async () => {
     const { loopId } = await point()
+    await ailsa.connectBench(loopId)
     const events = await listenTo(
       server,
       ailsa,
@@ -249,7 +250,8 @@ describe('live', () => {
     expect((await ailsa.call('moveProcess', { loopId }, { wanted: 999 })).problem.code).toBe('outside-process')
   }, 20_000)
   it('all points are told at once, and those that cannot be watched say why', async () => {
-    await point({ idealCycle: '2 s' })
+    const { loopId } = await point({ idealCycle: '2 s' })
+    await ailsa.connectBench(loopId)
     const bare = uuid()
     await ailsa.call(
       'createLoop',

@@ -91,6 +91,7 @@ it('a thousand hostile requests are answered in words', async () => {
 describe('many at once', () => {
   it('thirty procedures begun at once end in one begun and the rest told why', async () => {
     const loopId = await idOf('PDT-118')
+    await ailsa.connectBench(loopId)
     const begin = () =>
       ailsa.call(
         'doProcedure',

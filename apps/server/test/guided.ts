@@ -10,7 +10,12 @@ export type Apply = (target: number) => Promise<unknown>
 export const at = (id: string) => (s: RunState) => s.steps[s.at]?.id === id
 
 export function technicianAt(server: TestServer, who: Visitor) {
-  const idOf = async (tag: string) => ((await who.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
+  /** A loop by its tag, with its bench connected. */
+  async function idOf(tag: string): Promise<string> {
+    const { id } = ((await who.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!
+    await who.connectBench(id)
+    return id
+  }
   const folder = async (loopId: string) => (await who.call('folder', { loopId })).body as FolderView
   const bench = (loopId: string, body: object) => who.call('commandBench', { loopId }, body)
   const view = async (loopId: string) => (await who.call('transmitter', { loopId })).body as TransmitterView

@@ -62,6 +62,10 @@ export class Visitor {
       ? this.raw(e.method.toUpperCase(), path)
       : this.raw(e.method.toUpperCase(), path, JSON.stringify(body), { 'content-type': 'application/json' })
   }
+  /** Connects the simulated bench of a loop, or ends it. */
+  connectBench(loopId: string, connected = true): Promise<Answer> {
+    return this.call('connectBench', { loopId }, { connected })
+  }
   async look(): Promise<void> {
     this.token = ((await this.raw('GET', '/api/session')).body as { csrfToken: string }).csrfToken
   }
@@ -213,7 +217,7 @@ export const mm = (value: number) => ({ typed: `${value} mm`, value, unit: 'mm' 
 export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' })
 
 /** A new, complete loop with a check begun; what the tests go on from. */
-export async function checkBegun(who: Visitor, tag: string, changed: Record<string, string> = {}) {
+export async function checkBegun(who: Visitor, tag: string, changed: Record<string, string> = {}, practice = false) {
   const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
   const create = { tag, service: 'Test tank', area: 'Test', kind: 'level-from-above' }
   const version = {
@@ -237,6 +241,7 @@ export async function checkBegun(who: Visitor, tag: string, changed: Record<stri
   const answers = [
     await who.call('createLoop', ids, create),
     await who.call('saveVersion', ids, version),
+    ...(practice ? [await who.connectBench(ids.loopId)] : []),
     await who.call('startCheck', ids, start),
   ]
   const bad = answers.find((a) => a.status !== 200)

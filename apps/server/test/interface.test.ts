@@ -69,6 +69,7 @@ it('answers an unknown address and garbage with problem details', async () => {
 describe('the link', () => {
   it('streams live readings of the stand-in and moves its process', async () => {
     const loopId = await idOf('LT-112')
+    await ailsa.connectBench(loopId)
     const wait = 400
     const events = await listen(
       `/api/loops/${loopId}/link/stream`,
@@ -88,6 +89,7 @@ describe('the link', () => {
     expect((await ailsa.call('moveProcess', { loopId: await idOf('LT-112') }, { wanted: 99_999 })).problem.code).toBe(
       'outside-process',
     )
+    await ailsa.connectBench(await idOf('LT-133'))
     expect((await ailsa.call('link', { loopId: await idOf('LT-133') })).problem.code).toBe('loop-incomplete')
   })
   it('hides a slightly wrong zero, the same for a loop each time', () => {

@@ -14,6 +14,7 @@ beforeAll(async () => {
   ;[onA, onB] = [await a.as('ailsa'), await b.as('ailsa')]
   const page = (await onA.call('loops')).body as LoopPage
   loopId = page.loops.find((i) => i.tag === 'LT-112')!.id
+  await onA.connectBench(loopId)
 })
 afterAll(async () => {
   await b!.stop()
@@ -72,6 +73,7 @@ describe('a device link', () => {
     const c = await startServer({ on: b! })
     const onC = await c.as('ailsa')
     const other = ((await onC.call('loops')).body as LoopPage).loops.find((i) => i.tag === 'PDT-118')!.id
+    await onC.connectBench(other)
     expect((await onC.call('link', { loopId: other })).status).toBe(200)
     await c.stop()
     expect((await onB!.call('link', { loopId: other })).status).toBe(200)

@@ -22,6 +22,7 @@ describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
   let runId: string
   beforeAll(async () => {
     loopId = await idOf('PDT-118')
+    await found(loopId, 'mbar', ['0'])
     ;({ runId } = await begin(loopId, 'zero-trim'))
   })
   it('is found with the shift that the demo planted', async () => {
@@ -105,6 +106,7 @@ describe('faults on the link', () => {
   })
   const upTo = async (practice: string, step: string) => {
     expect((await bench(loopId, { do: 'practice', case: practice })).status).toBe(200)
+    await found(loopId, 'mbar', ['0'])
     const { runId, answer } = await begin(loopId, 'zero-trim')
     expect(answer.status).toBe(200)
     await runTo(loopId, runId, at(step))

@@ -46,8 +46,8 @@ describe('a live reading', () => {
     }
   }
   it('is one whose figures this server’s link gave, for this loop, now', async () => {
-    const b = await checkBegun(ailsa, 'LT-1201')
-    const other = await checkBegun(ailsa, 'LT-1202')
+    const b = await checkBegun(ailsa, 'LT-1201', {}, true)
+    const other = await checkBegun(ailsa, 'LT-1202', {}, true)
     const s = await sampleOf(b.loopId)
     const code = async (reading: object, at: typeof b = b) => (await take(at, reading)).problem?.code
     expect(await code(live(s, { sample: undefined }))).toBe('not-live')
@@ -68,7 +68,11 @@ describe('a live reading', () => {
     expect(await code(live(s, { takenAt: new Date(s.at_ms! + 90_000).toISOString() }))).toBe('not-live')
     const taken = await take(b, live(s))
     expect(taken.status, taken.text).toBe(200)
-    expect(taken.body).toMatchObject({ source: 'live', sampledAt: new Date(s.at_ms!).toISOString() })
+    expect(taken.body).toMatchObject({
+      source: 'live',
+      sampledAt: new Date(s.at_ms!).toISOString(),
+      origins: { applied: 'typed', current: 'simulated' },
+    })
     expect((await take(b, readingAt(1))).body).not.toHaveProperty('sampledAt')
   })
 })

@@ -182,7 +182,8 @@ describe('a check', () => {
     expect(await take({ pointIndex: 99 })).toBe('no-such-point')
     expect(await take({ applied: { typed: '3 kg/h', value: 3, unit: 'kg/h' } })).toBe('incommensurable')
     expect(await take({ reads: { current: mm(5) } })).toBe('incommensurable')
-    expect(await take({ reads: {} })).toBe('current-missing')
+    expect(await take({ reads: {} })).toBe('nothing-read')
+    expect(await take({ reads: { digital: mm(5) } })).toBe('no-such-place')
     expect(await take({ reads: { current: { typed: '4 mA', value: 5, unit: 'mA' } } })).toBe('entry-mismatch')
     expect(await take({ applied: { typed: '1e30', value: 1e30, unit: 'mm' } })).toBe('invalid-input')
     expect(await take({ supersedes: uuid(), reason: 'because' })).toBe('no-such-reading')
@@ -191,7 +192,11 @@ describe('a check', () => {
   it('keeps a corrected reading beside its correction, and judges by the correction', async () => {
     const b = await checkBegun(ailsa, 'LT-832')
     const wrong = uuid()
-    await ailsa.call('takeReading', { ...b, readingId: wrong }, { ...readingAt(0), reads: { current: mA(8) } })
+    await ailsa.call(
+      'takeReading',
+      { ...b, readingId: wrong },
+      { ...readingAt(0), reads: { current: mA(8) }, reason: 'It showed that' },
+    )
     await ailsa.call(
       'takeReading',
       { ...b, readingId: uuid() },
@@ -200,7 +205,10 @@ describe('a check', () => {
     const csv = (await ailsa.call('readingsCsv', b)).text
     expect(csv.split('\r\n').filter(Boolean)).toHaveLength(3)
     expect(csv).toMatch(/corrected/)
-    expect((await folder(b.loopId)).checks[0]!.readings.map((r) => r.reason)).toEqual(['', 'Misread the meter'])
+    expect((await folder(b.loopId)).checks[0]!.readings.map((r) => r.reason)).toEqual([
+      'It showed that',
+      'Misread the meter',
+    ])
   })
   it('is signed only when all is read and the loop is given back, and countersigned by another', async () => {
     const b = await checkBegun(rona, 'LT-833')

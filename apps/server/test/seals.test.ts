@@ -242,7 +242,7 @@ describe('a bundle from elsewhere', () => {
       (c: Check) => void (c.readings[0]!.applied = { typed: '3 mm', value: 2999, unit: 'mm' }),
       'entry-mismatch',
     ],
-    ['a reading without current', (c: Check) => void (c.readings[0]!.reads = {}), 'current-missing'],
+    ['a reading of nothing', (c: Check) => void (c.readings[0]!.reads = {}), 'nothing-read'],
     [
       'a reading in a unit that is none of the point',
       (c: Check) => void (c.readings[0]!.applied = { typed: '3 kg/h', value: 3, unit: 'kg/h' }),

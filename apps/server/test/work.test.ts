@@ -171,6 +171,7 @@ describe('the site’s own rows', () => {
 describe('the meter behind the link', () => {
   it('holds what was entered, takes commands, hides its practice case until asked, and shows itself live', async () => {
     const loopId = await idOf('FT-210')
+    await ailsa.connectBench(loopId)
     const held = () => ailsa.call('meterHeld', { loopId })
     expect(((await held()).body as { held: Record<string, string> }).held['flowCal']).toBe('72.3841')
     const lost = await ailsa.call('commandMeter', { loopId }, { do: 'practice', case: 'C' })
@@ -187,6 +188,7 @@ describe('the meter behind the link', () => {
     expect(LiveReading.parse(events[0]!.data).meter).toMatchObject({ practice: 'C', phase: 'running', digital: null })
   })
   it('is not there for a point without one', async () => {
+    await ailsa.connectBench(await idOf('TT-405'))
     expect((await ailsa.call('meterHeld', { loopId: await idOf('TT-405') })).problem.code).toBe('no-meter')
   })
 })

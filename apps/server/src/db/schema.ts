@@ -5,6 +5,9 @@ import type {
   AddSiteRow,
   AddWireEntry,
   Check,
+  CheckTerms,
+  Kept,
+  Origins,
   PointEntries,
   ReadEntry,
   Role,
@@ -127,6 +130,9 @@ export const gear = pgTable('gear', {
   range: text('range').notNull(),
   uncertainty: text('uncertainty').notNull(),
   due: date('due', { mode: 'string' }).notNull(),
+  certificate: text('certificate'),
+  calibrated: date('calibrated', { mode: 'string' }),
+  ranges: jsonb('ranges').$type<NonNullable<Check['gear'][number]['ranges']>>(),
 })
 
 export const checks = pgTable(
@@ -142,6 +148,9 @@ export const checks = pgTable(
     phase: text('phase').$type<Check['phase']>().notNull(),
     /** Rule that it is judged by; null: that of release 0.1. */
     rule: smallint('rule').$type<NonNullable<Check['rule']>>(),
+    /** Begun at the bench; null for what is older than that question. */
+    practice: boolean('practice'),
+    terms: jsonb('terms').$type<CheckTerms>(),
     tolerancePct: doublePrecision('tolerance_pct').notNull(),
     range: jsonb('range').$type<Check['range']>().notNull(),
     points: jsonb('points').$type<Check['points']>().notNull(),
@@ -192,6 +201,8 @@ export const readings = pgTable(
     savedAt: instant('saved_at').notNull(),
     /** When the server's link gave the live figures; null for a typed reading. */
     sampledAt: instant('sampled_at'),
+    /** Where each figure came from; null where that was not recorded. */
+    origins: jsonb('origins').$type<Origins>(),
   },
   (t) => [unique('readings_seq').on(t.checkId, t.seq)],
 )
@@ -267,7 +278,7 @@ export const wireLog = pgTable(
       .notNull()
       .references(() => loops.id),
     seq: integer('seq').notNull(),
-    body: jsonb('body').$type<AddWireEntry>().notNull(),
+    body: jsonb('body').$type<Kept<AddWireEntry>>().notNull(),
     byId: person('by'),
     at: instant('at').notNull(),
   },
@@ -288,6 +299,7 @@ export const edgeTrains = pgTable(
     changes: integer('changes').notNull(),
     gaps: text('gaps').notNull(),
     origin: text('origin').$type<'live' | 'file'>().notNull(),
+    practice: boolean('practice'),
     note: text('note').notNull(),
     byId: person('by'),
     at: instant('at').notNull(),
@@ -304,7 +316,7 @@ export const countLog = pgTable(
       .notNull()
       .references(() => loops.id),
     seq: integer('seq').notNull(),
-    body: jsonb('body').$type<AddCountEntry>().notNull(),
+    body: jsonb('body').$type<Kept<AddCountEntry>>().notNull(),
     byId: person('by'),
     at: instant('at').notNull(),
   },
@@ -321,7 +333,7 @@ export const workLog = pgTable(
       .references(() => loops.id),
     seq: integer('seq').notNull(),
     what: text('what').$type<WorkBody['what']>().notNull(),
-    body: jsonb('body').$type<WorkBody>().notNull(),
+    body: jsonb('body').$type<Kept<WorkBody>>().notNull(),
     byId: person('by'),
     at: instant('at').notNull(),
   },
@@ -337,6 +349,15 @@ export const benches = pgTable('benches', {
     .primaryKey()
     .references(() => loops.id),
   state: jsonb('state').$type<TransmitterState>().notNull(),
+})
+
+/** Loops whose bench is connected: by whom, since when. Not a record; the audit trail has both ends. */
+export const benchLinks = pgTable('bench_links', {
+  loopId: uuid('loop_id')
+    .primaryKey()
+    .references(() => loops.id),
+  byId: person('by'),
+  at: instant('at').notNull(),
 })
 
 /** The site's own rows of the tables. */

@@ -1,7 +1,14 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
 // signed.
 import type { Check, FolderView, Reading, Signature } from '@calm-loop/contract'
-import { newestFingerprint, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
+import {
+  certificateNumber,
+  isPractice,
+  newestFingerprint,
+  PRACTICE,
+  standingByPoint,
+  standOfCheck,
+} from '@calm-loop/contract/judging'
 import { day, figure, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
 
 export const WIDTH = 515
@@ -19,7 +26,12 @@ function gearRows(check: Check): Node[] {
         (g) =>
           [
             g.name,
-            `serial ${g.serial}; uncertainty ${g.uncertainty || 'not stated'}; due ${day(g.due)}` +
+            `serial ${g.serial}; ` +
+              (g.certificate
+                ? `certificate ${g.certificate}${g.calibrated ? ` of ${day(g.calibrated)}` : ''} (traceable by it); `
+                : 'no certificate entered; ') +
+              `uncertainty ${g.uncertainty || (g.ranges?.length ? 'by its figures' : 'not stated')}; ` +
+              `due ${day(g.due)}` +
               (g.due < on ? ' — EXPIRED when used' : '') +
               (g.expiredReason ? `: ${g.expiredReason}` : ''),
           ] as const,
@@ -42,6 +54,7 @@ const STOP = '#9B1C31'
 const LOOK = '#8A5A00'
 /** What a reader must know before anything else: a broken seal, or a check that came from elsewhere. */
 function standingRows(check: Check): Node[] {
+  if (isPractice(check)) return [text(PRACTICE, { bold: true, fontSize: 13, color: LOOK, margin: [0, 0, 0, 4] })]
   const stand = standOfCheck(check)
   if (stand === 'broken')
     return [
@@ -107,17 +120,25 @@ export function fingerprint(check: Check, { address }: Paper): Node[] {
 
 /** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
 export function titleRows(
-  folder: { readonly loop: Pick<FolderView['loop'], 'tag' | 'service'> },
+  folder: {
+    readonly loop: Pick<FolderView['loop'], 'tag' | 'service'>
+    readonly checks: readonly Pick<Check, 'id' | 'startedAt' | 'practice'>[]
+  },
   check: Check,
   pass: boolean | undefined,
   [good, bad]: readonly [string, string],
 ): Node[] {
+  const number = certificateNumber(folder.loop.tag, folder.checks, check.id)
   return [
     {
       columns: [
         text(folder.loop.tag, { fontSize: 22, bold: true, width: 'auto' }),
         text(folder.loop.service, { fontSize: 13, margin: [12, 8, 0, 0] }),
-        text('Certificate of check', { alignment: 'right', color: SECOND, margin: [0, 10, 0, 0] }),
+        text(isPractice(check) ? 'Practice sheet' : `Certificate of check ${number}`, {
+          alignment: 'right',
+          color: SECOND,
+          margin: [0, 10, 0, 0],
+        }),
       ],
     },
     { canvas: [{ type: 'line', x1: 0, y1: 4, x2: WIDTH, y2: 4, lineWidth: 1, lineColor: INK }], margin: [0, 0, 0, 8] },
@@ -132,6 +153,7 @@ export function titleRows(
 
 /** What is missing of the two signatures. */
 export function signedSoFar(check: Check): Node[] {
+  if (isPractice(check)) return []
   const performed = performedBy(check)
   const reviewed = check.signatures.find((s) => s.role === 'reviewed')
   return [

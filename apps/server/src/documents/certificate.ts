@@ -1,12 +1,20 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
 import { currentStudyOf } from '../services/studies.ts'
 import type { Check, FolderView, Reading } from '@calm-loop/contract'
-import { judgeCheck, midReading, standOfCheck } from '@calm-loop/contract/judging'
-import { pointWords } from '@calm-loop/core/check'
+import {
+  isPractice,
+  judgeCheck,
+  midReading,
+  readsOnThread,
+  standardOf,
+  standOfCheck,
+  verdictWords,
+} from '@calm-loop/contract/judging'
+import { pointWords, type WholeJudgement } from '@calm-loop/core/check'
 import { currentKindOf, kindOf } from '@calm-loop/core/kinds'
-import { convertUnit, formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'
+import { formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
-import { errorPlot, threadStrip, toSvg } from '@calm-loop/drawing'
+import { errorPlot, plottedOf, threadStrip, toSvg } from '@calm-loop/drawing'
 import {
   confirmedAndSigned,
   correctedRows,
@@ -18,6 +26,7 @@ import {
   WIDTH,
 } from './certificate-parts.ts'
 import type { Paper } from './certificate-parts.ts'
+import { budgetTable, circumstances, departureLine, placesTable, readingsTable, ruleParagraph } from './loop-tables.ts'
 import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
@@ -37,6 +46,79 @@ function otherReads(reading: Reading): string {
     .join('; ')
 }
 
+/** What was done otherwise than planned: equipment past its date, readings taken again. */
+function deviations(check: Check): string {
+  const expired = check.gear
+    .filter((g) => g.expiredReason)
+    .map((g) => `${g.name} past its due date: ${g.expiredReason}`)
+  const again = check.readings.filter((r) => r.supersedes).length
+  return (
+    [...expired, ...(again ? [`${again} ${again === 1 ? 'reading' : 'readings'} corrected, see above`] : [])].join(
+      '; ',
+    ) || 'none'
+  )
+}
+
+/** The readings of a check of an older rule: one line each, the place that errs most. */
+function olderTable(judged: WholeJudgement, byId: ReadonlyMap<string, Reading>, check: Check): Node {
+  const rows = judged.judged.map(({ reading, main, worst }) => {
+    const full = sure(byId.get(reading.id))
+    return [
+      text(pointWords(reading), { fontSize: 9 }),
+      figure(`${formatQuantity(full.applied.value, full.applied.unit, { trim: true })}`),
+      figure(formatNumber(main.expected, { decimals: main.decimals })),
+      figure(formatNumber(main.read, { decimals: main.decimals })),
+      figure(
+        `${formatNumber(worst.errorPct, { decimals: 3, sign: true })} %${worst === main ? '' : ` ${worst.name}`}`,
+        {
+          bold: Math.abs(worst.errorPct) > check.tolerancePct,
+        },
+      ),
+      text(otherReads(full), { fontSize: 8 }),
+      text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
+    ]
+  })
+  const main = judged.judged[0]?.main
+  const where = main ? `${main.name}, ${unitOf(main.unit).label}` : ''
+  return {
+    table: {
+      headerRows: 1,
+      dontBreakRows: true,
+      widths: [52, 66, 52, 46, 52, '*', 105],
+      body: [
+        [
+          'Point',
+          'True input',
+          `Expected: ${where}`,
+          `Read: ${where}`,
+          'Error of span',
+          'Also read',
+          'Time UTC, how, by',
+        ].map((t) => text(t, { fontSize: 8, color: SECOND })),
+        ...rows,
+      ],
+    },
+    layout: hairlines,
+  }
+}
+
+/** The words of a verdict that passes, and of one that does not. */
+const verdictPair = (loop: WholeJudgement['loop']): readonly [string, string] =>
+  loop ? [verdictWords[loop.verdict], verdictWords[loop.verdict]] : ['Within tolerance', 'Out of tolerance']
+
+/** Largest error, tolerance, hysteresis and linearity in a line. */
+function sums(judged: WholeJudgement, check: Check): Node {
+  const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
+  const size = (v: number) => `${formatNumber(v, { decimals: 3 })} %`
+  return text(
+    `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ` +
+      `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
+      `${judged.result.hysteresisPct === null ? 'not met both ways' : size(judged.result.hysteresisPct)}; ` +
+      `linearity ${size(judged.result.linearityPct)}.`,
+    { fontSize: 10, margin: [0, 2, 0, 0] },
+  )
+}
+
 /** The definition's content for a check of a folder. */
 function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const kind = currentKindOf(folder.loop.kind)
@@ -46,67 +128,38 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
   const judged = judgeCheck(check, thread)
   const pass = judged ? judged.result.pass && standOfCheck(check) !== 'broken' : undefined
   const byId = new Map(check.readings.map((x) => [x.id, x]))
-  const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
-  const size = (v: number) => `${formatNumber(v, { decimals: 3 })} %`
+  const loop = judged?.loop
+  const words = verdictPair(loop)
   const unit = check.range.unit
 
-  const rows = (judged?.judged ?? []).map(({ reading, main, worst }) => {
-    const full = sure(byId.get(reading.id))
-    return [
-      text(pointWords(reading), { fontSize: 9 }),
-      figure(`${formatQuantity(full.applied.value, full.applied.unit, { trim: true })}`),
-      figure(formatNumber(main.expected, { decimals: main.decimals })),
-      figure(formatNumber(main.read, { decimals: main.decimals })),
-      figure(`${pct(worst.errorPct)}${worst === main ? '' : ` ${worst.name}`}`, {
-        bold: Math.abs(worst.errorPct) > check.tolerancePct,
-      }),
-      text(otherReads(full), { fontSize: 8 }),
-      text(`${full.takenAt.slice(11, 19)} ${full.source}, ${full.by.name}`, { fontSize: 8 }),
-    ]
-  })
-  const main = judged?.judged[0]?.main
-  const where = main ? `${main.name}, ${unitOf(main.unit).label}` : ''
   const readWords = (r: Reading) => {
-    const read = sure(r.reads['current'] ?? r.reads['controller'])
-    return formatQuantity(read.value, read.unit)
+    const read = r.reads['current'] ?? r.reads['controller'] ?? Object.values(r.reads)[0]
+    return read ? formatQuantity(read.value, read.unit) : ''
   }
   const middle = midReading(check)
-  const appliedAt = (reading: Reading, to: string) => convertUnit(reading.applied.value, reading.applied.unit, to)
+  const onThread = middle && readsOnThread(check, middle, thread)
+  const at = standardOf(check, thread)
   const strip =
-    middle &&
+    onThread &&
     threadStrip(
-      spread(thread, sure(thread.knots[0]).id, appliedAt(middle, unit)).map((expected, i) => {
+      spread(thread, at, sure(onThread[at])).map((expected, i) => {
         const knot = thread.knots[i]!
-        const read = i === 0 ? middle.applied : middle.reads[knot.id]
-        return { knot, ...scales[i]!, expected, read: read && convertUnit(read.value, read.unit, knot.unit) }
+        return { knot, ...scales[i]!, expected, read: onThread[knot.id] }
       }),
       DRAWN,
       190,
     )
 
   return [
-    ...titleRows(folder, check, pass, ['Within tolerance', 'Out of tolerance']),
-    ...(judged
-      ? [
-          text(
-            `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ` +
-              `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
-              `${judged.result.hysteresisPct === null ? 'not met both ways' : size(judged.result.hysteresisPct)}; ` +
-              `linearity ${size(judged.result.linearityPct)}.`,
-            { fontSize: 10, margin: [0, 2, 0, 0] },
-          ),
-        ]
-      : []),
+    ...titleRows(folder, check, pass, words),
+    ...(loop ? departureLine(loop) : []),
+    ...(judged ? [sums(judged, check)] : []),
     ...signedSoFar(check),
     heading('Error plot'),
     {
       svg: toSvg(
         errorPlot({
-          readings: (judged?.judged ?? []).map((j) => ({
-            percent: j.reading.percent,
-            direction: j.reading.direction,
-            errorPct: j.worst.errorPct,
-          })),
+          readings: plottedOf(judged?.judged ?? []),
           tolerancePct: check.tolerancePct,
           filled: check.phase === 'as-left',
           planned: check.points.map((p) => p.percent),
@@ -117,29 +170,11 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
       ),
       width: WIDTH,
     },
+    ...(loop ? [heading('Places'), placesTable(check, loop)] : []),
     heading('Readings'),
-    {
-      table: {
-        headerRows: 1,
-        dontBreakRows: true,
-        widths: [52, 66, 52, 46, 52, '*', 105],
-        body: [
-          [
-            'Point',
-            kind.check.trueInput.replace(' reached', ''),
-            `Expected: ${where}`,
-            `Read: ${where}`,
-            'Error of span',
-            'Also read',
-            'Time UTC, how, by',
-          ].map((t) => text(t, { fontSize: 8, color: SECOND })),
-          ...rows,
-        ],
-      },
-      layout: hairlines,
-    },
+    ...(judged ? [loop ? readingsTable(loop, byId) : olderTable(judged, byId, check)] : []),
     ...correctedRows(check, (x) => `${pointWords(x)}: ${readWords(x)}`),
-    ...(strip
+    ...(strip && middle
       ? [
           {
             stack: [heading(`Thread at ${pointWords(middle)}`), { svg: toSvg(strip, drawingFont), width: WIDTH }],
@@ -162,19 +197,24 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
           ['State', check.phase === 'as-found' ? 'as found, before any adjustment' : 'as left, after adjustment'],
           ['Entries', `version ${version.number}, ${version.author.name}, ${when(version.startedAt)}`],
           ['Surroundings', check.ambient],
+          ['Deviations', deviations(check)],
         ]),
+        ...(check.terms ? [circumstances(check, thread)] : []),
       ],
       unbreakable: true,
     },
     gearUsed(check),
     heading('Rule and uncertainty'),
-    text(
-      'Simple acceptance: within tolerance when no error is larger than ' +
-        `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ` +
-        `${check.rule === undefined ? BY_RANGE : BY_THREAD} The uncertainty of the test equipment is stated above as ` +
-        'its certificates give it; it is not taken off the tolerance.',
-      { fontSize: 9 },
-    ),
+    check.terms
+      ? ruleParagraph(check, loop)
+      : text(
+          'Simple acceptance: within tolerance when no error is larger than ' +
+            `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span. ` +
+            `${check.rule === undefined ? BY_RANGE : BY_THREAD} The uncertainty of the test equipment is stated ` +
+            'above as its certificates give it; it is not taken off the tolerance.',
+          { fontSize: 9 },
+        ),
+    ...(loop ? budgetTable(loop) : []),
     confirmedAndSigned(check),
     ...fingerprint(check, paper),
   ]
@@ -189,5 +229,6 @@ export function certificatePdf(folder: FolderView, check: Check, paper: Paper): 
     kindOf(folder.loop.kind).family === 'switch'
       ? switchContent(folder, check, paper)
       : contentOf(folder, check, paper),
+    isPractice(check) ? { over: 'PRACTICE' } : {},
   )
 }

@@ -43,8 +43,15 @@ export function pairs(rows: readonly (readonly [string, string])[]): Node {
 }
 
 /** A document on A4 with its name and page number at the foot. */
-export function documentPdf(title: string, foot: string, content: Node[], landscape = false): Promise<Buffer> {
+/** @param over written large across every page, as where it is no record */
+export function documentPdf(
+  title: string,
+  foot: string,
+  content: Node[],
+  { landscape = false, over }: { readonly landscape?: boolean; readonly over?: string | undefined } = {},
+): Promise<Buffer> {
   return renderPdf({
+    ...(over ? { watermark: { text: over, color: SECOND, opacity: 0.16, bold: true } } : {}),
     pageSize: 'A4',
     ...(landscape ? { pageOrientation: 'landscape' } : {}),
     pageMargins: [40, 40, 40, 44],

@@ -1,7 +1,15 @@
 // The readings of a check as CSV (RFC 4180): every one that was taken, corrected ones too.
 import { study, type SwitchStudy } from '@calm-loop/core/loop'
 import type { Check, Reading } from '@calm-loop/contract'
-import { judgeCheck, judgeSwitchCheck, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
+import {
+  isPractice,
+  judgeCheck,
+  judgeSwitchCheck,
+  originsWords,
+  standingByPoint,
+  standOfCheck,
+} from '@calm-loop/contract/judging'
+import { witnessesOf, type LoopVerdict, type Witness } from '@calm-loop/core/check'
 import { kindOf, type Entries } from '@calm-loop/core/kinds'
 import type { Thread } from '@calm-loop/core/thread'
 import { csvText } from '../services/register-text.ts'
@@ -14,7 +22,37 @@ interface Columns {
   readonly row: (reading: Reading) => readonly unknown[]
 }
 
+/** Of a whole loop: at every place what was expected, the error, its uncertainty, and the verdict. */
+function loopColumns(thread: Thread, check: Check, loop: LoopVerdict): Columns {
+  const judged = new Map(loop.judged.map((j) => [j.reading.id, j]))
+  const places = loop.witnesses.map((w) => w.witness)
+  return {
+    keys: witnessesOf(thread).map((w) => w.id),
+    header: [
+      ...places.flatMap((w) => [
+        `${w.id}_expected_${w.unit}`,
+        `${w.id}_error_pct_of_span`,
+        `${w.id}_u_pct`,
+        `${w.id}_verdict`,
+      ]),
+      'rule',
+    ],
+    row: (r) => {
+      const knots = new Map(judged.get(r.id)?.knots.map((k) => [k.knotId, k]))
+      const of = (w: Witness) => {
+        const k = knots.get(w.id)
+        return k
+          ? [k.expected, k.errorPct, k.u_pct || undefined, k.verdict]
+          : [undefined, undefined, undefined, undefined]
+      }
+      return [...places.flatMap(of), check.terms?.rule]
+    },
+  }
+}
+
 function currentColumns(thread: Thread, check: Check): Columns {
+  const { loop } = judgeCheck(check, thread) ?? {}
+  if (loop) return loopColumns(thread, check, loop)
   const judged = new Map(judgeCheck(check, thread)?.judged.map((j) => [j.reading.id, j]))
   const main = [...judged.values()][0]?.main
   return {
@@ -40,6 +78,7 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
   const known = study(kindOf(kindId), entries)
   const { keys, header, row } =
     known.family === 'current' ? currentColumns(known.thread, check) : switchColumns(known.run, check)
+  const world = isPractice(check) ? 'PRACTICE' : check.practice === undefined ? 'not recorded' : 'record'
   const seal = {
     open: 'not signed',
     broken: 'SEAL BROKEN',
@@ -59,6 +98,8 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
       ...header,
       'stands',
       'seal',
+      'world',
+      'origin',
       'source',
       'corrects',
       'reason',
@@ -77,6 +118,8 @@ export function readingsCsv(kindId: string, entries: Entries, check: Check): str
       ...row(r),
       standing.has(r.id) ? 'yes' : 'corrected',
       seal,
+      world,
+      originsWords(r),
       r.source,
       r.supersedes,
       r.reason,

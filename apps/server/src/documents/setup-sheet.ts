@@ -1,7 +1,7 @@
 // The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to
 // write what was read back.
 import { currentStudyOf } from '../services/studies.ts'
-import { workOf, type FolderView } from '@calm-loop/contract'
+import { inWorld, workOf, type FolderView } from '@calm-loop/contract'
 import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { documentPdf, figure, hairlines, heading, SECOND, text, when, type Node } from './page.ts'
@@ -37,7 +37,7 @@ export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
   const version = folder.versions.at(-1)
   if (!kind.has.setup) throw new Refusal('no-setup-sheet', 'This kind of point has no set-up sheet.')
   const lines = currentStudyOf(kindId, version).setup?.() ?? []
-  const readBack = workOf(folder.workLog, 'read-back').at(-1)
+  const readBack = workOf(inWorld(folder.workLog, false), 'read-back').at(-1)
   const held = new Map(readBack?.lines.map((l) => [l.key, l.held]))
   const groups = [...new Set(lines.map((l) => l.group))]
   return documentPdf(

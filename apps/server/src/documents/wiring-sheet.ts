@@ -215,6 +215,6 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
         { fontSize: 9, margin: [0, 12, 0, 0] },
       ),
     ],
-    true,
+    { landscape: true },
   )
 }

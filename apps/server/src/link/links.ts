@@ -5,7 +5,7 @@ import type { TransmitterState } from '@calm-loop/core/device'
 import { machineOf } from '@calm-loop/core/loop'
 import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { readBench, saveBench } from '../services/bench.ts'
+import { readBench, requireBench, saveBench } from '../services/bench.ts'
 import { readFolder } from '../services/folder.ts'
 import { studyOf } from '../services/studies.ts'
 import type { Bench, Driver, Link } from './driver.ts'
@@ -30,8 +30,10 @@ interface Open {
 }
 
 export interface Links {
-  /** The loop's device. @throws HttpProblem 404, 503, Refusal `loop-incomplete` */
+  /** The loop's device. @throws HttpProblem 404, 503, Refusal `bench-not-connected`, `loop-incomplete` */
   of(loopId: string): Promise<Device>
+  /** Ends the link: whoever listens hears so. */
+  end(loopId: string): void
   /** Where the server is that holds the device; undefined when it is, or now becomes, this one. */
   elsewhere(loopId: string): Promise<string | undefined>
   reachedAt(address: string): void
@@ -102,6 +104,7 @@ export function linksFor(db: Database, pace = 1): Links {
       const lease = await leases.take(loopId)
       if (!lease.mine)
         throw new HttpProblem(503, 'device-elsewhere', 'Another server holds the link to this device. Try again.')
+      await requireBench(db, loopId)
       const known = open.get(loopId)
       const made = await make(loopId, known)
       // Somebody else may have opened it meanwhile.
@@ -115,6 +118,7 @@ export function linksFor(db: Database, pace = 1): Links {
       made.usedAt = Date.now()
       return made.device
     },
+    end: shut,
     async elsewhere(loopId) {
       const lease = await leases.take(loopId)
       return lease.mine ? undefined : lease.address

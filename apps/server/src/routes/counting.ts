@@ -1,6 +1,6 @@
 // What a discrete point counts: its changes, stops and rejected pieces; and the states of many points at once.
 import { stringify } from 'csv-stringify/sync'
-import { coreTrain } from '@calm-loop/contract'
+import { coreTrain, inWorld } from '@calm-loop/contract'
 import { edgesOf } from '@calm-loop/core/discrete'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -28,15 +28,18 @@ export function mountCounting(mount: Mount, db: Database, links: Links, workers:
   })
   mount('edgesCsv', async ({ params, res }) => {
     const folder = await readFolder(db, params.loopId)
-    const trains = (await wholeTrains(db, params.loopId)).map(coreTrain)
-    res.type('text/csv; charset=utf-8').attachment(`${folder.loop.tag} edges.csv`)
+    // Of the world that the loop is in: what was practised stands in no file of the record.
+    const practising = !!folder.bench
+    const trains = inWorld(await wholeTrains(db, params.loopId), practising).map(coreTrain)
+    res.type('text/csv; charset=utf-8').attachment(`${folder.loop.tag} edges${practising ? ' PRACTICE' : ''}.csv`)
     // Two million rows: in batches, so that others are served between them, and not compressed, which would take
     // longer still.
     const text = (rows: unknown[][]) => stringify(rows, { record_delimiter: 'windows' })
     const batches = function* () {
-      let batch: unknown[][] = [['time', 'state']]
+      let batch: unknown[][] = [['time', 'state', ...(practising ? ['world'] : [])]]
       for (const { t_ms, state } of edgesOf(trains)) {
-        if (batch.push([new Date(t_ms).toISOString(), state ? 1 : 0]) < BATCH) continue
+        if (batch.push([new Date(t_ms).toISOString(), state ? 1 : 0, ...(practising ? ['PRACTICE'] : [])]) < BATCH)
+          continue
         yield text(batch)
         batch = []
       }

@@ -8,6 +8,7 @@ import type { Device, Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import { record } from '../services/audit.ts'
+import { connectBench } from '../services/bench.ts'
 
 const noMeter = () => new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
 
@@ -28,6 +29,15 @@ const revealed = ({ case: id, reveals }: Practice) => ({ case: id, reveals })
 
 export function mountLinks(mount: Mount, db: Database, links: Links, samples: SampleTokens): void {
   const there = atTheDevice(links)
+  mount(
+    'connectBench',
+    async ({ params, body, person }) => {
+      const bench = await connectBench(db, params.loopId, body.connected, person)
+      if (!bench) links.end(params.loopId)
+      return { bench }
+    },
+    there,
+  )
   mount('link', async ({ params }) => (await links.of(params.loopId)).driver.description, there)
   mount(
     'linkStream',
@@ -41,6 +51,7 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
           const knots = Object.fromEntries(
             Object.entries(reading.knots).map(([id, value]) => [id, { value, unit: driver.units[id] ?? '' }]),
           )
+          knots['applied'] = { value: reading.reference, unit: driver.description.unit }
           send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
         },
         ...(query.trend ? { trend: (sample) => send('trend', sample) } : {}),

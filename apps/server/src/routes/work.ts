@@ -5,6 +5,7 @@ import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
 import { readFolder } from '../services/folder.ts'
+import { readJudging, saveJudging } from '../services/judging.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
@@ -18,6 +19,8 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
     atTheDevice(links),
   )
   mount('trimLimits', () => trimLimits(db))
+  mount('judging', () => readJudging(db))
+  mount('saveJudging', ({ body, person }) => saveJudging(db, body, person))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
   mount('addWork', ({ params: p, body, person }) =>
     addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
@@ -29,15 +32,16 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
     const [begun] = workOf(log, 'survey')
     const rows = workOf(log, 'survey-rows').flatMap((chunk) => chunk.rows)
     const unit = sure(begun).unit
+    const practice = begun?.practice ? ['PRACTICE'] : []
     res
       .type('text/csv; charset=utf-8')
-      .attachment(`${folder.loop.tag} survey ${sure(begun).at.slice(0, 10)}.csv`)
+      .attachment(`${folder.loop.tag} survey ${[sure(begun).at.slice(0, 10), ...practice].join(' ')}.csv`)
       .send(
         await workers.run(
           'csv',
           {
-            header: ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct'],
-            rows: rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? '')]),
+            header: ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct', ...practice.map(() => 'world')],
+            rows: rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? ''), ...practice]),
           },
           signal,
         ),

@@ -6,6 +6,7 @@ import {
   BUNDLE_VERSION,
   canonicalJson,
   coreTrain,
+  inWorld,
   type Check,
   type ProblemCode,
   type WholeFolder,
@@ -19,7 +20,7 @@ import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { unstorable } from '../http/storable.ts'
 import { contentOfDigest } from '../seals/seals.ts'
-import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
+import { refuseWrongReads } from './check-reads.ts'
 import { studyOf } from './studies.ts'
 import { trainRow } from './train-row.ts'
 import { decodeText } from './text.ts'
@@ -98,10 +99,17 @@ function refuseFalse(folder: WholeFolder): void {
     if (v.number !== i + 1 || v.parentId !== (folder.versions[i - 1]?.id ?? null))
       throw refuse('not-a-bundle', 'The bundle is damaged: its versions do not follow one another.')
   })
-  folder.edges.forEach((train, i) => {
+  for (const practising of [false, true]) refuseUnordered(inWorld(folder.edges, practising))
+  folder.checks.forEach((check) => refuseFalseCheck(folder, check))
+  refuseFalseEntries(folder)
+}
+
+/** Counted changes that do not follow one another. */
+function refuseUnordered(edges: WholeFolder['edges']): void {
+  edges.forEach((train, i) => {
     const unsound = attempt(() => refuseUnsound(coreTrain(train)))
     const { endMs, changes } = trainRow(train)
-    const before = folder.edges[i - 1]
+    const before = edges[i - 1]
     if (
       unsound instanceof Refusal ||
       endMs !== train.endMs ||
@@ -110,8 +118,6 @@ function refuseFalse(folder: WholeFolder): void {
     )
       throw refuse('not-a-bundle', 'The bundle is damaged: its counted changes do not follow one another.')
   })
-  folder.checks.forEach((check) => refuseFalseCheck(folder, check))
-  refuseFalseEntries(folder)
 }
 
 /** A check whose signatures are not for what it holds, or whose readings could not be judged. */
@@ -125,7 +131,7 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
         `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it ` +
           'was changed afterwards.',
       )
-  const onBus = !carriesCurrent(studyOf(folder.loop.kind, version))
+  const known = studyOf(folder.loop.kind, version)
   for (const r of check.readings) {
     if (![r.applied, ...Object.values(r.reads)].every((e) => entryIsTrue(e, 'ever')))
       throw refuse(
@@ -133,7 +139,7 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
         `What was typed and what was understood do not agree in reading ${r.seq} of the check of ` +
           `${check.startedAt.slice(0, 10)}.`,
       )
-    const wrong = attempt(() => refuseWrongReads(kindOf(folder.loop.kind), check, r, !onBus))
+    const wrong = attempt(() => refuseWrongReads(known, check, r))
     if (wrong instanceof Refusal)
       throw refuse(
         wrong.code,

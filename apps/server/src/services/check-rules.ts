@@ -1,15 +1,39 @@
 // What a check refuses: another's record, a time that cannot be, a reading in silence, a name that may not sign.
-import type { Study } from '@calm-loop/core/loop'
-import type { FolderView, Check, Person, Sign, TakeReading, Version } from '@calm-loop/contract'
-import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
-import { backAndForth, pointWords, targetWords, upAndDown } from '@calm-loop/core/check'
+import { convertUnit } from '@calm-loop/core/quantity'
+import type { CurrentStudy, Study } from '@calm-loop/core/loop'
+import {
+  readsVolts,
+  type Check,
+  type CheckReads,
+  type CheckTerms,
+  type FolderView,
+  type Origins,
+  type Person,
+  type ReadEntry,
+  type Sign,
+  type SiteJudging,
+  type StartCheck,
+  type TakeReading,
+  type Version,
+} from '@calm-loop/contract'
+import { doubtsAbout, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
+import {
+  backAndForth,
+  doubtWords,
+  pointWords,
+  standardKnots,
+  targetWords,
+  upAndDown,
+  witnessesBehind,
+} from '@calm-loop/core/check'
 import { kindOf, type PointKind } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
-import type { SampleTokens } from '../link/samples.ts'
+import type { GivenSample, SampleTokens } from '../link/samples.ts'
 import { announce } from './events.ts'
 import { sure } from '@calm-loop/core/sure'
+import type { Thread } from '@calm-loop/core/thread'
 
 export const isSigned = (check: Check) => check.signatures.length > 0
 export function refuseImported(check: Check): void {
@@ -42,8 +66,45 @@ export function refuseOtherTime(check: Check, takenAt: string): void {
   if (taken < now - LATEST_ms) throw new Refusal('too-old', 'A reading is put on record within 14 days. Take it again.')
 }
 
-/** A reading is live only when the server itself gave the figures. Returns when it gave them. @throws Refusal */
-export function sampleOf(take: TakeReading, loopId: string, judged: string, samples: SampleTokens): Date | null {
+/** What the bench shows goes into no record, whoever typed it. @throws Refusal */
+export function refuseOtherWorld(
+  check: Pick<Check, 'practice'>,
+  take: Pick<TakeReading, 'source' | 'takenAt'>,
+  bench: FolderView['bench'],
+): void {
+  if (check.practice) return
+  const says = 'This check is a record, and the bench is connected: what is read now may be simulated.'
+  if (take.source === 'live') throw new Refusal('check-of-bench', `${says} Type what the real device shows.`)
+  if (bench && take.takenAt >= bench.at)
+    throw new Refusal('check-of-bench', `${says} Disconnect the bench, then take the reading.`)
+}
+
+/** Where each figure of a reading came from: typed, or of the sample; the only link there is goes to the bench. */
+export function originsOf(
+  { applied, reads }: Pick<TakeReading, 'applied' | 'reads'>,
+  sample: GivenSample | null,
+): Origins {
+  const figures: [string, ReadEntry][] = [['applied', applied], ...Object.entries(reads)]
+  return Object.fromEntries(
+    figures.map(([key, read]) => [key, isGiven(read, sample?.knots[key]) ? 'simulated' : 'typed']),
+  )
+}
+
+/** Whether a figure is, to its last decimal, what a sample gave for a knot. */
+function isGiven(read: ReadEntry | undefined, given: GivenSample['knots'][string] | undefined): boolean {
+  const decimals = /[.,](\d+)/.exec(read?.typed ?? '')?.[1]?.length ?? 0
+  return !!read && given?.unit === read.unit && Math.abs(given.value - read.value) <= 0.51 * 10 ** -decimals
+}
+
+/** A figure that can hardly be goes on record with a word, never silently. @throws Refusal */
+export function refuseDoubtful(check: Check, take: TakeReading, thread: Thread | undefined): void {
+  if (!thread || take.reason.trim()) return
+  const doubts = doubtsAbout(check, take, thread)
+  if (doubts.length) throw new Refusal('reading-doubtful', doubtWords(sure(check.points[take.pointIndex]), doubts))
+}
+
+/** A reading is live only when the server itself gave the figures: the sample that it gave. @throws Refusal */
+export function sampleOf(take: TakeReading, loopId: string, judged: string, samples: SampleTokens): GivenSample | null {
   if (take.source === 'typed') return null
   const sample = take.sample === undefined ? undefined : samples.read(take.sample)
   if (!sample || sample.loopId !== loopId)
@@ -56,15 +117,12 @@ export function sampleOf(take: TakeReading, loopId: string, judged: string, samp
       'not-live',
       'The live sample is not of the moment at which the reading was taken. Take it live again.',
     )
-  const read = take.reads[judged]
-  const given = sample.knots[judged]
-  const decimals = /[.,](\d+)/.exec(read?.typed ?? '')?.[1]?.length ?? 0
-  if (!read || !given || given.unit !== read.unit || Math.abs(given.value - read.value) > 0.51 * 10 ** -decimals)
+  if (!isGiven(take.reads[judged], sample.knots[judged]))
     throw new Refusal(
       'not-live',
       'The figure is not the one that the live sample gave. Type it, or take it live again.',
     )
-  return new Date(sample.at_ms)
+  return sample
 }
 
 /** A point that was read stands until somebody says which reading is wrong, and why. */
@@ -121,8 +179,53 @@ export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
   if (low === undefined || high === undefined || low === high)
     throw new Refusal('zero-span', 'The range has no span at the process.')
   const tolerancePct = known.reader.in('tolerance', '%')
-  if (!tolerancePct) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
+  const tolerances = [tolerancePct, known.reader.in('controllerTolerance', '%')]
+  if (tolerances.some((t) => t !== undefined && !(t > 0)))
+    throw new Refusal('not-positive', 'A tolerance must be above 0 % of span: nothing real is within 0.')
+  if (tolerancePct === undefined) throw new Refusal('loop-incomplete', 'The tolerance is still to be entered.')
   return { range: { lrv: low, urv: high, unit: sure(known.thread.knots[0]).unit }, tolerancePct }
+}
+
+/** The terms of a check as it is begun: what is at hand, by the site's rule. @throws Refusal */
+export function termsOf(
+  known: CurrentStudy,
+  start: Pick<StartCheck, 'reads' | 'gearIds'>,
+  site: SiteJudging,
+  tolerancePct: number,
+): CheckTerms {
+  const reads = start.reads ?? usualReads(known)
+  const { thread, reader } = known
+  if (!standardKnots(thread).some((k) => k.id === reads.standardAt))
+    throw new Refusal('no-such-place', 'The true input cannot be given there.')
+  const places = witnessesBehind(thread, reads.standardAt)
+  const strange = reads.reads.find((w) => !places.some((p) => p.id === w.at))
+  if (strange || new Set(reads.reads.map((w) => w.at)).size < reads.reads.length)
+    throw new Refusal(
+      'no-such-place',
+      'What is to be read lies before the standard, is not of this loop, or comes twice.',
+    )
+  const kit = [reads.standardGear, ...reads.reads.map((w) => w.gear)]
+  if (kit.some((id) => id !== null && !start.gearIds.includes(id)))
+    throw new Refusal(
+      'unknown-gear',
+      'A piece of kit is said to be used that is not among the equipment of this check.',
+    )
+  if (reads.reads.some((w) => w.at === 'current' && readsVolts(w.stand)) && !reads.resistor)
+    throw new Refusal('shunt-unknown', 'The current is read as volts: enter the resistor and its tolerance.')
+  if (reads.resistor && !(convertUnit(reads.resistor.ohm.value, reads.resistor.ohm.unit, 'Ohm') > 0))
+    throw new Refusal('not-positive', 'The resistor must be above 0 Ω.')
+  return { ...reads, rule: site.rule, controllerTolerancePct: reader.in('controllerTolerance', '%') ?? tolerancePct }
+}
+
+/** Current and controller read, the input given at the process, no kit said. */
+function usualReads({ thread }: CurrentStudy): CheckReads {
+  const process = sure(thread.knots[0]).id
+  const at = witnessesBehind(thread, process).map((w) => w.id)
+  return {
+    standardAt: process,
+    standardGear: null,
+    reads: ['current', 'controller'].filter((id) => at.includes(id)).map((id) => ({ at: id, gear: null })),
+  }
 }
 
 /** The points of the plan: up and down the range, or the target back and forth. */
@@ -186,6 +289,12 @@ export function refuseSigner({
       409,
       'seal-broken',
       'A seal of this check is broken: what was signed is not what stands here. Nobody signs it any more.',
+    )
+  if (check.practice)
+    throw new HttpProblem(
+      409,
+      'practice',
+      'This check was done at the bench. It is practice: nobody signs it, and it counts for nothing.',
     )
   if (wish.role === 'accepted') {
     if (!check.imported)

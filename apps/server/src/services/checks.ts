@@ -12,8 +12,9 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
-import { CHECK_RULE, isGateWording } from '@calm-loop/core/check'
+import { CHECK_RULE, INDICATOR, isGateWording } from '@calm-loop/core/check'
 import { kindOf } from '@calm-loop/core/kinds'
+import type { Study } from '@calm-loop/core/loop'
 import { entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { and, eq, inArray, isNull } from 'drizzle-orm'
@@ -29,6 +30,8 @@ import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
 import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
 import { announce } from './events.ts'
+import { gearOf } from './gear.ts'
+import { readJudging } from './judging.ts'
 import { gateOf, namesOf, readFolder, readingOf, signatureOf } from './folder.ts'
 import { confirmPassword } from './people.ts'
 import { refreshSummary } from './summary.ts'
@@ -36,13 +39,17 @@ import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 import {
   isSigned,
+  originsOf,
   planOf,
   pointsOf,
   refuseImported,
+  refuseDoubtful,
   refuseOtherTime,
+  refuseOtherWorld,
   refuseSigned,
   refuseSigner,
   refuseSilentSecond,
+  termsOf,
   sampleOf,
 } from './check-rules.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -63,6 +70,13 @@ async function checkIn(
   if (!check) throw notFound('This check')
   return { check, folder, version: sure(folder.versions.find((v) => v.id === check.versionId)) }
 }
+/** The figure by which a live reading is known again: the first that its check reads, else current or controller. */
+function witnessOf(known: Study, check: Check, take: TakeReading): string {
+  if (check.terms) return Object.keys(take.reads).find((at) => at !== INDICATOR) ?? 'controller'
+  return known.family === 'current' && carriesCurrent(known) ? 'current' : 'controller'
+}
+/** The thread of a loop with a current or a bus. */
+const threadOf = (known: Study) => (known.family === 'current' ? known.thread : undefined)
 const unknownWords = () =>
   new Refusal(
     'unknown-words',
@@ -82,14 +96,10 @@ async function gearFor(tx: Queries, start: z.output<typeof StartCheck>, today: s
       `Past its due date: ${expired.map((g) => `${g.name} ${g.serial} (${g.due})`).join(', ')}. Choose other ` +
         'equipment, or say why it is used; the certificate carries both.',
     )
-  return used.map(({ id, name, serial, uncertainty, due }) => ({
-    id,
-    name,
-    serial,
-    uncertainty,
-    due,
-    ...(due < today ? { expiredReason } : {}),
-  }))
+  return used.map((row) => {
+    const { measures: _, range: _range, ...piece } = gearOf(row)
+    return { ...piece, ...(piece.due < today ? { expiredReason } : {}) }
+  })
 }
 
 export function startCheck({
@@ -116,7 +126,10 @@ export function startCheck({
       return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === canonicalJson(points))
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
-    const plan = planOf(studyOf(kind.id, head))
+    const study = studyOf(kind.id, head)
+    const plan = planOf(study)
+    const terms =
+      study.family === 'current' ? termsOf(study, start, await readJudging(tx), plan.tolerancePct) : undefined
     const now = new Date()
     const used = await gearFor(tx, start, now.toISOString().slice(0, 10))
     if (!isGateWording('loop-in-manual', kind.family, start.words)) throw unknownWords()
@@ -129,7 +142,8 @@ export function startCheck({
       loopId,
       versionId: head.id,
       phase: start.phase,
-      ...(kind.family === 'current' ? { rule: CHECK_RULE } : {}),
+      ...(terms ? { rule: CHECK_RULE, terms } : {}),
+      practice: !!folder.bench,
       ...plan,
       points,
       gear: used,
@@ -192,11 +206,13 @@ export function takeReading({
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
     const kind = kindOf(folder.loop.kind)
     const version = sure(folder.versions.find((v) => v.id === check.versionId))
-    const hasCurrent = carriesCurrent(studyOf(kind.id, version))
-    refuseWrongReads(kind, check, take, hasCurrent)
+    const study = studyOf(kind.id, version)
+    refuseWrongReads(study, check, take)
     refuseOtherTime(check, take.takenAt)
-    const judged = kind.family === 'current' && hasCurrent ? 'current' : 'controller'
-    const sampledAt = sampleOf(take, loopId, judged, samples)
+    refuseOtherWorld(check, take, folder.bench)
+    const judged = witnessOf(study, check, take)
+    const sample = sampleOf(take, loopId, judged, samples)
+    refuseDoubtful(check, take, threadOf(study))
     await refuseSilentSecond({ db, loopId, check, take, id, person })
     const { sample: _, ...content } = take
     const seq = (check.readings.at(-1)?.seq ?? 0) + 1
@@ -205,7 +221,8 @@ export function takeReading({
       .insert(readings)
       .values({
         ...content,
-        sampledAt,
+        sampledAt: sample && new Date(sample.at_ms),
+        origins: originsOf(take, sample),
         id,
         checkId,
         seq,

@@ -1,15 +1,8 @@
 // What a discrete point counted: changes in trains that never overlap, and the log of stops and rejected pieces.
-import {
-  canonicalJson,
-  type AddCountEntry,
-  type AddEdges,
-  type CountEntry,
-  type Person,
-  type TrainHead,
-} from '@calm-loop/contract'
+import { type AddCountEntry, type AddEdges, type CountEntry, type Person, type TrainHead } from '@calm-loop/contract'
 import { switchKindOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
-import { and, asc, eq, gte, lte } from 'drizzle-orm'
+import { and, asc, eq, gte, isNull, lte, or } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { countLog, edgeTrains, loops } from '../db/schema.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
@@ -18,6 +11,8 @@ import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
 import type { Workers } from '../workers/pool.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
+import { benchOf } from './bench.ts'
+import { isSame } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
 
 async function refuseOtherKind(tx: Queries, loopId: string): Promise<void> {
@@ -54,10 +49,20 @@ export async function addEdges({
       if (same) return trainHeadOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
+    const practice = !!(await benchOf(tx, loopId))
+    if (train.origin === 'live' && !practice)
+      throw new Refusal('not-of-the-bench', 'The bench is not connected: nothing was counted live here.')
     const [across] = await tx
       .select(TRAIN_HEAD)
       .from(edgeTrains)
-      .where(and(eq(edgeTrains.loopId, loopId), lte(edgeTrains.startMs, row.endMs), gte(edgeTrains.endMs, row.startMs)))
+      .where(
+        and(
+          eq(edgeTrains.loopId, loopId),
+          practice ? eq(edgeTrains.practice, true) : or(isNull(edgeTrains.practice), eq(edgeTrains.practice, false)),
+          lte(edgeTrains.startMs, row.endMs),
+          gte(edgeTrains.endMs, row.startMs),
+        ),
+      )
       .limit(1)
     if (across)
       throw new HttpProblem(
@@ -68,7 +73,7 @@ export async function addEdges({
       )
     const [added] = await tx
       .insert(edgeTrains)
-      .values({ ...row, id, loopId, byId: person.id, at: new Date() })
+      .values({ ...row, practice, id, loopId, byId: person.id, at: new Date() })
       .returning()
     await record({
       tx,
@@ -89,8 +94,7 @@ export function addCountEntry({ db, loopId, id, entry, person }: LogWrite<AddCou
     const names = await namesOf(tx)
     const [known] = await tx.select().from(countLog).where(eq(countLog.id, id))
     if (known) {
-      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
-        return countEntryOf(known, names)
+      if (known.loopId === loopId && isSame(known.body, entry)) return countEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
     const log = await tx.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
@@ -98,7 +102,14 @@ export function addCountEntry({ db, loopId, id, entry, person }: LogWrite<AddCou
       throw new Refusal('no-such-entry', 'What is to be withdrawn is not in this log.')
     const [row] = await tx
       .insert(countLog)
-      .values({ id, loopId, seq: log.length + 1, body: entry, byId: person.id, at: new Date() })
+      .values({
+        id,
+        loopId,
+        seq: log.length + 1,
+        body: { ...entry, practice: !!(await benchOf(tx, loopId)) },
+        byId: person.id,
+        at: new Date(),
+      })
       .returning()
     await announce(tx, { loopId, what: 'count', id, by: person.name })
     return countEntryOf(sure(row), names)

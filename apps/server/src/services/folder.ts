@@ -31,6 +31,7 @@ import {
   workLog,
 } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
+import { benchOf } from './bench.ts'
 import { withStandings } from '../seals/seals.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -66,6 +67,7 @@ export const readingOf = (row: typeof readings.$inferSelect, names: Names): Read
   takenAt: row.takenAt.toISOString(),
   savedAt: row.savedAt.toISOString(),
   ...(row.sampledAt ? { sampledAt: row.sampledAt.toISOString() } : {}),
+  ...(row.origins ? { origins: row.origins } : {}),
 })
 
 export const gateOf = (row: typeof gates.$inferSelect, names: Names): Check['gates'][number] => ({
@@ -115,6 +117,7 @@ export const TRAIN_HEAD = {
   startState: edgeTrains.startState,
   changes: edgeTrains.changes,
   origin: edgeTrains.origin,
+  practice: edgeTrains.practice,
   note: edgeTrains.note,
   byId: edgeTrains.byId,
   at: edgeTrains.at,
@@ -127,6 +130,7 @@ export const trainHeadOf = (
     startState,
     changes,
     origin,
+    practice,
     note,
     byId,
     at,
@@ -139,6 +143,7 @@ export const trainHeadOf = (
   startState,
   changes,
   origin,
+  ...(practice === null ? {} : { practice }),
   note,
   by: author(names, byId),
   at: at.toISOString(),
@@ -207,6 +212,8 @@ async function readChecks(
     versionId: c.versionId,
     phase: c.phase,
     ...(c.rule === null ? {} : { rule: c.rule }),
+    ...(c.practice === null ? {} : { practice: c.practice }),
+    ...(c.terms ? { terms: c.terms } : {}),
     tolerancePct: c.tolerancePct,
     range: c.range,
     points: c.points,
@@ -261,6 +268,7 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     countLog: countRows.map((c) => countEntryOf(c, names)),
     trains: trainRows.map((t) => trainHeadOf(t, names)),
     checks: read,
+    bench: await benchOf(db, loopId),
   }
 }
 
@@ -294,6 +302,6 @@ export async function loopsWithBrokenSeal(db: Queries, loopIds: readonly string[
 
 /** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */
 export async function readWholeFolder(db: Queries, loopId: string): Promise<WholeFolder> {
-  const { row: _, trains: _heads, ...folder } = await readFolder(db, loopId, true)
+  const { row: _, trains: _heads, bench: _bench, ...folder } = await readFolder(db, loopId, true)
   return { ...folder, edges: await wholeTrains(db, loopId) }
 }

@@ -1,17 +1,27 @@
-// The kit: test equipment with its own due dates.
+// The kit: test equipment with its figures and its own due dates.
 import type { Gear } from '@calm-loop/contract'
 import { asc } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { gear } from '../db/schema.ts'
 import { record } from './audit.ts'
 
+/** A piece as the contract has it: what is not known is left out. */
+export const gearOf = ({ certificate, calibrated, ranges, ...row }: typeof gear.$inferSelect): Gear => ({
+  ...row,
+  ...(certificate === null ? {} : { certificate }),
+  ...(calibrated === null ? {} : { calibrated }),
+  ...(ranges === null ? {} : { ranges }),
+})
+
 export async function listGear(db: Queries): Promise<Gear[]> {
-  return db.select().from(gear).orderBy(asc(gear.name), asc(gear.serial))
+  return (await db.select().from(gear).orderBy(asc(gear.name), asc(gear.serial))).map(gearOf)
 }
 
 /** Adds or changes a piece of gear; checks keep a copy of what they were done with. */
 export async function saveGear(db: Queries, item: Gear, byId: string | null): Promise<Gear> {
-  await db.insert(gear).values(item).onConflictDoUpdate({ target: gear.id, set: item })
+  const { certificate = null, calibrated = null, ranges = null } = item
+  const set = { ...item, certificate, calibrated, ranges }
+  await db.insert(gear).values(set).onConflictDoUpdate({ target: gear.id, set })
   await record({ tx: db, personId: byId, action: 'gear-saved', loopId: null, details: { ...item } })
   return item
 }

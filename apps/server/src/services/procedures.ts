@@ -6,6 +6,7 @@ import {
   TrimLimits,
   USUAL_TRIM_LIMITS,
   type DoProcedure,
+  type Kept,
   type Person,
   type WorkBody,
   type WorkEntry,
@@ -37,6 +38,7 @@ import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { overwriteSetting, readSetting } from './settings.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
+import { inItsWorld } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
 
 /** How long an answer of the device is waited for, ms. */
@@ -92,7 +94,7 @@ async function readRun(
   loopId: string,
   run: string,
 ): Promise<Run & { folder: Awaited<ReturnType<typeof readFolder>> }> {
-  const folder = await readFolder(tx, loopId)
+  const folder = inItsWorld(await readFolder(tx, loopId))
   const events =
     runsOf(folder.workLog)
       .find((r) => r.run === run)
@@ -149,7 +151,7 @@ async function append({
         )
     }
     const state = advance(now.state, event)
-    const body: WorkBody = { what: 'procedure', run, event }
+    const body: Kept<WorkBody> = { what: 'procedure', run, event, practice: !!now.folder.bench }
     const [row] = await tx
       .insert(workLog)
       .values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() })

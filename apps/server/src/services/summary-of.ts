@@ -1,5 +1,5 @@
 // What the register says of a loop, worked out from its folder.
-import type { FolderView, LoopState } from '@calm-loop/contract'
+import { inWorld, type FolderView, type LoopState } from '@calm-loop/contract'
 import { standOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
 import { studyOf } from './studies.ts'
 
@@ -12,15 +12,20 @@ export function monthsLater(day: string, months: number): string {
   return new Date(Date.UTC(y, m - 1 + months, Math.min(d, last))).toISOString().slice(0, 10)
 }
 
-export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
+/** The day on which a loop is due again; what was left out of tolerance at once: no interval runs for it. */
+const dueAfter = (performedAt: string | undefined, failed: boolean, months: number): string | null =>
+  performedAt === undefined ? null : monthsLater(performedAt.slice(0, 10), failed ? 0 : months)
+
+export function summaryOf({ checks, ...folder }: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
+  const recorded = inWorld(checks, false)
   const head = folder.versions.at(-1)
   const known = studyOf(folder.loop.kind, head)
   const complete =
     Object.values(known.missing).every((m) => m.length === 0) && !known.findings.some((f) => f.grade === 'stop')
-  const signed = folder.checks.filter((c) => standOfCheck(c) === 'counts')
-  const broken = folder.checks.some((c) => standOfCheck(c) === 'broken')
+  const signed = recorded.filter((c) => standOfCheck(c) === 'counts')
+  const broken = recorded.some((c) => standOfCheck(c) === 'broken')
   const last = signed.at(-1)
-  const newest = folder.checks.filter((c) => standOfCheck(c) !== 'imported').at(-1)
+  const newest = recorded.filter((c) => standOfCheck(c) !== 'imported').at(-1)
   const judged = last
     ? verdictOfCheck(
         studyOf(
@@ -52,6 +57,6 @@ export function summaryOf(folder: Pick<FolderView, 'loop' | 'versions' | 'checks
     state,
     lastErrorPct: judged?.errorPct ?? null,
     tolerancePct: last?.tolerancePct ?? null,
-    nextDue: performed ? monthsLater(performed.at.slice(0, 10), months) : null,
+    nextDue: dueAfter(performed?.at, judged?.pass === false, months),
   }
 }

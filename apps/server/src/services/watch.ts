@@ -3,13 +3,15 @@ import type { PointStates, WatchedPoint } from '@calm-loop/contract'
 import { KINDS } from '@calm-loop/core/kinds'
 import { asc, eq, inArray } from 'drizzle-orm'
 import type { Database } from '../db/database.ts'
-import { loops, versions } from '../db/schema.ts'
+import { benchLinks, loops, versions } from '../db/schema.ts'
 import type { Links } from '../link/links.ts'
 import type { Workers } from '../workers/pool.ts'
 
 /** At most so many are watched at once: one screen holds no more. */
 const MOST = 50
 export const WATCH_ms = 50
+/** What stands at a point that nothing answers for. */
+export const NOT_CONNECTED = 'bench not connected'
 const SWITCHES = KINDS.filter((k) => k.family === 'switch').map((k) => k.id)
 
 /** The first discrete points by tag. */
@@ -21,7 +23,9 @@ export async function watchedPoints(db: Database, workers: Workers): Promise<Wat
     .where(inArray(loops.kind, SWITCHES))
     .orderBy(asc(loops.tag))
     .limit(MOST)
-  return workers.run('watched', rows)
+  const points = await workers.run('watched', rows)
+  const connected = new Set((await db.select({ id: benchLinks.loopId }).from(benchLinks)).map((b) => b.id))
+  return points.map((p) => (p.says || connected.has(p.loopId) ? p : { ...p, says: NOT_CONNECTED }))
 }
 
 /** Tells the states of all points at a steady pace until the returned function is called. */

@@ -11,6 +11,7 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, wireEntryOf } from './folder.ts'
 import { studyOf } from './studies.ts'
+import { inItsWorld, isSame } from './worlds.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -78,14 +79,20 @@ export function addWireEntry({ db, loopId, id, entry, person }: LogWrite<AddWire
     const names = await namesOf(tx)
     const [known] = await tx.select().from(wireLog).where(eq(wireLog.id, id))
     if (known) {
-      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
-        return wireEntryOf(known, names)
+      if (known.loopId === loopId && isSame(known.body, entry)) return wireEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
-    refuseEntry(entry, deskOfFolder(folder), folder.wireLog)
+    refuseEntry(entry, deskOfFolder(folder), inItsWorld(folder).wireLog)
     const [row] = await tx
       .insert(wireLog)
-      .values({ id, loopId, seq: folder.wireLog.length + 1, body: entry, byId: person.id, at: new Date() })
+      .values({
+        id,
+        loopId,
+        seq: folder.wireLog.length + 1,
+        body: { ...entry, practice: !!folder.bench },
+        byId: person.id,
+        at: new Date(),
+      })
       .returning()
     if (entry.what === 'gate')
       await record({

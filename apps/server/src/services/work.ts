@@ -19,6 +19,7 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
+import { inItsWorld, isSame } from './worlds.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -85,6 +86,8 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
 
 /** A point of the chain that no loop could have shown. @throws Refusal */
 function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, folder: Folder): void {
+  if (entry.source === 'bench' && !folder.bench)
+    throw new Refusal('not-of-the-bench', 'The bench is not connected: type what was read at this point.')
   const witnesses = [entry.digital, entry.current, entry.receiver]
   if (witnesses.every((w) => w === null))
     throw new Refusal('no-witness', 'At least one of digital value, meter and receiver is read at a point.')
@@ -102,17 +105,18 @@ export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry
     const names = await namesOf(tx)
     const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
     if (known) {
-      if (known.loopId === loopId && canonicalJson(known.body) === canonicalJson(entry))
-        return workEntryOf(known, names)
+      if (known.loopId === loopId && isSame(known.body, entry)) return workEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
-    refuseEntry(entry, await readFolder(tx, loopId))
+    const folder = await readFolder(tx, loopId)
+    refuseEntry(entry, inItsWorld(folder))
+    const body = { ...entry, practice: !!folder.bench }
     const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
     const [row] = await tx
       .insert(workLog)
-      .values({ id, loopId, seq: sure(stand).n + 1, what: entry.what, body: entry, byId: person.id, at: new Date() })
+      .values({ id, loopId, seq: sure(stand).n + 1, what: entry.what, body, byId: person.id, at: new Date() })
       .returning()
-    if (entry.what === 'zero' || entry.what === 'read-back')
+    if (!body.practice && (entry.what === 'zero' || entry.what === 'read-back'))
       await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })
     if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
     return workEntryOf(sure(row), names)
