@@ -105,3 +105,41 @@ describe('the drawing of a discrete point', () => {
         }
   })
 })
+
+describe('how sure a plotted error is', () => {
+  const at = (more: object) =>
+    errorPlot({ ...input, readings: [{ percent: 50, direction: 'up', errorPct: 0.4, ...more }] })
+  const bars = (scene: ReturnType<typeof at>) =>
+    scene.shapes.filter((s) => s.kind === 'line' && s.stroke === 'signal') as {
+      y1: number
+      y2: number
+      x1: number
+      x2: number
+    }[]
+  const words = (scene: ReturnType<typeof at>) => scene.shapes.flatMap((s) => (s.kind === 'text' ? [s.text] : []))
+  it('is a bar of the expanded uncertainty, twice as long for twice as much', () => {
+    const length = (u_pct: number) => {
+      const [bar] = bars(errorPlot({ ...input, readings: [{ percent: 50, direction: 'up', errorPct: 0.1, u_pct }] }))
+      return bar!.y2 - bar!.y1
+    }
+    expect(length(0.1)).toBeCloseTo(2 * length(0.05), 9)
+    expect(bars(at({}))).toEqual([])
+  })
+  it('is a probability where that is a question, inside the drawing at either edge', () => {
+    expect(words(at({ u_pct: 0.1, probabilityInside: 0.84 }))).toContain('84 %')
+    const plain = words(at({})).length
+    expect(words(at({ u_pct: 0.01, probabilityInside: 0.999 }))).toHaveLength(plain)
+    for (const direction of ['up', 'down'] as const) {
+      const scene = errorPlot({
+        ...input,
+        readings: [{ percent: 100, direction, errorPct: 0.4, u_pct: 0.1, probabilityInside: 0.5 }],
+      })
+      const text = scene.shapes.find((s) => s.kind === 'text' && s.text === '50 %' && s.size === 13)
+      expect(text).toMatchObject({ anchor: 'end' })
+    }
+  })
+  it('makes room for the whole bar', () => {
+    const scene = at({ errorPct: 1, u_pct: 0.6 })
+    for (const bar of bars(scene)) expect(Math.min(bar.y1, bar.y2)).toBeGreaterThan(20)
+  })
+})

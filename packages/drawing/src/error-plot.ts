@@ -9,7 +9,26 @@ export interface PlottedReading {
   readonly direction: Direction
   /** % of span. */
   readonly errorPct: number
+  /** Standard uncertainty of that error, % of span; 0 or absent: not known. */
+  readonly u_pct?: number | undefined
+  /** That the true error lies within tolerance, 0 to 1. */
+  readonly probabilityInside?: number | undefined
 }
+
+/** The plotted points of a judgement: at each reading the place that errs most. */
+export const plottedOf = (
+  judged: readonly {
+    readonly reading: Pick<PlottedReading, 'percent' | 'direction'>
+    readonly worst: Pick<PlottedReading, 'errorPct' | 'u_pct' | 'probabilityInside'>
+  }[],
+): PlottedReading[] =>
+  judged.map(({ reading: { percent, direction }, worst: { errorPct, u_pct, probabilityInside } }) => ({
+    percent,
+    direction,
+    errorPct,
+    u_pct,
+    probabilityInside,
+  }))
 
 export interface ErrorPlotInput {
   readonly readings: readonly PlottedReading[]
@@ -51,7 +70,49 @@ function hatching(x: number, y: number, w: number, h: number): Shape {
 
 /** Largest error the plot must show, with head room, % of span. */
 export function plotReach(readings: readonly PlottedReading[], tolerancePct: number): number {
-  return Math.max(tolerancePct * 1.6, ...readings.map((r) => Math.abs(r.errorPct) * 1.15))
+  return Math.max(tolerancePct * 1.6, ...readings.map((r) => (Math.abs(r.errorPct) + 2 * (r.u_pct ?? 0)) * 1.15))
+}
+
+/** A sure pass is not written beside its point. */
+const SURE = 0.95
+/** The expanded uncertainty (k = 2) as a bar; how probable it is that the loop is inside, where that is a question. */
+function doubtOf(r: PlottedReading, x: (percent: number) => number, y: (error: number) => number): Shape[] {
+  if (!r.u_pct) return []
+  // Up and down of one point lie beside one another.
+  const at = x(r.percent) + (r.direction === 'up' ? -1.5 : 1.5)
+  const [top, foot] = [y(r.errorPct + 2 * r.u_pct), y(r.errorPct - 2 * r.u_pct)]
+  const line = (x1: number, y1: number, x2: number, y2: number): Shape => ({
+    kind: 'line',
+    x1,
+    y1,
+    x2,
+    y2,
+    stroke: 'signal',
+    width: 1.5,
+  })
+  const p = r.probabilityInside
+  // At the right edge there is room on the left only: one above the other.
+  const left = r.direction === 'up' || r.percent > 85
+  const lower = r.direction === 'down' && r.percent > 85
+  return [
+    line(at, top, at, foot),
+    line(at - 4, top, at + 4, top),
+    line(at - 4, foot, at + 4, foot),
+    ...(p === undefined || p >= SURE
+      ? []
+      : [
+          {
+            kind: 'text' as const,
+            x: at + (left ? -8 : 8),
+            y: y(r.errorPct) + (lower ? 18 : 4),
+            text: `${formatNumber(100 * p, { decimals: 0 })} %`,
+            size: 13,
+            anchor: left ? ('end' as const) : ('start' as const),
+            fill: 'signal' as const,
+            mono: true,
+          },
+        ]),
+  ]
 }
 
 /** Draws the plot; it grows as readings come, and rescales when one lies far out. */
@@ -120,6 +181,7 @@ export function errorPlot(input: ErrorPlotInput): Scene {
         d: line.map((r, i) => `${i ? 'L' : 'M'}${x(r.percent).toFixed(1)} ${y(r.errorPct).toFixed(1)}`).join(''),
       })
   }
+  for (const r of readings) shapes.push(...doubtOf(r, x, y))
   for (const r of readings)
     shapes.push({
       kind: 'rect',
@@ -136,7 +198,9 @@ export function errorPlot(input: ErrorPlotInput): Scene {
     kind: 'text',
     x: LEFT + w,
     y: keyY,
-    text: 'up ———   down – – –   of range',
+    text: readings.some((r) => r.u_pct)
+      ? 'up ———   down – – –   bars: ±U (k = 2); %: probably inside'
+      : 'up ———   down – – –   of range',
     size: 14,
     anchor: 'end',
     fill: 'second',

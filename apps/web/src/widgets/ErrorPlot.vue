@@ -2,7 +2,7 @@
 // The error plot of a check, drawn for the width it has, so that its letters keep their size.
 import { useFolder } from '../stores/folder.ts'
 import type { Check } from '@calm-loop/contract'
-import { errorPlot } from '@calm-loop/drawing'
+import { errorPlot, plottedOf } from '@calm-loop/drawing'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import SceneSvg from './SceneSvg.vue'
@@ -13,11 +13,7 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const scene = computed(() =>
   errorPlot({
-    readings: (folder.judged(props.check)?.judged ?? []).map((j) => ({
-      percent: j.reading.percent,
-      direction: j.reading.direction,
-      errorPct: j.worst.errorPct,
-    })),
+    readings: plottedOf(folder.judged(props.check)?.judged ?? []),
     tolerancePct: props.check.tolerancePct,
     filled: props.check.phase === 'as-left',
     planned: props.check.points.map((p) => p.percent),
