@@ -3,6 +3,7 @@
 import { expect, it } from 'vitest'
 import {
   choose,
+  connectBench,
   enter,
   entry,
   field,
@@ -30,7 +31,10 @@ const figure = (id: string) => `[data-figure="${id}"]`
 const test = (id: string) => `[data-test="${id}"]`
 const step = (id: string) => `[data-step="${id}"]`
 const number = (at: string) => Number.parseFloat(document.querySelector(at)!.textContent.replace(/[^\d.]/g, ''))
-const practise = async (name: string) => choose(await see('.entry', 'Practice'), name)
+const practise = async (name: string) => {
+  await connectBench()
+  await choose(await see('.entry', 'Practice'), name)
+}
 /** Confirms the step at hand, with the words or the figure that it asks for. */
 async function confirm(id: string, given?: string): Promise<void> {
   await see(`${step(id)}.now`)

@@ -1,6 +1,21 @@
 // Trim as pages: as found and its diagnosis, guided work to its end, as left beside as found, the bench.
 import { expect, it, vi } from 'vitest'
-import { choose, click, fill, gone, openLoop, pagesFor, press, pressAt, read, see, type, until, work } from './visit.ts'
+import {
+  choose,
+  click,
+  connectBench,
+  fill,
+  gone,
+  openLoop,
+  pagesFor,
+  press,
+  pressAt,
+  read,
+  see,
+  type,
+  until,
+  work,
+} from './visit.ts'
 
 pagesFor('ailsa')
 const gate = (id: string) => `[data-gate="${id}"]`
@@ -62,7 +77,10 @@ it(
 it(
   'a zero trim is led gate by gate; the manifold refuses what would hurt; ' + 'cancelled, it is put back in order',
   async () => {
-    await openLoop('PDT-118', '/trim?do=guided')
+    await openLoop('PDT-118', '/trim')
+    await connectBench()
+    await taken({ applied: '0 mbar', digital: '7.2 mbar' })
+    await work('Guided work')
     await until(() => document.querySelector<HTMLElement>('[data-procedure="zero-trim"]')!.click())
     await pressAt('begin-run')
     await see(gate('told'))
@@ -129,6 +147,8 @@ it(
 
 it('the bench: practice cases, what it hides, a device that is protected', async () => {
   await openLoop('TT-405', '/trim?do=bench')
+  await read('The bench is not connected')
+  await connectBench()
   await pressAt('reveal')
   await see('[data-test="revealed"]', '0.09 mA too much')
   await choose(await see('.entry', 'Practice'), 'case 1')

@@ -296,6 +296,11 @@ export async function newLoop(tag: string, kind: string, entries: Record<string,
 /** Opens a loop of the demo plant. */
 export const openLoop = async (tag: string, at = ''): Promise<VueWrapper> =>
   visit(`/loops/${await loopId(tag)}${at}`, tag)
+/** Connects the bench of the loop that is open, unless it is. */
+export const connectBench = async (): Promise<void> => {
+  if (!document.querySelector('[data-test="bench-ribbon"]')) await pressAt('connect-bench')
+  await see('[data-test="bench-ribbon"]', 'Bench connected: practice')
+}
 /** The folder of a loop of the demo plant. */
 export async function loopId(tag: string): Promise<string> {
   const { loops } = await ask<{ loops: { id: string; tag: string }[] }>(`/api/loops?search=${encodeURIComponent(tag)}`)

@@ -7,6 +7,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import NoBench from '../widgets/NoBench.vue'
 import { useReveal } from '../widgets/useReveal.ts'
 import { useMeter } from './useMeter.ts'
 
@@ -48,7 +49,8 @@ const shown = (v: number | null | undefined) =>
 
 <template>
   <section class="bench" aria-label="Simulated meter">
-    <div class="head">
+    <NoBench v-if="!folder.practising" />
+    <div v-else class="head">
       <h3>Simulated meter</h3>
       <p class="phase" :class="meter?.phase" data-test="phase">{{ phase }}</p>
       <p class="figures reading" data-test="reported">{{ shown(meter?.digital) }}</p>

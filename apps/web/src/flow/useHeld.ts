@@ -12,7 +12,7 @@ export function useHeld() {
   const loopId = computed(() => sure(folder.view).loop.id)
   onMounted(() => void live.readHeld(loopId.value))
   watch(
-    () => folder.view?.versions.at(-1)?.savedAt,
+    () => [folder.view?.versions.at(-1)?.savedAt, folder.practising],
     () => void live.readHeld(loopId.value),
   )
   const command = (body: CommandMeter) => live.command(loopId.value, body)

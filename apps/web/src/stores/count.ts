@@ -1,5 +1,5 @@
 // What the point that is open has counted: its changes on record, the report a worker makes of them, and how far it is.
-import { standingCount, type AddCountEntry, type EdgeTrain } from '@calm-loop/contract'
+import { inWorld, standingCount, type AddCountEntry, type EdgeTrain } from '@calm-loop/contract'
 import type { CountReport } from '@calm-loop/core/discrete'
 import { countTerms } from '@calm-loop/core/kinds'
 import { useDebounceFn } from '@vueuse/core'
@@ -26,9 +26,9 @@ export const useCount = defineStore('count', () => {
     worker ??= new Worker(new URL('../workers/count.worker.ts', import.meta.url), { type: 'module' })
     return (wrapped ??= wrap<CountWorker>(worker))
   }
-  const standing = computed(() => standingCount(folder.view?.countLog ?? []))
+  const standing = computed(() => standingCount(folder.here.countLog))
   const terms = computed(() => countTerms(folder.entries))
-  const heads = computed(() => folder.view?.trains ?? [])
+  const heads = computed(() => folder.here.trains)
 
   let asked = 0
   async function recount(): Promise<void> {
@@ -66,7 +66,7 @@ export const useCount = defineStore('count', () => {
     const same = heads.value.length === trains.value.length && heads.value.every((h, i) => h.id === trains.value[i]!.id)
     if (!same)
       try {
-        trains.value = heads.value.length ? await call('edges', { params: { loopId } }) : []
+        trains.value = heads.value.length ? inWorld(await call('edges', { params: { loopId } }), folder.practising) : []
       } catch (error) {
         problem.value = (error as ApiProblem).message
         return

@@ -56,7 +56,7 @@ export const useDesk = defineStore('desk', () => {
 
   /** Gates confirmed so far, and where they leave the power for the wiring as it stands. */
   const text = computed(() => (wiring.value ? W.writeWiring(wiring.value) : ''))
-  const gates = computed(() => (folder.view?.wireLog ?? []).filter((e) => e.what === 'gate'))
+  const gates = computed(() => folder.here.wireLog.filter((e) => e.what === 'gate'))
   const power = computed(() => W.gateState(gates.value, text.value))
 
   const mayChange = computed(() => session.has('technician'))

@@ -1,8 +1,8 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
-import { canonicalJson } from '@calm-loop/contract'
+import { canonicalJson, inWorld } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
-import type { Judgement } from '@calm-loop/core/check'
+import type { WholeJudgement } from '@calm-loop/core/check'
 import type { SwitchJudgement } from '@calm-loop/core/discrete'
 import { entriesNow, entryWords, kindOf, versionOf, type Entries } from '@calm-loop/core/kinds'
 import { study, type Study } from '@calm-loop/core/loop'
@@ -50,7 +50,22 @@ export const useFolder = defineStore('folder', () => {
   const run = computed(() => (known.value?.family === 'switch' ? known.value.run : undefined))
   watch(kind, (k) => (frame.family = k?.family), { immediate: true, flush: 'sync' })
   const head = computed(() => view.value?.versions.at(-1))
-  const latestCheck = computed<Check | undefined>(() => view.value?.checks.at(-1))
+  /** The bench is connected: what is shown and put on record is practice. */
+  const practising = computed(() => !!view.value?.bench)
+  /** What is on record in the world that the loop is in: what was measured, or what was practised. */
+  const here = computed(() => {
+    const of = <T extends { practice?: boolean | undefined }>(log: readonly T[] | undefined) =>
+      inWorld(log ?? [], practising.value)
+    const { checks, workLog, wireLog, countLog, trains } = view.value ?? {}
+    return {
+      checks: of(checks),
+      workLog: of(workLog),
+      wireLog: of(wireLog),
+      countLog: of(countLog),
+      trains: of(trains),
+    }
+  })
+  const latestCheck = computed<Check | undefined>(() => here.value.checks.at(-1))
   const openCheck = computed(() =>
     latestCheck.value && !latestCheck.value.signatures.length && !latestCheck.value.imported
       ? latestCheck.value
@@ -71,7 +86,7 @@ export const useFolder = defineStore('folder', () => {
     return made
   }
   /** The verdict of a check of a current so far; null without readings, or where its entries are not here. */
-  function judged(check: Check): Judgement | null {
+  function judged(check: Check): WholeJudgement | null {
     const made = studyOfCheck(check)
     return made?.family === 'current' ? judgeCheck(check, made.thread) : null
   }
@@ -312,6 +327,14 @@ export const useFolder = defineStore('folder', () => {
     if (!dirty()) base.value = fresh.versions.at(-1)
   }
 
+  /** Connects the simulated bench of this loop, or ends it. @throws ApiProblem */
+  async function connectBench(connected: boolean): Promise<void> {
+    if (!view.value) return
+    const { id } = view.value.loop
+    const { bench } = await call('connectBench', { params: { loopId: id }, body: { connected } })
+    if (view.value.loop.id === id) view.value = { ...view.value, bench }
+  }
+
   /** A reading that the server has just said it has. */
   function addReading(checkId: string, reading: Reading): void {
     if (!view.value) return
@@ -352,8 +375,11 @@ export const useFolder = defineStore('folder', () => {
     refusal,
     clashes,
     news,
+    practising,
+    here,
     latestCheck,
     openCheck,
+    connectBench,
     open,
     close,
     set,

@@ -1,9 +1,11 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { useFolder } from './folder.ts'
 import { useLive } from './live.ts'
 import { useSession } from './session.ts'
-import { answering, HandFed, handFed, refusal, sessionOf } from './server.fixture.ts'
+import { AILSA, answering, DAY, folderOf, HandFed, handFed, refusal, sessionOf } from './server.fixture.ts'
 
+const BENCH = { by: AILSA, at: DAY }
 const LIMITS = { unit: 'mm', lowest: 0, highest: 3000 }
 const reading = (t_s: number, current = 12, more: object = {}) => ({
   t_s,
@@ -24,10 +26,29 @@ beforeEach(() => {
   setActivePinia(createPinia())
   handFed()
   answering({ 'GET /api/loops/*/link': () => LIMITS })
+  useFolder().view = folderOf('level-from-above', {}, { bench: BENCH })
 })
 afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
+})
+
+describe('without a bench', () => {
+  it('nothing is listened to until it is connected, and nothing once it is gone', async () => {
+    const folder = useFolder()
+    folder.view = { ...folder.view!, bench: null }
+    const live = useLive()
+    await live.open('l1')
+    await live.readHeld('l1')
+    expect([HandFed.opened, live.problem, live.held]).toEqual([[], '', undefined])
+    folder.view = { ...folder.view, bench: BENCH }
+    await vi.waitFor(() => expect(HandFed.opened).toHaveLength(1))
+    HandFed.last.say('reading', reading(1))
+    expect(live.connected).toBe(true)
+    folder.view = { ...folder.view, bench: null }
+    await vi.waitFor(() => expect(live.connected).toBe(false))
+    expect([live.reading, HandFed.last.closed]).toEqual([undefined, true])
+  })
 })
 
 describe('the link of a loop', () => {

@@ -2,9 +2,10 @@
 import { LiveReading, TrendSample, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
 import { stability, type Sample, type Stability } from '@calm-loop/core/check'
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
 import { openStream } from '../api/stream.ts'
+import { useFolder } from './folder.ts'
 
 /** Site's limits for a steady loop current: 0.1 % of span drift and 0.06 % noise over 4 s. */
 const LIMITS = { window_s: 4, drift: 0.016, noise: 0.01 }
@@ -22,6 +23,7 @@ export const useLive = defineStore('live', () => {
     return reading.value?.moving && quiet.state === 'stable' ? { ...quiet, state: 'moving' } : quiet
   })
   let closeStream: (() => void) | undefined
+  const folder = useFolder()
 
   /** The newest samples of the trend, twenty a second; not watched by anything, but drawn anew each frame. */
   const trend: TrendSample[] = []
@@ -34,8 +36,22 @@ export const useLive = defineStore('live', () => {
   }
 
   let opened = 0
+  /** What a page listens to: from when the bench is connected, for as long as it is. */
+  let wanted: { readonly loopId: string; readonly withTrend: boolean } | undefined
   async function open(loopId: string, withTrend = false): Promise<void> {
     close()
+    wanted = { loopId, withTrend }
+    if (folder.practising) await listen(wanted)
+  }
+  watch(
+    () => folder.practising,
+    (on) => {
+      const was = wanted
+      hangUp()
+      if (on && was) void listen(was)
+    },
+  )
+  async function listen({ loopId, withTrend }: NonNullable<typeof wanted>): Promise<void> {
     const mine = opened
     problem.value = ''
     try {
@@ -64,6 +80,10 @@ export const useLive = defineStore('live', () => {
     samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
   }
   function close(): void {
+    wanted = undefined
+    hangUp()
+  }
+  function hangUp(): void {
     opened++
     closeStream?.()
     closeStream = undefined
@@ -85,10 +105,12 @@ export const useLive = defineStore('live', () => {
   /** What the meter behind the link holds, and its practice cases. */
   const held = shallowRef<MeterHeld>()
   async function readHeld(loopId: string): Promise<void> {
-    held.value = await call('meterHeld', { params: { loopId } }).catch((error: ApiProblem) => {
-      problem.value = error.message
-      return undefined
-    })
+    held.value = !folder.practising
+      ? undefined
+      : await call('meterHeld', { params: { loopId } }).catch((error: ApiProblem) => {
+          problem.value = error.message
+          return undefined
+        })
   }
   /** Says whether the meter took the command; what is wrong stands in `problem`. */
   async function command(loopId: string, body: CommandMeter): Promise<boolean> {

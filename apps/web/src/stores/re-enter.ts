@@ -22,7 +22,7 @@ export const useReEnter = defineStore('re-enter', () => {
   const fields = computed<readonly Field[]>(() => folder.kind?.fields ?? [])
   const find = (key: string) => fields.value.find((f) => f.key === key)
   const outstanding = computed<Outstanding[]>(() => {
-    const log = folder.view?.workLog ?? []
+    const log = folder.here.workLog
     const done = new Set(workOf(log, 're-entered').map((e) => `${e.reset} ${e.key}`))
     const resets = workOf(log, 're-enter')
     return resets

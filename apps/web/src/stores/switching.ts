@@ -12,7 +12,7 @@ export const useSwitching = defineStore('switching', () => {
   const live = shallowRef<{ readonly shown: Shown; readonly target?: boolean | undefined; readonly caption: string }>()
   /** The last reading on record: what stands on the band until something is live. */
   const last = computed(() => {
-    const check = [...(folder.view?.checks ?? [])].reverse().find((c) => c.readings.length)
+    const check = [...folder.here.checks].reverse().find((c) => c.readings.length)
     const reading = check?.readings.find((r) => r.percent > 50)
     if (!reading) return undefined
     const shown = Object.fromEntries(Object.entries(reading.reads).map(([key, e]) => [key, e.value]))

@@ -1,7 +1,6 @@
 // The thread that is shown: which knot holds the value typed last, what is expected everywhere else, and what was read.
 import type { Reading } from '@calm-loop/contract'
-import { midReading } from '@calm-loop/contract/judging'
-import { convertUnit } from '@calm-loop/core/quantity'
+import { midReading, readsOnThread, standardOf } from '@calm-loop/contract/judging'
 import { departures, type KnotValue } from '@calm-loop/core/thread'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
@@ -28,10 +27,14 @@ export const useThread = defineStore('thread', () => {
   const scales = computed(() => folder.current?.scales ?? [])
 
   /** The reading of the last check nearest to mid range: what stands on the thread until someone types. */
-  const lastReading = computed<Reading | undefined>(() => {
-    const check = [...(folder.view?.checks ?? [])].reverse().find((c) => c.readings.length)
-    if (!check) return undefined
-    return midReading(check)
+  const last = computed(() => {
+    const check = [...folder.here.checks].reverse().find((c) => c.readings.length)
+    return check && { check, reading: midReading(check) }
+  })
+  const lastReading = computed<Reading | undefined>(() => last.value?.reading)
+  const lastReads = computed<Readonly<Record<string, number>>>(() => {
+    const { check, reading } = last.value ?? {}
+    return check && reading && thread.value ? readsOnThread(check, reading, thread.value) : {}
   })
 
   const source = computed<Held | undefined>(() => {
@@ -41,11 +44,9 @@ export const useThread = defineStore('thread', () => {
     const process = sure(now.knots[0])
     const reference = (pinned.value?.reads ?? live.value)?.[process.id]
     if (reference !== undefined) return { knotId: process.id, value: reference }
-    if (lastReading.value)
-      return {
-        knotId: process.id,
-        value: convertUnit(lastReading.value.applied.value, lastReading.value.applied.unit, process.unit),
-      }
+    const standard = last.value && standardOf(last.value.check, now)
+    const applied = standard === undefined ? undefined : lastReads.value[standard]
+    if (standard !== undefined && applied !== undefined) return { knotId: standard, value: applied }
     const { low, high } = scales.value[0] ?? {}
     if (low !== undefined && high !== undefined) return { knotId: process.id, value: low + (high - low) / 2 }
     return undefined
@@ -58,14 +59,7 @@ export const useThread = defineStore('thread', () => {
   const reads = computed<Readonly<Record<string, number>>>(() => {
     if (pinned.value && !held.value) return pinned.value.reads
     if (live.value) return live.value
-    const reading = lastReading.value
-    if (held.value || !reading || !thread.value) return {}
-    return Object.fromEntries(
-      thread.value.knots.flatMap((k, i) => {
-        const entry = i === 0 ? reading.applied : reading.reads[k.id]
-        return entry ? [[k.id, convertUnit(entry.value, entry.unit, k.unit)]] : []
-      }),
-    )
+    return held.value ? {} : lastReads.value
   })
   const parted = computed(() => (thread.value ? departures(thread.value, reads.value) : []))
 

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { demoEntries } from '../../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { TERMS, walk } from '../../../../packages/core/src/procedure/procedure.fixture.ts'
 import { useFolder } from './folder.ts'
-import { answering, folderOf, handFed, LOOP_ID, noNetwork, refusal } from './server.fixture.ts'
+import { AILSA, answering, DAY, folderOf, handFed, LOOP_ID, noNetwork, refusal } from './server.fixture.ts'
 import { useTrim } from './trim.ts'
 
 let log: WorkEntry[]
@@ -137,6 +137,9 @@ describe('what is asked of the device', () => {
     const trim = opened()
     await trim.load()
     expect(trim.limits.adjustAbovePct).toBe(40)
+    expect(trim.device).toBe(undefined)
+    useFolder().view = { ...useFolder().view!, bench: { by: AILSA, at: DAY } }
+    await trim.load()
     expect(trim.device).toEqual(view)
     await trim.bench({ do: 'apply', value: 300 })
     expect(trim.device).toEqual({ ...view, bench: 1 })

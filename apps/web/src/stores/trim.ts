@@ -18,7 +18,7 @@ import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { diagnoseOr, type FoundPoint, type TrimDiagnosis } from '@calm-loop/core/trim'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -39,7 +39,7 @@ export const useTrim = defineStore('trim', () => {
   const busy = ref(false)
   const limits = shallowRef<TrimLimits>(USUAL_TRIM_LIMITS)
   const device = shallowRef<TransmitterView>()
-  const log = computed(() => folder.view?.workLog ?? [])
+  const log = computed(() => folder.here.workLog)
   const kind = computed(() => (folder.kind?.family === 'current' ? folder.kind : undefined))
   const chain = computed<Chain | Refusal | undefined>(
     () => folder.current && attempt(() => chainOf(sure(folder.current))),
@@ -107,7 +107,9 @@ export const useTrim = defineStore('trim', () => {
     await readDevice()
   }
   async function readDevice(): Promise<void> {
-    device.value = await call('transmitter', { params: { loopId: loopId() } }).catch(() => undefined)
+    device.value = !folder.practising
+      ? undefined
+      : await call('transmitter', { params: { loopId: loopId() } }).catch(() => undefined)
   }
   async function tried<T>(what: () => Promise<T>): Promise<T | undefined> {
     problem.value = ''
@@ -137,6 +139,12 @@ export const useTrim = defineStore('trim', () => {
     })
   const begin = (procedure: ProcedureId, choices: ProcedureChoices) => act(uuid(), { do: 'begin', procedure, choices })
   const saveLimits = (body: TrimLimits) => tried(async () => (limits.value = await call('saveTrimLimits', { body })))
+
+  // What the device says is asked for anew when the bench comes or goes.
+  watch(
+    () => folder.practising,
+    () => folder.view && void readDevice(),
+  )
 
   return {
     problem,

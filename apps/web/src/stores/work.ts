@@ -11,7 +11,7 @@ export const useWork = defineStore('work', () => {
   const folder = useFolder()
   const problem = ref('')
   const busy = ref(false)
-  const log = computed<readonly WorkEntry[]>(() => folder.view?.workLog ?? [])
+  const log = computed<readonly WorkEntry[]>(() => folder.here.workLog)
   const rows = shallowRef<readonly SiteRow[]>([])
 
   /**

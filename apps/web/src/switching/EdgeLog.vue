@@ -171,7 +171,11 @@ async function take(): Promise<void> {
           <td>{{ at(h.startMs) }}</td>
           <td>{{ at(h.endMs) }}</td>
           <td class="num">{{ n(h.changes) }}</td>
-          <td>{{ h.origin === 'live' ? 'watched live' : h.note }}</td>
+          <td>
+            {{
+              h.practice ? 'practice at the bench' : h.origin === 'live' ? 'watched live; origin not recorded' : h.note
+            }}
+          </td>
           <td>{{ h.by.name }}</td>
         </tr>
       </template>

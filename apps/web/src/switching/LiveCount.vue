@@ -11,6 +11,7 @@ import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useSwitching } from '../stores/switching.ts'
+import NoBench from '../widgets/NoBench.vue'
 import { useRecording } from './recording.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -32,7 +33,7 @@ const loopId = computed(() => sure(folder.view).loop.id)
 onMounted(() => void live.open(loopId.value))
 watch(
   () => live.reading,
-  (reading) => (switching.live = reading && { shown: reading.knots, caption: 'Live from the stand-in.' }),
+  (reading) => (switching.live = reading && { shown: reading.knots, caption: 'Simulated at the bench.' }),
 )
 onBeforeUnmount(() => {
   live.close()
@@ -75,6 +76,7 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
 
 <template>
   <section aria-label="Live">
+    <NoBench v-if="!folder.practising" instead="Changes of the real point are read from a file, under Log." />
     <div class="head">
       <div class="state" :class="{ on: state }">
         <svg width="56" height="56" aria-hidden="true"><circle cx="28" cy="28" r="20" /></svg>

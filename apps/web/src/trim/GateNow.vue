@@ -12,6 +12,7 @@ import WordsField from '../widgets/WordsField.vue'
 import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
+import TakeAgain from './TakeAgain.vue'
 import TrendPlot from './TrendPlot.vue'
 
 const props = defineProps<{ run: string; state: RunState; step: Step }>()
@@ -154,6 +155,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
           >{{ button.says }}</v-btn
         >
       </form>
+      <TakeAgain :run="run" :state="state" />
     </template>
     <p v-if="trim.problem" class="bad problem" role="alert" data-test="refused">{{ trim.problem }}</p>
   </div>

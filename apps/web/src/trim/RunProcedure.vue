@@ -21,7 +21,8 @@ const state = computed(() => props.run.state)
 /** The entry that passed each step last. */
 const passed = computed(() => {
   const by = new Map<string, WorkOf<'procedure'>>()
-  for (const e of props.run.entries) if ('step' in e.event && e.event.do !== 'sent') by.set(e.event.step, e)
+  for (const e of props.run.entries)
+    if ('step' in e.event && e.event.do !== 'sent' && e.event.do !== 'again') by.set(e.event.step, e)
   return by
 })
 const receiverShows = (v: number) => {

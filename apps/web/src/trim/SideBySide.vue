@@ -57,6 +57,10 @@ const changes = computed<Line[]>(() => {
       const name = PROCEDURE_NAMES[run.state.procedure]
       if (event.do === 'begin') return [{ at: e.at, who: e.by.name, words: `${name} begun.` }]
       if (event.do === 'cancel') return [{ at: e.at, who: e.by.name, words: `${name} cancelled: ${event.reason}.` }]
+      if (event.do === 'again') {
+        const step = run.state.steps.find((s) => s.id === event.step)
+        return [{ at: e.at, who: e.by.name, words: `${step?.title ?? event.step} taken again: ${event.reason}.` }]
+      }
       if (event.do === 'answered' && run.state.steps.find((s) => s.id === event.step)?.writes)
         return [
           {

@@ -27,7 +27,7 @@ const typed = reactive({ applied: '', digital: '', current: '', receiver: '' })
 const says = ref('')
 /** A set begun anew on purpose; otherwise the newest goes on, unless it was closed by what was left. */
 const anew = ref<string>()
-const standing = computed(() => trimSet(folder.view?.workLog ?? [], props.phase))
+const standing = computed(() => trimSet(folder.here.workLog, props.phase))
 const set = computed(() => {
   if (anew.value) return anew.value
   const open = props.phase === 'as-found' ? trim.foundStands : !trim.foundStands

@@ -9,6 +9,7 @@ import { useSession } from '../stores/session.ts'
 import { useTrim } from '../stores/trim.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
+import NoBench from '../widgets/NoBench.vue'
 import { useReveal } from '../widgets/useReveal.ts'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
@@ -83,7 +84,8 @@ const NOUN = computed(() =>
 
 <template>
   <section aria-label="Bench">
-    <template v-if="c">
+    <NoBench v-if="!folder.practising" />
+    <template v-else-if="c">
       <figure class="row">
         <svg
           class="worded"

@@ -30,7 +30,6 @@ const props = defineProps<{
   needed?: boolean
   large?: boolean
   hideLabel?: boolean
-  autofocus?: boolean
 }>()
 const emit = defineEmits<{ entry: [entry: Entry]; enter: []; back: [] }>()
 
@@ -101,7 +100,6 @@ function key(event: KeyboardEvent): void {
       class="figures"
       :model-value="text"
       :suffix="suffix"
-      :autofocus="autofocus"
       :aria-describedby="`${id}-says`"
       :aria-invalid="refused"
       inputmode="decimal"

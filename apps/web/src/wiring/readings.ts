@@ -35,7 +35,7 @@ export function useReadings() {
   )
   const refused = computed(() => mine.value.filter((p) => p.refused))
   const readings = computed(() => {
-    const log = folder.view?.wireLog ?? []
+    const log = folder.here.wireLog
     return standingReadings([...log, ...waiting.value.filter((w) => !log.some((e) => e.id === w.id))])
   })
   const at = (spot: LoopSpot) => readings.value.find((r) => JSON.stringify(r.spot) === JSON.stringify(spot))

@@ -1,15 +1,20 @@
 <script setup lang="ts">
 // Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
-import type { Gear } from '@calm-loop/contract'
+import { USUAL_JUDGING, type Gear, type SiteJudging } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
-import { dayWords, today } from '../../widgets/dates.ts'
+import { today } from '../../widgets/dates.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import GradeMark from '../../widgets/GradeMark.vue'
+import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import { entryIn, type Entry } from '@calm-loop/core/quantity'
+import AtHand from './AtHand.vue'
+import EquipmentTicks from './EquipmentTicks.vue'
+import { gearOf, readsOf, usualChoice, type Chosen } from './atHand.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
@@ -23,7 +28,36 @@ const kit = ref<Gear[]>([])
 const chosen = ref<string[]>([])
 const says = ref('')
 const busy = ref(false)
-onMounted(async () => (kit.value = await call('gear').catch(() => [])))
+const judging = ref<SiteJudging>(USUAL_JUDGING)
+const hand = ref<Chosen>()
+onMounted(async () => {
+  const [pieces, rules] = await Promise.all([call('gear').catch(() => []), call('judging').catch(() => USUAL_JUDGING)])
+  kit.value = pieces
+  judging.value = rules
+})
+/** Offered anew when the kit has come, until something was chosen; and when the thread's places are others. */
+const touched = ref(false)
+const offer = () => (hand.value = folder.current && usualChoice(folder.current, kit.value, today()))
+watch(kit, () => touched.value || offer())
+watch(
+  () => folder.current?.thread.knots.map((k) => k.id).join(),
+  () => {
+    touched.value = false
+    offer()
+  },
+  { immediate: true },
+)
+function choose(chosenNow: Chosen): void {
+  touched.value = true
+  hand.value = chosenNow
+}
+const reads = computed(() => {
+  const made =
+    folder.current && hand.value ? readsOf(folder.current, { ...hand.value, ambient_C: ambient_C.value }) : undefined
+  return typeof made === 'string' ? undefined : made
+})
+const temperature = ref<Entry>({ typed: '' })
+const ambient_C = computed(() => entryIn(temperature.value, 'degC'))
 
 const discrete = computed(() => folder.kind?.family === 'switch')
 const times = ref('3')
@@ -45,10 +79,9 @@ const blocked = computed(() => {
 })
 const expiredReason = ref('')
 const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'switch' : 'current'))
-const expired = computed(() => kit.value.filter((g) => chosen.value.includes(g.id) && g.due < today()))
-const toggle = (id: string) =>
-  (chosen.value = chosen.value.includes(id) ? chosen.value.filter((c) => c !== id) : [...chosen.value, id])
-
+/** Pieces that are used: those of the places read, or those ticked. */
+const used = computed(() => (discrete.value ? chosen.value : reads.value ? gearOf(reads.value) : []))
+const expired = computed(() => kit.value.filter((g) => used.value.includes(g.id) && g.due < today()))
 async function begin(): Promise<void> {
   busy.value = true
   says.value = ''
@@ -59,7 +92,8 @@ async function begin(): Promise<void> {
       body: {
         phase: phase.value,
         percents: sure(percents.value),
-        gearIds: chosen.value,
+        gearIds: used.value,
+        ...(reads.value ? { reads: reads.value } : {}),
         ambient: ambient.value.trim(),
         told: told.value.trim(),
         gateId,
@@ -109,26 +143,28 @@ async function begin(): Promise<void> {
           :says="percents ? '' : 'Numbers from 0 to 100, each once, with commas between.'"
           @typed="points = $event"
         />
-        <WordsField
-          label="Surroundings"
-          :value="ambient"
-          help="Such as outdoors, 12 °C, dry."
-          @typed="ambient = $event"
+        <WordsField label="Surroundings" :value="ambient" help="Such as outdoors, dry." @typed="ambient = $event" />
+        <QuantityField
+          v-if="!discrete"
+          label="Temperature there"
+          quantity="temperature"
+          unit="degC"
+          :entry="temperature"
+          help="The kit’s figures hold from 18 to 28 °C."
+          @entry="temperature = $event"
         />
       </div>
-      <div role="group" aria-label="Test equipment" class="gear">
-        <h3>With which equipment</h3>
-        <label v-for="g in kit" :key="g.id" class="piece">
-          <input type="checkbox" :checked="chosen.includes(g.id)" @change="toggle(g.id)" />
-          <span
-            >{{ g.name }} <span class="quiet small figures">{{ g.serial }}</span></span
-          >
-          <span class="small quiet">{{ g.uncertainty }}</span>
-          <span class="small" :class="{ bad: g.due < today() }"
-            ><GradeMark v-if="g.due < today()" grade="look" wordless /> {{ g.due < today() ? 'expired' : 'due' }}
-            {{ dayWords(g.due) }}</span
-          >
-        </label>
+      <AtHand
+        v-if="folder.current && hand"
+        :model-value="hand"
+        :known="folder.current"
+        :kit="kit"
+        :judging="judging"
+        :percents="percents ?? []"
+        @update:model-value="choose"
+      />
+      <EquipmentTicks v-if="discrete" v-model="chosen" :kit="kit" />
+      <div>
         <p v-if="expired.length" class="look">
           {{ expired.map((g) => g.name).join(', ') }}: past its due date. It can be used for a reason; the certificate
           carries both.
@@ -162,7 +198,13 @@ async function begin(): Promise<void> {
         color="primary"
         variant="flat"
         size="large"
-        :disabled="!!blocked || !percents || !told.trim() || (expired.length > 0 && !expiredReason.trim())"
+        :disabled="
+          !!blocked ||
+          !percents ||
+          !told.trim() ||
+          (!discrete && !reads) ||
+          (expired.length > 0 && !expiredReason.trim())
+        "
         :loading="busy"
       >
         {{ discrete ? 'Confirm machine safe and begin' : 'Confirm loop in manual and begin' }}</v-btn
@@ -180,23 +222,9 @@ async function begin(): Promise<void> {
 }
 .two {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 240px), 1fr));
   gap: 4px 24px;
   margin-top: 12px;
-}
-.piece {
-  display: grid;
-  grid-template-columns: 32px minmax(0, 1.2fr) minmax(0, 1fr) 170px;
-  gap: 8px;
-  align-items: center;
-  min-height: 48px;
-  border-bottom: 1px solid var(--hairline);
-  cursor: pointer;
-}
-.piece input {
-  width: 24px;
-  height: 24px;
-  accent-color: var(--action);
 }
 .gate {
   display: grid;

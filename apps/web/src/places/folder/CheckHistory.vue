@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Earlier checks of this loop: worst error of each against the tolerance, over the years.
-import { checkWords, verdictOfCheck } from '@calm-loop/contract/judging'
+import { checkWords, isPractice, verdictOfCheck } from '@calm-loop/contract/judging'
 import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement } from 'chart.js'
 import { computed } from 'vue'
 import { Line } from 'vue-chartjs'
@@ -27,7 +27,8 @@ const rows = computed(() =>
   }),
 )
 const discrete = computed(() => folder.kind?.family === 'switch')
-const drawn = computed(() => rows.value.filter((r) => r.max !== undefined))
+/** Practice is listed, marked, and never among the errors of the loop. */
+const drawn = computed(() => rows.value.filter((r) => r.max !== undefined && !isPractice(r.check)))
 const data = computed(() => ({
   labels: drawn.value.map((r) => dayWords(r.check.startedAt)),
   datasets: [

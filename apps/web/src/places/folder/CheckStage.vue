@@ -39,7 +39,7 @@ watch(
         ? {
             shown: reading.knots,
             target: live.limits && reading.reference < live.limits.highest / 3,
-            caption: 'Live from the stand-in.',
+            caption: 'Simulated at the bench.',
           }
         : undefined
   },

@@ -2,7 +2,7 @@
 // What every hand over has: the verdict, what it rests on (slots), the loop given back, two signatures, the documents,
 // and earlier checks.
 import type { Check } from '@calm-loop/contract'
-import { standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
+import { isPractice, PRACTICE, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { computed } from 'vue'
 import { addressOf } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
@@ -32,6 +32,9 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
         <GradeMark grade="stop" /> Seal broken: what was signed is not what stands here. It is no certificate, and it
         never passes. Whoever looks after this installation must find out what was changed.
       </p>
+      <p v-else-if="isPractice(check)" class="standing look" data-test="stand">
+        <GradeMark grade="look" /> {{ PRACTICE }}
+      </p>
       <p v-else-if="check.imported" class="standing look" data-test="stand">
         <GradeMark grade="look" /> Made elsewhere, brought in {{ moment(check.imported.at)
         }}{{ check.imported.by ? ` by ${check.imported.by.name}` : '' }}.
@@ -53,9 +56,11 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
         >
       </div>
       <slot />
-      <SignCheck :key="check.id" :check="check" />
+      <SignCheck v-if="!isPractice(check)" :key="check.id" :check="check" />
       <div class="papers">
-        <v-btn :href="addressOf('certificate', params)" target="_blank">Certificate (PDF)</v-btn>
+        <v-btn :href="addressOf('certificate', params)" target="_blank">{{
+          isPractice(check) ? 'Practice sheet (PDF)' : 'Certificate (PDF)'
+        }}</v-btn>
         <v-btn :href="addressOf('readingsCsv', params)" download>Readings (CSV)</v-btn>
         <v-btn :href="addressOf('bundle', params)" download>Whole folder (JSON)</v-btn>
       </div>
@@ -65,7 +70,7 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
       </details>
     </template>
     <p v-else class="quiet">
-      Nothing has been checked yet.
+      {{ folder.practising ? 'Nothing has been practised yet.' : 'Nothing has been checked yet.' }}
       <router-link :to="`/loops/${folder.view!.loop.id}/check`">Begin a check</router-link>. The folder itself can be
       taken along at any time: <a :href="addressOf('bundle', params)" download>whole folder (JSON)</a>.
     </p>

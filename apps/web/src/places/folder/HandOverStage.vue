@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Hand over: the verdict with its plot and readings, the loop given back, two signatures, and the documents.
+import { departureWords, originsWords, verdictOf } from '@calm-loop/contract/judging'
 import { pointWords } from '@calm-loop/core/check'
 import { unitOf } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
@@ -8,18 +9,23 @@ import { usePreferences } from '../../stores/preferences.ts'
 import ErrorPlot from '../../widgets/ErrorPlot.vue'
 import { useHandedOver } from './handed-over.ts'
 import HandOverFrame from './HandOverFrame.vue'
+import LoopPlaces from './LoopPlaces.vue'
+import PlaceReadings from './PlaceReadings.vue'
 
 const folder = useFolder()
 const preferences = usePreferences()
 const { check, choose } = useHandedOver()
 const judged = computed(() => (check.value ? folder.judged(check.value) : null))
 const verdict = computed(() => {
-  const pass = judged.value?.result.pass
-  return pass === undefined ? undefined : { pass, words: pass ? 'Within tolerance' : 'Out of tolerance' }
+  return judged.value ? { pass: judged.value.result.pass, words: verdictOf(judged.value) } : undefined
 })
 const appliedOf = (id: string) => {
   const e = check.value?.readings.find((r) => r.id === id)?.applied
   return e ? preferences.quantity(e.value, e.unit, { trim: true }) : ''
+}
+const originOfReading = (id: string) => {
+  const r = check.value?.readings.find((x) => x.id === id)
+  return r ? originsWords(r) : ''
 }
 const unit = computed(() => unitOf(judged.value?.judged[0]?.main.unit ?? 'mA').label)
 const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })} %`
@@ -27,6 +33,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
 
 <template>
   <HandOverFrame :check="check" :verdict="verdict" @choose="choose">
+    <p v-if="judged?.loop?.first" class="bad" data-test="departs">{{ departureWords(judged.loop.first) }}</p>
     <div v-if="check" class="two">
       <ErrorPlot :check="check" :height="260" />
       <dl v-if="judged" class="sums">
@@ -54,8 +61,10 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
         </div>
       </dl>
     </div>
+    <LoopPlaces v-if="check && judged?.loop" :check="check" :loop="judged.loop" />
     <template #readings>
-      <v-table>
+      <PlaceReadings v-if="check && judged?.loop" :check="check" :loop="judged.loop" />
+      <v-table v-else>
         <thead>
           <tr>
             <th>Point</th>
@@ -63,6 +72,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
             <th class="num">Expected, {{ unit }}</th>
             <th class="num">Read, {{ unit }}</th>
             <th class="num">Error of span</th>
+            <th>Origin</th>
           </tr>
         </thead>
         <tbody>
@@ -74,6 +84,7 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
             <td class="num">
               {{ pct(j.worst.errorPct) }}<template v-if="j.worst !== j.main"> {{ j.worst.name }}</template>
             </td>
+            <td>{{ originOfReading(j.reading.id) }}</td>
           </tr>
         </tbody>
       </v-table>

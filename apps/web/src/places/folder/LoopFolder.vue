@@ -13,6 +13,7 @@ import SwitchBand from '../../switching/SwitchBand.vue'
 import ThreadBand from '../../thread/ThreadBand.vue'
 import { dayWords, moment, today } from '../../widgets/dates.ts'
 import WorkingDrawer from '../../widgets/WorkingDrawer.vue'
+import BenchRibbon from './BenchRibbon.vue'
 import ClashList from './ClashList.vue'
 import RunSheet from './RunSheet.vue'
 
@@ -80,7 +81,7 @@ watch(
       pinned && !held
         ? pinned.caption
         : live
-          ? 'Live from the stand-in.'
+          ? 'Simulated at the bench.'
           : reading && !held
             ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
             : ''
@@ -95,6 +96,7 @@ onBeforeUnmount(() => folder.close())
     {{ problem }} <router-link to="/loops">Back to the loops</router-link>
   </p>
   <template v-else-if="folder.view && loop && folder.study">
+    <BenchRibbon />
     <div class="title">
       <h1>
         <span class="figures">{{ loop.tag }}</span> <span class="service">{{ loop.service }}</span>

@@ -2,8 +2,9 @@
 // Taking readings: one point fills the page. Enter takes what is typed, else what is live, and moves on; Backspace on
 // an empty entry goes back.
 import type { Check } from '@calm-loop/contract'
+import { departureWords, verdictOf } from '@calm-loop/contract/judging'
 import { pointWords } from '@calm-loop/core/check'
-import { computed } from 'vue'
+import { computed, onMounted } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import ErrorPlot from '../../widgets/ErrorPlot.vue'
@@ -11,47 +12,50 @@ import QuantityField from '../../widgets/QuantityField.vue'
 import BenchControl from './BenchControl.vue'
 import PointList from './PointList.vue'
 import SteadyLine from './SteadyLine.vue'
-import { useTaking } from './taking.ts'
+import { useTaking, type AskedFigure } from './taking.ts'
 import TakingFrame from './TakingFrame.vue'
 
 const props = defineProps<{ check: Check }>()
 const folder = useFolder()
 const preferences = usePreferences()
-const {
-  at,
-  point,
-  earlier,
-  nominal,
-  process,
-  controller,
-  witness,
-  waiting,
-  applied,
-  current,
-  shown,
-  reason,
-  says,
-  liveApplied,
-  expected,
-  take,
-  go,
-  back,
-  bring,
-} = useTaking(() => props.check)
+const taking = useTaking(() => props.check)
+const { at, point, earlier, nominal, nominalAtStandard, process, figures, waiting, reason, says, doubts } = taking
 const judged = computed(() => folder.judged(props.check))
+/** Why a word is wanted: the point was read before, or its figures can hardly be. */
+const asks = computed(() =>
+  earlier.value ? 'Why it is read again' : doubts.value.length ? 'Why it is so; then it is kept as typed' : '',
+)
+const expected = (figure: AskedFigure) => {
+  const value = taking.expectedAt(figure)
+  if (value === undefined) return 'needs the true input'
+  const { place, unit } = figure
+  return preferences.quantity(
+    value,
+    unit,
+    unit === place?.unit ? { decimals: place.decimals + (unit === 'mA' ? 0 : 1) } : { decimals: 3 },
+  )
+}
+// At once, not when the field has come into sight: by then somebody may be typing in the next one.
+onMounted(taking.begin)
+const stopped = computed(() => !props.check.practice && folder.practising)
 </script>
 
 <template>
+  <p v-if="stopped" class="look" role="status" data-test="bench-stands">
+    This check is a record, and the bench is connected. Disconnect the bench to go on with it; nothing simulated can get
+    into it.
+  </p>
   <TakingFrame
     v-model:reason="reason"
     :check="check"
     :at="at"
     moving="moving"
-    :again="!!earlier"
+    :asks="asks"
+    :help="earlier ? 'The earlier reading stays on record.' : 'The word stands on the record beside the figure.'"
     :says="says"
     :pass="judged?.result.pass"
-    @take="take"
-    @bring="bring"
+    @take="taking.take"
+    @bring="taking.bring"
   >
     <template v-if="point" #point>
       {{ pointWords(point) }}
@@ -59,78 +63,57 @@ const judged = computed(() => folder.judged(props.check))
         preferences.quantity(nominal, process.unit, { decimals: process.decimals, trim: true })
       }}</span>
     </template>
-    <BenchControl :nominal="nominal" :unit="process.unit" :process="folder.kind!.check.process" @bring="bring" />
-    <div class="pair">
-      <div data-entry="applied">
+    <BenchControl
+      v-if="check.practice"
+      :nominal="nominal"
+      :unit="process.unit"
+      :process="folder.kind!.check.process"
+      @bring="taking.bring"
+    />
+    <div class="asked">
+      <div v-for="(figure, i) in figures" :key="figure.key" :data-entry="figure.key">
         <QuantityField
-          :label="folder.kind!.check.trueInput"
-          :quantity="process.quantity"
-          :unit="process.unit"
-          :entry="applied"
-          :help="liveApplied ? 'Empty takes the live figure.' : 'Where the process really stands.'"
+          :label="figure.name"
+          :quantity="figure.quantity"
+          :unit="figure.unit"
+          :entry="taking.entryOf(figure.key)"
+          :help="
+            i
+              ? ''
+              : nominalAtStandard === undefined || figure.unit === process.unit
+                ? folder.kind!.check.reference
+                : `Planned: ${preferences.quantity(nominalAtStandard, figure.unit, { decimals: 3, trim: true })}.`
+          "
           large
-          @entry="applied = $event"
-          @enter="take"
-          @back="back"
+          @entry="taking.put(figure.key, $event)"
+          @enter="taking.enter(figure.key)"
+          @back="taking.back"
         />
-        <p class="witness">
-          <svg width="18" height="18" aria-hidden="true">
-            <circle cx="9" cy="9" r="5" class="dot" :class="{ off: !liveApplied }" />
-          </svg>
-          <span v-if="liveApplied" class="figures live">{{ liveApplied.typed }}</span>
-          <span class="quiet small">{{ folder.kind!.check.reference }}{{ liveApplied ? '' : ': no live figure' }}</span>
+        <p v-if="i" class="expected">
+          <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
+          expected
+          <span
+            :class="{ 'figures big': taking.expectedAt(figure) !== undefined }"
+            :data-test="i === 1 ? 'expected' : `expected-${figure.key}`"
+            >{{ expected(figure) }}</span
+          >
+        </p>
+        <p v-if="taking.liveEntry(figure.key)" class="expected">
+          <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="5" class="dot" /></svg>
+          <span class="figures live">{{ taking.liveEntry(figure.key)!.typed }}</span>
+          <span class="quiet small">simulated</span>
         </p>
       </div>
-      <div data-entry="current">
-        <QuantityField
-          :label="witness.role === 'current' ? 'Loop current read' : 'Controller shows'"
-          :quantity="witness.quantity"
-          :unit="witness.unit"
-          :entry="current"
-          help="Empty takes the live figure."
-          large
-          autofocus
-          @entry="current = $event"
-          @enter="take"
-          @back="back"
-        />
-        <SteadyLine />
-      </div>
     </div>
-    <p class="expected">
-      <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="6" class="ring" /></svg>
-      expected for that
-      <span class="figures big" data-test="expected">{{
-        expected === undefined
-          ? 'needs the true input'
-          : preferences.quantity(
-              expected,
-              witness.unit,
-              witness.role === 'current' ? {} : { decimals: witness.decimals + 1 },
-            )
-      }}</span>
-    </p>
-    <template v-if="witness !== controller" #also>
-      <div data-entry="controller" class="also">
-        <QuantityField
-          label="Controller shows (optional)"
-          :quantity="controller.quantity"
-          :unit="controller.unit"
-          :entry="shown"
-          help="As the operator reads it out. Empty takes the live figure."
-          @entry="shown = $event"
-          @enter="take"
-        />
-      </div>
-    </template>
+    <SteadyLine v-if="check.practice" />
     <template v-if="judged" #verdict>
-      {{ judged.result.pass ? 'Within tolerance.' : 'Out of tolerance.' }} Largest error
+      {{ verdictOf(judged) }}. Largest error
       <span class="figures">{{ preferences.number(judged.result.maxErrorPct, { decimals: 3, sign: true }) }} %</span>
-      of span.
+      of span. {{ departureWords(judged.loop?.first) }}
     </template>
     <template #beside>
       <ErrorPlot :check="check" :height="280" />
-      <PointList :check="check" :at="at" :waiting="waiting" @go="go" />
+      <PointList :check="check" :at="at" :waiting="waiting" @go="taking.go" />
     </template>
   </TakingFrame>
 </template>
@@ -141,50 +124,43 @@ const judged = computed(() => folder.judged(props.check))
   font-size: 20px;
   margin-left: 8px;
 }
-.pair {
+.asked {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 0 24px;
-}
-.witness {
-  display: flex;
-  align-items: center;
-  gap: 10px;
-  min-height: 44px;
-  margin: 0;
-}
-.witness svg,
-.expected svg {
-  flex: none;
-}
-.dot {
-  fill: var(--signal);
-}
-.dot.off {
-  fill: none;
-  stroke: var(--second);
-}
-.live {
-  color: var(--signal);
-  font-size: 22px;
-  font-weight: 600;
-  white-space: nowrap;
-}
-.also {
-  margin-top: 12px;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 140px), 1fr));
+  gap: 0 20px;
 }
 .expected {
   display: flex;
   align-items: center;
-  gap: 10px;
+  flex-wrap: wrap;
+  gap: 0 8px;
   margin: 0 0 8px;
+}
+.expected svg {
+  flex: none;
 }
 .ring {
   fill: none;
   stroke: var(--ink);
   stroke-width: 2;
 }
+.dot {
+  fill: var(--signal);
+}
+.live {
+  color: var(--signal);
+  font-size: 20px;
+  font-weight: 600;
+  white-space: nowrap;
+}
 .big {
-  font-size: 28px;
+  font-size: 20px;
+  white-space: nowrap;
+}
+.asked :deep(.large input) {
+  font-size: 24px;
+}
+.look {
+  color: var(--look);
 }
 </style>

@@ -15,8 +15,9 @@ defineProps<{
   /** Where the point lies, and what of the stand-in moves. */
   where?: string | undefined
   moving: string
-  /** The point was read before. */
-  again: boolean
+  /** Why a word is wanted before it is taken; empty where none is. */
+  asks: string
+  help?: string
   says: string
   pass: boolean | undefined
 }>()
@@ -39,23 +40,25 @@ onKeyStroke(['b', 'B'], (event) => {
         <p class="quiet">
           Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
           }}{{ where ? `, ${where}` : ''
-          }}<template v-if="live.connected">; bench stand-in{{ live.reading?.moving ? `, ${moving}` : '' }}</template>
+          }}<template v-if="live.connected">; simulated{{ live.reading?.moving ? `, ${moving}` : '' }}</template>
         </p>
         <h2 class="point" data-test="point"><slot name="point" /></h2>
         <slot />
-        <WordsField
-          v-if="again"
-          label="Why it is read again"
-          :value="reason"
-          needed
-          help="The earlier reading stays on record."
-          @typed="reason = $event"
-          @enter="emit('take')"
-        />
-        <p v-if="says" class="says" role="alert">{{ says }}</p>
-        <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="emit('take')"
-          >Take reading</v-btn
-        >
+        <div class="do">
+          <p v-if="says" class="says" role="alert">{{ says }}</p>
+          <WordsField
+            v-if="asks"
+            :label="asks"
+            :value="reason"
+            needed
+            :help="help"
+            @typed="reason = $event"
+            @enter="emit('take')"
+          />
+          <v-btn class="take" color="primary" variant="flat" block size="x-large" data-test="take" @click="emit('take')"
+            >Take reading</v-btn
+          >
+        </div>
         <slot name="also" />
       </template>
       <template v-else>
@@ -84,11 +87,16 @@ onKeyStroke(['b', 'B'], (event) => {
 .says {
   color: var(--look);
   font-weight: 600;
+  margin: 0 0 4px;
+}
+.do {
+  position: sticky;
+  bottom: 0;
+  z-index: 2;
+  padding: 4px 0 12px;
+  background: var(--ground);
 }
 .take {
-  position: sticky;
-  bottom: 12px;
-  z-index: 2;
   min-height: 64px !important;
   font-size: 20px !important;
 }
@@ -101,8 +109,8 @@ onKeyStroke(['b', 'B'], (event) => {
 }
 @media (max-width: 1000px) {
   /* Above the bar of places. */
-  .take {
-    bottom: 76px;
+  .do {
+    bottom: 64px;
   }
 }
 @media (max-width: 740px) {

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto'
-import type { Check, FolderView, LiveReading, TakeReading } from '@calm-loop/contract'
-import { CHECK_RULE, upAndDown } from '@calm-loop/core/check'
+import type { Check, CheckTerms, FolderView, LiveReading, TakeReading } from '@calm-loop/contract'
+import { upAndDown } from '@calm-loop/core/check'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -29,7 +29,7 @@ const check: Check = {
   id: 'c1',
   versionId: 'v1',
   phase: 'as-found',
-  rule: CHECK_RULE,
+  rule: 2,
   tolerancePct: 0.5,
   range: { lrv: 0, urv: 600, unit: 'mbar' },
   points: upAndDown(),
@@ -77,54 +77,150 @@ afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
 })
-const mbar = (typed: string) => entryFrom(typed, { quantity: 'pressure', unit: 'mbar' })
-const mA = (typed: string) => entryFrom(typed, { quantity: 'current', unit: 'mA' })
 const sent = (): TakeReading[] => useOutbox().pending.map((p) => p.body as TakeReading)
+
+const words = (key: string, typed: string) => {
+  const figure = taking.figures.value.find((f) => f.key === key)!
+  taking.put(key, entryFrom(typed, figure))
+}
+/** The same check with other terms, or begun at the bench. */
+function of(more: Partial<Check>): void {
+  scope.stop()
+  scope = effectScope()
+  taking = scope.run(() => useTaking(() => ({ ...check, ...more })))!
+}
+const terms = (more: Partial<CheckTerms>): CheckTerms => ({
+  standardAt: 'process',
+  standardGear: null,
+  reads: [{ at: 'current', gear: null }],
+  rule: 'simple',
+  controllerTolerancePct: 0.5,
+  ...more,
+})
 
 describe('a typed reading', () => {
   it('holds what was typed, and nothing that the link shows meanwhile', () => {
-    taking.applied.value = mbar('0')
-    taking.current.value = mA('4.01')
+    words('applied', '0')
+    words('current', '4.01')
     taking.take()
     expect(sent()).toMatchObject([{ source: 'typed', applied: { typed: '0' }, reads: { current: { value: 4.01 } } }])
     expect(Object.keys(sent()[0]!.reads)).toEqual(['current'])
   })
   it('holds what the controller showed where that was typed too', () => {
-    taking.applied.value = mbar('0')
-    taking.current.value = mA('4.01')
-    taking.shown.value = mbar('0,6 mbar')
+    words('applied', '0')
+    words('current', '4.01')
+    words('controller', '0,6 mbar')
     taking.take()
     expect(sent()[0]!.reads).toMatchObject({ current: { value: 4.01 }, controller: { value: 0.6, unit: 'mbar' } })
   })
+  it('is asked for its true input, never given one', () => {
+    words('current', '4.01')
+    taking.take()
+    expect(taking.says.value).toMatch(/^Enter the true input/)
+    expect(sent()).toEqual([])
+  })
   it('is not sent while something typed cannot be read, and what was typed stays', () => {
-    taking.applied.value = mbar('0')
-    taking.current.value = mA('four')
+    words('applied', '0')
+    words('current', 'four')
     taking.take()
     expect(sent()).toEqual([])
-    expect(taking.says.value).toContain('cannot be understood')
-    expect(taking.current.value.typed).toBe('four')
+    expect(taking.says.value).toContain('cannot be read')
+    expect(taking.entryOf('current').typed).toBe('four')
+  })
+  it('that can hardly be is asked about, and kept with a word', () => {
+    of({ terms: terms({}) })
+    words('applied', '0')
+    words('current', '999')
+    taking.take()
+    expect(taking.says.value).toContain('no loop current')
+    expect(taking.doubts.value).toHaveLength(1)
+    taking.reason.value = 'the meter shows it'
+    taking.take()
+    expect(sent()).toMatchObject([{ reads: { current: { value: 999 } }, reason: 'the meter shows it' }])
+  })
+})
+
+describe('Enter', () => {
+  it('goes on to what is still to be typed, and takes the reading when nothing is', () => {
+    words('applied', '0')
+    taking.enter('applied')
+    expect(sent()).toEqual([])
+    words('current', '4')
+    taking.enter('current')
+    expect(sent()).toEqual([])
+    taking.enter('controller')
+    expect(sent()).toHaveLength(1)
+  })
+  it('twice for each of ten readings is all the number pad needs besides figures', () => {
+    of({ terms: terms({}) })
+    let presses = 0
+    const enter = (key: string) => {
+      presses++
+      taking.enter(key)
+    }
+    for (const point of check.points) {
+      words('applied', String(6 * point.percent))
+      enter('applied')
+      words('current', String(4 + 0.16 * point.percent))
+      enter('current')
+    }
+    expect([sent().length, presses, taking.at.value]).toEqual([10, 20, -1])
   })
 })
 
 describe('a live reading', () => {
+  it('is there in practice only', () => {
+    expect(taking.liveEntry('current')).toBe(undefined)
+    of({ practice: true })
+    expect(taking.liveEntry('current')?.typed).toBe('8.034 mA')
+  })
   it('waits for steadiness, and is taken as it is when asked again', () => {
+    of({ practice: true, terms: terms({ reads: ['current', 'digital'].map((at) => ({ at, gear: null })) }) })
+    taking.go(1)
     taking.take()
     expect(taking.says.value).toContain('not steady')
     taking.take()
     expect(sent()).toMatchObject([{ source: 'live', sample: 'a token', reads: { current: { value: 8.034 } } }])
-    expect(Object.keys(sent()[0]!.reads).sort()).toEqual(['controller', 'counts', 'current', 'digital', 'volts'])
+    expect(Object.keys(sent()[0]!.reads).sort()).toEqual(['current', 'digital'])
   })
 })
 
-it('expects what the thread expects, for the true input typed', () => {
-  taking.applied.value = mbar('151.2')
-  expect(taking.expected.value).toBeCloseTo(4 + (16 * 151.2) / 600, 9)
-  taking.applied.value = mbar('0.3 bar')
-  expect(taking.expected.value).toBeCloseTo(12, 9)
+describe('what is asked for', () => {
+  it('is what the check reads, each with what is expected for the true input typed', () => {
+    words('applied', '151.2')
+    expect(taking.figures.value.map((f) => f.key)).toEqual(['applied', 'current', 'controller'])
+    expect(taking.expectedAt(taking.figures.value[1]!)).toBeCloseTo(4 + (16 * 151.2) / 600, 9)
+    words('applied', '0.3 bar')
+    expect(taking.expectedAt(taking.figures.value[1]!)).toBeCloseTo(12, 9)
+  })
+  it('may be volts across a resistor, per cent of a display, or the card with its current given', () => {
+    const ohm = { typed: '250 Ω', value: 250, unit: 'Ohm' }
+    of({
+      terms: terms({
+        reads: [
+          { at: 'current', gear: null, stand: 'across-shunt' },
+          { at: 'indicator', gear: null, shows: '%' },
+        ],
+        resistor: { ohm, tolerancePct: 0.1 },
+      }),
+    })
+    words('applied', '300')
+    const shown = () => taking.figures.value.map((f) => [f.unit, taking.expectedAt(f)])
+    expect(shown()).toEqual([
+      ['mbar', undefined],
+      ['V', 3],
+      ['%', 50],
+    ])
+    of({ terms: terms({ standardAt: 'current', reads: [{ at: 'controller', gear: null }] }) })
+    taking.go(2)
+    expect(taking.nominalAtStandard.value).toBeCloseTo(12, 9)
+    words('applied', '12 mA')
+    expect(shown().at(-1)).toEqual(['mbar', 300])
+  })
 })
 it('goes on to the next point, and back', () => {
-  taking.applied.value = mbar('0')
-  taking.current.value = mA('4')
+  words('applied', '0')
+  words('current', '4')
   taking.take()
   expect(taking.at.value).toBe(1)
   expect(taking.nominal.value).toBe(150)

@@ -8,6 +8,7 @@ import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import RangeFigures from './RangeFigures.vue'
 import GrowingTable from '../../widgets/GrowingTable.vue'
 
 const columns = computed(() => [
@@ -27,8 +28,21 @@ const FIELDS = [
   ['measures', 'Measures', 'Current, voltage, level …'],
   ['range', 'Range', ''],
   ['uncertainty', 'Uncertainty', 'As its certificate gives it, with k.'],
+  ['certificate', 'Its certificate’s number', 'Printed on every certificate that it is used for.'],
+  ['calibrated', 'Calibrated on', ''],
   ['due', 'Calibration due', ''],
 ] as const
+const isDay = (key: string) => key === 'due' || key === 'calibrated'
+/** A text that may be left out is left out where it is empty. */
+function put(key: (typeof FIELDS)[number][0], text: string): void {
+  if (!editing.value) return
+  const { certificate, calibrated, ...rest } = editing.value
+  const optional = { certificate, calibrated, [key]: text }
+  const kept = Object.fromEntries(
+    Object.entries(optional).filter(([k, v]) => v || !(k === 'certificate' || k === 'calibrated')),
+  )
+  editing.value = { ...rest, ...kept }
+}
 const ready = computed(
   () =>
     editing.value &&
@@ -36,6 +50,10 @@ const ready = computed(
     editing.value.measures.trim() &&
     /^\d{4}-\d\d-\d\d$/.test(editing.value.due),
 )
+
+function withoutRanges({ ranges: _, ...rest }: Gear): Gear {
+  return rest
+}
 
 async function save(): Promise<void> {
   if (!editing.value) return
@@ -63,11 +81,16 @@ async function save(): Promise<void> {
       v-for="[key, label, help] in FIELDS"
       :key="key"
       :label="label"
-      :type="key === 'due' ? 'date' : 'text'"
-      :value="editing[key]"
+      :type="isDay(key) ? 'date' : 'text'"
+      :value="editing[key] ?? ''"
       :help="help"
       :needed="key === 'name' || key === 'measures' || key === 'due'"
-      @typed="editing = { ...editing!, [key]: $event }"
+      @typed="put(key, $event)"
+    />
+    <RangeFigures
+      class="wide"
+      :ranges="editing.ranges ?? []"
+      @change="editing = $event.length ? { ...editing!, ranges: $event } : withoutRanges(editing!)"
     />
     <div class="do">
       <v-btn type="submit" color="primary" variant="flat" :disabled="!ready">Save equipment</v-btn>
@@ -83,7 +106,10 @@ async function save(): Promise<void> {
         </td>
         <td>{{ item.measures }}</td>
         <td>{{ item.range }}</td>
-        <td>{{ item.uncertainty || 'not stated' }}</td>
+        <td>
+          {{ item.uncertainty || 'not stated' }}
+          <div v-if="!item.ranges?.length" class="small look">no figures: its readings are judged simply</div>
+        </td>
         <td>
           {{ dayWords(item.due) }}
           <div v-if="item.due < today()" class="small"><GradeMark grade="look" wordless /> expired</div>
@@ -100,6 +126,12 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
+.wide {
+  grid-column: 1 / -1;
+}
+.look {
+  color: var(--look);
+}
 .none {
   padding: 24px 0;
 }

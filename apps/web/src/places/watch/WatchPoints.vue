@@ -3,10 +3,11 @@
 // the last half minute.
 import { PointStates, type WatchedPoint } from '@calm-loop/contract'
 import { useRafFn } from '@vueuse/core'
-import { onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useTheme } from 'vuetify'
 import { addressOf, call, type ApiProblem } from '../../api/client.ts'
 import { openStream } from '../../api/stream.ts'
+import { useSession } from '../../stores/session.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const PAST_ms = 30_000
@@ -23,13 +24,31 @@ let now: PointStates | undefined
 let shown: string[] = []
 let past: { t: number; on: boolean }[][] = []
 
-onMounted(async () => {
+async function load(): Promise<void> {
   try {
     points.value = await call('watchPoints')
     past = points.value.map(() => [])
   } catch (error) {
     says.value = (error as ApiProblem).message
   }
+}
+const session = useSession()
+const unconnected = computed(() => points.value.filter((p) => p.says === 'bench not connected'))
+/** Practice at all points at once; then they are listened to anew. */
+async function connectAll(): Promise<void> {
+  says.value = ''
+  try {
+    for (const { loopId } of unconnected.value)
+      await call('connectBench', { params: { loopId }, body: { connected: true } })
+  } catch (error) {
+    says.value = (error as ApiProblem).message
+  }
+  await load()
+  listen()
+}
+onMounted(async () => {
+  await load()
+  listen()
 })
 function hear(text: string): void {
   const parsed = PointStates.safeParse(JSON.parse(text))
@@ -42,9 +61,13 @@ function hear(text: string): void {
     while ((past[i]?.[1]?.t ?? Infinity) < sure(now).at_ms - PAST_ms) past[i]!.shift()
   })
 }
-onBeforeUnmount(
-  openStream(addressOf('watchStream'), { on: { states: hear }, opened: (open) => (connected.value = open) }),
-)
+let close: (() => void) | undefined
+function listen(): void {
+  close?.()
+  now = undefined
+  close = openStream(addressOf('watchStream'), { on: { states: hear }, opened: (open) => (connected.value = open) })
+}
+onBeforeUnmount(() => close?.())
 
 function paint(canvas: HTMLCanvasElement, changes: readonly { t: number; on: boolean }[], at: number): void {
   const pen = canvas.getContext('2d')
@@ -95,6 +118,19 @@ watch(points, () => (shown = []))
     <p class="quiet">
       Every discrete point at one glance, the last half minute beside each. Watch from outside the guards; isolate
       before reaching in.
+    </p>
+    <p v-if="points.length" class="quiet" data-test="watch-bench">
+      What moves here is simulated: {{ points.length - unconnected.length }} of {{ points.length }} benches are
+      connected.
+      <button
+        v-if="unconnected.length && session.has('technician')"
+        type="button"
+        class="link"
+        data-test="connect-all"
+        @click="connectAll"
+      >
+        Connect all of them to practise
+      </button>
     </p>
     <p v-if="!points.length && !says" class="quiet">No discrete point is entered yet.</p>
     <template v-else>
