@@ -1,6 +1,6 @@
 // Makes the demo folders from a short description of each loop, the same every time: `node --import tsx demo/make.ts`.
-import type { Check, Version, WholeFolder } from '@calm-loop/contract'
-import { upAndDown } from '@calm-loop/core/check'
+import type { Check, CheckTerms, Version, WholeFolder } from '@calm-loop/contract'
+import { CHECK_RULE, upAndDown } from '@calm-loop/core/check'
 import { study } from '@calm-loop/core/loop'
 import { normal, seedFrom, uniform } from '@calm-loop/core/device'
 import { currentKindOf, kindOf, readEntries, versionOf } from '@calm-loop/core/kinds'
@@ -84,6 +84,7 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
           : {}),
       },
       source: 'typed',
+      origins: { applied: 'typed', current: 'typed', ...(shown.known ? { controller: 'typed' } : {}) },
       supersedes: null,
       reason: '',
       by,
@@ -93,6 +94,25 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
   }
   const tolerancePct = sure(readEntries(kind.fields, version.entries).in('tolerance', '%'))
   return { tolerancePct, range: { lrv: sure(low), urv: sure(high), unit }, points, readings }
+}
+
+/** Read as the plan's kit can: the first piece for the quantity at the process, the loop meter in series. */
+function termsOf(plan: Plan, version: Version): CheckTerms {
+  const known = study(currentKindOf(plan.kind), version.entries)
+  const process = sure(known.thread.knots[0])
+  const used = plan.gear.map((name) => sure(kit.find((g) => g.name === name)))
+  const reading = (quantity: string) => used.find((g) => g.ranges?.some((r) => r.quantity === quantity))?.id ?? null
+  const tolerancePct = sure(known.reader.in('tolerance', '%'))
+  return {
+    standardAt: process.id,
+    standardGear: reading(process.quantity),
+    reads: [
+      { at: 'current', gear: reading('current'), stand: 'in-series' },
+      { at: 'controller', gear: null },
+    ],
+    rule: 'simple',
+    controllerTolerancePct: known.reader.in('controllerTolerance', '%') ?? tolerancePct,
+  }
 }
 
 function checkOf({
@@ -121,13 +141,13 @@ function checkOf({
     // Gear was always in date then; the demo's expired piece shows on what is done from now on.
     gear: plan.gear
       .map((name) => sure(kit.find((g) => g.name === name)))
-      .map(({ id, name, serial, uncertainty }) => ({
-        id,
-        name,
-        serial,
-        uncertainty,
+      .map(({ measures: _, range: _range, ...piece }) => ({
+        ...piece,
+        ...(piece.calibrated ? { calibrated: `${on.slice(0, 4)}-01-31` } : {}),
         due: `${Number(on.slice(0, 4)) + 1}-01-31`,
       })),
+    practice: false,
+    ...(kindOf(plan.kind).family === 'current' ? { rule: CHECK_RULE, terms: termsOf(plan, version) } : {}),
     ambient: plan.kind === 'rtd-head' ? 'bench by the dryer, 24 °C' : 'outdoors, dry',
     startedBy: by,
     startedAt: h.at,
@@ -152,7 +172,7 @@ function checkOf({
     ...measured(),
     signatures: [],
   }
-  const digest = sure(digestOf(1, loop, version, check))
+  const digest = sure(digestOf(2, loop, version, check))
   check.signatures.push(
     {
       id: makeId(later(h.at, 2700)),

@@ -221,6 +221,7 @@ export function switchReadings({
         signal: entryOf(`${(sure(own.signalV) + noise(0.03)).toFixed(2)} V`, 'V'),
       },
       source: 'typed',
+      origins: { applied: 'typed', sensorLamp: 'typed', inputLamp: 'typed', controller: 'typed', signal: 'typed' },
       supersedes: null,
       reason: '',
       by,
