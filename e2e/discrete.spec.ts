@@ -1,6 +1,6 @@
 // A discrete point from its nameplate to its count: verdict, ways that work, check with three witnesses, switch points
 // in motion, edges in and out.
-import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import { connectBench, enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 import type { Page } from '@playwright/test'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
@@ -46,10 +46,15 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   await expect(page.locator('[data-figure="expected"]')).toContainText('8.00 mm')
   await expect(page.locator('[data-code="beyond-assured"]')).toHaveCount(0)
   await saved(page)
-  await stage(page, 'check')
-  await page.getByRole('button', { name: 'once' }).click()
-  await page.getByLabel('Who in operations was told').fill('Bree')
-  await page.getByRole('button', { name: 'Confirm machine safe and begin' }).click()
+  const begin = async () => {
+    await stage(page, 'check')
+    await page.getByRole('button', { name: 'once' }).click()
+    await page.getByLabel('Who in operations was told').fill('Bree')
+    await page.getByRole('button', { name: 'Confirm machine safe and begin' }).click()
+  }
+  // Practised at the bench first; on record nothing has been checked then.
+  await connectBench(page)
+  await begin()
   await expect(page.locator('[data-test="point"]')).toHaveText('Bring the target up slowly')
   // A witness that is not as expected says where the fault is.
   await page.locator('[data-witness="inputLamp"]').getByRole('button', { name: 'dark' }).click()
@@ -59,6 +64,18 @@ test('three witnesses, the meter and the distance, live and typed, signed and ce
   await page.locator('[data-test="bring"]').click()
   await expect(page.locator('[data-witness="controller"]').getByText('true').last()).toBeVisible({ timeout: 20_000 })
   await expect(page.getByText(/Empty takes (7|8)\.\d\d mm\./)).toBeVisible()
+  await page.locator('[data-test="take"]').click()
+  await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
+  await page.getByTestId('disconnect-bench').click()
+  await begin()
+  await page.locator('[data-entry="distance"] input').fill('7.9 mm')
+  await page.locator('[data-entry="signal"] input').fill('22.2')
+  for (const [id, look] of [
+    ['sensorLamp', 'lit'],
+    ['inputLamp', 'lit'],
+    ['controller', 'true'],
+  ] as const)
+    await page.locator(`[data-witness="${id}"]`).getByRole('button', { name: look }).click()
   await page.locator('[data-test="take"]').click()
   await expect(page.locator('[data-point="0"]')).toContainText('as expected, saved')
   // The second state, typed: a distance in another unit, volts with exchanged leads.
@@ -130,13 +147,14 @@ test(
     })
     await saved(page)
     await page.reload()
+    await connectBench(page)
     await page.locator('[data-test="machine"]').click()
     await expect(page.locator('[data-test="live-state"]')).toHaveText('true: sluice closed', { timeout: 10_000 })
     await page.locator('[data-test="record"]').click()
     await expect(page.locator('[data-test="count"]')).toHaveText(/^[4-9]$/, { timeout: 20_000 })
     await page.locator('[data-test="record"]').click()
     await work(page, 'Log of edges')
-    await expect(page.getByRole('cell', { name: 'watched live' })).toBeVisible()
+    await expect(page.getByRole('cell', { name: 'practice at the bench' })).toBeVisible()
     await work(page, 'Cycles and OEE')
     await expect(page.locator('[data-factor="Performance"]')).toContainText('2 s ×')
     await page.goto(`${home}/watch`)

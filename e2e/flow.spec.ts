@@ -1,7 +1,7 @@
 // Flow points from data to a reading that can be believed: clamp-on, Coriolis, thermal insertion, orifice; and their
 // set-up sheets.
 import type { Page } from '@playwright/test'
-import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import { connectBench, enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
 const figure = (page: Page, id: string) => page.locator(`[data-figure="${id}"]`)
@@ -9,6 +9,7 @@ const code = (page: Page, name: string) => page.locator(`[data-code="${name}"]`)
 const step = (page: Page, id: string) => page.locator(`[data-step="${id}"]`)
 
 async function practise(page: Page, name: string): Promise<void> {
+  await connectBench(page)
   await page.locator('.entry', { hasText: 'Practice' }).locator('.v-select').click()
   await page.getByRole('option', { name, exact: true }).click()
 }
@@ -36,6 +37,7 @@ test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroe
   const tag = 'FT-410'
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, tag)
+  await connectBench(page)
   await stage(page, 'point')
   await work(page, 'Mount')
   await confirm(page, 'permit', { words: 'Bree' })
@@ -113,7 +115,7 @@ test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroe
     .toString()
     .trim()
     .split('\r\n')
-  expect(lines[0]).toBe('time,flow_m3/h,total,sound_speed_mps,signal_pct')
+  expect(lines[0]).toBe('time,flow_m3/h,total,sound_speed_mps,signal_pct,world')
   expect(lines.length).toBeGreaterThan(6)
   // A survey whose page was closed keeps what was sent, and is ended by whoever comes next.
   await page.getByLabel('A row every').fill('0.5 s')
@@ -159,6 +161,7 @@ test('thermal insertion: depth, insertion and verification with test gas at four
   await expect(code(page, 'no-rods')).toContainText('like a piston')
   await enter(page, { fluidPressure: '45 mbar' })
   await saved(page)
+  await connectBench(page)
   await work(page, 'Verify in its place')
   await confirm(page, 'told', { words: 'Bree' })
   for (const id of ['rods', 'retract', 'close', 'vent', 'connect']) await confirm(page, id)

@@ -105,11 +105,28 @@ export async function completeLoop(page: Page, tag: string): Promise<void> {
   await saved(page)
 }
 
+/** Connects the simulated bench of the loop that is open, unless it is connected. */
+export async function connectBench(page: Page): Promise<void> {
+  const [offer, ribbon] = [page.getByTestId('connect-bench'), page.getByTestId('bench-ribbon')]
+  await offer.or(ribbon).waitFor()
+  if (await offer.isVisible()) await offer.click()
+  await expect(ribbon).toContainText('Bench connected: practice')
+}
+
+/** Ends the bench of the loop that is open, if it is connected: then the record is shown. */
+export async function onRecord(page: Page): Promise<void> {
+  const [offer, ribbon] = [page.getByTestId('connect-bench'), page.getByTestId('bench-ribbon')]
+  await offer.or(ribbon).waitFor()
+  if (await ribbon.isVisible()) await page.getByTestId('disconnect-bench').click()
+  await offer.waitFor()
+}
+
 export async function beginCheck(page: Page, points = '0, 25, 50, 75, 100'): Promise<void> {
   await stage(page, 'check')
   await page.getByLabel('Points, % of range').fill(points)
-  await page.getByLabel('Loop meter').check()
+  // Only the current is read.
+  await page.locator('[data-place="controller"] input[type=checkbox]').uncheck()
   await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
   await page.getByRole('button', { name: 'Confirm loop in manual and begin' }).click()
-  await expect(page.locator('[data-test="live"]')).toBeVisible()
+  await expect(page.locator('[data-test="point"]')).toBeVisible()
 }

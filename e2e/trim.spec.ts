@@ -1,12 +1,13 @@
 // Range at both ends, diagnosis, and guided work on two tablets at once, against the bench.
 import type { Page } from '@playwright/test'
-import { expect, knot, openLoop, signInAs, stage, test, watch } from './steps.ts'
+import { connectBench, expect, knot, openLoop, signInAs, stage, test, watch } from './steps.ts'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name }).click()
 const gate = (page: Page, id: string) => page.locator(`[data-gate="${id}"]`)
 const pass = (page: Page) => page.getByTestId('pass-gate').click()
 const saysRefused = (page: Page) => page.getByTestId('refused')
 async function practise(page: Page, name: string): Promise<void> {
+  await connectBench(page)
   await work(page, 'Bench')
   await page.locator('.entry', { hasText: 'Practice' }).locator('.v-select').click()
   await page.getByRole('option', { name, exact: true }).click()
@@ -56,7 +57,6 @@ test('a zero trim through the manifold, led on two tablets at once, ends with as
   await stage(page, 'trim')
   await practise(page, 'case 1')
   await work(page, 'As found')
-  await page.getByTestId('new-set').click()
   const witness = (id: string) => page.locator(`[data-witness="${id}"] input`)
   for (const applied of [0, 600]) {
     await witness('applied').fill(`${applied} mbar`)
@@ -226,6 +226,7 @@ test('a write whose answer is lost says “unknown: read back first”, and a pr
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'TT-405')
   await stage(page, 'trim')
+  await connectBench(page)
   await work(page, 'Bench')
   await page.getByTestId('reveal').click()
   await expect(page.getByTestId('revealed')).toContainText('0.09 mA too much')
@@ -282,6 +283,7 @@ test('a write whose answer is lost says “unknown: read back first”, and a pr
     await pass(page)
   }
   await expect(page.locator('[data-run="range-change"]')).toHaveAttribute('data-status', 'done')
+  await connectBench(page)
   await work(page, 'Bench')
   await expect(page.locator('dl.held')).toContainText('0 °C to 120 °C')
   await page.getByTestId('protect').click()

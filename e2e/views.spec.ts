@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test'
 import { scanner, settled } from './scan.ts'
-import { beginCheck, completeLoop, expect, openLoop, signInAs, stage, test } from './steps.ts'
+import { beginCheck, completeLoop, connectBench, expect, onRecord, openLoop, signInAs, stage, test } from './steps.ts'
 
 const WORKS = ['Before power', 'Meter', 'Explain', 'Terminals']
 const STAGES = ['identify', 'wire', 'point', 'range', 'switch-point', 'check', 'hand-over']
@@ -145,6 +145,7 @@ test('the work at Range and Trim is accessible in both themes, fits its page, an
   }
   await page.goto(`${home}/loops`)
   await openLoop(page, 'LT-208')
+  await connectBench(page)
   await stage(page, 'point')
   await look('LT-208 point')
   await stage(page, 'trim')
@@ -231,6 +232,8 @@ test('every view of a discrete point is accessible in both themes, fits its page
   for (const [tag, id, works] of SWITCHED) {
     await page.goto(`${home}/loops`)
     await openLoop(page, tag)
+    // The other device may have left it at the bench.
+    await onRecord(page)
     await stage(page, id)
     await expect(page.locator(`[data-stage="${id}"]`)).toHaveAttribute('aria-current', 'step')
     if (!works.length) await look(`${tag} ${id}`)
@@ -241,6 +244,9 @@ test('every view of a discrete point is accessible in both themes, fits its page
     }
   }
   await page.goto(`${home}/watch`)
+  const all = page.getByTestId('connect-all')
+  await expect(page.getByTestId('watch-bench')).toContainText('benches are connected')
+  if (await all.isVisible()) await all.click()
   await expect(page.locator('.lamp[data-on="1"]').first()).toBeVisible()
   await look('watch')
   if (info.project.name === 'tablet') return expect(found).toEqual([])
