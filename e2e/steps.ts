@@ -1,6 +1,6 @@
 // What a technician does, in words the journeys share. Every page is watched for console errors.
 import { ownServer } from './workers.ts'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 export { expect }
 
@@ -58,6 +58,25 @@ export async function newLoop(page: Page, tag: string): Promise<void> {
   await expect(page.getByRole('heading', { level: 1 })).toContainText(tag.toUpperCase())
 }
 
+/** Chooses from a list; tried again until it is chosen, for a list may still be opening. */
+async function choose(page: Page, field: Locator, value: string): Promise<void> {
+  const options = page.getByRole('option')
+  const option = page.getByRole('option', { name: value, exact: true })
+  await expect(async () => {
+    if (!(await options.count())) await field.locator('.v-select').click()
+    await options.first().waitFor()
+    if (await option.count()) await option.click({ timeout: 2000 })
+    else {
+      // A long list draws only what is in sight: its first letters choose.
+      await page.keyboard.press('Escape')
+      await expect(options).toHaveCount(0, { timeout: 2000 })
+      await field.locator('input[role=combobox]').focus()
+      await page.keyboard.type(value.slice(0, 3), { delay: 30 })
+    }
+    await expect(field.locator('.v-select')).toContainText(value, { timeout: 1500 })
+  }).toPass({ timeout: 20_000 })
+}
+
 /** Fills entries of the stage at hand; a choice is pressed, a list item chosen. */
 export async function enter(page: Page, values: Record<string, string>): Promise<void> {
   for (const [key, value] of Object.entries(values)) {
@@ -65,18 +84,8 @@ export async function enter(page: Page, values: Record<string, string>): Promise
     await field.waitFor()
     const choice = field.getByRole('button', { name: value, exact: true })
     if (await choice.count()) await choice.click()
-    else if (await field.locator('.v-select').count()) {
-      await field.locator('.v-select').click()
-      const option = page.getByRole('option', { name: value, exact: true })
-      await page.getByRole('option').first().waitFor()
-      if (await option.count()) await option.click()
-      else {
-        // A long list draws only what is in sight: its first letters choose.
-        await page.keyboard.press('Escape')
-        await field.locator('input[role=combobox]').focus()
-        await page.keyboard.type(value.slice(0, 3), { delay: 30 })
-      }
-    } else await field.locator('input').fill(value)
+    else if (await field.locator('.v-select').count()) await choose(page, field, value)
+    else await field.locator('input').fill(value)
   }
 }
 
