@@ -123,6 +123,8 @@ export interface CheckVerdict {
    * none.
    */
   readonly errorPct: number | null
+  /** ± what that error is held against, in the same measure. */
+  readonly tolerancePct: number
 }
 
 /**
@@ -133,13 +135,14 @@ export function verdictOfCheck(known: Study, check: Check): CheckVerdict | null 
   const whole = !check.signatures.some((s) => s.standing === 'broken')
   if (known.family === 'switch') {
     const judged = judgeSwitchCheck(check, known.run)
-    return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct }
+    return judged && { pass: judged.pass && whole, errorPct: judged.distanceErrorPct, tolerancePct: check.tolerancePct }
   }
   const judged = judgeCheck(check, known.thread)
   return (
     judged && {
       pass: judged.result.pass && whole,
       errorPct: judged.result.maxErrorPct,
+      tolerancePct: judged.loop?.worst.tolerancePct ?? check.tolerancePct,
       verdict: judged.loop?.verdict,
     }
   )

@@ -156,6 +156,15 @@ describe('a check of rule 3', () => {
     const bare = check({ terms: terms({ standardGear: null, rule: 'guarded' }), readings: [read(12.02)] })
     expect(judgeCheck(bare, thread)!.loop!.witnesses[0]).toMatchObject({ ratio: undefined, u_pct: 0, verdict: 'pass' })
   })
+  it('is summed up by the place that uses up most of its own tolerance, not by the larger error', () => {
+    const lax = terms({ controllerTolerancePct: 2 })
+    const made = check({ terms: lax, readings: [read(12.064, 305.4)] })
+    expect(verdictOfCheck(known, made)).toMatchObject({ pass: true, tolerancePct: 0.5 })
+    expect(verdictOfCheck(known, made)!.errorPct).toBeCloseTo(0.4, 6)
+    const off = check({ terms: lax, readings: [read(12.016, 318)] })
+    expect(verdictOfCheck(known, off)).toMatchObject({ pass: false, tolerancePct: 2 })
+    expect(verdictOfCheck(known, off)!.errorPct).toBeCloseTo(3, 6)
+  })
   it('is null without a reading that fits', () => {
     expect(judgeCheck(check(), thread)).toBeNull()
     expect(judgeCheck(check({ readings: [reading(1, q(300, 'mbar'), {})] }), thread)).toBeNull()

@@ -143,7 +143,8 @@ export function judgeWholeLoop(check: Check, terms: CheckTerms, thread: Thread):
   )
   if (!loop) return null
   const result = resultOf(loop.judged, check.tolerancePct)
-  return { judged: loop.judged, result: { ...result, pass: !isFailed(loop.verdict) }, loop }
+  const maxErrorPct = loop.worst.errorPct
+  return { judged: loop.judged, result: { ...result, maxErrorPct, pass: !isFailed(loop.verdict) }, loop }
 }
 
 /** Knot at which a check's true input is given. */

@@ -1,8 +1,9 @@
 import { study } from '@calm-loop/core/loop'
 import { describe, expect, it } from 'vitest'
-import { switchKindOf } from '@calm-loop/core/kinds'
+import { judgeLoop, resultOf, type WholeJudgement } from '@calm-loop/core/check'
+import { currentKindOf, switchKindOf } from '@calm-loop/core/kinds'
 import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
-import { errorPlot, placeOnScale, switchDrawing, toSvg, type ErrorPlotInput, type Shape } from './index.ts'
+import { errorPlot, placeOnScale, plottedOf, switchDrawing, toSvg, type ErrorPlotInput, type Shape } from './index.ts'
 
 const input: ErrorPlotInput = {
   readings: [],
@@ -32,6 +33,26 @@ describe('the error plot', () => {
         expect(m.y).toBeLessThan(input.height - 40)
         expect(m.x).toBeLessThan(input.width)
       }
+  })
+  it('draws only places that share the tolerance drawn, that of the place which errs most against its own', () => {
+    const known = study(currentKindOf('pressure'), demoEntries('pressure'))
+    const judged = (mA: number, controller: number): WholeJudgement => {
+      const reading = { id: 'r', pointIndex: 0, percent: 50, direction: 'up' as const, applied: 300 }
+      const loop = judgeLoop([{ ...reading, reads: { current: mA, controller } }], known.thread, {
+        standardAt: 'process',
+        tolerancePct: 0.5,
+        controllerTolerancePct: 2,
+        rule: 'simple',
+      })!
+      return { judged: loop.judged, result: resultOf(loop.judged, 0.5), loop }
+    }
+    const near = plottedOf(judged(12.064, 305.4), 0.5)
+    expect(near).toMatchObject({ tolerancePct: 0.5, readings: [{ percent: 50 }] })
+    expect(near.readings[0]!.errorPct).toBeCloseTo(0.4, 6)
+    const far = plottedOf(judged(12.016, 318), 0.5)
+    expect(far.tolerancePct).toBe(2)
+    expect(far.readings[0]!.errorPct).toBeCloseTo(3, 6)
+    expect(plottedOf(null, 0.5)).toEqual({ readings: [], tolerancePct: 0.5 })
   })
   it('says in words what it shows', () => {
     expect(errorPlot({ ...input, readings: [{ percent: 25, direction: 'up', errorPct: -0.3 }] }).title).toContain(

@@ -1,6 +1,6 @@
 // The error plot: error in % of span over the range, with the tolerance as a clear band and hatching outside it.
 import { formatNumber } from '@calm-loop/core/quantity'
-import type { Direction } from '@calm-loop/core/check'
+import { worseShare, type Direction, type WholeJudgement } from '@calm-loop/core/check'
 import type { Scene, Shape } from './scene.ts'
 
 export interface PlottedReading {
@@ -15,20 +15,29 @@ export interface PlottedReading {
   readonly probabilityInside?: number | undefined
 }
 
-/** The plotted points of a judgement: at each reading the place that errs most. */
-export const plottedOf = (
-  judged: readonly {
-    readonly reading: Pick<PlottedReading, 'percent' | 'direction'>
-    readonly worst: Pick<PlottedReading, 'errorPct' | 'u_pct' | 'probabilityInside'>
-  }[],
-): PlottedReading[] =>
-  judged.map(({ reading: { percent, direction }, worst: { errorPct, u_pct, probabilityInside } }) => ({
-    percent,
-    direction,
-    errorPct,
-    u_pct,
-    probabilityInside,
-  }))
+/** What of a judgement the plot draws: the places that share the tolerance of the one that errs most against its own. */
+export function plottedOf(
+  judgement: WholeJudgement | null,
+  tolerancePct: number,
+): Pick<ErrorPlotInput, 'readings' | 'tolerancePct'> {
+  const loop = judgement?.loop
+  if (!loop) {
+    const readings = (judgement?.judged ?? []).map(({ reading: { percent, direction }, worst: { errorPct } }) => ({
+      percent,
+      direction,
+      errorPct,
+    }))
+    return { readings, tolerancePct }
+  }
+  const drawn = loop.worst.tolerancePct
+  const readings = loop.judged.flatMap(({ reading: { percent, direction }, knots }): PlottedReading[] => {
+    const alike = knots.filter((k) => k.tolerancePct === drawn)
+    if (!alike.length) return []
+    const { errorPct, u_pct, probabilityInside } = alike.reduce(worseShare)
+    return [{ percent, direction, errorPct, u_pct, probabilityInside }]
+  })
+  return { readings, tolerancePct: drawn }
+}
 
 export interface ErrorPlotInput {
   readonly readings: readonly PlottedReading[]

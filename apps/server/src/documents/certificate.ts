@@ -14,6 +14,7 @@ import { pointWords, type WholeJudgement } from '@calm-loop/core/check'
 import { currentKindOf, kindOf } from '@calm-loop/core/kinds'
 import { formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'
 import { spread } from '@calm-loop/core/thread'
+import { inSentence } from '@calm-loop/core/words'
 import { errorPlot, plottedOf, threadStrip, toSvg } from '@calm-loop/drawing'
 import {
   confirmedAndSigned,
@@ -106,13 +107,18 @@ function olderTable(judged: WholeJudgement, byId: ReadonlyMap<string, Reading>, 
 const verdictPair = (loop: WholeJudgement['loop']): readonly [string, string] =>
   loop ? [verdictWords[loop.verdict], verdictWords[loop.verdict]] : ['Within tolerance', 'Out of tolerance']
 
+/** Where the largest error against its own tolerance is, when more than one place was read. */
+const worstPlace = ({ loop }: WholeJudgement): string =>
+  loop && loop.witnesses.length > 1 ? `, ${inSentence(loop.worst.name)}` : ''
+
 /** Largest error, tolerance, hysteresis and linearity in a line. */
 function sums(judged: WholeJudgement, check: Check): Node {
   const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
   const size = (v: number) => `${formatNumber(v, { decimals: 3 })} %`
+  const tolerancePct = judged.loop?.worst.tolerancePct ?? check.tolerancePct
   return text(
-    `Largest error ${pct(judged.result.maxErrorPct)} of span; tolerance ` +
-      `±${formatNumber(check.tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
+    `Largest error ${pct(judged.result.maxErrorPct)} of span${worstPlace(judged)}; tolerance there ` +
+      `±${formatNumber(tolerancePct, { decimals: 3, trim: true })} % of span; hysteresis ` +
       `${judged.result.hysteresisPct === null ? 'not met both ways' : size(judged.result.hysteresisPct)}; ` +
       `linearity ${size(judged.result.linearityPct)}.`,
     { fontSize: 10, margin: [0, 2, 0, 0] },
@@ -159,8 +165,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     {
       svg: toSvg(
         errorPlot({
-          readings: plottedOf(judged?.judged ?? []),
-          tolerancePct: check.tolerancePct,
+          ...plottedOf(judged, check.tolerancePct),
           filled: check.phase === 'as-left',
           planned: check.points.map((p) => p.percent),
           width: DRAWN,

@@ -56,7 +56,7 @@ export function summaryOf({ checks, ...folder }: Pick<FolderView, 'loop' | 'vers
   return {
     state,
     lastErrorPct: judged?.errorPct ?? null,
-    tolerancePct: last?.tolerancePct ?? null,
+    tolerancePct: judged?.tolerancePct ?? null,
     nextDue: dueAfter(performed?.at, judged?.pass === false, months),
   }
 }

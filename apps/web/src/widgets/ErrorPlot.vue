@@ -13,8 +13,7 @@ const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const scene = computed(() =>
   errorPlot({
-    readings: plottedOf(folder.judged(props.check)?.judged ?? []),
-    tolerancePct: props.check.tolerancePct,
+    ...plottedOf(folder.judged(props.check), props.check.tolerancePct),
     filled: props.check.phase === 'as-left',
     planned: props.check.points.map((p) => p.percent),
     width: Math.max(320, Math.round(width.value)),

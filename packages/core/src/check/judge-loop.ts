@@ -43,6 +43,8 @@ export interface LoopKnot extends JudgedKnot {
 }
 export interface LoopJudgedReading extends JudgedReading {
   readonly knots: readonly LoopKnot[]
+  readonly main: LoopKnot
+  readonly worst: LoopKnot
 }
 /** A place over all its readings. */
 export interface WitnessVerdict {
@@ -60,6 +62,8 @@ export interface LoopVerdict {
   readonly judged: readonly LoopJudgedReading[]
   readonly witnesses: readonly WitnessVerdict[]
   readonly verdict: ConformityVerdict
+  /** Of all that was read, what uses up most of its own tolerance. */
+  readonly worst: LoopKnot
   /** The first place that departs, the last good one before it (or the standard), and what can cause it. */
   readonly first: { readonly witness: Witness; readonly after: string; readonly causes: readonly string[] } | undefined
 }
@@ -120,6 +124,10 @@ function repeatability(readings: readonly LoopReading[], errors: ReadonlyMap<str
 /** The budget of a judged place, % of span. Undefined where nothing is known of its uncertainty. */
 export const budgetOf = ({ rows, u_pct }: Pick<LoopKnot, 'rows' | 'u_pct'>): Budget | undefined =>
   u_pct > 0 ? uncertaintyBudget(rows) : undefined
+
+const share = (k: LoopKnot) => Math.abs(k.errorPct) / k.tolerancePct
+/** Of two places the one that uses up more of its tolerance; the first where both do alike. */
+export const worseShare = (a: LoopKnot, b: LoopKnot): LoopKnot => (share(b) > share(a) + 1e-9 ? b : a)
 
 /** The knot at whose expectation a place is judged, by its index in the thread. */
 const indexOf = (thread: Thread, w: Witness) => knotIndex(thread, w.knotId)
@@ -195,8 +203,7 @@ export function judgeLoop(readings: readonly LoopReading[], thread: Thread, term
     const knots = witnesses.flatMap((w) => judgeAt(reading, w))
     const main = knots.find((k) => k.knotId === 'current') ?? knots.at(-1)
     if (!main) return []
-    const share = (k: LoopKnot) => Math.abs(k.errorPct) / k.tolerancePct
-    return [{ reading, knots, main, worst: knots.reduce((a, b) => (share(b) > share(a) + 1e-9 ? b : a)) }]
+    return [{ reading, knots, main, worst: knots.reduce(worseShare) }]
   })
   if (!judged.length) return null
   const over = witnesses.flatMap((witness): WitnessVerdict[] => {
@@ -219,6 +226,7 @@ export function judgeLoop(readings: readonly LoopReading[], thread: Thread, term
     judged,
     witnesses: over,
     verdict: over.map((w) => w.verdict).reduce(worseVerdict),
+    worst: judged.map((j) => j.worst).reduce(worseShare),
     first: firstOf(thread, terms, over),
   }
 }

@@ -3,6 +3,7 @@
 import { departureWords, originsWords, verdictOf } from '@calm-loop/contract/judging'
 import { pointWords } from '@calm-loop/core/check'
 import { unitOf } from '@calm-loop/core/quantity'
+import { inSentence } from '@calm-loop/core/words'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -38,12 +39,21 @@ const pct = (v: number) => `${preferences.number(v, { decimals: 3, sign: true })
       <ErrorPlot :check="check" :height="260" />
       <dl v-if="judged" class="sums">
         <div>
-          <dt>Largest error</dt>
+          <dt>
+            Largest error{{
+              judged.loop && judged.loop.witnesses.length > 1 ? `, ${inSentence(judged.loop.worst.name)}` : ''
+            }}
+          </dt>
           <dd class="figures">{{ pct(judged.result.maxErrorPct) }}</dd>
         </div>
         <div>
           <dt>Tolerance</dt>
-          <dd class="figures">±{{ preferences.number(check.tolerancePct, { decimals: 3, trim: true }) }} %</dd>
+          <dd class="figures">
+            ±{{
+              preferences.number(judged.loop?.worst.tolerancePct ?? check.tolerancePct, { decimals: 3, trim: true })
+            }}
+            %
+          </dd>
         </div>
         <div>
           <dt>Hysteresis</dt>
