@@ -8,7 +8,8 @@ import { describe, expect, it } from 'vitest'
 import { z } from 'zod'
 import { switchContent } from '../src/documents/switch-certificate.ts'
 import { invalidInput, isDatabaseAway, type HttpProblem } from '../src/http/problems.ts'
-import { monthsLater } from '../src/services/summary-of.ts'
+import { monthsLater } from '@calm-loop/contract/judging'
+import { USUAL_JUDGING } from '@calm-loop/contract'
 import { jobs } from '../src/workers/jobs.ts'
 
 const ROOT = join(import.meta.dirname, '../../..')
@@ -73,7 +74,7 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
   it('comes in as it went out, and is summed up in one line of the register', () => {
     const parsed = jobs.parseBundle(bytes(text))
     if (bundle.version === 2) expect(jobs.bundleText(parsed.folder)).toBe(text)
-    const summary = jobs.summary(view)
+    const summary = jobs.summary({ folder: view, site: USUAL_JUDGING })
     expect(summary.state).toMatch(/^[a-z-]+$/)
     if (summary.nextDue) expect(summary.nextDue).toMatch(/^\d{4}-\d\d-\d\d$/)
   })

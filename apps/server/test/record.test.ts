@@ -1,7 +1,7 @@
 import { type Check, type FolderView, type Version } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { monthsLater } from '../src/services/summary-of.ts'
+import { monthsLater } from '@calm-loop/contract/judging'
 import { checkBegun, givenBack, mA, mm, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
 
 let server: TestServer

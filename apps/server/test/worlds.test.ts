@@ -43,6 +43,7 @@ const TRIED: Partial<Record<EndpointName, string>> = {
   addWireEntry: 'wiring',
   addEdges: 'counts',
   addCountEntry: 'counts',
+  decide: 'work',
 }
 /** Writes that put no figure on record: entries belong to both worlds, the rest moves or reads the bench itself. */
 const NO_FIGURES: readonly EndpointName[] = [
@@ -187,6 +188,18 @@ describe('work', () => {
     good(await ailsa.connectBench(loopId, false))
     const { workLog } = await folderOf(loopId)
     expect(workLog.map((e) => e.practice)).toEqual([false, true, true])
+  })
+  it('of the record waits until the bench is disconnected', async () => {
+    const b = await checkBegun(ailsa, 'LT-2110', {}, true)
+    const answer = { what: 'measured-since', check: b.checkId, answer: 'Two batches.' }
+    expect((await add(b.loopId, answer)).problem.code).toBe('bench-connected')
+    const decision = { what: 'interval', days: 90, instead: '12 months', suggested_days: 182, reason: 'It drifts.' }
+    const decide = () => magnus.call('decide', { ...b, entryId: uuid() }, { decision, password: 'kelp and salt' })
+    expect((await decide()).problem.code).toBe('bench-connected')
+    good(await ailsa.connectBench(b.loopId, false))
+    // A check that was practised is none to decide on.
+    expect((await add(b.loopId, answer)).problem.code).toBe('nothing-to-decide')
+    expect((await decide()).problem.code).toBe('nothing-to-decide')
   })
   it('at the terminals is marked the same way', async () => {
     const { loopId } = await checkBegun(ailsa, 'LT-2107', {}, true)

@@ -190,3 +190,4 @@ export function checkWords(check: Pick<Check, 'signatures' | 'imported' | 'pract
 
 export { atPlace, doubtsAbout, foretellProof, readsOnThread, standardOf } from './loop-readings.ts'
 export * from './check-words.ts'
+export * from './loop-standing.ts'

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
+import { Decide, WorkEntry } from './work-log.ts'
 import { BenchState, ConnectBench } from './worlds.ts'
 import { endpoint, loop, check, atSignal, imported } from './endpoint.ts'
 
@@ -145,6 +146,15 @@ export const loopRoutes = {
     params: check.extend({ signatureId: Id }),
     body: L.Sign,
     response: L.Signature,
+  }),
+  decide: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/decisions/:entryId',
+    access: 'duty:fitness',
+    summary: 'Accept another interval, or say that a loop left out of tolerance may be used',
+    params: z.object({ loopId: Id, entryId: Id }),
+    body: Decide,
+    response: WorkEntry,
   }),
   certificate: endpoint({
     method: 'get',

@@ -21,6 +21,7 @@ export const LoopState = z.enum([
   'awaiting-review',
   'passed',
   'failed',
+  'not-fit',
   'seal-broken',
 ])
 export type LoopState = z.infer<typeof LoopState>
@@ -32,6 +33,7 @@ export const loopStateWords: Record<LoopState, string> = {
   'awaiting-review': 'awaits review',
   passed: 'in tolerance',
   failed: 'out of tolerance',
+  'not-fit': 'not fit for use',
   'seal-broken': 'seal broken',
 }
 

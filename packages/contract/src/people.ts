@@ -7,11 +7,22 @@ export type Role = z.infer<typeof Role>
 export const ROLES = Role.options
 
 /** What the site gives to a role of its own choice. */
-export const Duty = z.enum(['kit', 'limits', 'rows'])
+export const Duty = z.enum(['kit', 'limits', 'rows', 'fitness'])
 export type Duty = z.infer<typeof Duty>
-export const Duties = z.strictObject({ kit: Role, limits: Role, rows: Role })
+export const Duties = z.strictObject({
+  kit: Role,
+  limits: Role,
+  rows: Role,
+  /** To accept another interval, and to say that a loop left out of tolerance may be used. */
+  fitness: Role.default('reviewer'),
+})
 export type Duties = z.infer<typeof Duties>
-export const USUAL_DUTIES: Duties = { kit: 'technician', limits: 'reviewer', rows: 'technician' }
+export const USUAL_DUTIES: Duties = {
+  kit: 'technician',
+  limits: 'reviewer',
+  rows: 'technician',
+  fitness: 'reviewer',
+}
 
 export const Person = z.strictObject({
   id: Id,

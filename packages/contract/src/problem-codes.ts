@@ -51,6 +51,8 @@ export const PROBLEMS = {
   'no-hand': ['The person took no part in the check.', 'Someone who did.'],
   // Record and practice
   practice: ['It was done at the bench: practice is not signed.', 'A check of what was measured.'],
+  'bench-connected': ['The bench is connected, and this is of the record.', 'The same, with the bench disconnected.'],
+  'nothing-to-decide': ['Nothing there asks for that decision.', 'A decision that the folder asks for.'],
   // Devices and the server itself
   'device-silent': ['The device did not answer in time.', 'Reading back what it holds.'],
   'device-elsewhere': ['Another server holds the link to the device.', 'The same again.'],

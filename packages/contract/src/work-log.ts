@@ -110,6 +110,22 @@ const ReEntered = z.strictObject({ what: z.literal('re-entered'), reset: Id, key
 const BenchCase = z.strictObject({ what: z.literal('bench'), case: line(40) })
 /** An event of a guided procedure; a run is the list of its events. */
 const ProcedureStep = z.strictObject({ what: z.literal('procedure'), run: Id, event: ProcedureEventSchema })
+/** What was measured with a loop that was found out of tolerance, since the last check that passed. */
+const MeasuredSince = z.strictObject({ what: z.literal('measured-since'), check: Id, answer: filledLine(600) })
+/** Another interval between checks, accepted by someone who may. */
+const IntervalAccepted = z.strictObject({
+  what: z.literal('interval'),
+  days: z.number().int().min(1).max(3650),
+  /** The interval as it was entered when this was decided; another entered since takes its place. */
+  instead: line(40),
+  /** What the record suggested then. */
+  suggested_days: z.number().int().positive(),
+  reason: filledLine(400),
+})
+/** A loop left out of tolerance may be used all the same. */
+const Fit = z.strictObject({ what: z.literal('fit'), check: Id, reason: filledLine(400) })
+/** Decided at another installation: kept as it came, and not followed here. */
+const elsewhere = { elsewhere: z.boolean().optional() }
 
 const parts = [
   Step,
@@ -124,8 +140,9 @@ const parts = [
   TrimPointWithdrawn,
   ReEnter,
   ReEntered,
+  MeasuredSince,
 ] as const
-const own = [...parts, BenchCase, ProcedureStep] as const
+const own = [...parts, BenchCase, ProcedureStep, IntervalAccepted.extend(elsewhere), Fit.extend(elsewhere)] as const
 const one = { id: Id, by: Author, at: Instant, ...practiceMark }
 export const WorkEntry = z.discriminatedUnion('what', [
   Step.extend(one),
@@ -142,13 +159,22 @@ export const WorkEntry = z.discriminatedUnion('what', [
   ReEntered.extend(one),
   BenchCase.extend(one),
   ProcedureStep.extend(one),
+  MeasuredSince.extend(one),
+  IntervalAccepted.extend(elsewhere).extend(one),
+  Fit.extend(elsewhere).extend(one),
 ])
 export type WorkEntry = z.infer<typeof WorkEntry>
 export const AddWorkEntry = z.discriminatedUnion('what', parts)
 export type AddWorkEntry = z.infer<typeof AddWorkEntry>
-/** What is kept of an entry. Runs and practice cases are put there by the server only. */
+/** What is kept of an entry. Runs, practice cases and decisions are put there by the server only. */
 export const WorkBody = z.discriminatedUnion('what', own)
 export type WorkBody = z.infer<typeof WorkBody>
+/** What someone with the duty decides of a loop, and their password. */
+export const Decide = z.strictObject({
+  decision: z.discriminatedUnion('what', [IntervalAccepted, Fit]),
+  password: z.string().max(200),
+})
+export type Decide = z.infer<typeof Decide>
 export type WorkOf<W extends WorkEntry['what']> = Extract<WorkEntry, { what: W }>
 
 /** Entries of one sort, in order. */

@@ -4,6 +4,7 @@ import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
 import { confirmGate, sign, startCheck, takeReading } from '../services/checks.ts'
+import { decide } from '../services/decisions.ts'
 import { readFolder } from '../services/folder.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
@@ -39,6 +40,9 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
   )
   mount('sign', ({ params: p, body, person }) =>
     sign({ db, workers, sealer, loopId: p.loopId, checkId: p.checkId, id: p.signatureId, wish: body, person }),
+  )
+  mount('decide', ({ params: p, body, person }) =>
+    decide({ db, workers, loopId: p.loopId, id: p.entryId, wish: body, person }),
   )
   mount('certificate', async ({ params, req, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)

@@ -10,6 +10,7 @@ import {
   type Check,
   type ProblemCode,
   type WholeFolder,
+  type WorkEntry,
 } from '@calm-loop/contract'
 import { verdictOfCheck } from '@calm-loop/contract/judging'
 import { refuseUnsound } from '@calm-loop/core/discrete'
@@ -25,13 +26,20 @@ import { studyOf } from './studies.ts'
 import { trainRow } from './train-row.ts'
 import { decodeText } from './text.ts'
 
+/** A decision without the mark of whoever brought it in. */
+function unmarked(entry: WorkEntry): WorkEntry {
+  if (entry.what !== 'interval' && entry.what !== 'fit') return entry
+  const { elsewhere: _, ...decision } = entry
+  return decision
+}
+
 /** The bundle's text: sorted keys, two spaces, a line feed at the end. */
 export function bundleText(folder: WholeFolder): string {
   const { loop, versions, checks, wireLog, countLog, workLog, edges } = folder
   // What only some points have stands there only where there is some.
   const some = {
     ...(countLog.length ? { countLog } : {}),
-    ...(workLog.length ? { workLog } : {}),
+    ...(workLog.length ? { workLog: workLog.map(unmarked) } : {}),
     ...(edges.length ? { edges } : {}),
   }
   // How a seal stands is found out by whoever reads it, and who brings it in marks it anew: so what comes out is what

@@ -91,7 +91,8 @@ async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs
         loopId: loop.id,
         seq: i + 1,
         what: body.what,
-        body,
+        // What others have decided is theirs: it is kept, and not followed here.
+        body: !own && (body.what === 'interval' || body.what === 'fit') ? { ...body, elsewhere: true } : body,
         byId: by.id,
         at: new Date(at),
       })),

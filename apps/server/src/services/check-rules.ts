@@ -251,7 +251,7 @@ function refuseUnfinished(check: Check, kind: PointKind): void {
 }
 
 /** Everyone whose work a check is: who began it, read, confirmed, or signed as its performer. */
-const handsIn = (check: Check): string[] =>
+export const handsIn = (check: Check): string[] =>
   [check.startedBy, ...check.readings.map((r) => r.by), ...check.gates.map((g) => g.by)].map((by) => by.id)
 
 /**

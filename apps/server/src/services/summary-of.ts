@@ -1,62 +1,61 @@
 // What the register says of a loop, worked out from its folder.
-import { inWorld, type FolderView, type LoopState } from '@calm-loop/contract'
-import { standOfCheck, verdictOfCheck } from '@calm-loop/contract/judging'
+import { inWorld, type FolderView, type LoopState, type SiteJudging, type Version } from '@calm-loop/contract'
+import {
+  standingOf,
+  standOfCheck,
+  verdictOfCheck,
+  type CheckVerdict,
+  type LoopStanding,
+} from '@calm-loop/contract/judging'
+import type { Check } from '@calm-loop/contract'
 import { studyOf } from './studies.ts'
 
-const DEFAULT_INTERVAL_months = 12
+type Known = Pick<FolderView, 'loop' | 'versions' | 'checks' | 'workLog'>
 
-/** Same day so many months later; the last day of a shorter month. */
-export function monthsLater(day: string, months: number): string {
-  const [y, m, d] = day.split('-').map(Number) as [number, number, number]
-  const last = new Date(Date.UTC(y, m - 1 + months + 1, 0)).getUTCDate()
-  return new Date(Date.UTC(y, m - 1 + months, Math.min(d, last))).toISOString().slice(0, 10)
-}
+/** The verdict of a check by the entries that it was begun with. */
+export const verdictIn =
+  ({ loop, versions }: { loop: Pick<FolderView['loop'], 'kind'>; versions: readonly Version[] }) =>
+  (check: Check): CheckVerdict | null => {
+    const version = versions.find((v) => v.id === check.versionId)
+    return verdictOfCheck(studyOf(loop.kind, version), check)
+  }
 
-/** The day on which a loop is due again; what was left out of tolerance at once: no interval runs for it. */
-const dueAfter = (performedAt: string | undefined, failed: boolean, months: number): string | null =>
-  performedAt === undefined ? null : monthsLater(performedAt.slice(0, 10), failed ? 0 : months)
+/** How a loop stands by its record. */
+export const loopStanding = (folder: Known, site: SiteJudging): LoopStanding =>
+  standingOf(folder, studyOf(folder.loop.kind, folder.versions.at(-1)).reader.text('interval'), site, verdictIn(folder))
 
-export function summaryOf({ checks, ...folder }: Pick<FolderView, 'loop' | 'versions' | 'checks'>) {
-  const recorded = inWorld(checks, false)
-  const head = folder.versions.at(-1)
-  const known = studyOf(folder.loop.kind, head)
+export function summaryOf({ folder, site }: { folder: Known; site: SiteJudging }) {
+  const recorded = inWorld(folder.checks, false)
+  const known = studyOf(folder.loop.kind, folder.versions.at(-1))
   const complete =
     Object.values(known.missing).every((m) => m.length === 0) && !known.findings.some((f) => f.grade === 'stop')
-  const signed = recorded.filter((c) => standOfCheck(c) === 'counts')
+  const standing = loopStanding(folder, site)
   const broken = recorded.some((c) => standOfCheck(c) === 'broken')
-  const last = signed.at(-1)
+  const last = recorded.filter((c) => standOfCheck(c) === 'counts').at(-1)
   const newest = recorded.filter((c) => standOfCheck(c) !== 'imported').at(-1)
-  const judged = last
-    ? verdictOfCheck(
-        studyOf(
-          folder.loop.kind,
-          folder.versions.find((v) => v.id === last.versionId),
-        ),
-        last,
-      )
-    : null
+  const judged = last ? verdictIn(folder)(last) : null
   const reviewed = last?.signatures.find(
     (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),
   )
   const state: LoopState = broken
     ? 'seal-broken'
-    : !complete
-      ? 'half-entered'
-      : newest && newest !== last
-        ? 'in-check'
-        : !last
-          ? 'ready'
-          : !judged?.pass
-            ? 'failed'
-            : reviewed
-              ? 'passed'
-              : 'awaiting-review'
-  const months = Number.parseInt(known.reader.text('interval'), 10) || DEFAULT_INTERVAL_months
-  const performed = last?.signatures.find((s) => s.role === 'performed')
+    : standing.notFit
+      ? 'not-fit'
+      : !complete
+        ? 'half-entered'
+        : newest && newest !== last
+          ? 'in-check'
+          : !last
+            ? 'ready'
+            : !judged?.pass
+              ? 'failed'
+              : reviewed
+                ? 'passed'
+                : 'awaiting-review'
   return {
     state,
     lastErrorPct: judged?.errorPct ?? null,
     tolerancePct: judged?.tolerancePct ?? null,
-    nextDue: dueAfter(performed?.at, judged?.pass === false, months),
+    nextDue: standing.nextDue,
   }
 }

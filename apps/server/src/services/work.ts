@@ -1,11 +1,14 @@
 // Work at a point put on record, step by step and survey by survey; and the site's own rows of the tables.
 import {
   canonicalJson,
+  inWorld,
   workOf,
   type AddSiteRow,
   type AddWorkEntry,
+  type Kept,
   type Person,
   type SiteRow,
+  type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
@@ -76,12 +79,31 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       if (!workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
         throw new Refusal('no-such-point', 'This point is not on record.')
       return
+    case 'measured-since':
+      return refuseAnswer(entry, folder)
     case 're-entered':
       if (!workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key)))
         throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
       return
     default:
   }
+}
+
+/** An answer about a check that is not of this record. @throws Refusal */
+function refuseAnswer(entry: Extract<AddWorkEntry, { what: 'measured-since' }>, folder: Folder): void {
+  refuseOnBench(folder)
+  if (!inWorld(folder.checks, false).some((c) => c.id === entry.check))
+    throw new HttpProblem(409, 'nothing-to-decide', 'That check is not on the record of this loop.')
+}
+
+/** What belongs to the record waits until the bench is disconnected. @throws HttpProblem */
+export function refuseOnBench(folder: Pick<Folder, 'bench'>): void {
+  if (folder.bench)
+    throw new HttpProblem(
+      409,
+      'bench-connected',
+      'The bench is connected, and this is of the record. Disconnect the bench first.',
+    )
 }
 
 /** A point of the chain that no loop could have shown. @throws Refusal */
@@ -102,25 +124,41 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
 /** Adds an entry; the same again changes nothing. */
 export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
-    const names = await namesOf(tx)
-    const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
-    if (known) {
-      if (known.loopId === loopId && isSame(known.body, entry)) return workEntryOf(known, names)
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
-    }
+    const known = await saidBefore(tx, { loopId, id, body: entry })
+    if (known) return known
     const folder = await readFolder(tx, loopId)
     refuseEntry(entry, inItsWorld(folder))
     const body = { ...entry, practice: !!folder.bench }
-    const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
-    const [row] = await tx
-      .insert(workLog)
-      .values({ id, loopId, seq: sure(stand).n + 1, what: entry.what, body, byId: person.id, at: new Date() })
-      .returning()
+    const saved = await keepWork(tx, { loopId, id, body, person })
     if (!body.practice && (entry.what === 'zero' || entry.what === 'read-back'))
       await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })
-    if (entry.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
-    return workEntryOf(sure(row), names)
+    return saved
   })
+}
+
+/** Puts an entry at the end of the loop's log and tells everyone who has it open. */
+export async function keepWork(
+  tx: Queries,
+  { loopId, id, body, person }: { loopId: string; id: string; body: Kept<WorkBody>; person: Person },
+): Promise<WorkEntry> {
+  const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
+  const [row] = await tx
+    .insert(workLog)
+    .values({ id, loopId, seq: sure(stand).n + 1, what: body.what, body, byId: person.id, at: new Date() })
+    .returning()
+  if (body.what !== 'survey-rows') await announce(tx, { loopId, what: 'work', id, by: person.name })
+  return workEntryOf(sure(row), await namesOf(tx))
+}
+
+/** What stands under an id, if it is what is sent again; undefined where nothing does. @throws HttpProblem */
+export async function saidBefore(
+  tx: Queries,
+  { loopId, id, body }: { loopId: string; id: string; body: WorkBody },
+): Promise<WorkEntry | undefined> {
+  const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
+  if (!known) return undefined
+  if (known.loopId === loopId && isSame<WorkBody>(known.body, body)) return workEntryOf(known, await namesOf(tx))
+  throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
 }
 
 /** The chunks of a survey, in order. @throws HttpProblem 404 */

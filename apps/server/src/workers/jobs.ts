@@ -59,7 +59,7 @@ export const jobs = {
   parseRegister: (bytes: Bytes) => parseRegister(bytes),
   bundleText: (folder: WholeFolder) => bundleText(folder),
   parseBundle: (bytes: Bytes) => parseBundle(bytes),
-  summary: (folder: Pick<FolderView, 'loop' | 'versions' | 'checks'>) => summaryOf(folder),
+  summary: (a: Parameters<typeof summaryOf>[0]) => summaryOf(a),
   /** A body that is too large to be read where everyone is served. */
   parseBody: ({ name, bytes }: { name: EndpointName; bytes: Bytes }) => {
     const value = readJson(bytes)

@@ -11,6 +11,7 @@ const NAMES: Record<Duty, string> = {
   kit: 'Test equipment and its due dates',
   limits: 'The site’s limits for trims',
   rows: 'Rows of the site’s own tables',
+  fitness: 'Intervals between checks, and use of what was left out of tolerance',
 }
 const duties = computed(() => session.session?.duties ?? USUAL_DUTIES)
 async function set(duty: Duty, role: Role): Promise<void> {
