@@ -187,7 +187,3 @@ export function checkWords(check: Pick<Check, 'signatures' | 'imported' | 'pract
   if (stand === 'open') return 'not signed'
   return check.signatures.some((s) => s.role === 'reviewed') ? 'countersigned' : 'awaits review'
 }
-
-export { atPlace, doubtsAbout, foretellProof, readsOnThread, standardOf } from './loop-readings.ts'
-export * from './check-words.ts'
-export * from './loop-standing.ts'

@@ -1,6 +1,7 @@
 // The site's rules of judging: acceptance, how much better than the tolerance the kit must be, and intervals.
 import { CONFORMITY_RULES } from '@calm-loop/core/check'
 import { z } from 'zod'
+import { line } from './primitives.ts'
 
 export const SiteJudging = z
   .strictObject({
@@ -20,3 +21,14 @@ export const USUAL_JUDGING: SiteJudging = {
   minInterval_days: 30,
   maxInterval_days: 1825,
 }
+
+/** Whose papers these are: printed at the head of every certificate and report. */
+export const SiteHead = z.strictObject({
+  name: line(120),
+  /** Address, or the part of the plant. */
+  address: line(200),
+  /** By which procedure checks are done here. */
+  procedure: line(120),
+})
+export type SiteHead = z.infer<typeof SiteHead>
+export const NO_HEAD: SiteHead = { name: '', address: '', procedure: '' }

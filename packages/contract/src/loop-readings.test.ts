@@ -22,7 +22,7 @@ import {
   standardOf,
   verdictOf,
   verdictOfCheck,
-} from './judge-check.ts'
+} from './judging.ts'
 import type { Check, CheckTerms, GearUsed, Reading, Signature } from './loops.ts'
 
 const by = { id: '01890000-0000-7000-8000-00000000000a', name: 'Ailsa Fenn' }

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
-import { SiteJudging } from './judging-rules.ts'
+import { SiteHead, SiteJudging } from './judging-rules.ts'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
@@ -186,6 +186,21 @@ export const siteRoutes = {
     summary: 'Set the site’s rules of judging',
     body: SiteJudging,
     response: SiteJudging,
+  }),
+  siteHead: endpoint({
+    method: 'get',
+    path: '/api/settings/head',
+    access: 'signed-in',
+    summary: 'Whose papers these are',
+    response: SiteHead,
+  }),
+  saveSiteHead: endpoint({
+    method: 'put',
+    path: '/api/settings/head',
+    access: 'administrator',
+    summary: 'Set the head of certificates and reports',
+    body: SiteHead,
+    response: SiteHead,
   }),
   saveTrimLimits: endpoint({
     method: 'put',

@@ -1,6 +1,7 @@
 // The error plot: error in % of span over the range, with the tolerance as a clear band and hatching outside it.
 import { formatNumber } from '@calm-loop/core/quantity'
 import { worseShare, type Direction, type WholeJudgement } from '@calm-loop/core/check'
+import { hatching, valueAxis } from './plot-parts.ts'
 import type { Scene, Shape } from './scene.ts'
 
 export interface PlottedReading {
@@ -56,26 +57,6 @@ const RIGHT = 22
 const TOP = 30
 const BOTTOM = 50
 const MARK = 4.5
-
-/** Smallest of 1, 2, 2.5, 5 · 10ⁿ at or above `value`. */
-function niceStep(value: number): number {
-  const power = 10 ** Math.floor(Math.log10(value))
-  return ([1, 2, 2.5, 5, 10].find((m) => m * power >= value * (1 - 1e-9)) ?? 10) * power
-}
-
-function hatching(x: number, y: number, w: number, h: number): Shape {
-  const lines: string[] = []
-  for (let start = -h; start < w; start += 9) {
-    const a = Math.max(0, start)
-    const b = Math.min(w, start + h)
-    if (b > a)
-      lines.push(
-        `M${(x + a).toFixed(1)} ${(y + h - (a - start)).toFixed(1)}L${(x + b).toFixed(1)} ` +
-          `${(y + h - (b - start)).toFixed(1)}`,
-      )
-  }
-  return { kind: 'path', d: lines.join(''), stroke: 'hairline', width: 1 }
-}
 
 /** Largest error the plot must show, with head room, % of span. */
 export function plotReach(readings: readonly PlottedReading[], tolerancePct: number): number {
@@ -150,21 +131,7 @@ export function errorPlot(input: ErrorPlotInput): Scene {
       fill: 'second',
     },
   ]
-  const step = niceStep(reach / 3)
-  for (let k = -Math.floor(reach / step); k <= Math.floor(reach / step); k++) {
-    const value = k * step
-    shapes.push({ kind: 'line', x1: LEFT - 4, y1: y(value), x2: LEFT, y2: y(value), stroke: 'second' })
-    shapes.push({
-      kind: 'text',
-      x: LEFT - 8,
-      y: y(value) + 4,
-      text: formatNumber(value, { decimals: step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 2 : 1, sign: true }),
-      size: 14,
-      anchor: 'end',
-      fill: 'second',
-      mono: true,
-    })
-  }
+  shapes.push(...valueAxis({ left: LEFT, reach, y }))
   const planned = [...new Set([...input.planned, ...readings.map((r) => r.percent)])].sort((a, b) => a - b)
   planned.forEach((percent) => {
     shapes.push({ kind: 'line', x1: x(percent), y1: TOP + h, x2: x(percent), y2: TOP + h + 5, stroke: 'second' })

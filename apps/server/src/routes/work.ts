@@ -5,7 +5,7 @@ import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
 import { readFolder } from '../services/folder.ts'
-import { readJudging, saveJudging } from '../services/judging.ts'
+import { readJudging, readSiteHead, saveJudging, saveSiteHead } from '../services/judging.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
@@ -21,6 +21,8 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
   mount('trimLimits', () => trimLimits(db))
   mount('judging', () => readJudging(db))
   mount('saveJudging', ({ body, person }) => saveJudging(db, body, person))
+  mount('siteHead', () => readSiteHead(db))
+  mount('saveSiteHead', ({ body, person }) => saveSiteHead(db, body, person))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
   mount('addWork', ({ params: p, body, person }) =>
     addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),

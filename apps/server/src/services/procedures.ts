@@ -35,7 +35,7 @@ import type { Device, Links } from '../link/links.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
-import { overwriteSetting, readSetting } from './settings.ts'
+import { settingOf } from './setting-of.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 import { inItsWorld } from './worlds.ts'
@@ -43,17 +43,8 @@ import { sure } from '@calm-loop/core/sure'
 
 /** How long an answer of the device is waited for, ms. */
 const PATIENCE_ms = 2000
-const SETTING = 'trim-limits'
 
-export async function trimLimits(db: Queries): Promise<TrimLimits> {
-  const kept = TrimLimits.safeParse(await readSetting(db, SETTING))
-  return kept.success ? kept.data : USUAL_TRIM_LIMITS
-}
-export async function saveTrimLimits(db: Database, limits: TrimLimits, person: Person): Promise<TrimLimits> {
-  await overwriteSetting(db, SETTING, limits)
-  await record({ tx: db, personId: person.id, action: 'trim-limits', loopId: null, details: limits })
-  return limits
-}
+export const { read: trimLimits, save: saveTrimLimits } = settingOf('trim-limits', TrimLimits, USUAL_TRIM_LIMITS)
 
 const SILENT = Symbol('silent')
 /** The answer, or silence. */
