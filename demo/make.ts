@@ -7,7 +7,8 @@ import { currentKindOf, kindOf, readEntries, versionOf } from '@calm-loop/core/k
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { writeWiring } from '@calm-loop/core/wiring'
-import { PLANS, WIRED, type History, type Plan } from './plans.ts'
+import { PASTS, type Past } from './histories.ts'
+import { PLANS, WIRED, type History, type Plan as Entered } from './plans.ts'
 import { entryOf, later } from './record.ts'
 import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
@@ -39,52 +40,64 @@ function idMaker(seedText: string) {
   }
 }
 
+type Plan = Entered & Partial<Past>
 type Measured = Pick<Check, 'tolerancePct' | 'range' | 'points' | 'readings'>
+
+/** Errors of a day, made the same every time. */
+function noiseOf(seedText: string): (size: number) => number {
+  let seed = seedFrom(seedText)
+  return (size) => {
+    const [n, next] = normal(seed)
+    seed = next
+    return n * size
+  }
+}
 
 function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: string) => string): Measured {
   const kind = currentKindOf(plan.kind)
   const { thread } = study(kind, version.entries)
   const { low, high } = sure(knotScales(thread)[0])
-  const unit = sure(thread.knots[0]).unit
+  const [process, controller] = [sure(thread.knots[0]), sure(thread.knots.at(-1))]
   const by = person('ailsa')
-  let seed = seedFrom(plan.tag + h.at)
-  const noise = (size: number) => {
-    const [n, next] = normal(seed)
-    seed = next
-    return n * size
-  }
-  const points = upAndDown()
+  const noise = noiseOf(plan.tag + h.at)
+  const points = h.wide ? upAndDown([16, 50, 80]) : upAndDown()
+  const decimals = (unit: string) => (unit === 'mm' ? 0 : unit === 'pH' ? 2 : 1)
   const readings: Check['readings'] = []
   for (const point of points) {
     const at = later(h.at, 120 + point.index * 230)
     const nominal = sure(low) + (point.percent / 100) * (sure(high) - sure(low))
-    const applied = Math.min(sure(high) * 1.02, Math.max(sure(low), nominal + noise((sure(high) - sure(low)) * 0.002)))
-    const appliedEntry = entryOf(`${applied.toFixed(unit === 'mm' ? 0 : 1)} ${unit}`, unit)
-    const percent = (100 * (appliedEntry.value - sure(low))) / (sure(high) - sure(low))
+    const reached = nominal + noise((sure(high) - sure(low)) * 0.002)
+    const applied = Math.min(sure(high) * 1.02, Math.max(sure(low), reached))
+    const typed = `${applied.toFixed(decimals(process.unit))} ${process.unit}`
+    const given = plan.card
+      ? entryOf(`${(4 + 0.16 * point.percent).toFixed(3)} mA`, 'mA')
+      : entryOf(typed, process.unit)
+    const expected = spread(thread, plan.card ? 'current' : process.id, given.value)
+    const percent = (100 * (Number.parseFloat(typed) - sure(low))) / (sure(high) - sure(low))
     const error = h.zero + (h.span * percent) / 100 + (point.direction === 'down' ? 0.02 : 0) + noise(0.012)
-    const mA = 4 + 0.16 * (percent + error)
+    const current = expected[thread.knots.findIndex((k) => k.id === 'current')]
+    const mA = (current?.known ? current.value : 4 + 0.16 * percent) + (plan.card ? 0 : 0.16 * error)
     const shown = sure(spread(thread, 'current', mA).at(-1))
-    const controller = sure(thread.knots.at(-1))
+    const span = sure(knotScales(thread).at(-1))
+    const off = plan.card ? (error / 100) * (sure(span.high) - sure(span.low)) : 0
+    const shows = shown.known ? (shown.value + off) * (h.scaled ?? 1) : 0
+    const reads = {
+      ...(plan.card ? {} : { current: entryOf(`${mA.toFixed(3)} mA`, 'mA') }),
+      ...(shown.known
+        ? { controller: entryOf(`${shows.toFixed(decimals(controller.unit))} ${controller.unit}`, controller.unit) }
+        : {}),
+    }
+    const origin = h.practice ? ('simulated' as const) : ('typed' as const)
     readings.push({
       id: makeId(at),
       seq: point.index + 1,
       pointIndex: point.index,
       percent: point.percent,
       direction: point.direction,
-      applied: appliedEntry,
-      reads: {
-        current: entryOf(`${mA.toFixed(3)} mA`, 'mA'),
-        ...(shown.known
-          ? {
-              controller: entryOf(
-                `${shown.value.toFixed(controller.unit === 'mm' ? 0 : 1)} ${controller.unit}`,
-                controller.unit,
-              ),
-            }
-          : {}),
-      },
+      applied: given,
+      reads,
       source: 'typed',
-      origins: { applied: 'typed', current: 'typed', ...(shown.known ? { controller: 'typed' } : {}) },
+      origins: Object.fromEntries(['applied', ...Object.keys(reads)].map((key) => [key, origin])),
       supersedes: null,
       reason: '',
       by,
@@ -93,24 +106,24 @@ function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: 
     })
   }
   const tolerancePct = sure(readEntries(kind.fields, version.entries).in('tolerance', '%'))
-  return { tolerancePct, range: { lrv: sure(low), urv: sure(high), unit }, points, readings }
+  return { tolerancePct, range: { lrv: sure(low), urv: sure(high), unit: process.unit }, points, readings }
 }
 
 /** Read as the plan's kit can: the first piece for the quantity at the process, the loop meter in series. */
-function termsOf(plan: Plan, version: Version): CheckTerms {
+function termsOf(plan: Plan, version: Version, h: History): CheckTerms {
   const known = study(currentKindOf(plan.kind), version.entries)
   const process = sure(known.thread.knots[0])
   const used = plan.gear.map((name) => sure(kit.find((g) => g.name === name)))
   const reading = (quantity: string) => used.find((g) => g.ranges?.some((r) => r.quantity === quantity))?.id ?? null
   const tolerancePct = sure(known.reader.in('tolerance', '%'))
   return {
-    standardAt: process.id,
-    standardGear: reading(process.quantity),
+    standardAt: plan.card ? 'current' : process.id,
+    standardGear: reading(plan.card ? 'current' : process.quantity),
     reads: [
-      { at: 'current', gear: reading('current'), stand: 'in-series' },
+      ...(plan.card ? [] : [{ at: 'current', gear: reading('current'), stand: 'in-series' as const }]),
       { at: 'controller', gear: null },
     ],
-    rule: 'simple',
+    rule: h.rule ?? 'simple',
     controllerTolerancePct: known.reader.in('controllerTolerance', '%') ?? tolerancePct,
   }
 }
@@ -137,17 +150,18 @@ function checkOf({
   const check: Check = {
     id: makeId(h.at),
     versionId: version.id,
-    phase: 'as-found',
+    phase: h.phase ?? 'as-found',
     // Gear was always in date then; the demo's expired piece shows on what is done from now on.
     gear: plan.gear
       .map((name) => sure(kit.find((g) => g.name === name)))
       .map(({ measures: _, range: _range, ...piece }) => ({
         ...piece,
         ...(piece.calibrated ? { calibrated: `${on.slice(0, 4)}-01-31` } : {}),
-        due: `${Number(on.slice(0, 4)) + 1}-01-31`,
+        due: h.expired ? `${on.slice(0, 4)}-10-31` : `${Number(on.slice(0, 4)) + 1}-01-31`,
+        ...(h.expired ? { expiredReason: h.expired } : {}),
       })),
-    practice: false,
-    ...(kindOf(plan.kind).family === 'current' ? { rule: CHECK_RULE, terms: termsOf(plan, version) } : {}),
+    practice: h.practice ?? false,
+    ...(kindOf(plan.kind).family === 'current' ? { rule: CHECK_RULE, terms: termsOf(plan, version, h) } : {}),
     ambient: plan.kind === 'rtd-head' ? 'bench by the dryer, 24 °C' : 'outdoors, dry',
     startedBy: by,
     startedAt: h.at,
@@ -172,6 +186,7 @@ function checkOf({
     ...measured(),
     signatures: [],
   }
+  if (h.practice) return check
   const digest = sure(digestOf(2, loop, version, check))
   check.signatures.push(
     {
@@ -194,34 +209,125 @@ function checkOf({
   return check
 }
 
-/** What was found along the chain, and the practice case that the bench begins with. */
-function workOf(plan: Plan, makeId: (at: string) => string): WholeFolder['workLog'] {
+type Work = WholeFolder['workLog'][number]
+
+/** Points of the chain as they were typed in. */
+function trimPoints(
+  plan: Plan,
+  {
+    at,
+    phase,
+    points,
+    makeId,
+  }: { at: string; phase: 'as-found' | 'as-left'; points: NonNullable<Plan['found']>; makeId: (at: string) => string },
+): Work[] {
   const by = person('ailsa')
-  const at = '2026-09-15T08:20:00.000Z'
-  const set = plan.found ? makeId(at) : ''
-  const { thread } = plan.found ? study(currentKindOf(plan.kind), {}) : { thread: undefined }
-  const unit = (role: string) => sure(sure(thread).knots.find((k) => k.role === role)).unit
+  const set = makeId(at)
+  const { thread } = study(currentKindOf(plan.kind), {})
+  const unit = (role: string) => sure(thread.knots.find((k) => k.role === role)).unit
+  return points.map(([applied, digital, current, receiver], i) => ({
+    what: 'trim-point' as const,
+    set,
+    phase,
+    applied: entryOf(applied, unit('process')),
+    digital: entryOf(digital, digital.replace(/^[-\d.]+ /, '')),
+    current: entryOf(current, 'mA'),
+    receiver: entryOf(receiver, unit('controller')),
+    source: 'typed' as const,
+    practice: false,
+    id: makeId(later(at, 60 + 95 * i)),
+    by,
+    at: later(at, 60 + 95 * i),
+  }))
+}
+
+/** A survey: a row a minute, with a shift's rhythm and two standstills. */
+function surveyOf(s: NonNullable<Past['survey']>, makeId: (at: string) => string): Work[] {
+  const by = person('ailsa')
+  const id = makeId(s.at)
+  const noise = noiseOf(s.at)
+  let total = 0
+  const rows = Array.from({ length: s.minutes }, (_, i): [number, number, number, number, number] => {
+    const stands = (i > 118 && i < 134) || (i > 262 && i < 281)
+    const flow = stands ? 0 : Math.max(0, s.flow * (1 + 0.12 * Math.sin(i / 37)) + noise(0.35))
+    total += flow / 60
+    const [sound, signal] = [1481.6 + noise(0.4), 78 + noise(1.2)]
+    return [
+      Date.parse(s.at) + i * 60_000,
+      ...([flow, total, sound, signal].map((v) => Math.round(v * 100) / 100) as [number, number, number, number]),
+    ]
+  })
+  const end = later(s.at, s.minutes * 60)
   return [
-    ...(plan.bench
-      ? [{ what: 'bench' as const, case: plan.bench, id: makeId(later(at, 1)), by, at: later(at, 1) }]
-      : []),
-    ...(plan.found ?? []).map(([applied, digital, current, receiver], i) => ({
-      what: 'trim-point' as const,
-      set,
-      phase: 'as-found' as const,
-      applied: entryOf(applied, unit('process')),
-      digital: entryOf(digital, unit('digital')),
-      current: entryOf(current, 'mA'),
-      receiver: entryOf(receiver, unit('controller')),
-      source: 'typed' as const,
-      id: makeId(later(at, 60 + 95 * i)),
+    { what: 'survey', interval_s: 60, unit: s.unit, note: s.note, practice: false, id, by, at: s.at },
+    { what: 'survey-rows', survey: id, rows, practice: false, id: makeId(later(end, 1)), by, at: later(end, 1) },
+    {
+      what: 'survey-end',
+      survey: id,
+      total: Math.round(total * 100) / 100,
+      rows: rows.length,
+      practice: false,
+      id: makeId(later(end, 2)),
       by,
-      at: later(at, 60 + 95 * i),
-    })),
+      at: later(end, 2),
+    },
   ]
 }
 
-function folderOf(plan: Plan): WholeFolder {
+/** What was done and decided besides checks, in its order; and the practice case that the bench begins with. */
+function workOf(plan: Plan, checks: readonly Check[], makeId: (at: string) => string): WholeFolder['workLog'] {
+  const by = person('ailsa')
+  const at = '2026-09-15T08:20:00.000Z'
+  const answers = plan.history.flatMap((h, i): Work[] => {
+    const when = later(h.at, 5400)
+    return h.answer
+      ? [
+          {
+            what: 'measured-since',
+            check: sure(checks[i]).id,
+            answer: h.answer,
+            practice: false,
+            id: makeId(when),
+            by,
+            at: when,
+          },
+        ]
+      : []
+  })
+  const { interval, trimmed } = plan
+  const entered = plan.typed['interval'] ?? kindOf(plan.kind).fields.find((f) => f.key === 'interval')?.default ?? ''
+  const work: Work[] = [
+    ...(plan.bench
+      ? [{ what: 'bench' as const, case: plan.bench, id: makeId(later(at, 1)), by, at: later(at, 1) }]
+      : []),
+    ...(plan.found ? trimPoints(plan, { at, phase: 'as-found', points: plan.found, makeId }) : []),
+    ...(trimmed ? trimPoints(plan, { at: trimmed.at, phase: 'as-found', points: trimmed.found, makeId }) : []),
+    ...(trimmed
+      ? trimPoints(plan, { at: later(trimmed.at, 2400), phase: 'as-left', points: trimmed.left, makeId })
+      : []),
+    ...answers,
+    ...(plan.survey ? surveyOf(plan.survey, makeId) : []),
+    ...(interval
+      ? [
+          {
+            what: 'interval' as const,
+            days: interval.days,
+            instead: entered,
+            suggested_days: interval.suggested,
+            reason: interval.reason,
+            practice: false,
+            id: makeId(interval.at),
+            by: person('magnus'),
+            at: interval.at,
+          },
+        ]
+      : []),
+  ]
+  return work.sort((a, b) => a.at.localeCompare(b.at))
+}
+
+function folderOf(entered: Entered): WholeFolder {
+  const plan: Plan = { ...entered, ...PASTS[entered.tag] }
   const makeId = idMaker(plan.tag)
   const loop = {
     id: makeId(plan.created),
@@ -257,12 +363,36 @@ function folderOf(plan: Plan): WholeFolder {
       (plan.history.length || WIRED.includes(plan) ? 'Commissioned' : 'First entries; wiring not yet finished'),
     sealedAt: savedAt,
   }
+  const { change } = plan
+  const changed: Version | undefined = change && {
+    ...version,
+    id: makeId(change.at),
+    number: 2,
+    parentId: version.id,
+    entries: {
+      ...entries,
+      ...Object.fromEntries(
+        Object.entries(change.typed).map(([key, typed]) => [
+          key,
+          entryFrom(typed, sure(fields.find((f) => f.key === key)) as Parameters<typeof entryFrom>[1]),
+        ]),
+      ),
+    },
+    author: person('ailsa'),
+    startedAt: change.at,
+    savedAt: later(change.at, 90),
+    reason: change.reason,
+    sealedAt: later(change.at, 90),
+  }
+  const checks = plan.history.map((h) =>
+    checkOf({ plan, loop, version: h.changed ? sure(changed) : version, h, makeId }),
+  )
   return {
     loop,
-    versions: [version],
-    checks: plan.history.map((h) => checkOf({ plan, loop, version, h, makeId })),
+    versions: [version, ...(changed ? [changed] : [])],
+    checks,
     wireLog: [],
-    workLog: workOf(plan, makeId),
+    workLog: workOf(plan, checks, makeId),
     ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),
   }
 }

@@ -6,6 +6,21 @@ export interface History {
   /** Errors of the loop on that day, % of span. */
   readonly zero: number
   readonly span: number
+  readonly phase?: 'as-left'
+  /** Judged with a guard band. */
+  readonly rule?: 'guarded'
+  /** Why kit past its due date was used. */
+  readonly expired?: string
+  /** How many times too much the controller shows. */
+  readonly scaled?: number
+  /** Done at the bench: nobody signs it. */
+  readonly practice?: boolean
+  /** What was measured with it since the last good check. */
+  readonly answer?: string
+  /** By the entries as they were changed. */
+  readonly changed?: boolean
+  /** Two points only, far apart. */
+  readonly wide?: boolean
 }
 
 export interface Plan {
