@@ -20,6 +20,8 @@ const nextTheme = (page: Page) =>
 /** Waits until no colour is on its way to another: a surface that fades has a contrast of no theme. */
 export const settled = (page: Page) =>
   page.evaluate(async () => {
+    // What has just been opened begins to fade in a frame or two from now.
+    for (let i = 0; i < 3; i++) await new Promise(requestAnimationFrame)
     const ending = document.getAnimations().filter((each) => Number.isFinite(each.effect?.getComputedTiming().endTime))
     await Promise.allSettled(ending.map((each) => each.finished))
   })

@@ -34,9 +34,17 @@ export async function signInAs(page: Page, home: string, name: string): Promise<
 }
 
 export async function signOut(page: Page, name: string): Promise<void> {
-  await page.getByRole('button', { name }).click()
-  await page.getByRole('menuitem', { name: 'Sign out' }).click()
-  await expect(page.getByRole('heading', { name: 'Calm Loop' })).toBeVisible()
+  const [leave, door] = [
+    page.getByRole('menuitem', { name: 'Sign out' }),
+    page.getByRole('heading', { name: 'Calm Loop' }),
+  ]
+  // Pressed while the menu still opens, it may not be heard: then it is pressed again.
+  await expect(async () => {
+    if (await door.isVisible()) return
+    if (!(await leave.isVisible())) await page.getByRole('button', { name }).click()
+    await leave.click({ timeout: 2000 })
+    await expect(door).toBeVisible({ timeout: 2000 })
+  }).toPass({ timeout: 20_000 })
 }
 
 export async function openLoop(page: Page, tag: string): Promise<void> {

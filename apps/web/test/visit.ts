@@ -32,10 +32,15 @@ export const network = (here: boolean): void => {
   away = !here
 }
 
+/** What is on its way: an answer to a page that was left still sets the cookie of its session. */
+const underWay = new Set<Promise<Response>>()
+
 async function carried(address: string | URL | Request, init: RequestInit = {}): Promise<Response> {
   if (away) throw new TypeError('no network')
   const path = address instanceof Request ? address.url : address.toString()
-  const answer = await native(inject('plant') + path, init)
+  const asking = native(inject('plant') + path, init)
+  underWay.add(asking)
+  const answer = await asking.finally(() => underWay.delete(asking))
   asked.push({
     method: init.method ?? 'GET',
     path,
@@ -47,6 +52,7 @@ async function carried(address: string | URL | Request, init: RequestInit = {}):
 
 /** Signs in as one of the demo plant, for the whole test file. */
 export async function signIn(who: 'ailsa' | 'rona' | 'magnus'): Promise<void> {
+  await Promise.allSettled(underWay)
   const { csrfToken } = (await (await carried('/api/session')).json()) as { csrfToken: string }
   const answer = await carried('/api/session', {
     method: 'POST',

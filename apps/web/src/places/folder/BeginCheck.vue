@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
-import { USUAL_JUDGING, type Gear, type SiteJudging } from '@calm-loop/contract'
+import type { Gear } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref, watch } from 'vue'
-import { call, type ApiProblem } from '../../api/client.ts'
+import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useSite } from '../../stores/site.ts'
 import { today } from '../../widgets/dates.ts'
+import { useDoing } from '../../widgets/doing.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import GradeMark from '../../widgets/GradeMark.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
@@ -26,14 +28,12 @@ const ambient = ref('')
 const told = ref('')
 const kit = ref<Gear[]>([])
 const chosen = ref<string[]>([])
-const says = ref('')
-const busy = ref(false)
-const judging = ref<SiteJudging>(USUAL_JUDGING)
+const { busy, says, run } = useDoing()
+const site = useSite()
 const hand = ref<Chosen>()
 onMounted(async () => {
-  const [pieces, rules] = await Promise.all([call('gear').catch(() => []), call('judging').catch(() => USUAL_JUDGING)])
+  const [pieces] = await Promise.all([call('gear').catch(() => []), site.loadJudging()])
   kit.value = pieces
-  judging.value = rules
 })
 /** Offered anew when the kit has come, until something was chosen; and when the thread's places are others. */
 const touched = ref(false)
@@ -82,10 +82,8 @@ const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'swi
 /** Pieces that are used: those of the places read, or those ticked. */
 const used = computed(() => (discrete.value ? chosen.value : reads.value ? gearOf(reads.value) : []))
 const expired = computed(() => kit.value.filter((g) => used.value.includes(g.id) && g.due < today()))
-async function begin(): Promise<void> {
-  busy.value = true
-  says.value = ''
-  try {
+const begin = () =>
+  run(async () => {
     await folder.save()
     await call('startCheck', {
       params: { loopId: sure(folder.view).loop.id, checkId },
@@ -102,12 +100,7 @@ async function begin(): Promise<void> {
       },
     })
     await folder.refresh()
-  } catch (error) {
-    says.value = (error as ApiProblem).message
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>
@@ -159,7 +152,7 @@ async function begin(): Promise<void> {
         :model-value="hand"
         :known="folder.current"
         :kit="kit"
-        :judging="judging"
+        :judging="site.judging"
         :percents="percents ?? []"
         @update:model-value="choose"
       />

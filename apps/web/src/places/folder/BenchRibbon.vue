@@ -1,26 +1,14 @@
 <script setup lang="ts">
 // The frame of a loop says in which world it is: at the bench, where all is simulated, or on record.
-import { ref } from 'vue'
-import type { ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
+import { useDoing } from '../../widgets/doing.ts'
 
 const folder = useFolder()
 const session = useSession()
-const busy = ref(false)
-const says = ref('')
-async function connect(on: boolean): Promise<void> {
-  busy.value = true
-  says.value = ''
-  try {
-    await folder.connectBench(on)
-  } catch (error) {
-    says.value = (error as ApiProblem).message
-  } finally {
-    busy.value = false
-  }
-}
+const { busy, says, run } = useDoing()
+const connect = (on: boolean) => run(() => folder.connectBench(on))
 </script>
 
 <template>

@@ -9,6 +9,8 @@ import { useFolder } from '../../stores/folder.ts'
 import { moment } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import CheckHistory from './CheckHistory.vue'
+import DueNext from './DueNext.vue'
+import MeasuredSince from './MeasuredSince.vue'
 import SignCheck from './SignCheck.vue'
 import { sure } from '@calm-loop/core/sure'
 
@@ -56,6 +58,7 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
         >
       </div>
       <slot />
+      <MeasuredSince />
       <SignCheck v-if="!isPractice(check)" :key="check.id" :check="check" />
       <div class="papers">
         <v-btn :href="addressOf('certificate', params)" target="_blank">{{
@@ -74,6 +77,7 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
       <router-link :to="`/loops/${folder.view!.loop.id}/check`">Begin a check</router-link>. The folder itself can be
       taken along at any time: <a :href="addressOf('bundle', params)" download>whole folder (JSON)</a>.
     </p>
+    <DueNext />
     <CheckHistory v-if="(folder.view?.checks.length ?? 0) > 1" :shown="check?.id" @choose="emit('choose', $event)" />
   </section>
 </template>

@@ -15,6 +15,7 @@ import { dayWords, moment, today } from '../../widgets/dates.ts'
 import WorkingDrawer from '../../widgets/WorkingDrawer.vue'
 import BenchRibbon from './BenchRibbon.vue'
 import ClashList from './ClashList.vue'
+import FitForUse from './FitForUse.vue'
 import RunSheet from './RunSheet.vue'
 
 const route = useRoute()
@@ -97,6 +98,7 @@ onBeforeUnmount(() => folder.close())
   </p>
   <template v-else-if="folder.view && loop && folder.study">
     <BenchRibbon />
+    <FitForUse />
     <div class="title">
       <h1>
         <span class="figures">{{ loop.tag }}</span> <span class="service">{{ loop.service }}</span>

@@ -5,10 +5,11 @@ import { standOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
-import { call, type ApiProblem } from '../../api/client.ts'
+import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
+import { useDoing } from '../../widgets/doing.ts'
 import SealMark from '../../widgets/SealMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
@@ -20,8 +21,7 @@ const gateId = uuid()
 const ids = { performed: uuid(), reviewed: uuid(), accepted: uuid() }
 const told = ref('')
 const password = ref('')
-const says = ref('')
-const busy = ref(false)
+const { busy, says, run } = useDoing()
 
 const discrete = computed(() => folder.kind?.family === 'switch')
 const RELEASED = computed(() => gateWording('loop-released', discrete.value ? 'switch' : 'current'))
@@ -90,28 +90,21 @@ const signing = computed(() => {
 })
 const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: props.check.id }))
 
-async function run(work: () => Promise<unknown>): Promise<void> {
-  busy.value = true
-  says.value = ''
-  try {
+const send = (work: () => Promise<unknown>) =>
+  run(async () => {
     await work()
     password.value = ''
     await folder.refresh()
-  } catch (error) {
-    says.value = (error as ApiProblem).message
-  } finally {
-    busy.value = false
-  }
-}
+  })
 const release = () =>
-  run(() =>
+  send(() =>
     call('confirmGate', {
       params: { ...params.value, gateId },
       body: { gate: 'loop-released', words: RELEASED.value, told: told.value.trim() },
     }),
   )
 const sign = (role: Signature['role']) =>
-  run(() =>
+  send(() =>
     call('sign', {
       params: { ...params.value, signatureId: ids[role] },
       body: { role, statement: STATEMENTS[role], password: password.value },

@@ -9,6 +9,7 @@ import { dayWords, today } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import RangeFigures from './RangeFigures.vue'
+import SiteRules from './SiteRules.vue'
 import GrowingTable from '../../widgets/GrowingTable.vue'
 
 const columns = computed(() => [
@@ -123,6 +124,7 @@ async function save(): Promise<void> {
   <p v-if="!kit.length" class="quiet none">
     No equipment yet. Certificates name what a check was done with, so enter your loop meter first.
   </p>
+  <SiteRules />
 </template>
 
 <style scoped>

@@ -149,7 +149,8 @@ const further = () => {
 .overdue {
   color: var(--look);
 }
-.state.failed {
+.state.failed,
+.state.not-fit {
   color: var(--stop);
   font-weight: 650;
 }

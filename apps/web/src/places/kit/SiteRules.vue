@@ -1,0 +1,120 @@
+<script setup lang="ts">
+// By which rule the site judges, how much better than the tolerance its kit must be, how long an interval may be, and
+// whose papers these are.
+import { SiteJudging, type SiteHead } from '@calm-loop/contract'
+import { ruleWords } from '@calm-loop/contract/judging'
+import { CONFORMITY_RULES } from '@calm-loop/core/check'
+import { parseQuantity } from '@calm-loop/core/quantity'
+import { computed, onMounted, reactive, ref, watch } from 'vue'
+import { useSession } from '../../stores/session.ts'
+import { useSite } from '../../stores/site.ts'
+import { useDoing } from '../../widgets/doing.ts'
+import ChoiceField from '../../widgets/ChoiceField.vue'
+import WordsField from '../../widgets/WordsField.vue'
+
+const site = useSite()
+const session = useSession()
+const { busy, says, run } = useDoing()
+onMounted(() => Promise.all([site.loadJudging(), site.loadHead()]))
+
+const FIGURES = [
+  ['leastRatio', 'Least ratio of tolerance to uncertainty', 'Kit below it is said to be too coarse. 4 is usual.'],
+  ['minInterval_days', 'Shortest interval, days', ''],
+  ['maxInterval_days', 'Longest interval, days', ''],
+] as const
+const rule = ref<SiteJudging['rule']>('simple')
+const typed = reactive({ leastRatio: '', minInterval_days: '', maxInterval_days: '' })
+watch(
+  () => site.judging,
+  (j) => {
+    rule.value = j.rule
+    for (const [key] of FIGURES) typed[key] = `${j[key]}`
+  },
+  { immediate: true },
+)
+const wanted = computed(() => {
+  const figures = FIGURES.map(([key]) => {
+    const read = parseQuantity(typed[key], { quantity: 'ratio', unit: '' })
+    return [key, read.ok ? read.si : NaN]
+  })
+  return SiteJudging.safeParse({ rule: rule.value, ...Object.fromEntries(figures) })
+})
+const wrong = computed(() => {
+  const issue = wanted.value.success ? undefined : wanted.value.error.issues[0]
+  if (!issue) return ''
+  const field = FIGURES.find(([key]) => key === issue.path[0])
+  return field ? `${field[1]}: not possible as typed.` : 'The longest interval is not the shorter one.'
+})
+const RULES = { simple: 'simple acceptance', guarded: 'guarded acceptance' }
+
+const head = ref<SiteHead>(site.head)
+watch(
+  () => site.head,
+  (h) => (head.value = h),
+)
+const LINES = [
+  ['name', 'Site', 'Printed at the head of every certificate and report.'],
+  ['address', 'Address, or part of the plant', ''],
+  ['procedure', 'Procedure by which checks are done', 'Its number and edition.'],
+] as const
+</script>
+
+<template>
+  <section aria-label="How this site judges" class="rules">
+    <h2>How this site judges</h2>
+    <p class="quiet">{{ ruleWords[site.judging.rule] }}</p>
+    <form
+      v-if="session.hasDuty('limits')"
+      class="edit-grid"
+      @submit.prevent="run(() => site.saveJudging(wanted.data!))"
+    >
+      <ChoiceField
+        label="Rule of acceptance"
+        :options="CONFORMITY_RULES.map((value) => ({ value, label: RULES[value] }))"
+        :value="rule"
+        @choose="rule = $event as SiteJudging['rule']"
+      />
+      <WordsField
+        v-for="[key, label, help] in FIGURES"
+        :key="key"
+        :label="label"
+        :help="help"
+        :value="typed[key]"
+        @typed="typed[key] = $event"
+      />
+      <div class="do">
+        <v-btn type="submit" :disabled="!wanted.success" :loading="busy" data-test="save-rules">Set for the site</v-btn>
+        <span v-if="wrong" class="bad">{{ wrong }}</span>
+      </div>
+    </form>
+    <p v-else class="small quiet">
+      Kit proves a tolerance that is at least {{ site.judging.leastRatio }} times its uncertainty; intervals run from
+      {{ site.judging.minInterval_days }} to {{ site.judging.maxInterval_days }} days. A
+      {{ session.session?.duties.limits }} may change that.
+    </p>
+    <h2>Head of the papers</h2>
+    <form v-if="session.has('administrator')" class="edit-grid" @submit.prevent="run(() => site.saveHead(head))">
+      <WordsField
+        v-for="[key, label, help] in LINES"
+        :key="key"
+        :label="label"
+        :help="help"
+        :value="head[key]"
+        @typed="head = { ...head, [key]: $event }"
+      />
+      <div class="do"><v-btn type="submit" :loading="busy" data-test="save-head">Set for the site</v-btn></div>
+    </form>
+    <p v-else class="quiet">
+      {{ [site.head.name, site.head.address, site.head.procedure].filter(Boolean).join(' · ') || 'Not entered yet.' }}
+      <span class="small">An administrator may change it.</span>
+    </p>
+    <p v-if="says" class="bad" role="alert">{{ says }}</p>
+  </section>
+</template>
+
+<style scoped>
+.rules {
+  margin-top: 40px;
+  border-top: 1px solid var(--hairline);
+}
+</style>

@@ -1,0 +1,17 @@
+// What the site settles: by which rule it judges, and whose papers these are.
+import { NO_HEAD, USUAL_JUDGING, type SiteHead, type SiteJudging } from '@calm-loop/contract'
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { call } from '../api/client.ts'
+
+export const useSite = defineStore('site', () => {
+  const judging = ref<SiteJudging>(USUAL_JUDGING)
+  const head = ref<SiteHead>(NO_HEAD)
+
+  /** Without an answer the usual rules are shown; the server judges by its own. */
+  const loadJudging = async () => void (judging.value = await call('judging').catch(() => judging.value))
+  const loadHead = async () => void (head.value = await call('siteHead').catch(() => head.value))
+  const saveJudging = async (body: SiteJudging) => void (judging.value = await call('saveJudging', { body }))
+  const saveHead = async (body: SiteHead) => void (head.value = await call('saveSiteHead', { body }))
+  return { judging, head, loadJudging, loadHead, saveJudging, saveHead }
+})
