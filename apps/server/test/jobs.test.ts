@@ -68,8 +68,8 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
     isPdf(await jobs.wiringPdf({ folder: view, signal }))
   }, 60_000)
   it('prints its set-up sheet, where its kind has one', async () => {
-    if (kind.family === 'current' && kind.has.setup) isPdf(await jobs.setupPdf(view))
-    else await expect((async () => jobs.setupPdf(view))()).rejects.toThrow(/no set-up sheet|current/)
+    if (kind.family === 'current' && kind.has.setup) isPdf(await jobs.setupPdf({ folder: view }))
+    else await expect((async () => jobs.setupPdf({ folder: view }))()).rejects.toThrow(/no set-up sheet|current/)
   })
   it('comes in as it went out, and is summed up in one line of the register', () => {
     const parsed = jobs.parseBundle(bytes(text))

@@ -137,3 +137,19 @@ it('what was decided elsewhere is kept and not followed here', async () => {
     await there.stop()
   }
 })
+
+it('the report of a visit is a paper with the site’s head; of a moment at which nothing was done there is none', async () => {
+  const head = { name: 'Holmsay Kelp Works', address: 'Wash house', procedure: 'P-12, edition 3' }
+  expect((await ailsa.call('saveSiteHead', {}, head)).problem.code).toBe('wrong-role')
+  good(await rona.call('saveSiteHead', {}, head))
+  expect((await ailsa.call('siteHead')).body).toEqual(head)
+  const b = await finish(await checkBegun(ailsa, 'LT-2206'), 0.02)
+  const { checks } = await folderOf(b)
+  const report = (at = '') => ailsa.raw('GET', `/api/loops/${b.loopId}/visit.pdf${at}`)
+  const pdf = good(await report())
+  expect(pdf.headers.get('content-type')).toBe('application/pdf')
+  expect(pdf.text.startsWith('%PDF-')).toBe(true)
+  expect((await report(`?at=${checks[0]!.startedAt}`)).status).toBe(200)
+  expect((await report('?at=2020-01-01T00:00:00.000Z')).problem.code).toBe('no-such-visit')
+  expect((await report('?at=yesterday')).problem.code).toBe('invalid-input')
+})

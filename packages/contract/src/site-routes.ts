@@ -4,7 +4,7 @@ import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead }
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
 import { SiteHead, SiteJudging } from './judging-rules.ts'
 import * as L from './loops.ts'
-import { Id } from './primitives.ts'
+import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
 import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
 import { endpoint, loop } from './endpoint.ts'
@@ -242,6 +242,15 @@ export const siteRoutes = {
     access: 'signed-in',
     summary: 'The set-up sheet, in the order of keying',
     params: loop,
+    media: 'application/pdf',
+  }),
+  visitPdf: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/visit.pdf',
+    access: 'signed-in',
+    summary: 'Report of the visit that holds an instant, or of the newest',
+    params: loop,
+    query: z.object({ at: Instant.optional() }),
     media: 'application/pdf',
   }),
   siteRows: endpoint({

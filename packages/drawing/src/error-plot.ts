@@ -63,8 +63,8 @@ export function plotReach(readings: readonly PlottedReading[], tolerancePct: num
   return Math.max(tolerancePct * 1.6, ...readings.map((r) => (Math.abs(r.errorPct) + 2 * (r.u_pct ?? 0)) * 1.15))
 }
 
-/** A sure pass is not written beside its point. */
-const SURE = 0.95
+/** What surely passes or surely fails is not written beside its point. */
+const [HOPELESS, SURE] = [0.005, 0.95]
 /** The expanded uncertainty (k = 2) as a bar; how probable it is that the loop is inside, where that is a question. */
 function doubtOf(r: PlottedReading, x: (percent: number) => number, y: (error: number) => number): Shape[] {
   if (!r.u_pct) return []
@@ -88,7 +88,7 @@ function doubtOf(r: PlottedReading, x: (percent: number) => number, y: (error: n
     line(at, top, at, foot),
     line(at - 4, top, at + 4, top),
     line(at - 4, foot, at + 4, foot),
-    ...(p === undefined || p >= SURE
+    ...(p === undefined || p >= SURE || p < HOPELESS
       ? []
       : [
           {

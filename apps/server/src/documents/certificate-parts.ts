@@ -1,6 +1,6 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
 // signed.
-import type { Check, FolderView, Reading, Signature } from '@calm-loop/contract'
+import type { Check, FolderView, Reading, Signature, SiteHead } from '@calm-loop/contract'
 import {
   certificateNumber,
   isPractice,
@@ -48,6 +48,7 @@ export const gearUsed = (check: Check): Node => ({
 export interface Paper {
   /** Where the application is reached, for the code that leads to its page of verification. */
   readonly address: string
+  readonly site?: SiteHead | undefined
 }
 
 const STOP = '#9B1C31'

@@ -1,4 +1,5 @@
 // What every document shares: paper, ink, headings, tables of names and values.
+import { NO_HEAD, type SiteHead } from '@calm-loop/contract'
 import { renderPdf, runs } from './pdf.ts'
 
 export const INK = '#1C2321'
@@ -42,13 +43,33 @@ export function pairs(rows: readonly (readonly [string, string])[]): Node {
   }
 }
 
-/** A document on A4 with its name and page number at the foot. */
-/** @param over written large across every page, as where it is no record */
+/** Whose paper it is, in a line; nothing where the site has entered nothing. */
+const headRows = ({ name, address, procedure }: SiteHead): Node[] => {
+  const rest = [address, procedure && `procedure ${procedure}`].filter(Boolean).join(' · ')
+  return name || rest
+    ? [
+        {
+          columns: [text(name, { bold: true, width: 'auto' }), text(rest, { color: SECOND, alignment: 'right' })],
+          columnGap: 12,
+          margin: [0, 0, 0, 8],
+        },
+      ]
+    : []
+}
+
+/**
+ * A document on A4 with the site's head, its name and page number at the foot.
+ * @param over written large across every page, as where it is no record
+ */
 export function documentPdf(
   title: string,
   foot: string,
   content: Node[],
-  { landscape = false, over }: { readonly landscape?: boolean; readonly over?: string | undefined } = {},
+  {
+    landscape = false,
+    over,
+    site = NO_HEAD,
+  }: { readonly landscape?: boolean; readonly over?: string | undefined; readonly site?: SiteHead | undefined } = {},
 ): Promise<Buffer> {
   return renderPdf({
     ...(over ? { watermark: { text: over, color: SECOND, opacity: 0.16, bold: true } } : {}),
@@ -57,7 +78,7 @@ export function documentPdf(
     pageMargins: [40, 40, 40, 44],
     info: { title, creator: 'Calm Loop' },
     defaultStyle: { font: 'words', fontSize: 10, color: INK, lineHeight: 1.15 },
-    content,
+    content: [...headRows(site), ...content],
     footer: (page: number, pages: number) => ({
       columns: [
         { text: runs(foot), color: SECOND, fontSize: 8, margin: [40, 12, 0, 0] },

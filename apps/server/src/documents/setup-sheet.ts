@@ -1,7 +1,7 @@
 // The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to
 // write what was read back.
 import { currentStudyOf } from '../services/studies.ts'
-import { inWorld, workOf, type FolderView } from '@calm-loop/contract'
+import { inWorld, workOf, type FolderView, type SiteHead } from '@calm-loop/contract'
 import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
 import { documentPdf, figure, hairlines, heading, SECOND, text, when, type Node } from './page.ts'
@@ -31,7 +31,7 @@ function table(lines: readonly SetupLine[], first: number, held: ReadonlyMap<str
 }
 
 /** The set-up sheet as PDF. @throws Refusal `no-setup-sheet` */
-export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
+export async function setupSheetPdf(folder: FolderView, site?: SiteHead): Promise<Buffer> {
   const { tag, service, area, kind: kindId } = folder.loop
   const kind = currentKindOf(kindId)
   const version = folder.versions.at(-1)
@@ -70,5 +70,6 @@ export async function setupSheetPdf(folder: FolderView): Promise<Buffer> {
         margin: [0, 12, 0, 0],
       }),
     ],
+    { site },
   )
 }

@@ -1,5 +1,5 @@
 // The wiring sheet: the drawing, one line for each conductor, what is wrong, who confirmed what; as PDF, SVG and CSV.
-import { standingReadings, type FolderView } from '@calm-loop/contract'
+import { inWorld, standingReadings, type FolderView, type SiteHead } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import { energise, wiringSheet, type Energised, type SheetLine } from '@calm-loop/core/wiring'
@@ -129,13 +129,14 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
 }
 
 /** The wiring sheet as PDF. */
-export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buffer> {
+export async function wiringPdf(folder: FolderView, signal: Signal, site?: SiteHead): Promise<Buffer> {
   const { scene, lines, energised } = await sheetOf(folder, signal)
   const desk = deskOfFolder(folder)
   const { tag, service, area } = folder.loop
   const scale = Math.min(WIDTH / scene.width, TALLEST / scene.height, 0.9)
-  const gates = folder.wireLog.flatMap((e) => (e.what === 'gate' ? [e] : []))
-  const readings = standingReadings(folder.wireLog)
+  const log = inWorld(folder.wireLog, !!folder.bench)
+  const gates = log.flatMap((e) => (e.what === 'gate' ? [e] : []))
+  const readings = standingReadings(log)
   const version = folder.versions.at(-1)
   const stand =
     kindOf(folder.loop.kind).family === 'switch'
@@ -215,6 +216,6 @@ export async function wiringPdf(folder: FolderView, signal: Signal): Promise<Buf
         { fontSize: 9, margin: [0, 12, 0, 0] },
       ),
     ],
-    { landscape: true },
+    { landscape: true, over: folder.bench && (gates.length || readings.length) ? 'PRACTICE' : undefined, site },
   )
 }

@@ -5,6 +5,7 @@ import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
 import { confirmGate, sign, startCheck, takeReading } from '../services/checks.ts'
 import { decide } from '../services/decisions.ts'
+import { readSiteHead } from '../services/judging.ts'
 import { readFolder } from '../services/folder.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
@@ -50,7 +51,9 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${name} certificate.pdf"`)
-      .send(await workers.run('certificate', { folder, check, paper: { address } }, signal))
+      .send(
+        await workers.run('certificate', { folder, check, paper: { address, site: await readSiteHead(db) } }, signal),
+      )
   })
   mount('readingsCsv', async ({ params, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)

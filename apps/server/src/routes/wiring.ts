@@ -4,6 +4,7 @@ import type { Signal } from '../documents/wiring-sheet.ts'
 import type { Workers } from '../workers/pool.ts'
 import type { Mount } from '../http/mount.ts'
 import { readFolder } from '../services/folder.ts'
+import { readSiteHead } from '../services/judging.ts'
 import { addWireEntry } from '../services/wire-log.ts'
 
 /** Middle of the signal: the loop current for which volts are given unless another is asked for, mA. */
@@ -23,7 +24,7 @@ export function mountWiring(mount: Mount, db: Database, workers: Workers): void 
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} wiring.pdf"`)
-      .send(await workers.run('wiringPdf', { folder, signal: signalOf(query) }, signal))
+      .send(await workers.run('wiringPdf', { folder, signal: signalOf(query), site: await readSiteHead(db) }, signal))
   })
   mount('wiringSvg', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)

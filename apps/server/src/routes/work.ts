@@ -54,7 +54,12 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} set-up sheet.pdf"`)
-      .send(await workers.run('setupPdf', folder, signal))
+      .send(await workers.run('setupPdf', { folder, site: await readSiteHead(db) }, signal))
+  })
+  mount('visitPdf', async ({ params, query, res, signal }) => {
+    const folder = await readFolder(db, params.loopId)
+    const pdf = await workers.run('visitPdf', { folder, at: query.at, site: await readSiteHead(db) }, signal)
+    res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} visit.pdf"`).send(pdf)
   })
   mount('siteRows', () => readSiteRows(db))
   mount('addSiteRow', ({ params, body, person }) => addSiteRow(db, params.rowId, body, person))

@@ -92,18 +92,23 @@ export function driftHistory(occasions: readonly Occasion[], tolerancePct: numbe
   return history
 }
 
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+/** `28 Nov 2026` */
+const dayWords = (day: string) =>
+  `${Number(day.slice(8, 10))} ${sure(MONTHS[Number(day.slice(5, 7)) - 1])} ${day.slice(0, 4)}`
 const days = (n: number) => `${formatNumber(n, { decimals: 0 })} days`
 const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} %`
 
-function driftWords(drift: Interval, tolerancePct: number): string {
+function driftWords(drift: Interval, tolerancePct: number, intervals: number): string {
+  const spread = formatNumber(2 * drift.driftSpread * DAYS_A_YEAR, { decimals: 3 })
   const rate =
-    `It drifts ${pct(drift.driftPctPerDay * DAYS_A_YEAR)} of span a year, give or take ` +
-    `${formatNumber(2 * drift.driftSpread * DAYS_A_YEAR, { decimals: 3 })} % (two spreads)`
+    `It drifts ${pct(drift.driftPctPerDay * DAYS_A_YEAR)} of span a year` +
+    (intervals > 1 ? `, give or take ${spread} % (two spreads)` : ', from one interval only')
   const limit = `±${formatNumber(tolerancePct, { decimals: 3, trim: true })} %`
   if (drift.predictedDays === null) return `${rate}; at that it never reaches ${limit}.`
   if (drift.predictedDays === 0) return `${rate}; it was left at its limit of ${limit} or beyond.`
   return (
-    `${rate}; at the worse of that it reaches ${limit} in ${days(drift.predictedDays)}, of which four fifths are ` +
+    `${rate}; at ${intervals > 1 ? 'the worse of ' : ''}that it reaches ${limit} in ${days(drift.predictedDays)}, of which four fifths are ` +
     `${days(0.8 * drift.predictedDays)}.`
   )
 }
@@ -136,11 +141,11 @@ export function dueAgain(done: readonly DoneCheck[], limits: IntervalLimits): Du
   const suggested_days = failed ? Math.min(usual, bounded(AFTER_FAILURE * current_days)) : usual
   const why = [
     drift
-      ? driftWords(drift, tolerancePct)
+      ? driftWords(drift, tolerancePct, history.length - 1)
       : `Drift needs two occasions to compare; there ${history.length === 1 ? 'is one' : 'are none'}.`,
     ...(failed
       ? [
-          `It was found out of tolerance on ${sure(last?.found).day}: no more than half of the present interval is left.`,
+          `It was found out of tolerance on ${dayWords(sure(last?.found).day)}: no more than half of the present interval is left.`,
         ]
       : []),
     ...boundWords(suggested_days, limits),

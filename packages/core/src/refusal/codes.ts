@@ -134,6 +134,7 @@ export const REFUSALS = {
   'step-out-of-order': ['Another step comes first, or this one is done.', 'The step that is next.'],
   'no-such-reset': ['Nothing asked for this to be entered again.', 'An entry that is to be made again.'],
   'no-such-survey': ['The survey was not begun here.', 'A survey of this loop.'],
+  'no-such-visit': ['Nothing was done at the loop then.', 'A moment of a visit; none for the newest.'],
   'survey-ended': ['The survey has ended.', 'A new survey.'],
   'no-such-entry': ['What is to be withdrawn is not in the log.', 'An entry of the log.'],
   // Devices

@@ -4,7 +4,8 @@
 import { SiteJudging, type SiteHead } from '@calm-loop/contract'
 import { ruleWords } from '@calm-loop/contract/judging'
 import { CONFORMITY_RULES } from '@calm-loop/core/check'
-import { parseQuantity } from '@calm-loop/core/quantity'
+import { parseNumber } from '@calm-loop/core/quantity'
+import { sure } from '@calm-loop/core/sure'
 import { computed, onMounted, reactive, ref, watch } from 'vue'
 import { useSession } from '../../stores/session.ts'
 import { useSite } from '../../stores/site.ts'
@@ -22,11 +23,14 @@ const FIGURES = [
   ['minInterval_days', 'Shortest interval, days', ''],
   ['maxInterval_days', 'Longest interval, days', ''],
 ] as const
+/** What was typed is not overwritten by an answer that comes late. */
+const touched = reactive({ rules: false, head: false })
 const rule = ref<SiteJudging['rule']>('simple')
 const typed = reactive({ leastRatio: '', minInterval_days: '', maxInterval_days: '' })
 watch(
   () => site.judging,
   (j) => {
+    if (touched.rules) return
     rule.value = j.rule
     for (const [key] of FIGURES) typed[key] = `${j[key]}`
   },
@@ -34,8 +38,8 @@ watch(
 )
 const wanted = computed(() => {
   const figures = FIGURES.map(([key]) => {
-    const read = parseQuantity(typed[key], { quantity: 'ratio', unit: '' })
-    return [key, read.ok ? read.si : NaN]
+    const read = parseNumber(typed[key])
+    return [key, 'value' in read ? read.value : NaN]
   })
   return SiteJudging.safeParse({ rule: rule.value, ...Object.fromEntries(figures) })
 })
@@ -50,8 +54,22 @@ const RULES = { simple: 'simple acceptance', guarded: 'guarded acceptance' }
 const head = ref<SiteHead>(site.head)
 watch(
   () => site.head,
-  (h) => (head.value = h),
+  (h) => touched.head || (head.value = h),
 )
+const put = (key: (typeof FIGURES)[number][0], text: string) => {
+  typed[key] = text
+  touched.rules = true
+}
+const putHead = (key: keyof SiteHead, text: string) => {
+  head.value = { ...head.value, [key]: text }
+  touched.head = true
+}
+async function saveRules(): Promise<void> {
+  if (await run(() => site.saveJudging(sure(wanted.value.data)))) touched.rules = false
+}
+async function saveHead(): Promise<void> {
+  if (await run(() => site.saveHead(head.value))) touched.head = false
+}
 const LINES = [
   ['name', 'Site', 'Printed at the head of every certificate and report.'],
   ['address', 'Address, or part of the plant', ''],
@@ -63,16 +81,12 @@ const LINES = [
   <section aria-label="How this site judges" class="rules">
     <h2>How this site judges</h2>
     <p class="quiet">{{ ruleWords[site.judging.rule] }}</p>
-    <form
-      v-if="session.hasDuty('limits')"
-      class="edit-grid"
-      @submit.prevent="run(() => site.saveJudging(wanted.data!))"
-    >
+    <form v-if="session.hasDuty('limits')" class="edit-grid" @submit.prevent="saveRules">
       <ChoiceField
         label="Rule of acceptance"
         :options="CONFORMITY_RULES.map((value) => ({ value, label: RULES[value] }))"
         :value="rule"
-        @choose="rule = $event as SiteJudging['rule']"
+        @choose="((rule = $event as SiteJudging['rule']), (touched.rules = true))"
       />
       <WordsField
         v-for="[key, label, help] in FIGURES"
@@ -80,7 +94,7 @@ const LINES = [
         :label="label"
         :help="help"
         :value="typed[key]"
-        @typed="typed[key] = $event"
+        @typed="put(key, $event)"
       />
       <div class="do">
         <v-btn type="submit" :disabled="!wanted.success" :loading="busy" data-test="save-rules">Set for the site</v-btn>
@@ -93,14 +107,14 @@ const LINES = [
       {{ session.session?.duties.limits }} may change that.
     </p>
     <h2>Head of the papers</h2>
-    <form v-if="session.has('administrator')" class="edit-grid" @submit.prevent="run(() => site.saveHead(head))">
+    <form v-if="session.has('administrator')" class="edit-grid" @submit.prevent="saveHead">
       <WordsField
         v-for="[key, label, help] in LINES"
         :key="key"
         :label="label"
         :help="help"
         :value="head[key]"
-        @typed="head = { ...head, [key]: $event }"
+        @typed="putHead(key, $event)"
       />
       <div class="do"><v-btn type="submit" :loading="busy" data-test="save-head">Set for the site</v-btn></div>
     </form>

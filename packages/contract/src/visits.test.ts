@@ -1,0 +1,202 @@
+// Visits from the record: what belongs to one, what it came to, what is open; every sort of work has its part.
+import { readFileSync } from 'node:fs'
+import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
+import { study } from '@calm-loop/core/loop'
+import { describe, expect, it } from 'vitest'
+import { driftPlot } from '../../drawing/src/index.ts'
+import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
+import { USUAL_JUDGING } from './judging-rules.ts'
+import { openOf, standingOf, toldOf, verdictOfCheck, visitsOf, type Lookup, type Visit } from './judging.ts'
+import { Bundle, type Check, type Version } from './loops.ts'
+import type { WorkEntry } from './work-log.ts'
+import type { WireEntry } from './wire-log.ts'
+import type { CountEntry } from './counting.ts'
+
+const by = { id: '01890000-0000-7000-8000-00000000000a', name: 'Ailsa Fenn' }
+const folderOf = (tag: string) =>
+  Bundle.parse(JSON.parse(readFileSync(`${import.meta.dirname}/../../../demo/folders/${tag}.json`, 'utf8'))).folder
+const lookOf = (kindId: string, versions: readonly Version[]): Lookup => {
+  const kind = kindOf(kindId)
+  const studyOf: Lookup['studyOf'] = (v) => study(kind, v ? entriesNow(kind, v) : {})
+  return {
+    studyOf,
+    verdictOf: (check: Check) => verdictOfCheck(studyOf(versions.find((v) => v.id === check.versionId)), check),
+  }
+}
+const visitsOfDemo = (tag: string, practising = false) => {
+  const folder = folderOf(tag)
+  return visitsOf(folder, lookOf(folder.loop.kind, folder.versions), practising)
+}
+const sorts = (visit: Visit | undefined) => visit?.parts.map((p) => p.sort)
+
+describe('a visit of the demo plant', () => {
+  it('holds check, answer, points, change and check in their order, and what changed', () => {
+    const visit = visitsOfDemo('LT-208').at(-1)!
+    expect(sorts(visit)).toEqual(['check', 'word', 'points', 'points', 'entries', 'check'])
+    expect(visit.by).toEqual(['Ailsa Fenn'])
+    expect(visit.parts.map((p) => p.came)).toEqual([
+      expect.stringMatching(/^Out of tolerance: \+0\.7\d\d % of span at most$/),
+      expect.stringContaining('Nine soda deliveries'),
+      '3 points',
+      '3 points',
+      'Damping longer: the display jumped while filling',
+      expect.stringContaining('Within tolerance'),
+    ])
+    expect(visit.parts[4]!.lines).toEqual([['Damping', '2 s → 5 s']])
+    expect(visit.parts[2]!.lines[0]).toEqual(['0 mm', '−2513 mmH₂O, 4.099 mA, 16 mm, +0.619 % of span'])
+    expect([openOf(visit), toldOf(visit)]).toEqual([[], ['shift operator']])
+  })
+  it('says what is still open after a failure', () => {
+    expect(openOf(visitsOfDemo('LY-133').at(-1)!)).toEqual([
+      'Check, as found: what was measured with it since is not answered',
+      'Check, as left: not fit for use',
+    ])
+    expect(openOf(visitsOfDemo('FT-402').at(-1)!)).toHaveLength(1)
+  })
+  it('keeps practice apart', () => {
+    expect(visitsOfDemo('LT-205').flatMap((v) => v.parts.map((p) => p.from.slice(0, 10)))).not.toContain('2026-10-20')
+    const [practised] = visitsOfDemo('LT-205', true)
+    expect(sorts(practised)).toEqual(['check'])
+    expect(openOf(practised!)).toEqual([])
+  })
+  it('is one for each occasion: nine of an electrode kept for two years', () => {
+    // The first entries, and eight times found and left.
+    expect(visitsOfDemo('AT-221').map((v) => v.parts.length)).toEqual([1, ...Array<number>(8).fill(2)])
+  })
+  it('has a survey with its total', () => {
+    const survey = visitsOfDemo('FT-410').at(-1)!.parts[0]!
+    expect(survey).toMatchObject({ sort: 'survey', came: '480 rows', open: [] })
+    expect(survey.lines.map(([name]) => name)).toEqual(['A row every', 'Total', 'Note'])
+  })
+})
+
+describe('every sort of work', () => {
+  const at = (minute: number) => `2026-11-20T08:${String(minute).padStart(2, '0')}:00.000Z`
+  let n = 0
+  const one = <T extends object>(body: T) => ({ ...body, id: `w${n}`, by, at: at(n++), practice: false })
+  const version: Version = {
+    id: 'v1',
+    number: 1,
+    parentId: null,
+    revision: 0,
+    entries: demoEntries('clamp-on') as Version['entries'],
+    author: by,
+    startedAt: '2026-11-01T08:00:00.000Z',
+    savedAt: '2026-11-01T08:10:00.000Z',
+    reason: '',
+    sealedAt: null,
+  }
+  const sheet = study(currentKindOf('clamp-on'), demoEntries('clamp-on')).sheets!()[0]!
+  const step = (i: number, more: object = {}) => {
+    const { id, title } = sheet.steps[i]!
+    return { what: 'step', sheet: sheet.id, run: 'r1', step: id, title, value: null, words: '', ...more }
+  }
+  const workLog = [
+    step(0, { words: 'PTW-7' }),
+    step(1, { value: { typed: '7.4 mm', value: 7.4, unit: 'mm' } }),
+    { what: 'zero', unit: 'ns', before: 2.1, after: 0.1, spread: 0.05, limit: 0.5, note: 'Valve 3 shut' },
+    { what: 'health', left_pct: 0.4, right_pct: -0.3, reference: true, output: 'hold', changed: [] },
+    { what: 'sound-speed', expected_mps: 1481, measured_mps: 1502, grade: 'doubtful', causes: [], note: 'Warmer.' },
+    {
+      what: 'read-back',
+      lines: [
+        { key: 'a', label: 'Wall', text: '7.4 mm', held: '7.0 mm' },
+        { key: 'b', label: 'Liner', text: '4 mm', held: '4 mm' },
+      ],
+    },
+    { what: 'survey', interval_s: 1, unit: 'm3/h', note: '' },
+    { what: 'interval', days: 90, instead: '12 months', suggested_days: 100, reason: 'Drifts' },
+    { what: 'fit', check: 'c', reason: 'Only trended' },
+    { what: 're-entered', reset: 'x', key: 'y', typed: 'z' },
+  ].map(one) as WorkEntry[]
+  const wireLog = [
+    { what: 'gate', gate: 'power-off', words: 'Isolated, locked, proved dead.', told: 'Rolf', wiring: '' },
+    {
+      what: 'reading',
+      spot: { of: 'volts', red: 'TX:+', black: 'TX:-' },
+      read: { typed: '18.6 V', value: 18.6, unit: 'V' },
+      expected: 18.2,
+      signal_mA: 12,
+      supersedes: null,
+      reason: '',
+    },
+    {
+      what: 'reading',
+      spot: { of: 'current', conductor: 'W1' },
+      read: { typed: '12 mA', value: 12, unit: 'mA' },
+      expected: null,
+      signal_mA: null,
+      supersedes: null,
+      reason: '',
+    },
+  ].map(one) as WireEntry[]
+  const countLog = [
+    { what: 'stop', from: at(0), to: at(5), reason: 'jam' },
+    { what: 'rejected', day: '2026-11-20', shift: 'Early', pieces: 3 },
+    { what: 'withdrawn', entry: 'w0', reason: 'wrong day' },
+  ].map(one) as CountEntry[]
+  const [first, visit] = visitsOf(
+    { versions: [version], checks: [], workLog, wireLog, countLog },
+    lookOf('clamp-on', [version]),
+  )
+  const part = (sort: string) => visit!.parts.filter((p) => p.sort === sort)
+
+  it('has its part, with its figures', () => {
+    expect(sorts(first)).toEqual(['entries'])
+    expect(openOf(first!)).toEqual(['First entries: these entries are not recorded as a version'])
+    expect(part('sheet')).toMatchObject([{ title: sheet.title, came: `2 of ${sheet.steps.length} steps` }])
+    expect(part('sheet')[0]!.lines[1]).toEqual([sheet.steps[1]!.title, '7.4 mm'])
+    expect(part('zero')).toMatchObject([{ came: '2.1 ns → 0.1 ns' }])
+    expect(part('health')).toMatchObject([
+      { title: 'Health check, kept as reference', came: 'left +0.400 %, right −0.300 %' },
+    ])
+    expect(part('sound-speed')).toMatchObject([{ came: 'doubtful' }])
+    expect(part('read-back')).toMatchObject([
+      { came: '2 lines, 1 differs', lines: [['Wall', 'entered 7.4 mm, device 7.0 mm']] },
+    ])
+    expect(part('survey')).toMatchObject([{ came: 'still logging' }])
+    expect(part('word').map((p) => p.title)).toEqual(['Interval accepted', 'Use allowed'])
+    expect(part('count')).toMatchObject([{ came: 'jam' }, { came: '2026-11-20 Early: 3' }, { came: 'wrong day' }])
+    const [wiring] = part('wiring')
+    expect(wiring).toMatchObject({ came: '1 gate, 2 readings', told: ['Rolf'] })
+    expect(wiring!.lines.slice(1)).toEqual([
+      ['TX:+ to TX:-', '18.6 V, expected 18.2 V'],
+      ['through W1', '12 mA'],
+    ])
+  })
+  it('says what is open, and who was told', () => {
+    expect(openOf(visit!)).toEqual([
+      `${sheet.title}: next: ${sheet.steps[2]!.title}`,
+      'Read-back of the set-up: 1 line of the device differs from the record',
+      'Flow survey: the survey has not ended',
+    ])
+    expect(toldOf(visit!)).toEqual(['Rolf'])
+  })
+})
+
+describe('the plot of drift', () => {
+  const draw = (tag: string) => {
+    const folder = folderOf(tag)
+    const { verdictOf } = lookOf(folder.loop.kind, folder.versions)
+    const { due, nextDue } = standingOf(folder, '', USUAL_JUDGING, verdictOf)
+    return driftPlot({ due, nextDue, tolerancePct: 0.5, measure: 'error, % of span', width: 600, height: 240 })
+  }
+  const marks = (tag: string) => draw(tag).shapes.filter((s) => s.kind === 'rect' && s.stroke === 'signal')
+  it('has a mark for all that was found and left, inside of the drawing', () => {
+    expect(marks('AT-221')).toHaveLength(16)
+    expect(marks('FT-410')).toEqual([])
+    for (const tag of ['AT-221', 'LT-208', 'LY-133', 'TT-405'])
+      for (const m of marks(tag) as { x: number; y: number }[]) {
+        expect(m.x).toBeGreaterThan(60)
+        expect(m.x).toBeLessThan(600)
+        expect(m.y).toBeGreaterThan(20)
+        expect(m.y).toBeLessThan(200)
+      }
+  })
+  it('says in words what it shows, and when it is due', () => {
+    const { title, shapes } = draw('TT-405')
+    expect(title).toMatch(/Oct 2023: found \+0\.1\d\d %; Oct 2024: found .*Drift \+0\.\d+ % a year\./)
+    expect(shapes.some((s) => s.kind === 'text' && s.text === 'due Oct 2026')).toBe(true)
+    expect(draw('FT-410').title).toContain('Nothing measured yet')
+  })
+})

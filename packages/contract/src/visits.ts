@@ -1,0 +1,403 @@
+// Visits: everything that was done at a loop from the first act to the last, in order, whatever it was. Work with less
+// than half a day between belongs to one visit.
+import { runsOf, workOf, type WorkEntry, type WorkOf } from './work-log.ts'
+import { foundPoint, chainOf, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+import { entryWords } from '@calm-loop/core/kinds'
+import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
+import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
+import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { sure } from '@calm-loop/core/sure'
+import type { CheckVerdict } from './judge-check.ts'
+import { standingByPoint } from './judge-check.ts'
+import { isPractice, verdictWords } from './check-words.ts'
+import type { Check, FolderView, Version } from './loops.ts'
+import type { WireEntry } from './wire-log.ts'
+import { inWorld } from './worlds.ts'
+
+export const PART_SORTS = [
+  'wiring',
+  'entries',
+  'sheet',
+  'survey',
+  'zero',
+  'health',
+  'sound-speed',
+  'read-back',
+  'points',
+  'procedure',
+  'check',
+  'count',
+  'word',
+] as const
+export type PartSort = (typeof PART_SORTS)[number]
+
+/** One piece of work: what it was, what it came to, its figures, who was told, and what of it is still open. */
+export interface VisitPart {
+  /** Of the check, run, survey or entry that it is. */
+  readonly id: string
+  readonly sort: PartSort
+  readonly from: string
+  readonly to: string
+  readonly by: readonly string[]
+  readonly title: string
+  readonly came: string
+  /** Name, and figure or word with its unit. */
+  readonly lines: readonly (readonly [string, string])[]
+  readonly told: readonly string[]
+  readonly open: readonly string[]
+}
+export interface Visit {
+  readonly from: string
+  readonly to: string
+  readonly by: readonly string[]
+  readonly parts: readonly VisitPart[]
+}
+
+/** How versions and checks are looked at: as the page and the server each keep their studies. */
+export interface Lookup {
+  studyOf(version: Version | undefined): Study
+  verdictOf(check: Check): CheckVerdict | null
+}
+type Folder = Pick<FolderView, 'versions' | 'checks' | 'workLog' | 'wireLog' | 'countLog'>
+
+const APART_ms = 12 * 3_600_000
+const once = (words: readonly string[]) => [...new Set(words.map((w) => w.trim()).filter(Boolean))]
+const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
+const read = ({ value, unit }: { value: number; unit: string }) => formatQuantity(value, unit, { trim: true })
+const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} % of span`
+
+type Entry = WorkEntry | WireEntry
+/** From the entries that a part is made of. */
+const over = (entries: readonly Pick<Entry, 'at' | 'by'>[]) => ({
+  from: sure(entries[0]).at,
+  to: sure(entries.at(-1)).at,
+  by: once(entries.map((e) => e.by.name)),
+})
+const plain = { lines: [], told: [], open: [] } as const
+
+/** What a verdict that is out of tolerance still asks for. */
+function openAfter({ id, phase }: Check, verdict: CheckVerdict | null, log: readonly WorkEntry[]): string[] {
+  if (!verdict || verdict.pass) return []
+  const said = log.some((e) => (e.what === 'measured-since' || e.what === 'fit') && e.check === id)
+  if (said) return []
+  return [phase === 'as-found' ? 'what was measured with it since is not answered' : 'not fit for use']
+}
+
+function checkPart(check: Check, verdict: CheckVerdict | null, log: readonly WorkEntry[]): VisitPart {
+  const performed = check.signatures.find((s) => s.role === 'performed')
+  const last = [...check.readings.map((r) => r.takenAt), ...check.gates.map((g) => g.at), performed?.at ?? ''].sort()
+  const left = check.points.length - standingByPoint(check).size
+  const reviewed = check.signatures.some((s) => s.role === 'reviewed' || s.role === 'accepted')
+  const words = !verdict
+    ? 'Nothing read'
+    : verdict.verdict
+      ? verdictWords[verdict.verdict]
+      : verdict.pass
+        ? 'Within tolerance'
+        : 'Out of tolerance'
+  return {
+    id: check.id,
+    sort: 'check',
+    from: check.startedAt,
+    to: sure(last.at(-1)),
+    by: once([check.startedBy.name, ...check.readings.map((r) => r.by.name)]),
+    title: `Check, ${check.phase === 'as-found' ? 'as found' : 'as left'}`,
+    came: words + (verdict?.errorPct == null ? '' : `: ${pct(verdict.errorPct)} at most`),
+    lines: [
+      ['Points read', `${check.points.length - left} of ${check.points.length}`],
+      ['Tolerance', `±${formatNumber(verdict?.tolerancePct ?? check.tolerancePct, { trim: true })} %`],
+      ...check.gear.map((g): [string, string] => ['With', `${g.name}, ${g.serial}`]),
+    ],
+    told: check.gates.map((g) => g.told),
+    open: isPractice(check)
+      ? []
+      : [
+          ...(left ? [`${many(left, 'point')} not read`] : []),
+          ...(performed ? (reviewed ? [] : ['not countersigned']) : ['not signed']),
+          ...(check.gates.some((g) => g.gate === 'loop-released') ? [] : ['operations do not have the loop back']),
+          ...(performed ? openAfter(check, verdict, log) : []),
+        ],
+  }
+}
+
+/** What a version changed, before and after; of the first only how much it holds. */
+function entriesPart(version: Version, before: Version | undefined, known: Study): VisitPart | undefined {
+  const keys = [...new Set([...Object.keys(before?.entries ?? {}), ...Object.keys(version.entries)])]
+  const typed = (v: Version | undefined, key: string) => v?.entries[key]?.typed ?? ''
+  const changed = keys.filter((key) => typed(before, key) !== typed(version, key))
+  if (!changed.length) return undefined
+  const { fields } = known.reader
+  const ofRange = changed.some((key) => key === 'lrv' || key === 'urv')
+  const words = (v: Version | undefined, key: string) =>
+    entryWords(
+      fields.find((f) => f.key === key),
+      typed(v, key),
+    )
+  return {
+    ...plain,
+    id: version.id,
+    sort: 'entries',
+    from: version.startedAt,
+    to: version.savedAt,
+    by: [version.author.name],
+    title: before ? (ofRange ? 'Range changed' : 'Entries changed') : 'First entries',
+    came: version.reason || 'still being typed',
+    lines: before
+      ? changed.map((key) => [
+          fields.find((f) => f.key === key)?.label ?? key,
+          `${words(before, key)} → ${words(version, key)}`,
+        ])
+      : [['Entered', changed.length === 1 ? 'one entry' : `${changed.length} entries`]],
+    open: version.sealedAt ? [] : ['these entries are not recorded as a version'],
+  }
+}
+
+const STATUS = {
+  running: 'under way',
+  cancelled: 'cancelled, to be put back',
+  ended: 'cancelled, put back',
+  done: 'done',
+}
+
+function procedurePart(run: string, entries: readonly WorkOf<'procedure'>[]): VisitPart | undefined {
+  const state = attempt(() => replay(entries.map((e) => e.event)))
+  if (state instanceof Refusal) return undefined
+  const figure = (id: string): [string, string][] => {
+    const step = state.steps.find((s) => s.id === id)
+    const value = state.values[id]
+    if (!step || value === undefined) return []
+    const unit = step.reads?.unit ?? state.terms.unit
+    return [[step.title, formatQuantity(value, unit, { decimals: step.reads?.decimals ?? state.terms.decimals })]]
+  }
+  const told = entries.flatMap(({ event: e }) =>
+    e.do === 'pass' && state.steps.find((s) => s.id === e.step)?.makes === 'told' && e.words ? [e.words] : [],
+  )
+  return {
+    id: run,
+    sort: 'procedure',
+    ...over(entries),
+    title: PROCEDURE_NAMES[state.procedure],
+    came: [STATUS[state.status], ...state.world.written].join('; '),
+    lines: [...state.steps.flatMap((s) => figure(s.id)), ...heldWords(state)],
+    told,
+    open: state.status === 'done' || state.status === 'ended' ? [] : [`${PROCEDURE_NAMES[state.procedure]} not ended`],
+  }
+}
+function heldWords({ held, terms }: RunState): [string, string][] {
+  if (!held) return []
+  const { lrv, urv } = held
+  return [['Device holds', `${lrv} to ${urv} ${terms.unit} for 4 to 20 mA${held.stored ? ', stored' : ', not stored'}`]]
+}
+
+/** Points of the chain that were taken one after another: found or left. */
+function pointsPart(points: readonly WorkOf<'trim-point'>[], known: CurrentStudy): VisitPart {
+  const chain = attempt(() => chainOf(known))
+  const error = (p: WorkOf<'trim-point'>) => {
+    const made = chain instanceof Refusal ? chain : attempt(() => foundPoint(chain, p))
+    if (made instanceof Refusal || chain instanceof Refusal || made.mA === undefined) return ''
+    const ideal = 4 + (16 * (made.applied - chain.lrv)) / (chain.urv - chain.lrv)
+    return `, ${pct((100 * (made.mA - ideal)) / 16)}`
+  }
+  const phase = sure(points[0]).phase
+  return {
+    ...plain,
+    id: sure(points[0]).set,
+    sort: 'points',
+    ...over(points),
+    title: `Chain ${phase === 'as-found' ? 'as found' : 'as left'}`,
+    came: many(points.length, 'point'),
+    lines: points.map((p) => [
+      read(p.applied),
+      [p.digital, p.current, p.receiver].flatMap((r) => (r ? [read(r)] : [])).join(', ') + error(p),
+    ]),
+  }
+}
+
+/** A run of a sheet: its steps with what each gave. */
+function sheetPart(run: string, steps: readonly WorkOf<'step'>[], known: Study): VisitPart {
+  const sheet = known.family === 'current' ? known.sheets?.().find((s) => s.id === sure(steps[0]).sheet) : undefined
+  const done = new Set(steps.map((s) => s.step))
+  const left = sheet?.steps.filter((s) => !done.has(s.id)) ?? []
+  return {
+    id: run,
+    sort: 'sheet',
+    ...over(steps),
+    title: sheet?.title ?? sure(steps[0]).sheet,
+    came: left.length ? `${steps.length} of ${sure(sheet).steps.length} steps` : 'done',
+    lines: steps.map((s) => [
+      s.title,
+      [s.value ? read(s.value) : '', s.words].filter(Boolean).join(', ') || 'confirmed',
+    ]),
+    told: steps.filter((s) => s.step === 'told').map((s) => s.words),
+    open: left.length ? [`next: ${sure(left[0]).title}`] : [],
+  }
+}
+
+function surveyPart(begun: WorkOf<'survey'>, log: readonly WorkEntry[]): VisitPart {
+  const end = workOf(log, 'survey-end').find((e) => e.survey === begun.id)
+  return {
+    ...plain,
+    id: begun.id,
+    sort: 'survey',
+    ...over([begun, ...(end ? [end] : [])]),
+    title: 'Flow survey',
+    came: end ? many(end.rows, 'row') : 'still logging',
+    lines: [
+      ['A row every', `${begun.interval_s} s`],
+      ...(end ? [['Total', formatNumber(end.total, { decimals: 2, trim: true })] as const] : []),
+      ...(begun.note ? [['Note', begun.note] as const] : []),
+    ],
+    open: end ? [] : ['the survey has not ended'],
+  }
+}
+
+/** Work that is one entry. */
+function singlePart(e: WorkEntry): VisitPart | undefined {
+  const one = { ...plain, id: e.id, ...over([e]) }
+  switch (e.what) {
+    case 'zero':
+      return {
+        ...one,
+        sort: 'zero',
+        title: 'Zero',
+        came: `${e.before} ${e.unit} → ${e.after} ${e.unit}`,
+        lines: [
+          ['Spread', `${e.spread} ${e.unit}`],
+          ...(e.limit === null ? [] : [['Limit', `${e.limit} ${e.unit}`] as const]),
+          ...(e.note ? [['Note', e.note] as const] : []),
+        ],
+      }
+    case 'health':
+      return {
+        ...one,
+        sort: 'health',
+        title: e.reference ? 'Health check, kept as reference' : 'Health check',
+        came: `left ${pct(e.left_pct).replace(' of span', '')}, right ${pct(e.right_pct).replace(' of span', '')}`,
+        lines: [
+          ['Output meanwhile', e.output === 'hold' ? 'held' : 'at fault'],
+          ['Changed since the last', e.changed.join('; ') || 'nothing'],
+        ],
+      }
+    case 'sound-speed':
+      return {
+        ...one,
+        sort: 'sound-speed',
+        title: 'Sound speed',
+        came: e.grade,
+        lines: [
+          ['Expected', `${formatNumber(e.expected_mps, { decimals: 1 })} m/s`],
+          ['Measured', `${formatNumber(e.measured_mps, { decimals: 1 })} m/s`],
+          ...(e.note ? [['Decided', e.note] as const] : []),
+        ],
+      }
+    case 'read-back': {
+      const differ = e.lines.filter((l) => l.held !== l.text)
+      const differs = differ.length === 1 ? 'differs' : 'differ'
+      return {
+        ...one,
+        sort: 'read-back',
+        title: 'Read-back of the set-up',
+        came: `${many(e.lines.length, 'line')}, ${differ.length ? `${differ.length} ${differs}` : 'all as entered'}`,
+        lines: differ.map((l) => [l.label, `entered ${l.text || 'nothing'}, device ${l.held || 'nothing'}`]),
+        open: differ.length ? [`${many(differ.length, 'line')} of the device ${differs} from the record`] : [],
+      }
+    }
+    case 'measured-since':
+      return { ...one, sort: 'word', title: 'What was measured with it since', came: e.answer }
+    case 'interval':
+      return { ...one, sort: 'word', title: 'Interval accepted', came: `${e.days} days: ${e.reason}` }
+    case 'fit':
+      return { ...one, sort: 'word', title: 'Use allowed', came: e.reason }
+    default:
+      return undefined
+  }
+}
+
+function wiringParts(log: readonly WireEntry[]): VisitPart[] {
+  const days = new Map<string, WireEntry[]>()
+  for (const e of log) days.set(e.at.slice(0, 10), [...(days.get(e.at.slice(0, 10)) ?? []), e])
+  return [...days.values()].map((entries) => {
+    const gates = entries.filter((e) => e.what === 'gate')
+    const readings = entries.filter((e) => e.what === 'reading')
+    return {
+      ...plain,
+      id: sure(entries[0]).id,
+      sort: 'wiring',
+      ...over(entries),
+      title: 'Wiring, before power and at the terminals',
+      came: `${many(gates.length, 'gate')}, ${many(readings.length, 'reading')}`,
+      lines: [
+        ...gates.map((g): [string, string] => ['Confirmed', g.words]),
+        ...readings.map((r): [string, string] => [
+          r.spot.of === 'volts' ? `${r.spot.red} to ${r.spot.black}` : `through ${r.spot.conductor}`,
+          read(r.read) +
+            (r.expected === null
+              ? ''
+              : `, expected ${formatQuantity(r.expected, r.read.unit, { decimals: 3, trim: true })}`),
+        ]),
+      ],
+      told: gates.map((g) => g.told),
+    }
+  })
+}
+
+function workParts(log: readonly WorkEntry[], known: Study): VisitPart[] {
+  const sets = new Map<string, WorkOf<'trim-point'>[]>()
+  const gone = new Set(workOf(log, 'trim-point-withdrawn').map((w) => w.point))
+  for (const p of workOf(log, 'trim-point'))
+    if (!gone.has(p.id)) sets.set(`${p.set} ${p.phase}`, [...(sets.get(`${p.set} ${p.phase}`) ?? []), p])
+  const runs = new Map<string, WorkOf<'step'>[]>()
+  for (const s of workOf(log, 'step')) runs.set(s.run, [...(runs.get(s.run) ?? []), s])
+  return [
+    ...(known.family === 'current' ? [...sets.values()].map((points) => pointsPart(points, known)) : []),
+    ...[...runs].map(([run, steps]) => sheetPart(run, steps, known)),
+    ...runsOf(log).flatMap(({ run, entries }) => procedurePart(run, entries) ?? []),
+    ...workOf(log, 'survey').map((begun) => surveyPart(begun, log)),
+    ...log.flatMap((e) => singlePart(e) ?? []),
+  ]
+}
+
+/** Everything that was done at a loop in one world, visit by visit, oldest first. */
+export function visitsOf(folder: Folder, look: Lookup, practising = false): Visit[] {
+  const [work, wire, count] = [folder.workLog, folder.wireLog, folder.countLog].map((log) =>
+    inWorld(log as readonly (WorkEntry | WireEntry)[], practising),
+  ) as [WorkEntry[], WireEntry[], Folder['countLog']]
+  const known = look.studyOf(folder.versions.at(-1))
+  const parts = [
+    ...inWorld(folder.checks, practising).map((c) => checkPart(c, look.verdictOf(c), work)),
+    // Entries belong to both worlds; they are told where the record is.
+    ...(practising
+      ? []
+      : folder.versions.flatMap((v, i) => entriesPart(v, folder.versions[i - 1], look.studyOf(v)) ?? [])),
+    ...wiringParts(wire),
+    ...workParts(work, known),
+    ...count.map((e): VisitPart => ({
+      ...plain,
+      id: e.id,
+      sort: 'count',
+      from: e.at,
+      to: e.at,
+      by: [e.by.name],
+      title: { stop: 'Stop named', rejected: 'Rejected pieces', withdrawn: 'Withdrawn' }[e.what],
+      came: e.what === 'rejected' ? `${e.day} ${e.shift}: ${e.pieces}` : e.reason,
+    })),
+  ].sort((a, b) => a.from.localeCompare(b.from) || PART_SORTS.indexOf(a.sort) - PART_SORTS.indexOf(b.sort))
+  const visits: VisitPart[][] = []
+  for (const part of parts) {
+    const before = visits.at(-1)
+    const until = before && before.map((p) => p.to).reduce((a, b) => (b > a ? b : a))
+    if (before && until && Date.parse(part.from) - Date.parse(until) < APART_ms) before.push(part)
+    else visits.push([part])
+  }
+  return visits.map((of) => ({
+    from: sure(of[0]).from,
+    to: of.map((p) => p.to).reduce((a, b) => (b > a ? b : a)),
+    by: once(of.flatMap((p) => p.by)),
+    parts: of,
+  }))
+}
+
+/** What of a visit is still open, each with its part; and who was told. */
+export const openOf = (visit: Visit): string[] =>
+  visit.parts.flatMap((p) => p.open.map((words) => `${p.title}: ${words}`))
+export const toldOf = (visit: Visit): string[] => once(visit.parts.flatMap((p) => p.told))
