@@ -158,7 +158,11 @@ describe('the register', () => {
     expect((await page('q=wash%20tank')).loops.map((l) => l.tag)).toEqual(['LT-112'])
     expect((await page('q=%25')).loops).toEqual([])
     expect((await page('area=Drying')).loops.map((l) => l.tag)).toEqual(['FT-402', 'TT-405', 'ZS-501'])
-    expect((await page('state=overdue')).loops.map((l) => l.tag)).toEqual(['TT-405'])
+    const overdue = (await page('state=overdue')).loops
+    expect(overdue.map((l) => l.tag)).toEqual(expect.arrayContaining(['LY-133', 'PDT-118', 'TT-405']))
+    const today = new Date().toISOString().slice(0, 10)
+    expect(overdue.every((l) => l.nextDue !== null && l.nextDue < today)).toBe(true)
+    expect((await page('state=not-fit')).loops.map((l) => l.tag)).toEqual(['LY-133'])
     expect((await page('state=half-entered&q=brine')).loops.map((l) => l.tag)).toEqual(['LT-133'])
     expect(first.areas).toContain('Wash house')
   })

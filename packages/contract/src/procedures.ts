@@ -42,7 +42,13 @@ const TermsSchema = z.strictObject({
   urv: figure,
   tolerancePct: figure,
   plausiblePct: figure,
-  stability: z.strictObject({ window_s: figure, driftPct: figure, noisePct: figure }),
+  stability: z.strictObject({
+    window_s: figure,
+    driftPct: figure,
+    noisePct: figure,
+    tau_s: figure.exactOptional(),
+    stillPct: figure.exactOptional(),
+  }),
   sensorLow: figure.exactOptional(),
   sensorHigh: figure.exactOptional(),
   manifold: z.enum(MANIFOLDS),
@@ -131,6 +137,7 @@ export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUn
         state: z.enum(['waiting', 'moving', 'noisy', 'stable']),
         driftPct: figure,
         noisePct: figure,
+        toGoPct: figure.exactOptional(),
         window_s: figure,
         samples: z.number().int(),
       })

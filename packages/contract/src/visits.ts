@@ -1,12 +1,13 @@
 // Visits: everything that was done at a loop from the first act to the last, in order, whatever it was. Work with less
 // than half a day between belongs to one visit.
 import { runsOf, workOf, type WorkEntry, type WorkOf } from './work-log.ts'
-import { foundPoint, chainOf, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+import type { CurrentStudy, Study } from '@calm-loop/core/loop'
 import { entryWords } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
-import { formatNumber, formatQuantity } from '@calm-loop/core/quantity'
+import { convertUnit, formatNumber, formatQuantity } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { sure } from '@calm-loop/core/sure'
+import { spread } from '@calm-loop/core/thread'
 import type { CheckVerdict } from './judge-check.ts'
 import { standingByPoint } from './judge-check.ts'
 import { isPractice, verdictWords } from './check-words.ts'
@@ -191,12 +192,16 @@ function heldWords({ held, terms }: RunState): [string, string][] {
 
 /** Points of the chain that were taken one after another: found or left. */
 function pointsPart(points: readonly WorkOf<'trim-point'>[], known: CurrentStudy): VisitPart {
-  const chain = attempt(() => chainOf(known))
-  const error = (p: WorkOf<'trim-point'>) => {
-    const made = chain instanceof Refusal ? chain : attempt(() => foundPoint(chain, p))
-    if (made instanceof Refusal || chain instanceof Refusal || made.mA === undefined) return ''
-    const ideal = 4 + (16 * (made.applied - chain.lrv)) / (chain.urv - chain.lrv)
-    return `, ${pct((100 * (made.mA - ideal)) / 16)}`
+  const { knots } = known.thread
+  const process = sure(knots[0])
+  const at = knots.findIndex((k) => k.id === 'current')
+  /** What the loop as a whole was off, where the meter gave a current. */
+  const error = ({ applied, current }: WorkOf<'trim-point'>) => {
+    const read = current && attempt(() => convertUnit(current.value, current.unit, 'mA'))
+    const given = attempt(() => convertUnit(applied.value, applied.unit, process.unit))
+    if (typeof read !== 'number' || typeof given !== 'number') return ''
+    const expected = spread(known.thread, process.id, given)[at]
+    return expected?.known ? `, ${pct((100 * (read - expected.value)) / 16)}` : ''
   }
   const phase = sure(points[0]).phase
   return {

@@ -11,7 +11,7 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { stability } from '@calm-loop/core/check'
+import { lookBack_s, stability } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
@@ -57,7 +57,8 @@ const orSilence = <T>(answer: Promise<T>): Promise<T | typeof SILENT> =>
 /** How steady a witness is now, by the run's own limits. */
 export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence {
   const step = state.steps[state.at]!
-  const { window_s, driftPct, noisePct } = state.terms.stability
+  const { window_s, driftPct, noisePct, tau_s, stillPct } = state.terms.stability
+  const limits = { window_s, drift: driftPct, noise: noisePct, tau_s, still: stillPct }
   const of = step.of ?? 'digital'
   // An electrode is judged by the pH that its voltage means: 100 % of span over the range.
   const samples = recorder
@@ -65,12 +66,15 @@ export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence
     .map((s) =>
       of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s,
     )
-  const found = stability(samples.slice(-Math.ceil((window_s + 1) * 20) - 5), {
+  const found = stability(samples.slice(-Math.ceil((lookBack_s(limits) + 1) * 20) - 5), limits)
+  return {
+    state: found.state,
+    driftPct: found.drift,
+    noisePct: found.noise,
+    ...(stillPct === undefined ? {} : { toGoPct: found.toGo }),
     window_s,
-    drift: driftPct,
-    noise: noisePct,
-  })
-  return { state: found.state, driftPct: found.drift, noisePct: found.noise, window_s, samples: samples.length }
+    samples: samples.length,
+  }
 }
 
 interface Run {

@@ -1,6 +1,7 @@
 // Live readings of the loop's link: the newest one, and how steady the current is.
 import { LiveReading, TrendSample, type CommandMeter, type MeterHeld, type MoveProcess } from '@calm-loop/contract'
-import { stability, type Sample, type Stability } from '@calm-loop/core/check'
+import { lookBack_s, stability, type Sample, type Stability } from '@calm-loop/core/check'
+import { restOf } from '@calm-loop/core/loop'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
@@ -9,21 +10,27 @@ import { useFolder } from './folder.ts'
 
 /** Site's limits for a steady loop current: 0.1 % of span drift and 0.06 % noise over 4 s. */
 const LIMITS = { window_s: 4, drift: 0.016, noise: 0.01 }
+const MA_PER_PCT = 0.16
 const KEPT_s = 12
 
 export const useLive = defineStore('live', () => {
+  const folder = useFolder()
   const reading = shallowRef<LiveReading>()
   const samples = shallowRef<Sample[]>([])
   const connected = ref(false)
   const problem = ref('')
   const limits = shallowRef<{ unit: string; lowest: number; highest: number }>()
+  /** With the damping of the loop at hand, and a tenth of its tolerance. */
+  const rest = computed(() => {
+    const known = folder.current && restOf(folder.current)
+    return known ? { ...LIMITS, tau_s: known.tau_s, still: known.stillPct * MA_PER_PCT } : LIMITS
+  })
   /** A process that is on its way is not steady, however quiet the current has been so far. */
   const steadiness = computed<Stability>(() => {
-    const quiet = stability(samples.value, LIMITS)
+    const quiet = stability(samples.value, rest.value)
     return reading.value?.moving && quiet.state === 'stable' ? { ...quiet, state: 'moving' } : quiet
   })
   let closeStream: (() => void) | undefined
-  const folder = useFolder()
 
   /** The newest samples of the trend, twenty a second; not watched by anything, but drawn anew each frame. */
   const trend: TrendSample[] = []
@@ -76,7 +83,7 @@ export const useLive = defineStore('live', () => {
     reading.value = parsed.data
     const t = parsed.data.t_s
     const before = samples.value.at(-1)?.t_s ?? 0
-    const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - KEPT_s)
+    const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - Math.max(KEPT_s, lookBack_s(rest.value) + 1))
     samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
   }
   function close(): void {

@@ -83,6 +83,8 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
         :seconds="t.stability.window_s"
         :drift-pct="t.stability.driftPct"
         :noise-pct="t.stability.noisePct"
+        :tau="t.stability.tau_s"
+        :still-pct="t.stability.stillPct"
         :pct-per="trend.pctPer"
         :show="trend.show"
         :name="trend.name"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The trend of a witness, twenty samples a second, with how steady it is: slope and noise over the window against the
 // limits, and seconds to go.
-import type { Stability } from '@calm-loop/core/check'
+import { lookBack_s, type Stability } from '@calm-loop/core/check'
 import { useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useLive } from '../stores/live.ts'
@@ -14,6 +14,9 @@ const props = defineProps<{
   seconds: number
   driftPct: number
   noisePct: number
+  /** Time constant to be expected, s; what may still be to go, % of span. */
+  tau?: number | undefined
+  stillPct?: number | undefined
   /** From the witness's own measure to what is written at the axis. */
   show: (value: number) => string
   /** Per cent of span that one of its own measure is. */
@@ -25,7 +28,8 @@ const box = ref<HTMLElement>()
 const canvas = ref<HTMLCanvasElement>()
 const { width } = useElementSize(box)
 const HEIGHT = 170
-const SHOWN_s = 20
+/** At least so far back; further where the reading comes to rest slowly. */
+const SHOWN_s = Math.max(20, lookBack_s({ window_s: props.seconds, tau_s: props.tau, still: props.stillPct }))
 const steady = shallowRef<Stability>()
 const last = ref<number>()
 const limits = computed(() => ({ ...props, pctPer: props.pctPer ?? 1 }))

@@ -72,10 +72,11 @@ describe('steadiness', () => {
   })
   it('says how long there is to wait, and then what it is', () => {
     expect(steadyWords(undefined)).toBe('waiting for the device')
-    const still = { drift: 0, noise: 0, mean: 0, wait_s: 0 }
+    const still = { drift: 0, noise: 0, mean: 0, wait_s: 0, toGo: 0, wander: 0 }
     expect(steadyWords({ ...still, state: 'waiting', wait_s: 2.1 })).toBe('3 s to go')
     expect(steadyWords({ ...still, state: 'stable' })).toBe('stable')
     expect(steadyWords({ ...still, state: 'moving' })).toBe('still moving')
+    expect(steadyWords({ ...still, state: 'moving', toGo: -0.12 })).toBe('still moving, some 0.120 % to go')
     expect(steadyWords({ ...still, state: 'noisy' })).toBe('too noisy')
   })
 })

@@ -13,6 +13,9 @@ export interface Limits {
   /** Greatest drift over the window and greatest noise, % of span. */
   readonly driftPct: number
   readonly noisePct: number
+  /** Time constant to be expected, s; what may still be to go, % of span. */
+  readonly tau?: number | undefined
+  readonly stillPct?: number | undefined
   /** Per cent of span that one of the witness's own measure is. */
   readonly pctPer: number
 }
@@ -47,11 +50,18 @@ export function axisOf(points: readonly TrendPoint[], limits: Pick<Limits, 'drif
 export const steadySince = (points: readonly TrendPoint[], since_s: number, limits: Limits): Stability =>
   stability(
     points.filter((p) => p.t_s >= since_s).map((p) => ({ t_s: p.t_s, value: p.value * limits.pctPer })),
-    { window_s: limits.seconds, drift: limits.driftPct, noise: limits.noisePct },
+    {
+      window_s: limits.seconds,
+      drift: limits.driftPct,
+      noise: limits.noisePct,
+      tau_s: limits.tau,
+      still: limits.stillPct,
+    },
   )
 
 export function steadyWords(s: Stability | undefined): string {
   if (!s) return 'waiting for the device'
   if (s.state === 'waiting') return `${Math.ceil(s.wait_s)} s to go`
-  return { stable: 'stable', moving: 'still moving', noisy: 'too noisy' }[s.state]
+  const far = Math.abs(s.toGo) >= 0.001 ? `, some ${Math.abs(s.toGo).toFixed(3)} % to go` : ''
+  return { stable: 'stable', moving: `still moving${far}`, noisy: 'too noisy' }[s.state]
 }

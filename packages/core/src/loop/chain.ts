@@ -134,6 +134,14 @@ export interface RunWish {
   readonly choices: TrimChoices
 }
 
+/** A tenth of the tolerance may still be to go when a reading is taken. */
+const STILL = 0.1
+/** What is to be expected of a loop that comes to rest: its time constant, and what of a lag does not matter. */
+export const restOf = ({ reader: r }: CurrentStudy): { tau_s: number; stillPct: number } => ({
+  tau_s: Math.max(0, r.in('damping', 's') ?? 0),
+  stillPct: STILL * (r.in('tolerance', '%') ?? 0.5),
+})
+
 /** The terms of a run, from the record and what was chosen. @throws Refusal */
 export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunWish): Terms {
   const c = chainOf(s)
@@ -160,7 +168,12 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
     urv: c.urv,
     tolerancePct: r.in('tolerance', '%') ?? 0.5,
     plausiblePct: site.plausiblePct,
-    stability: { window_s: site.window_s, driftPct: site.driftPct, noisePct: site.noisePct },
+    stability: {
+      window_s: site.window_s,
+      driftPct: site.driftPct,
+      noisePct: site.noisePct,
+      ...restOf(s),
+    },
     ...(c.sensorLow === undefined ? {} : { sensorLow: c.sensorLow }),
     ...(c.sensorHigh === undefined ? {} : { sensorHigh: c.sensorHigh }),
     manifold: manifoldOf(s),

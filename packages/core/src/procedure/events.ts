@@ -9,6 +9,8 @@ export interface SteadyEvidence {
   /** Change over the window along the fitted line and scatter about it, % of span. */
   readonly driftPct: number
   readonly noisePct: number
+  /** What a lag had still to go, % of span. */
+  readonly toGoPct?: number | undefined
   readonly window_s: number
   readonly samples: number
 }

@@ -57,7 +57,14 @@ export interface Terms {
   readonly tolerancePct: number
   /** A correction above this, per cent of span, stops the run. */
   readonly plausiblePct: number
-  readonly stability: { readonly window_s: number; readonly driftPct: number; readonly noisePct: number }
+  readonly stability: {
+    readonly window_s: number
+    readonly driftPct: number
+    readonly noisePct: number
+    /** Time constant to be expected, s, and what may still be to go of a lag, % of span; absent in older runs. */
+    readonly tau_s?: number | undefined
+    readonly stillPct?: number | undefined
+  }
   readonly sensorLow?: number | undefined
   readonly sensorHigh?: number | undefined
   readonly manifold: ManifoldType

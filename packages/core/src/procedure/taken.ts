@@ -136,7 +136,9 @@ function steadyTaken(event: Pass): void {
   const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
   const words = {
     waiting: 'the window is not full yet',
-    moving: `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s`,
+    moving:
+      `it still moves by ${Math.abs(s.driftPct).toFixed(3)} % of span over ${s.window_s} s` +
+      (s.toGoPct === undefined ? '' : `, some ${Math.abs(s.toGoPct).toFixed(3)} % to go`),
     noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
     stable: '',
   }[s.state]
