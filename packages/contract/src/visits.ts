@@ -1,6 +1,7 @@
 // Visits: everything that was done at a loop from the first act to the last, in order, whatever it was. Work with less
 // than half a day between belongs to one visit.
 import { runsOf, workOf, type WorkEntry, type WorkOf } from './work-log.ts'
+import { heldAgrees } from '@calm-loop/core/flow'
 import type { CurrentStudy, Study } from '@calm-loop/core/loop'
 import { entryWords } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
@@ -296,7 +297,7 @@ function singlePart(e: WorkEntry): VisitPart | undefined {
         ],
       }
     case 'read-back': {
-      const differ = e.lines.filter((l) => l.held !== l.text)
+      const differ = e.lines.filter((l) => !heldAgrees(l.text, l.held))
       const differs = differ.length === 1 ? 'differs' : 'differ'
       return {
         ...one,

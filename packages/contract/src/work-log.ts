@@ -51,10 +51,15 @@ const Health = z.strictObject({
   output: z.enum(['hold', 'fault']),
   /** What of the configuration has changed since the last check. */
   changed: z.array(line(200)).max(40),
+  /** The set-up as it stood, by key: what the next check is held against; absent in what is older. */
+  setup: z.record(z.string().max(60), line(400)).optional(),
 })
+/** A line of the set-up as entered, and as the device showed it: typed by the person, or read over a link. */
+const ReadBackLine = z.strictObject({ key: line(60), label: line(200), text: line(400), held: line(400) })
+export type ReadBackLine = z.infer<typeof ReadBackLine>
 const ReadBack = z.strictObject({
   what: z.literal('read-back'),
-  lines: z.array(z.strictObject({ key: line(60), label: line(200), text: line(400), held: line(400) })).max(80),
+  lines: z.array(ReadBackLine).max(80),
 })
 const SurveyBegun = z.strictObject({
   what: z.literal('survey'),

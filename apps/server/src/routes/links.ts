@@ -9,6 +9,7 @@ import { atTheDevice } from '../link/relay.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import { record } from '../services/audit.ts'
 import { connectBench } from '../services/bench.ts'
+import { refuseMeterBeforeGate } from '../services/guards.ts'
 
 const noMeter = () => new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
 
@@ -67,6 +68,7 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
     'commandMeter',
     async ({ params, body }) => {
       const device = await links.of(params.loopId)
+      await refuseMeterBeforeGate(db, params.loopId, body, async () => (await device.driver.read()).meter)
       const acts = body.do === 'practice' || body.do === 'mount' || body.do === 'gas' || body.do === 'process'
       if (acts) await device.benched().act({ do: 'meter', act: body })
       else await device.driver.command(body)

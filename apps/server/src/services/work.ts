@@ -12,7 +12,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
-import { entryIsTrue, convertUnit, totalOf } from '@calm-loop/core/quantity'
+import { entryIsTrue, totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
 import { and, asc, count, eq, sql } from 'drizzle-orm'
@@ -22,6 +22,7 @@ import { HttpProblem, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
+import { refuseBeforeGate, refuseOffPlan, refuseUnread } from './guards.ts'
 import { inItsWorld, isSame } from './worlds.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
@@ -48,8 +49,9 @@ function refuseStep(entry: Extract<AddWorkEntry, { what: 'step' }>, folder: Fold
   if (step.ask) {
     if (!entry.value) throw new Refusal('value-missing', `This step gives a figure: ${step.ask.label}.`)
     refuseUntrue(entry.value)
-    convertUnit(entry.value.value, entry.value.unit, step.ask.unit)
+    refuseOffPlan(step, entry.value, entry.words)
   }
+  refuseUnread(step, entry.run, folder.workLog)
   if (step.askWords && entry.words.trim() === '')
     throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
 }
@@ -69,6 +71,9 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       return refuseStep(entry, folder)
     case 'trim-point':
       return refuseTrimPoint(entry, folder)
+    case 'zero':
+    case 'health':
+      return refuseBeforeGate(folder, entry.what, true)
     case 'survey':
       // Nothing adds up of what does not flow.
       return void totalOf(entry.unit)

@@ -7,11 +7,14 @@ import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
 import WordsField from '../widgets/WordsField.vue'
+import { useGate } from './useGate.ts'
 import { useHeld } from './useHeld.ts'
 
 const folder = useFolder()
 const session = useSession()
 const { live, command } = useHeld()
+const gate = useGate('re-entry')
+const lost = (got: string | undefined) => !got
 const typed = (key: string) => folder.entries[key]?.typed ?? ''
 const held = computed(() => live.held?.held)
 const rows = computed(() =>
@@ -84,6 +87,7 @@ const words = (d: ReturnType<typeof compareDigits> | undefined, other: string | 
               }}</span>
               <v-btn
                 v-if="held && !row.gotDigits?.same"
+                :disabled="lost(row.got) && !!gate"
                 variant="text"
                 @click="command({ do: 'write', values: { [row.key]: row.tag } })"
                 >Write the tag’s<span class="visually-hidden"> {{ row.label }}</span></v-btn
@@ -93,7 +97,10 @@ const words = (d: ReturnType<typeof compareDigits> | undefined, other: string | 
         </dl>
       </article>
     </fieldset>
-    <p v-if="live.problem" class="look">{{ live.problem }}</p>
+    <p v-if="gate && held && rows.some((r) => lost(r.got) && !r.optional)" class="look" data-test="gate-before">
+      {{ gate }}
+    </p>
+    <p v-if="live.problem && folder.practising" class="look">{{ live.problem }}</p>
   </section>
 </template>
 

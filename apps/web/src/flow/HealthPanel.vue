@@ -4,12 +4,15 @@
 import { workOf } from '@calm-loop/contract'
 import { currentKindOf, entriesNow } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
-import { computed, ref, watch } from 'vue'
+import { entryIn, type Entry } from '@calm-loop/core/quantity'
+import { computed, reactive, ref, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
+import QuantityField from '../widgets/QuantityField.vue'
+import { useGate } from './useGate.ts'
 import { useMeter } from './useMeter.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -24,22 +27,35 @@ const limit = computed(() => r.value.in('healthLimit', '%') ?? 4)
 const past = computed(() => workOf(work.log, 'health'))
 const reference = computed(() => past.value.filter((h) => h.reference).at(-1))
 const last = computed(() => past.value.at(-1))
-/** Set-up lines and zeroes that are not as they were at the last check. */
+const lines = computed(() => folder.current?.setup?.() ?? [])
+/** The set-up at the last check: as it was kept with it; of older checks the version that had been saved by then. */
+const then = computed(() => {
+  if (!last.value) return undefined
+  if (last.value.setup) return new Map(Object.entries(last.value.setup))
+  const since = last.value.at
+  const before = sure(folder.view).versions.findLast((v) => v.savedAt <= since)
+  const kind = currentKindOf(sure(folder.kind).id)
+  return before && new Map((study(kind, entriesNow(kind, before)).setup?.() ?? []).map((l) => [l.key, l.text]))
+})
+/** Set-up lines and zeroes that are not as they were at the last check, whatever version is open. */
 const changed = computed(() => {
   const since = last.value?.at
   if (!since) return []
-  const before = sure(folder.view)
-    .versions.filter((v) => v.savedAt <= since)
-    .at(-1)
-  const kind = currentKindOf(sure(folder.kind).id)
-  const setupThen = before ? (study(kind, entriesNow(kind, before)).setup?.() ?? []) : []
-  const then = new Map(setupThen.map((l) => [l.key, l.text]))
-  const lines = (folder.current?.setup?.() ?? []).filter((l) => before && then.get(l.key) !== l.text)
+  const was = then.value
+  const differ = was ? lines.value.filter((l) => (was.get(l.key) ?? '') !== l.text) : []
   const zeroes = workOf(work.log, 'zero').filter((z) => z.at > since)
   return [
-    ...lines.map((l) => `${l.label}: ${then.get(l.key) || 'nothing'} → ${l.text || 'nothing'}`),
+    ...differ.map((l) => `${l.label}: ${was?.get(l.key) || 'nothing'} → ${l.text || 'nothing'}`),
     ...zeroes.map((z) => `zero taken ${moment(z.at)}`),
   ]
+})
+const gate = useGate('health')
+const toGo = computed(() => (meter.value ? Math.max(0, Math.ceil(meter.value.lasts_s - meter.value.phase_s)) : 0))
+/** What the controller shows while nothing is measured. */
+const seen = computed(() => {
+  const at = folder.thread?.knots.at(-1)
+  const value = at && live.reading?.knots[at.id]
+  return at && value !== undefined ? preferences.quantity(value, at.unit, { decimals: at.decimals }) : ''
 })
 const result = ref<{ left: number; right: number }>()
 watch(
@@ -50,6 +66,17 @@ watch(
     if (left !== undefined && right !== undefined) result.value = { left, right }
   },
 )
+/** Without a link: what the meter itself shows at the end of its check, typed. */
+const SIDES = [
+  { key: 'left', name: 'Stiffness, inlet side' },
+  { key: 'right', name: 'Stiffness, outlet side' },
+] as const
+const typed = reactive<Record<'left' | 'right', Entry>>({ left: { typed: '' }, right: { typed: '' } })
+const figures = computed(() => {
+  const [left, right] = [entryIn(typed.left, '%'), entryIn(typed.right, '%')]
+  return left !== undefined && right !== undefined && left > 0 && right > 0 ? { left, right } : undefined
+})
+const takeTyped = () => void (result.value = figures.value)
 const off = (v: number, ref: number) => (100 * v) / ref - 100
 const judged = computed(() => {
   if (!result.value) return undefined
@@ -70,6 +97,7 @@ async function keep(asReference: boolean): Promise<void> {
     reference: asReference,
     output: output.value,
     changed: changed.value.slice(0, 40),
+    setup: Object.fromEntries(lines.value.map((l) => [l.key, l.text])),
   })
   if (saved) result.value = undefined
 }
@@ -101,12 +129,30 @@ const pct = (v: number, sign = false) => preferences.quantity(v, '%', { decimals
       v-if="session.has('technician') && meter"
       color="primary"
       variant="flat"
-      :disabled="meter.phase !== 'running'"
+      :disabled="meter.phase !== 'running' || !!gate"
       data-test="run-health"
       @click="command({ do: 'health', output })"
       >Run the health check</v-btn
     >
-    <p v-if="!meter" class="look">{{ live.problem || 'Connecting to the meter.' }}</p>
+    <p v-if="gate && session.has('technician')" class="look small" data-test="gate-before">{{ gate }}</p>
+    <p v-if="meter?.phase === 'health'" role="status" data-test="health-countdown">
+      <b class="figures">{{ toGo }} s</b> to go. Nothing is measured; the controller shows
+      <b class="figures">{{ seen || 'nothing' }}</b>, {{ output === 'hold' ? 'the last value held' : 'the fault' }}.
+    </p>
+    <form v-if="!folder.practising && !result && session.has('technician')" class="do" @submit.prevent="takeTyped">
+      <QuantityField
+        v-for="side in SIDES"
+        :key="side.key"
+        :label="side.name"
+        quantity="ratio"
+        unit="%"
+        :entry="typed[side.key]"
+        needed
+        @entry="typed[side.key] = $event"
+      />
+      <v-btn type="submit" :disabled="!figures || !!gate" data-test="judge-health">Judge what the meter shows</v-btn>
+    </form>
+    <p v-else-if="!meter" class="look">{{ live.problem || 'Connecting to the meter.' }}</p>
     <template v-if="judged">
       <dl data-test="health-result">
         <div v-for="s in judged.sides" :key="s.name">

@@ -2,8 +2,8 @@
 // What is to be keyed against what the meter holds, line by line and digit by digit; writing a line, and putting the
 // read-back on record.
 import { workOf } from '@calm-loop/contract'
-import { compareDigits } from '@calm-loop/core/flow'
-import { computed } from 'vue'
+import { compareDigits, heldAgrees } from '@calm-loop/core/flow'
+import { computed, ref } from 'vue'
 import { addressOf } from '../api/client.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
@@ -18,7 +18,10 @@ const session = useSession()
 const work = useWork()
 const { live, command } = useHeld()
 const lines = computed(() => folder.current?.setup?.() ?? [])
-const held = computed(() => live.held?.held)
+/** What the real device shows, as it is typed; at the bench what the simulated one holds. */
+const typed = ref<Readonly<Record<string, string>>>({})
+const byHand = computed(() => !folder.practising)
+const held = computed(() => (byHand.value ? typed.value : live.held?.held))
 const rows = computed(() =>
   lines.value.map((line) => {
     const got = held.value?.[line.key]
@@ -26,8 +29,10 @@ const rows = computed(() =>
       held.value === undefined
         ? 'unknown'
         : got === undefined || got === ''
-          ? 'lost'
-          : got === line.text
+          ? byHand.value
+            ? 'unread'
+            : 'lost'
+          : heldAgrees(line.text, got)
             ? 'same'
             : 'differs'
     return {
@@ -40,6 +45,7 @@ const rows = computed(() =>
 )
 const wrong = computed(() => rows.value.filter((r) => (r.state === 'lost' || r.state === 'differs') && r.line.text))
 const lost = computed(() => wrong.value.filter((r) => r.state === 'lost'))
+const unread = computed(() => rows.value.filter((r) => r.state === 'unread' && r.line.text))
 const write = (keys: readonly string[]) =>
   command({
     do: 'write',
@@ -69,9 +75,15 @@ async function keep(): Promise<void> {
         >Set-up sheet to print</a
       >
     </p>
-    <p v-if="live.problem" class="look">{{ live.problem }}</p>
+    <p v-if="byHand && session.has('technician')" class="quiet small">
+      Type what the device itself shows, line by line; nothing is taken over from the entries.
+    </p>
+    <p v-if="live.problem && !byHand" class="look">{{ live.problem }}</p>
     <template v-else-if="held">
-      <p v-if="!wrong.length" class="ok" role="status" data-test="read-back-verdict">
+      <p v-if="unread.length" class="look" role="status" data-test="unread">
+        {{ unread.length }} of {{ rows.length }} lines are not read back yet.
+      </p>
+      <p v-else-if="!wrong.length" class="ok" role="status" data-test="read-back-verdict">
         The meter holds every line as entered.
       </p>
       <p v-else class="bad" role="status" data-test="read-back-verdict">
@@ -106,7 +118,15 @@ async function keep(): Promise<void> {
                 <template v-else>{{ row.line.text }}</template>
               </td>
               <td class="figures">
-                <span v-if="row.state === 'lost'" class="bad">nothing</span>
+                <input
+                  v-if="byHand && session.has('technician')"
+                  class="typed figures"
+                  :aria-label="`${row.line.label}: the device shows`"
+                  maxlength="200"
+                  :value="typed[row.line.key] ?? ''"
+                  @input="typed = { ...typed, [row.line.key]: ($event.target as HTMLInputElement).value }"
+                />
+                <span v-else-if="row.state === 'lost'" class="bad">nothing</span>
                 <span v-else-if="row.digits" class="digits"
                   ><i v-for="(d, n) in row.digits.columns" :key="n" :class="{ off: !d.agrees }">{{ d.b }}</i></span
                 >
@@ -114,12 +134,18 @@ async function keep(): Promise<void> {
               </td>
               <td class="end">
                 <v-btn
-                  v-if="(row.state === 'lost' || row.state === 'differs') && row.line.text && session.has('technician')"
+                  v-if="
+                    !byHand &&
+                    (row.state === 'lost' || row.state === 'differs') &&
+                    row.line.text &&
+                    session.has('technician')
+                  "
                   variant="text"
                   @click="write([row.line.key])"
                   >Write<span class="visually-hidden"> {{ row.line.label }}</span></v-btn
                 >
                 <span v-else-if="row.state === 'same'" class="ok">same</span>
+                <span v-else-if="byHand && row.state === 'differs'" class="bad">differs</span>
               </td>
             </tr>
           </template>
@@ -127,10 +153,15 @@ async function keep(): Promise<void> {
       </v-table>
     </div>
     <div v-if="session.has('technician') && held" class="do">
-      <v-btn v-if="wrong.length" data-test="write-all" @click="write(wrong.map((w) => w.line.key))"
+      <v-btn v-if="wrong.length && !byHand" data-test="write-all" @click="write(wrong.map((w) => w.line.key))"
         >Write the {{ wrong.length }} lines</v-btn
       >
-      <v-btn color="primary" variant="flat" :disabled="work.busy" data-test="keep-read-back" @click="keep"
+      <v-btn
+        color="primary"
+        variant="flat"
+        :disabled="work.busy || (byHand && !Object.values(typed).some((t) => t.trim()))"
+        data-test="keep-read-back"
+        @click="keep"
         >Put the read-back on record</v-btn
       >
       <span v-if="last" class="quiet small">Last on record {{ moment(last.at) }}, {{ last.by.name }}.</span>
@@ -161,6 +192,17 @@ thead th {
 .group th {
   font-weight: 650;
   padding-top: 16px;
+}
+.typed {
+  width: 100%;
+  min-width: 120px;
+  min-height: 44px;
+  padding: 4px 0;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--second);
+  color: inherit;
+  font-size: 17px;
 }
 .digits {
   white-space: pre;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // A run sheet under way: the step at hand opened, what is done above it with who and when, what comes below it.
 import { workOf, type WorkOf } from '@calm-loop/contract'
-import { entryFrom, type Entry } from '@calm-loop/core/quantity'
-import { sheetState } from '@calm-loop/core/sheet'
+import { entryFrom, entryIn, type Entry } from '@calm-loop/core/quantity'
+import { judgeStep, sheetState } from '@calm-loop/core/sheet'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -10,6 +10,7 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import { moment } from '../widgets/dates.ts'
+import GradeMark from '../widgets/GradeMark.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
@@ -47,8 +48,16 @@ watch(
   },
   { immediate: true },
 )
+/** How the figure typed stands to its plan. */
+const judged = computed(() => {
+  const { ask } = next.value ?? {}
+  const figure = ask && entryIn(value.value, ask.unit)
+  return ask && figure !== undefined ? judgeStep(ask.plan, figure, ask.unit) : undefined
+})
 const lacking = computed(() => {
   if (!next.value) return ''
+  if (judged.value?.grade === 'stop') return 'not to be gone on with'
+  if (judged.value?.grade === 'look' && !words.value.trim()) return 'needs a word on it'
   if (next.value.ask && value.value.value === undefined) return `needs ${inSentence(next.value.ask.label)}`
   if (next.value.askWords && !words.value.trim()) return `needs ${inSentence(next.value.askWords)}`
   return ''
@@ -62,7 +71,8 @@ async function confirm(): Promise<void> {
   const step = next.value
   if (!step || lacking.value || work.busy) return
   const { typed, value: v, unit } = value.value
-  await work.add({
+  const figure = value.value
+  const saved = await work.add({
     what: 'step',
     sheet: props.sheet,
     run: run.value ?? uuid(),
@@ -71,6 +81,8 @@ async function confirm(): Promise<void> {
     value: step.ask && v !== undefined && unit ? { typed, value: v, unit } : null,
     words: words.value.trim(),
   })
+  // What was measured on the loop is the loop's figure; what was practised is not.
+  if (saved && step.ask?.entry && !folder.practising) folder.set(step.ask.entry, figure)
 }
 const shown = (e: WorkOf<'step'>) =>
   [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ')
@@ -113,6 +125,16 @@ const shown = (e: WorkOf<'step'>) =>
                 @enter="confirm"
               />
               <v-btn v-if="offers?.[step.id]" variant="text" @click="take">Take {{ offers[step.id] }}, live</v-btn>
+              <p v-if="judged?.says" class="judged" :class="judged.grade" role="status" data-test="off-plan">
+                <GradeMark :grade="judged.grade === 'stop' ? 'stop' : 'look'" wordless /> {{ judged.says }}
+              </p>
+              <WordsField
+                v-if="judged?.grade === 'look'"
+                label="A word on it"
+                :value="words"
+                needed
+                @typed="words = $event"
+              />
               <WordsField v-if="step.askWords" :label="step.askWords" :value="words" needed @typed="words = $event" />
               <v-btn
                 color="primary"
@@ -158,6 +180,16 @@ const shown = (e: WorkOf<'step'>) =>
 }
 .do > :deep(.entry) {
   width: min(320px, 100%);
+}
+.judged {
+  flex-basis: 100%;
+  margin: 0;
+}
+.judged.look {
+  color: var(--look);
+}
+.judged.stop {
+  color: var(--stop);
 }
 .finished {
   display: flex;

@@ -9,6 +9,7 @@ import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
+import { useGate } from './useGate.ts'
 import { useMeter } from './useMeter.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -18,6 +19,7 @@ const work = useWork()
 const session = useSession()
 const preferences = usePreferences()
 const { meter, command } = useMeter()
+const gate = useGate('gas')
 const r = computed(() => sure(folder.reader))
 const done = computed(() => {
   const log = workOf(work.log, 'step').filter((e) => e.sheet === 'verify')
@@ -64,6 +66,7 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
         }}{{ temp === undefined ? ', that of the baseline day, until the sheet has today’s' : '' }}. Must repeat within
         ± {{ preferences.quantity(limit, '%', { decimals: 1, trim: true }) }}.
       </p>
+      <p v-if="gate && meter" class="look small" data-test="gate-before">{{ gate }}</p>
       <div class="wide">
         <v-table>
           <thead>
@@ -104,6 +107,7 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
                 <v-btn
                   v-if="session.has('technician') && meter"
                   variant="text"
+                  :disabled="!!gate"
                   :data-test="`gas-${s.n}`"
                   @click="set(s)"
                   >Set on the bench</v-btn

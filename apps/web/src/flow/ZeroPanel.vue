@@ -1,12 +1,17 @@
 <script setup lang="ts">
-// The zero of the simulated meter: as found first, averaged for a chosen time, judged by its scatter, put on record.
+// The zero of a meter: as found first, averaged for a chosen time, judged by its scatter, put on record. Without a link
+// its figures are typed.
 import { workOf } from '@calm-loop/contract'
-import { computed, ref, watch } from 'vue'
+import { parseNumber, unitOf } from '@calm-loop/core/quantity'
+import { computed, reactive, ref, watch } from 'vue'
+import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
 import { moment } from '../widgets/dates.ts'
+import WordsField from '../widgets/WordsField.vue'
+import { useGate } from './useGate.ts'
 import { useMeter } from './useMeter.ts'
 
 const props = defineProps<{
@@ -18,6 +23,7 @@ const props = defineProps<{
   /** How this school sees it. */
   says: string
 }>()
+const folder = useFolder()
 const session = useSession()
 const work = useWork()
 const preferences = usePreferences()
@@ -37,19 +43,35 @@ const wanders = computed(
   () => zeroed.value !== undefined && props.limit !== undefined && zeroed.value.spread * props.times > props.limit,
 )
 const past = computed(() => workOf(work.log, 'zero').slice(-5).reverse())
-async function keep(): Promise<void> {
-  const z = zeroed.value
-  if (!z) return
-  const saved = await work.add({
+const gate = useGate('zero')
+const gateToKeep = useGate('zero', true)
+const put = (figures: { before: number; after: number; spread: number }) =>
+  work.add({
     what: 'zero',
     unit: props.unit,
-    before: z.before * props.times,
-    after: 0,
-    spread: z.spread * props.times,
+    ...figures,
     limit: props.limit ?? null,
-    note: wanders.value ? 'scatter above its limit' : '',
+    note: props.limit !== undefined && figures.spread > props.limit ? 'scatter above its limit' : '',
   })
-  if (saved) kept.value = true
+async function keep(): Promise<void> {
+  const z = zeroed.value
+  if (z && (await put({ before: z.before * props.times, after: 0, spread: z.spread * props.times }))) kept.value = true
+}
+/** Without a link: what the meter itself shows, typed. */
+const NAMES = { before: 'Zero as found', after: 'Zero as left', spread: 'Scatter while averaging' } as const
+const typed = reactive({ before: '', after: '', spread: '' })
+const figures = computed(() => {
+  const read = (text: string) => {
+    const n = parseNumber(text, { decimalMark: preferences.decimalMark })
+    return 'value' in n ? n.value : undefined
+  }
+  const [before, after, spread] = [read(typed.before), read(typed.after), read(typed.spread)]
+  return before === undefined || after === undefined || spread === undefined || spread < 0
+    ? undefined
+    : { before, after, spread }
+})
+async function keepTyped(): Promise<void> {
+  if (figures.value && (await put(figures.value))) Object.assign(typed, { before: '', after: '', spread: '' })
 }
 </script>
 
@@ -68,12 +90,13 @@ async function keep(): Promise<void> {
         <v-btn
           color="primary"
           variant="flat"
-          :disabled="meter.phase !== 'running' || !still"
+          :disabled="meter.phase !== 'running' || !still || !!gate"
           data-test="take-zero"
           @click="command({ do: 'zero', length_s: Number(length) })"
           >Average at no flow</v-btn
         >
-        <span v-if="!still" class="look small"
+        <span v-if="gate" class="look small" data-test="gate-before">{{ gate }}</span>
+        <span v-else-if="!still" class="look small"
           >The bench’s flow is not stopped: a zero taken now would hide that much flow for ever.</span
         >
         <span v-else-if="meter.phase === 'zeroing'" role="status"
@@ -106,6 +129,20 @@ async function keep(): Promise<void> {
         >Put this zero on record</v-btn
       >
     </template>
+    <form v-else-if="!folder.practising && session.has('technician')" class="do" @submit.prevent="keepTyped">
+      <WordsField
+        v-for="(name, key) in NAMES"
+        :key="key"
+        :label="`${name}, ${unitOf(unit).label}`"
+        :value="typed[key]"
+        needed
+        @typed="typed[key] = $event"
+      />
+      <v-btn type="submit" :disabled="!figures || !!gateToKeep" :loading="work.busy" data-test="keep-typed-zero"
+        >Put this zero on record</v-btn
+      >
+      <span v-if="gateToKeep" class="look small" data-test="gate-before">{{ gateToKeep }}</span>
+    </form>
     <p v-else class="look">{{ live.problem || 'Connecting to the meter.' }}</p>
     <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
     <ul v-if="past.length">

@@ -132,6 +132,13 @@ export const REFUSALS = {
   ],
   'no-such-step': ['The sheet has no such step.', 'A step of the sheet.'],
   'step-out-of-order': ['Another step comes first, or this one is done.', 'The step that is next.'],
+  'step-off-plan': [
+    'The figure is too far from its plan to go on with.',
+    'The step done anew, or the figure corrected.',
+  ],
+  'step-doubtful': ['The figure is not as planned.', 'The same with a word on it, or the figure corrected.'],
+  'not-read-back': ['Lines of the device are not read back as entered.', 'A read-back of this run that agrees.'],
+  'gate-before': ['A step before it is still open.', 'It, once the steps of its sheet before it are done.'],
   'no-such-reset': ['Nothing asked for this to be entered again.', 'An entry that is to be made again.'],
   'no-such-survey': ['The survey was not begun here.', 'A survey of this loop.'],
   'no-such-visit': ['Nothing was done at the loop then.', 'A moment of a visit; none for the newest.'],

@@ -1,5 +1,11 @@
 // Run sheets: steps in their order, what each needs before the next may begin, and how far a run of one has come.
 import type { QuantityName } from '../quantity/index.ts'
+import type { StepPlan } from './plan.ts'
+
+export * from './plan.ts'
+
+/** What is done at a device while a step is at hand: not before the steps above it are done. */
+export type GuardedAct = 'zero' | 'health' | 'gas' | 're-entry'
 
 export interface SheetStep {
   readonly id: string
@@ -8,7 +14,19 @@ export interface SheetStep {
   /** Where it can hurt; shown with the step, confirmed with it. */
   readonly caution?: string
   /** A figure that the step gives, kept with it. */
-  readonly ask?: { readonly label: string; readonly quantity: QuantityName; readonly unit: string }
+  readonly ask?: {
+    readonly label: string
+    readonly quantity: QuantityName
+    readonly unit: string
+    /** What it should be. */
+    readonly plan?: StepPlan | undefined
+    /** Entry of the loop that the figure is. */
+    readonly entry?: string
+  }
+  /** Act that belongs to this step. */
+  readonly opens?: GuardedAct
+  /** Lines of the set-up that must have been read back as entered since the run was begun: by key. */
+  readonly readBack?: readonly string[]
   /** Words that the step asks for, as who was told. */
   readonly askWords?: string
 }
@@ -42,6 +60,34 @@ export function sheetState(sheet: Sheet, log: readonly StepDone[]): SheetState {
   const done = new Set(own.filter((e) => e.run === run).map((e) => e.step))
   const next = sheet.steps.find((s) => !done.has(s.id))
   return { run, done, next, finished: run !== undefined && next === undefined }
+}
+
+/** A step before an act, that is still open. */
+export interface GateBefore {
+  readonly sheet: string
+  readonly step: string
+}
+
+/**
+ * What stands before an act: the step that is next in the sheet that has a step for it. Undefined where the act may be
+ * done, or where no sheet knows it.
+ */
+export function gateBefore(
+  sheets: readonly Sheet[],
+  log: readonly StepDone[],
+  act: GuardedAct,
+  /** What was done may still be put on record after its step. */
+  afterwards = false,
+): GateBefore | undefined {
+  const guards = sheets.filter((s) => s.steps.some((step) => step.opens === act))
+  const shut = guards.map((sheet): GateBefore | undefined => {
+    const { run, done, next } = sheetState(sheet, log)
+    const wanted = run === undefined ? sheet.steps[0] : (next ?? sheet.steps[0])
+    const was = afterwards && sheet.steps.some((s) => s.opens === act && done.has(s.id))
+    if (run !== undefined && (next?.opens === act || was)) return undefined
+    return { sheet: sheet.title, step: wanted?.title ?? '' }
+  })
+  return shut.includes(undefined) ? undefined : shut[0]
 }
 
 /** Whether a step may be put on record now: it is the next one, or the first of a new run. */

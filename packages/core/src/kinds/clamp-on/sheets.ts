@@ -1,7 +1,7 @@
 // Work at a clamp-on point, step by step: mounting the pair, and taking its zero.
 import { TRANSDUCERS } from '../../flow/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
-import type { Sheet, SheetStep } from '../../sheet/index.ts'
+import { near, type Sheet, type SheetStep, type StepPlan } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
 import { clampOnOf, spacingOf } from './setup.ts'
 import { GAS_FLOOR_bar } from './findings.ts'
@@ -17,7 +17,17 @@ function filmSteps(r: Reader): SheetStep[] {
       says:
         `A gas carries sound out of the wall only when it is dense enough: at least ${GAS_FLOOR_bar} bar gauge ` +
         'for a metal pipe.',
-      ask: { label: 'Pressure at the pipe, gauge', quantity: 'pressure', unit: 'bar' },
+      ask: {
+        label: 'Pressure at the pipe, gauge',
+        quantity: 'pressure',
+        unit: 'bar',
+        entry: 'fluidPressure',
+        plan: {
+          against: `A gas needs at least ${GAS_FLOOR_bar} bar gauge here`,
+          floor: GAS_FLOOR_bar,
+          else: 'Below it no sound gets out of the wall: wait for the pressure, or choose another place.',
+        },
+      },
     },
     {
       id: 'film',
@@ -28,6 +38,25 @@ function filmSteps(r: Reader): SheetStep[] {
     },
   ]
 }
+
+/** A wall is gauged to a tenth of a millimetre, or two per cent. */
+function wallPlan(r: Reader): StepPlan | undefined {
+  const wall = r.in('wall', 'mm')
+  if (wall === undefined || !(wall > 0)) return undefined
+  const good = Math.max(0.1, 0.02 * wall)
+  return {
+    against: `Wall entered ${show(wall, 'mm', { decimals: 2, trim: true })}`,
+    ...near(wall, { good, most: 0.5 * wall }),
+    else: 'Another wall gives another spacing and another flow. With a word it becomes the loop’s wall: set the spacing anew.',
+  }
+}
+
+/** A pair set a millimetre off loses signal and accuracy; far off it finds another path. */
+const spacingPlan = (wanted_mm: number): StepPlan => ({
+  against: `The drawing gives ${show(wanted_mm, 'mm', { decimals: 1, trim: true })}`,
+  ...near(wanted_mm, { good: 1, most: Math.max(3, 0.1 * wanted_mm) }),
+  else: 'The pair does not hear itself there. Set it anew, or correct what was typed.',
+})
 
 function mountSheet(r: Reader): Sheet {
   const gas = r.text('medium') === 'gas'
@@ -62,9 +91,9 @@ function mountSheet(r: Reader): Sheet {
         id: 'gauge',
         title: 'Gauge the wall',
         says:
-          'At three places round the spot, the gauge set for the pipe’s material. Enter the mean above if it ' +
-          'differs.',
-        ask: { label: 'Mean wall', quantity: 'length', unit: 'mm' },
+          'At three places round the spot, the gauge set for the pipe’s material. The mean is the wall that the ' +
+          'meter works with.',
+        ask: { label: 'Mean wall', quantity: 'length', unit: 'mm', entry: 'wall', plan: wallPlan(r) },
       },
       {
         id: 'prepare',
@@ -87,7 +116,12 @@ function mountSheet(r: Reader): Sheet {
           `Set ${set}. ` +
           `${r.text('run') === 'horizontal' ? 'At the side of the pipe, three or nine o’clock. ' : ''}Tighten ` +
           'evenly.',
-        ask: { label: 'Spacing as set', quantity: 'length', unit: 'mm' },
+        ask: {
+          label: 'Spacing as set',
+          quantity: 'length',
+          unit: 'mm',
+          plan: spacing && spacingPlan(spacing.spacing_mm),
+        },
       },
       ...(r.text('paths') === '2'
         ? [{ id: 'second', title: 'Second pair', says: 'The same spacing, turned by 90° round the pipe.' }]
@@ -148,6 +182,7 @@ function zeroSheet(r: Reader): Sheet {
         id: 'averaged',
         title: 'Averaged',
         says: 'Let the meter average for 30 s or more; within its specification it may be left as it was found.',
+        opens: 'zero',
         ask: { label: 'Flow shown afterwards', quantity: 'volume-flow', unit: 'm3/h' },
       },
       {

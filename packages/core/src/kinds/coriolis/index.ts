@@ -72,7 +72,7 @@ export const coriolis = flowKind({
   thread: threadOf,
   figures: figuresOf,
   findings: findingsOf,
-  sheets: coriolisSheets,
+  sheets: (r) => coriolisSheets(r, setupOf(r)),
   doubt: modelOf,
   setup: (r) => setupOf(r),
   meter(r, c, keyed, unit) {

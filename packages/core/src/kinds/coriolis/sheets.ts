@@ -1,5 +1,6 @@
 // Work at a Coriolis point, step by step: alerts first, a lost memory, the zero, the health check, the density.
 import type { Sheet } from '../../sheet/index.ts'
+import type { SetupLine } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 
 const told = {
@@ -18,7 +19,9 @@ const BLOCKED =
   'Blocked-in liquid expands when it warms and can burst a fitting: leave it a relief, and never block in a ' +
   'caustic or hot liquid longer than needed.'
 
-export function coriolisSheets(r: Reader): Sheet[] {
+export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] {
+  const setup = lines.filter((l) => l.text).map((l) => l.key)
+  const constants = lines.filter((l) => l.text && l.group === 'Constants').map((l) => l.key)
   const output = r.text('healthOutput') || 'holds its last value'
   return [
     {
@@ -40,11 +43,15 @@ export function coriolisSheets(r: Reader): Sheet[] {
         {
           id: 'constants',
           title: 'Every constant, digit by digit',
+          opens: 're-entry',
+          readBack: constants,
           says: 'Write them from the tag to the transmitter, read them back, and compare each digit below.',
         },
         {
           id: 'outputs',
           title: 'Range, source, cutoff, pulse, fault',
+          opens: 're-entry',
+          readBack: setup,
           says:
             'The outputs fell back with the memory. The list of what was lost too stands below: write each of ' +
             'its lines again.',
@@ -92,6 +99,7 @@ export function coriolisSheets(r: Reader): Sheet[] {
           says:
             'Let it average; the scatter decides whether the new zero is worth having. A zero that wanders is ' +
             'gas, vibration or a valve that passes.',
+          opens: 'zero',
           ask: { label: 'Scatter of the zero', quantity: 'time', unit: 'ns' },
         },
         {
@@ -121,6 +129,7 @@ export function coriolisSheets(r: Reader): Sheet[] {
         },
         {
           id: 'compared',
+          opens: 'health',
           title: 'Compared with the reference',
           says: 'Stiffness of both sides within the limit; what changed since the last check stands beside it.',
         },

@@ -1,6 +1,6 @@
 // The work at a thermal insertion meter, step by step.
 import { formatQuantity as show } from '../../quantity/index.ts'
-import type { Sheet } from '../../sheet/index.ts'
+import { near, type Sheet, type StepPlan } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { insertionOf, verification } from './meter.ts'
@@ -18,6 +18,15 @@ export function thermalSheets(r: Reader): Sheet[] {
     `${rods ? 'Restraining rods on, both, before the gland is touched.' : 'Hold it; never stand in line with it.'} ` +
     'Hazardous area: certified tools, gas detector on.'
   const steps = verification(r, undefined, {})
+  const wanted = insertion?.insert_mm
+  const depth: StepPlan | undefined =
+    wanted === undefined
+      ? undefined
+      : {
+          against: `The centre line is at ${mm(wanted)}`,
+          ...near(wanted, { good: 3, most: 10 }),
+          else: 'Off the centre line it measures another speed. Move the stem, or correct what was typed.',
+        }
   const told = {
     id: 'told',
     title: 'Operations told, loop in manual',
@@ -66,7 +75,7 @@ export function thermalSheets(r: Reader): Sheet[] {
           says:
             `Gland loose enough to move, stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland ` +
             'tight to run.',
-          ask: { label: 'Inserted to', quantity: 'length', unit: 'mm' },
+          ask: { label: 'Inserted to', quantity: 'length', unit: 'mm', plan: depth },
         },
         back,
       ],
@@ -124,6 +133,7 @@ export function thermalSheets(r: Reader): Sheet[] {
               ? 'Set the pressure and let it stand. The nozzle then passes about ' +
                 `${show(step.nozzle_kgph, USUAL, { decimals: 1 })}.`
               : 'Set the pressure of the baseline certificate.',
+            opens: 'gas' as const,
             ask: { label: `Meter reads at step ${n}`, quantity: 'mass-flow' as const, unit: USUAL },
           }
         }),
@@ -139,7 +149,7 @@ export function thermalSheets(r: Reader): Sheet[] {
           id: 'in',
           title: 'In to the centre line again',
           says: `Stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland tight to run.`,
-          ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm' },
+          ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm', plan: depth },
         },
         back,
       ],
