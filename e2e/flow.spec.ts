@@ -1,7 +1,7 @@
 // Flow points from data to a reading that can be believed: clamp-on, Coriolis, thermal insertion, orifice; and their
 // set-up sheets.
 import type { Page } from '@playwright/test'
-import { connectBench, enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import { choose, connectBench, enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
 const figure = (page: Page, id: string) => page.locator(`[data-figure="${id}"]`)
@@ -10,8 +10,7 @@ const step = (page: Page, id: string) => page.locator(`[data-step="${id}"]`)
 
 async function practise(page: Page, name: string): Promise<void> {
   await connectBench(page)
-  await page.locator('.entry', { hasText: 'Practice' }).locator('.v-select').click()
-  await page.getByRole('option', { name, exact: true }).click()
+  await choose(page, page.locator('.entry', { hasText: 'Practice' }), name)
 }
 async function flowTo(page: Page, typed: string): Promise<void> {
   await page.getByLabel('True flow on the bench').fill(typed)
@@ -41,7 +40,11 @@ test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroe
   await stage(page, 'point')
   await work(page, 'Mount')
   await confirm(page, 'permit', { words: 'Bree' })
-  await confirm(page, 'gauge', { value: '7.4 mm' })
+  // Far from the wall entered, nobody goes on; near it, it wants a word.
+  await step(page, 'gauge').locator('input').first().fill('7.4 mm')
+  await expect(page.getByTestId('off-plan')).toContainText('Wall entered 2.1 mm')
+  await expect(page.getByTestId('confirm-step')).toBeDisabled()
+  await confirm(page, 'gauge', { value: '2.12 mm' })
   // Another page sees where the sheet stands, and goes on from there.
   const other = await page.context().newPage()
   await other.goto(page.url())
@@ -85,6 +88,10 @@ test('clamp-on: mounted by its sheet, started, its sound speed challenged, zeroe
   await expect(page.locator('[data-test="phase"]')).toHaveText('measuring', { timeout: 15_000 })
   await work(page, 'Zero')
   await page.getByRole('button', { name: '10 s', exact: true }).click()
+  await expect(page.getByTestId('gate-before')).toContainText('operations told, loop in manual')
+  await confirm(page, 'told', { words: 'Bree' })
+  await confirm(page, 'stopped')
+  await confirm(page, 'found', { value: '0.3 m3/h' })
   await expect(page.locator('[data-test="take-zero"]')).toBeEnabled({ timeout: 15_000 })
   await page.locator('[data-test="take-zero"]').click()
   await expect(page.locator('[data-test="zeroed"]')).toContainText('As found', { timeout: 20_000 })
@@ -136,6 +143,10 @@ test('Coriolis: zeroed, its health kept as a reference', async ({ page, home }) 
   await work(page, 'Zero')
   await practise(page, 'case D')
   await page.getByRole('button', { name: '10 s', exact: true }).click()
+  await confirm(page, 'told', { words: 'Bree' })
+  await confirm(page, 'full', { value: '20 °C' })
+  await confirm(page, 'blocked')
+  await confirm(page, 'found', { value: '3 kg/h' })
   await page.locator('[data-test="take-zero"]').click()
   await expect(page.locator('[data-test="zeroed"]')).toContainText(/\+[78]\.\d+ ns/, { timeout: 20_000 })
   await page.locator('[data-test="keep-zero"]').click()
@@ -143,8 +154,12 @@ test('Coriolis: zeroed, its health kept as a reference', async ({ page, home }) 
 
   await work(page, 'Health')
   await expect(page.getByText('No reference yet')).toBeVisible()
+  await expect(page.getByTestId('gate-before')).toBeVisible()
+  await confirm(page, 'told', { words: 'Bree' })
+  await confirm(page, 'steady')
   await page.locator('[data-test="run-health"]').click()
   await expect(page.locator('[data-test="phase"]')).toHaveText('checking itself')
+  await expect(page.getByTestId('health-countdown')).toContainText('the last value held')
   await expect(page.locator('[data-test="health-result"]')).toBeVisible({ timeout: 40_000 })
   await page.locator('[data-test="keep-reference"]').click()
   await expect(page.getByText('Reference of')).toBeVisible()

@@ -67,7 +67,7 @@ export async function newLoop(page: Page, tag: string): Promise<void> {
 }
 
 /** Chooses from a list; tried again until it is chosen, for a list may still be opening. */
-async function choose(page: Page, field: Locator, value: string): Promise<void> {
+export async function choose(page: Page, field: Locator, value: string): Promise<void> {
   const options = page.getByRole('option')
   const option = page.getByRole('option', { name: value, exact: true })
   await expect(async () => {

@@ -1,6 +1,6 @@
 // Range at both ends, diagnosis, and guided work on two tablets at once, against the bench.
 import type { Page } from '@playwright/test'
-import { connectBench, expect, knot, openLoop, signInAs, stage, test, watch } from './steps.ts'
+import { choose, connectBench, expect, knot, openLoop, signInAs, stage, test, watch } from './steps.ts'
 
 const work = (page: Page, name: string) => page.getByRole('tab', { name }).click()
 const gate = (page: Page, id: string) => page.locator(`[data-gate="${id}"]`)
@@ -9,8 +9,7 @@ const saysRefused = (page: Page) => page.getByTestId('refused')
 async function practise(page: Page, name: string): Promise<void> {
   await connectBench(page)
   await work(page, 'Bench')
-  await page.locator('.entry', { hasText: 'Practice' }).locator('.v-select').click()
-  await page.getByRole('option', { name, exact: true }).click()
+  await choose(page, page.locator('.entry', { hasText: 'Practice' }), name)
 }
 async function takeAt(page: Page, percent: number): Promise<void> {
   const target = page.locator(`[data-target="${percent}"]`)

@@ -6,19 +6,23 @@ import { dataFolder, run, throwAway } from '../../e2e/run-server.ts'
 import { migrateDatabase, openDatabase } from '../../apps/server/src/db/database.ts'
 import { loops } from '../../apps/server/src/db/schema.ts'
 import { certificatePdf } from '../../apps/server/src/documents/certificate.ts'
+import { visitPdf } from '../../apps/server/src/documents/visit-report.ts'
 import pg from 'pg'
 import { listLoops } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { row, sample, type Row } from './measure.ts'
-import { core, demo, flow, trim, wiring } from './figures.ts'
+import { core, flow, folderOf, trim, verdict, wiring } from './figures.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
 
+/** A folder of the demo plant as the server reads it. */
+const viewOf = (tag: string) => ({ trains: [], bench: null, ...folderOf(tag) }) as unknown as FolderView
+
 async function certificate(): Promise<Row> {
-  const view = { ...demo, row: undefined } as unknown as FolderView
+  const view = viewOf('LT-112')
   return row({
     what: 'certificate PDF',
     unit: 'ms',
-    times_ms: await sample(() => certificatePdf(view, demo.checks.at(-1)!, { address: 'http://127.0.0.1' }), {
+    times_ms: await sample(() => certificatePdf(view, view.checks.at(-1)!, { address: 'http://127.0.0.1' }), {
       samples: 25,
       warm: 5,
     }),
@@ -26,6 +30,16 @@ async function certificate(): Promise<Row> {
     judged: 'p95',
   })
 }
+
+/** A visit of six parts: two checks, points found and left, a change, an answer. */
+const visit = async (): Promise<Row> =>
+  row({
+    what: 'report of a visit of six parts, PDF',
+    unit: 'ms',
+    times_ms: await sample(() => visitPdf(viewOf('LT-208'), undefined), { samples: 25, warm: 5 }),
+    target: 800,
+    judged: 'p95',
+  })
 
 async function register(): Promise<Row[]> {
   const folder = dataFolder()
@@ -113,7 +127,7 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
 // `npm run bench -- switches` measures one part alone; `smoke` runs a few of them once, to see that it works.
 const wanted = process.argv
   .slice(2)
-  .flatMap((w) => (w === 'smoke' ? ['core', 'wiring', 'trim', 'drag', 'typing'] : [w]))
+  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'wiring', 'trim', 'drag', 'typing'] : [w]))
 const only = (name: string) => !wanted.length || wanted.includes(name)
 const rows: Row[] = []
 const failed: string[] = []
@@ -126,8 +140,9 @@ export async function part(name: string, measure: () => Promise<Row[]>): Promise
   }
 }
 if (only('core')) await part('core', core)
+if (only('verdict')) await part('verdict', verdict)
 if (only('wiring')) await part('wiring', wiring)
-if (only('certificate')) await part('certificate', async () => [await certificate()])
+if (only('certificate')) await part('certificate', async () => [await certificate(), await visit()])
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('trim')) await part('trim', trim)

@@ -8,16 +8,49 @@ import { replay } from '@calm-loop/core/procedure'
 import { spread } from '@calm-loop/core/thread'
 import { diagnose } from '@calm-loop/core/trim'
 import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
-import type { Folder } from '@calm-loop/contract'
+import { Bundle, type Folder } from '@calm-loop/contract'
+import { judgeCheck } from '@calm-loop/contract/judging'
 import { readFileSync } from 'node:fs'
 import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { TERMS, walk } from '../../packages/core/src/procedure/procedure.fixture.ts'
 import { row, sample, type Row } from './measure.ts'
 
-export const demo = (
-  JSON.parse(readFileSync(new URL('../../demo/folders/LT-112.json', import.meta.url), 'utf8')) as { folder: Folder }
-).folder
+export const folderOf = (tag: string): Folder =>
+  Bundle.parse(JSON.parse(readFileSync(new URL(`../../demo/folders/${tag}.json`, import.meta.url), 'utf8'))).folder
+const demo = folderOf('LT-112')
 const entries = demo.versions[0]!.entries
+
+/** A check of 22 points at current and controller, each with its budget: judged anew, as it is with every reading. */
+export async function verdict(): Promise<Row[]> {
+  const { thread } = study(currentKindOf('level-from-above'), entries)
+  const check = demo.checks.at(-1)!
+  const points = Array.from({ length: 22 }, (_, index) => {
+    const percent = index < 11 ? index * 10 : (21 - index) * 10
+    return { index, percent, direction: index < 11 ? ('up' as const) : ('down' as const) }
+  })
+  const readings = points.map(({ index, ...at }) => {
+    const [level, mA] = [30 * at.percent, 4 + 0.16 * at.percent + 0.01]
+    return {
+      ...check.readings[0]!,
+      ...at,
+      id: `r${index}`,
+      pointIndex: index,
+      applied: { typed: `${level} mm`, value: level, unit: 'mm' },
+      reads: {
+        current: { typed: `${mA.toFixed(3)} mA`, value: Number(mA.toFixed(3)), unit: 'mA' },
+        controller: { typed: `${level + 2} mm`, value: level + 2, unit: 'mm' },
+      },
+    }
+  })
+  return [
+    row({
+      what: 'verdict of 22 points at two places, with budgets',
+      unit: 'ms',
+      times_ms: await sample(() => judgeCheck({ ...check, points, readings }, thread), { samples: 200, batch: 10 }),
+      target: 1,
+    }),
+  ]
+}
 
 export async function core(): Promise<Row[]> {
   const kind = currentKindOf('level-from-above')

@@ -73,6 +73,7 @@ function worthOf(
 
 /** Rows brought from the unit that was read to that of the place: volts become a current, per cent a value. */
 function inPlace(rows: readonly BudgetRow[], read: ReadEntry, place: Witness, terms: CheckTerms): BudgetRow[] {
+  if (read.unit === place.unit) return [...rows]
   const per = atPlace({ ...read, value: read.value + 1 }, place, terms) - atPlace(read, place, terms)
   return rows.map((row) => ({ ...row, value: row.value * Math.abs(per), unit: place.unit }))
 }
@@ -80,8 +81,12 @@ function inPlace(rows: readonly BudgetRow[], read: ReadEntry, place: Witness, te
 /** Places whose worth needs no kit: what they show is itself what is judged. */
 const OF_ITSELF: readonly Witness['id'][] = [INDICATOR, 'digital', 'counts', 'channel', 'controller', 'shown-level']
 
-function loopReading(r: Reading, check: Pick<Check, 'gear'>, terms: CheckTerms, thread: Thread): LoopReading {
-  const places = witnessesBehind(thread, terms.standardAt)
+function loopReading(
+  r: Reading,
+  check: Pick<Check, 'gear'>,
+  terms: CheckTerms,
+  { thread, places }: { readonly thread: Thread; readonly places: readonly Witness[] },
+): LoopReading {
   const standard = sure(thread.knots.find((k) => k.id === terms.standardAt))
   const at = { takenAt: r.takenAt, ambient_C: terms.ambient_C }
   const piece = (id: string | null) => check.gear.find((g) => g.id === id)
@@ -111,16 +116,15 @@ function loopReading(r: Reading, check: Pick<Check, 'gear'>, terms: CheckTerms, 
   }
   const applied = worthOf(r.applied, piece(terms.standardGear), at)
   if (!applied.known) unknown.push('applied')
-  const scale = Math.abs(
-    convertUnit(r.applied.value + 1, r.applied.unit, standard.unit) -
-      convertUnit(r.applied.value, r.applied.unit, standard.unit),
-  )
+  const inStandard = (value: number) => convertUnit(value, r.applied.unit, standard.unit)
+  const scale =
+    r.applied.unit === standard.unit ? 1 : Math.abs(inStandard(r.applied.value + 1) - inStandard(r.applied.value))
   return {
     id: r.id,
     pointIndex: r.pointIndex,
     percent: r.percent,
     direction: r.direction,
-    applied: convertUnit(r.applied.value, r.applied.unit, standard.unit),
+    applied: inStandard(r.applied.value),
     reads,
     supersedes: r.supersedes ?? undefined,
     appliedRows: applied.rows.map((row) => ({
@@ -136,8 +140,9 @@ function loopReading(r: Reading, check: Pick<Check, 'gear'>, terms: CheckTerms, 
 
 /** The verdict of a check of rule 3 so far; null without readings. */
 export function judgeWholeLoop(check: Check, terms: CheckTerms, thread: Thread): WholeJudgement | null {
+  const at = { thread, places: witnessesBehind(thread, terms.standardAt) }
   const loop = judgeLoop(
-    check.readings.map((r) => loopReading(r, check, terms, thread)),
+    check.readings.map((r) => loopReading(r, check, terms, at)),
     thread,
     { ...terms, tolerancePct: check.tolerancePct },
   )
@@ -201,6 +206,7 @@ export function foretellProof(
   const scale = knotScales(thread)[0]
   if (scale?.low === undefined || scale.high === undefined) return []
   const [low, high, process] = [scale.low, scale.high, sure(thread.knots[0]).id]
+  const places = witnessesBehind(thread, terms.standardAt)
   const read = (value: number, unit: string, decimals: number) => ({ typed: value.toFixed(decimals), value, unit })
   const readings = check.points.flatMap((p): LoopReading[] => {
     const values = spread(thread, process, low + (p.percent / 100) * (high - low))
@@ -211,7 +217,7 @@ export function foretellProof(
     }
     const applied = of(terms.standardAt)
     if (!applied) return []
-    const reads = witnessesBehind(thread, terms.standardAt).flatMap((w): [string, ReadEntry][] => {
+    const reads = places.flatMap((w): [string, ReadEntry][] => {
       const how = terms.reads.find((r) => r.at === w.id)
       const there = how && of(w.knotId)
       if (!there) return []
@@ -233,7 +239,7 @@ export function foretellProof(
       takenAt: at,
       savedAt: at,
     }
-    return [loopReading(reading, check, terms, thread)]
+    return [loopReading(reading, check, terms, { thread, places })]
   })
   return [...(judgeLoop(readings, thread, { ...terms, tolerancePct: check.tolerancePct })?.witnesses ?? [])]
 }

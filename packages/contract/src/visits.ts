@@ -308,6 +308,8 @@ function singlePart(e: WorkEntry): VisitPart | undefined {
         open: differ.length ? [`${many(differ.length, 'line')} of the device ${differs} from the record`] : [],
       }
     }
+    case 'device-range':
+      return { ...one, sort: 'points', title: 'Range of the device, read', came: `${read(e.lrv)} to ${read(e.urv)}` }
     case 'measured-since':
       return { ...one, sort: 'word', title: 'What was measured with it since', came: e.answer }
     case 'interval':

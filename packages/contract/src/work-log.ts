@@ -96,6 +96,8 @@ const TrimPoint = z.strictObject({
   receiver: ReadEntry.nullable(),
   source: z.enum(['bench', 'typed']),
 })
+/** The range that the device itself shows, typed: what it makes 4 and 20 mA of. */
+const DeviceRange = z.strictObject({ what: z.literal('device-range'), lrv: ReadEntry, urv: ReadEntry })
 const TrimPointWithdrawn = z.strictObject({
   what: z.literal('trim-point-withdrawn'),
   point: Id,
@@ -143,6 +145,7 @@ const parts = [
   SurveyEnded,
   TrimPoint,
   TrimPointWithdrawn,
+  DeviceRange,
   ReEnter,
   ReEntered,
   MeasuredSince,
@@ -160,6 +163,7 @@ export const WorkEntry = z.discriminatedUnion('what', [
   SurveyEnded.extend(one),
   TrimPoint.extend(one),
   TrimPointWithdrawn.extend(one),
+  DeviceRange.extend(one),
   ReEnter.extend(one),
   ReEntered.extend(one),
   BenchCase.extend(one),

@@ -160,6 +160,20 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
     throw refuse(unjudged.code, `The check of ${check.startedAt.slice(0, 10)} cannot be judged: ${unjudged.message}`)
 }
 
+/** The figures that an entry of the work holds as they were typed. */
+function readsOf(e: WorkEntry) {
+  switch (e.what) {
+    case 'trim-point':
+      return [e.applied, e.digital, e.current, e.receiver]
+    case 'device-range':
+      return [e.lrv, e.urv]
+    case 'step':
+      return [e.value]
+    default:
+      return []
+  }
+}
+
 /** Typed text that does not give the value stored beside it. */
 function refuseFalseEntries(folder: WholeFolder): void {
   const kind = kindOf(folder.loop.kind)
@@ -173,9 +187,7 @@ function refuseFalseEntries(folder: WholeFolder): void {
   }
   const read = [
     ...folder.wireLog.flatMap((e) => (e.what === 'reading' ? [e.read] : [])),
-    ...folder.workLog.flatMap((e) =>
-      e.what === 'trim-point' ? [e.applied, e.digital, e.current, e.receiver] : e.what === 'step' ? [e.value] : [],
-    ),
+    ...folder.workLog.flatMap((e) => readsOf(e)),
   ]
   if (read.some((r) => r && !entryIsTrue(r, 'ever')))
     throw refuse('entry-mismatch', 'What was typed and what was understood do not agree in the log of the work.')

@@ -12,7 +12,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
-import { entryIsTrue, totalOf } from '@calm-loop/core/quantity'
+import { convertUnit, entryIsTrue, totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
 import { and, asc, count, eq, sql } from 'drizzle-orm'
@@ -84,6 +84,8 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       if (!workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
         throw new Refusal('no-such-point', 'This point is not on record.')
       return
+    case 'device-range':
+      return refuseRange(entry, folder)
     case 'measured-since':
       return refuseAnswer(entry, folder)
     case 're-entered':
@@ -92,6 +94,14 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       return
     default:
   }
+}
+
+/** A range that no device of this point could show. @throws Refusal */
+function refuseRange(entry: Extract<AddWorkEntry, { what: 'device-range' }>, folder: Folder): void {
+  for (const end of [entry.lrv, entry.urv]) refuseUntrue(end)
+  const { unit } = chainOf(currentStudyOf(folder.loop.kind, folder.versions.at(-1))).digital
+  const [low, high] = [entry.lrv, entry.urv].map((e) => convertUnit(e.value, e.unit, unit))
+  if (low === high) throw new Refusal('zero-span', 'The range that the device shows has no span.')
 }
 
 /** An answer about a check that is not of this record. @throws Refusal */

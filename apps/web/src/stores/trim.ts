@@ -5,6 +5,7 @@ import {
   runsOf,
   trimSet,
   USUAL_TRIM_LIMITS,
+  workOf,
   type CommandBench,
   type DoProcedure,
   type ProcedureChoices,
@@ -14,6 +15,7 @@ import {
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, proceduresFor, type Chain } from '@calm-loop/core/loop'
 import { replay, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
+import { entryIn } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { diagnoseOr, type FoundPoint, type TrimDiagnosis } from '@calm-loop/core/trim'
 import { defineStore } from 'pinia'
@@ -58,6 +60,15 @@ export const useTrim = defineStore('trim', () => {
   const foundStands = computed(() => asFoundStanding(log.value).length > 0)
   /** As left of the work at hand; that of earlier work does not belong beside a newer as found. */
   const left = computed(() => (foundStands.value ? [] : shown(trimSet(log.value, 'as-left'))))
+  /** The range that the device shows: asked at the bench, else as somebody last typed it. */
+  const heldRange = computed(() => {
+    const typed = workOf(log.value, 'device-range').at(-1)
+    if (device.value) return { lrv: device.value.held.lrv, urv: device.value.held.urv }
+    const unit = known.value?.digital.unit
+    if (!typed || !unit) return undefined
+    const [lrv, urv] = [typed.lrv, typed.urv].map((e) => entryIn(e, unit))
+    return lrv === undefined || urv === undefined ? undefined : { lrv, urv }
+  })
   const good = (points: readonly ShownPoint[]) =>
     points.map((p) => p.point).filter((p): p is FoundPoint => !(p instanceof Refusal))
   const judge = (points: readonly ShownPoint[], held: boolean): TrimDiagnosis | Refusal | undefined => {
@@ -70,7 +81,7 @@ export const useTrim = defineStore('trim', () => {
       tolerancePct: tolerancePct.value,
       adjustAbovePct: limits.value.adjustAbovePct,
       hasCurrent: c.hasCurrent,
-      ...(held && device.value ? { held: { lrv: device.value.held.lrv, urv: device.value.held.urv } } : {}),
+      ...(held && heldRange.value ? { held: heldRange.value } : {}),
     })
   }
   const diagnosis = computed(() => judge(found.value, !left.value.length))
@@ -151,6 +162,7 @@ export const useTrim = defineStore('trim', () => {
     busy,
     limits,
     device,
+    heldRange,
     kind,
     chain,
     known,

@@ -8,6 +8,8 @@ import { sure } from '../sure/index.ts'
 
 function erfc(x: number): number {
   if (x < 0) return 2 - erfc(-x)
+  // Less than 1e-28: nothing beside 1.
+  if (x > 8) return 0
   if (x < 2.5) {
     let [term, sum] = [x, x]
     for (let n = 1; n < 200 && Math.abs(term) > 1e-18 * Math.abs(sum); n++) {

@@ -6,8 +6,8 @@ import { isFailed, verdictOf, worseVerdict } from './check-verdict.ts'
 import { conformity, type ConformityRule, type ConformityVerdict } from './conformity.ts'
 import { standingReadings, type Judgement, type JudgedKnot, type JudgedReading, type RecordedReading } from './judge.ts'
 import { largestSigned } from './largest.ts'
-import type { BudgetRow } from './reading-budget.ts'
-import { standardUncertainty, uncertaintyBudget, type Budget } from './uncertainty-budget.ts'
+import { combinedOf, type BudgetRow } from './reading-budget.ts'
+import { uncertaintyBudget, type Budget } from './uncertainty-budget.ts'
 import { INDICATOR, witnessesBehind, type Witness } from './witness.ts'
 
 export interface LoopTerms {
@@ -97,9 +97,8 @@ function sensitivity(
   }
   // The slope itself; where a root or an edge stands there, no more than what the doubt really moves.
   const near = smaller(Math.max(Math.abs(applied), Math.abs(u)) * 1e-6)
-  const far = Math.max(...smaller(u))
-  const mean = near.reduce((a, b) => a + b, 0) / near.length
-  return Math.max(...near) > 3 * Math.min(...near) ? Math.min(far, Math.max(...near)) : mean
+  const [least, most] = [Math.min(...near), Math.max(...near)]
+  return most > 3 * least ? Math.min(Math.max(...smaller(u)), most) : near.reduce((a, b) => a + b, 0) / near.length
 }
 
 /** Pooled standard deviation of readings of one place at one point and direction; undefined where none was repeated. */
@@ -142,39 +141,53 @@ export function judgeLoop(readings: readonly LoopReading[], thread: Thread, term
   const standing = standingReadings(readings)
   const last = sure(thread.knots.at(-1)).id
   const expectedAt = new Map(standing.map((r) => [r.id, spread(thread, terms.standardAt, r.applied)]))
-  const errorOf = (r: LoopReading, w: Witness): { expected: number; read: number; errorPct: number } | undefined => {
-    const read = r.reads[w.id]
-    const expected = sure(expectedAt.get(r.id))[indexOf(thread, w)]!
-    if (read === undefined || !expected.known) return undefined
-    return { expected: expected.value, read, errorPct: (100 * (read - expected.value)) / (w.high - w.low) }
+  const indices = new Map(witnesses.map((w) => [w, indexOf(thread, w)]))
+  interface KnotRead {
+    readonly expected: number
+    readonly read: number
+    readonly errorPct: number
   }
+  const errors = new Map(witnesses.map((w) => [w.id, new Map<string, KnotRead>()]))
+  for (const r of standing)
+    for (const w of witnesses) {
+      const read = r.reads[w.id]
+      const expected = read === undefined ? undefined : sure(expectedAt.get(r.id))[sure(indices.get(w))]
+      if (read === undefined || !expected?.known) continue
+      const errorPct = (100 * (read - expected.value)) / (w.high - w.low)
+      sure(errors.get(w.id)).set(r.id, { expected: expected.value, read, errorPct })
+    }
   const repeated = new Map(
     witnesses.map((w) => {
-      const errors = standing.flatMap((r): [string, number][] => {
-        const e = errorOf(r, w)
-        return e ? [[r.id, e.errorPct]] : []
-      })
-      return [w.id, repeatability(standing, new Map(errors))]
+      const of = [...sure(errors.get(w.id))].map(([id, { errorPct }]): [string, number] => [id, errorPct])
+      return [w.id, repeatability(standing, new Map(of))]
     }),
   )
+  /** By the rule, and how probable it is that the true error lies inside; without an uncertainty only the verdict. */
+  const held = (errorPct: number, u_pct: number, tolerancePct: number) => {
+    const { rule } = terms
+    if (!(u_pct > 0)) return { verdict: verdictOf(errorPct, 0, tolerancePct, rule), probabilityInside: undefined }
+    const { verdict, probabilityInside } = conformity({
+      measuredError: errorPct,
+      tolerance: tolerancePct,
+      standardUncertainty: u_pct,
+      rule,
+    })
+    return { verdict, probabilityInside }
+  }
   const judgeAt = (r: LoopReading, w: Witness): LoopKnot[] => {
-    const e = errorOf(r, w)
+    const e = sure(errors.get(w.id)).get(r.id)
     if (!e) return []
     const tolerancePct = w.id === last ? terms.controllerTolerancePct : terms.tolerancePct
     const toPct = 100 / Math.abs(w.high - w.low)
     const appliedRows = r.appliedRows ?? []
-    const u = Math.hypot(...appliedRows.map(standardUncertainty))
-    const slope = sensitivity(thread, { ...terms, at: indexOf(thread, w) }, r.applied, u) * toPct
+    const u = combinedOf(appliedRows)
+    const slope = sensitivity(thread, { ...terms, at: sure(indices.get(w)) }, r.applied, u) * toPct
     const known = !r.unknown?.some((id) => id === w.id || id === 'applied')
     const again = repeated.get(w.id)
-    const rows: BudgetRow[] = [
-      ...appliedRows.map((row) => ({ ...row, sensitivity: slope })),
-      ...(r.readRows?.[w.id] ?? []).map((row) => ({ ...row, sensitivity: toPct })),
-      ...(again
-        ? [{ what: 'repeated readings', unit: '%', value: again.s, distribution: 'standard', dof: again.dof } as const]
-        : []),
-    ]
-    const u_pct = known && rows.length ? uncertaintyBudget(rows).combined : 0
+    const readRows = r.readRows?.[w.id] ?? []
+    const any = appliedRows.length + readRows.length > 0 || again !== undefined
+    const u_pct =
+      known && any ? Math.sqrt((u * slope) ** 2 + (combinedOf(readRows) * toPct) ** 2 + (again?.s ?? 0) ** 2) : 0
     const { id: knotId, name, unit, decimals } = w
     return [
       {
@@ -185,17 +198,25 @@ export function judgeLoop(readings: readonly LoopReading[], thread: Thread, term
         ...e,
         tolerancePct,
         u_pct,
-        rows,
-        verdict: verdictOf(e.errorPct, u_pct, tolerancePct, terms.rule),
-        probabilityInside:
-          u_pct > 0
-            ? conformity({
-                measuredError: e.errorPct,
-                tolerance: tolerancePct,
-                standardUncertainty: u_pct,
-                rule: terms.rule,
-              }).probabilityInside
-            : undefined,
+        // Made when somebody looks at them: with every reading all of them are judged anew.
+        get rows(): BudgetRow[] {
+          return [
+            ...appliedRows.map((row) => ({ ...row, sensitivity: slope })),
+            ...readRows.map((row) => ({ ...row, sensitivity: toPct })),
+            ...(again
+              ? [
+                  {
+                    what: 'repeated readings',
+                    unit: '%',
+                    value: again.s,
+                    distribution: 'standard' as const,
+                    dof: again.dof,
+                  },
+                ]
+              : []),
+          ]
+        },
+        ...held(e.errorPct, u_pct, tolerancePct),
       },
     ]
   }

@@ -97,7 +97,12 @@ export function rowsOfReading(name: string, range: InstrumentRange | undefined, 
 const outside = (t: number) => Math.max(0, REFERENCE_C.low - t, t - REFERENCE_C.high)
 
 /** Combined standard uncertainty of rows, in their unit. */
-export const combinedOf = (rows: readonly BudgetRow[]): number => Math.hypot(...rows.map(standardUncertainty))
+export function combinedOf(rows: readonly BudgetRow[]): number {
+  // Not by `Math.hypot`, which takes ten times as long and is wanted for every place of every reading.
+  let squares = 0
+  for (const row of rows) squares += standardUncertainty(row) ** 2
+  return Math.sqrt(squares)
+}
 
 /** What the last digit of a typed figure is worth: 0.001 for `12.003 mA`; with an exponent or a fraction not known. */
 export function lastDigit(typed: string): number | undefined {

@@ -30,15 +30,16 @@ export interface Budget {
 /** Share of results within the expanded uncertainty. */
 const COVERED = 0.9545
 
+const DIVISORS: Record<Exclude<Distribution, 'normal'>, number> = {
+  rectangular: Math.sqrt(3),
+  triangular: Math.sqrt(6),
+  'u-shaped': Math.SQRT2,
+  standard: 1,
+}
+
 /** Standard uncertainty of a contribution, times its sensitivity, unsigned. Source: JCGM 100, 4.3. */
 export function standardUncertainty({ value, distribution, coverage = 2, sensitivity = 1 }: Contribution): number {
-  const divisor = {
-    normal: coverage,
-    rectangular: Math.sqrt(3),
-    triangular: Math.sqrt(6),
-    'u-shaped': Math.SQRT2,
-    standard: 1,
-  }[distribution]
+  const divisor = distribution === 'normal' ? coverage : DIVISORS[distribution]
   return Math.abs((value / divisor) * sensitivity)
 }
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Check: begun behind its gate, then one point after the other, with what is live standing on the thread or the run.
-import { computed, onBeforeUnmount, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
 import { useSession } from '../../stores/session.ts'
@@ -20,9 +20,20 @@ const loopId = computed(() => sure(folder.view).loop.id)
 const check = computed(() => folder.openCheck)
 const discrete = computed(() => folder.kind?.family === 'switch')
 
+/** The version that the check was begun by, when what it is judged by has changed since. */
+const older = computed(() => {
+  const { view, kind } = folder
+  const begunBy = view?.versions.find((v) => v.id === check.value?.versionId)
+  if (!begunBy || !kind) return undefined
+  const judged = kind.fields.filter((f) => f.stage === 'range' || f.stage === 'point')
+  const differs = judged.some((f) => (begunBy.entries[f.key]?.typed ?? '') !== (folder.entries[f.key]?.typed ?? ''))
+  return differs ? begunBy : undefined
+})
+const anew = ref(false)
 watch(
   () => check.value?.id,
   (id) => {
+    anew.value = false
     if (!id) return live.close()
     thread.release()
     void live.open(loopId.value)
@@ -51,7 +62,15 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <template v-if="check && session.has('technician')">
+  <template v-if="check && older && session.has('technician')">
+    <p class="look" role="status" data-test="older-version">
+      Range or point were changed since this check was begun. It keeps version {{ older.number }}, and is judged by it.
+      <button type="button" class="link" @click="anew = !anew">
+        {{ anew ? 'Go on with it' : 'Begin anew with what is entered now' }}
+      </button>
+    </p>
+  </template>
+  <template v-if="check && !anew && session.has('technician')">
     <TakeStates v-if="discrete" :key="check.id" :check="check" />
     <TakeReadings v-else :key="check.id" :check="check" />
   </template>
@@ -64,3 +83,9 @@ onBeforeUnmount(() => {
     }}
   </p>
 </template>
+
+<style scoped>
+.look {
+  color: var(--look);
+}
+</style>

@@ -4,6 +4,7 @@ import { Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 import BeginProcedure from '../../trim/BeginProcedure.vue'
+import DeviceRange from '../../trim/DeviceRange.vue'
 import DiagnosisPanel from '../../trim/DiagnosisPanel.vue'
 import PointTable from '../../trim/PointTable.vue'
 import RunProcedure from '../../trim/RunProcedure.vue'
@@ -44,6 +45,7 @@ const run = computed(() => trim.open ?? (route.query['procedure'] ? undefined : 
           Closed by what was left since: the next point begins a new as found.
         </p>
         <TakePoints v-if="session.has('technician')" phase="as-found" class="mt-4" />
+        <DeviceRange />
         <SiteLimits />
       </template>
       <template v-else-if="work === 'guided'">
