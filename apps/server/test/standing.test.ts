@@ -138,7 +138,7 @@ it('what was decided elsewhere is kept and not followed here', async () => {
   }
 })
 
-it('the report of a visit is a paper with the site’s head; of a moment at which nothing was done there is none', async () => {
+it('the report of a visit is a paper with the site’s head; of a moment without one there is none', async () => {
   const head = { name: 'Holmsay Kelp Works', address: 'Wash house', procedure: 'P-12, edition 3' }
   expect((await ailsa.call('saveSiteHead', {}, head)).problem.code).toBe('wrong-role')
   good(await rona.call('saveSiteHead', {}, head))

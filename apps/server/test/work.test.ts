@@ -135,6 +135,24 @@ describe('a figure in a step', () => {
   })
 })
 
+describe('the range that a device shows', () => {
+  const range = (lrv: string, urv: string) => {
+    const end = (typed: string) => ({ typed, value: Number.parseFloat(typed), unit: typed.split(' ')[1]! })
+    return { what: 'device-range', lrv: end(lrv), urv: end(urv) }
+  }
+  it('is typed where there is no link, in any unit of its own, and has a span', async () => {
+    const loopId = await idOf('PDT-118')
+    expect((await add(loopId, range('0 mbar', '250 mbar'))).status).toBe(200)
+    expect((await add(loopId, range('0 Pa', '25 kPa'))).status).toBe(200)
+    expect((await add(loopId, range('25 mbar', '2.5 kPa'))).problem.code).toBe('zero-span')
+    expect((await add(loopId, range('0 mm', '250 mm'))).problem.code).toBe('incommensurable')
+    const lie = { ...range('0 mbar', '250 mbar'), urv: { typed: '250 mbar', value: 200, unit: 'mbar' } }
+    expect((await add(loopId, lie)).problem.code).toBe('entry-mismatch')
+    const bundle = (await ailsa.call('bundle', { loopId })).text
+    expect(bundle).toContain('"device-range"')
+  })
+})
+
 describe('a survey', () => {
   it('is begun, logged in batches, ended, and comes out as CSV and in the bundle', async () => {
     const loopId = await idOf('FT-410')

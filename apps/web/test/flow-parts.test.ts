@@ -40,20 +40,17 @@ function stepsBefore(kind: string, sheetId: string, stepId: string): WorkEntry[]
     0,
     sheet.steps.findIndex((s) => s.id === stepId),
   )
-  return before.map(
-    ({ id, title }, i) =>
-      ({
-        what: 'step',
-        sheet: sheetId,
-        run: 'r1',
-        step: id,
-        title,
-        value: null,
-        words: '',
-        id: `s${i}`,
-        ...SIGNED,
-      }) as WorkEntry,
-  )
+  return before.map(({ id, title }, i) => ({
+    what: 'step',
+    sheet: sheetId,
+    run: 'r1',
+    step: id,
+    title,
+    value: null,
+    words: '',
+    id: `s${i}`,
+    ...SIGNED,
+  }))
 }
 const HELD = { held: {}, cases: [] }
 const METER = { 'GET /api/loops/*/link/meter': () => HELD, 'POST /api/loops/*/link/meter': () => HELD }

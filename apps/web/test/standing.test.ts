@@ -1,5 +1,6 @@
 // What follows from the record, on the pages: fit for use or not, due again when, visits; and the site's rules.
 import { describe, expect, it } from 'vitest'
+import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import {
   barred,
   choose,
@@ -7,16 +8,21 @@ import {
   field,
   fill,
   gone,
+  newLoop,
   openLoop,
   pagesFor,
   press,
   pressAt,
   read,
   see,
+  stage,
+  type,
   until,
   visit,
 } from './visit.ts'
 
+/** Of a pressure point that is whole: 0 to 600 mbar. */
+const PRESSURE = Object.fromEntries(Object.entries(demoEntries('pressure')).map(([key, { typed }]) => [key, typed]))
 const decide = async (within: string, reason: string, password: string, verb: string) => {
   await fill(/^Why/, reason)
   await fill(/^Your password/, password)
@@ -66,6 +72,43 @@ describe('for a technician', () => {
     await openLoop('AT-221', '/hand-over')
     await see('[data-test="due-next"]', /Suggested: \d+ days, shorter than now \(12 months\)\. It drifts \+\d/)
     await read('A reviewer may accept another interval.')
+  })
+})
+
+describe('without a link', () => {
+  pagesFor('ailsa')
+
+  it('the diagnosis counts with the range that the device shows: one to change, no current to trim', async () => {
+    await newLoop('PDT-731', 'pressure', PRESSURE)
+    await stage('trim')
+    for (const [applied, digital, current] of [
+      ['0 mbar', '0 mbar', '4 mA'],
+      ['300 mbar', '300 mbar', '10.857 mA'],
+      ['600 mbar', '600 mbar', '17.714 mA'],
+    ] as const) {
+      for (const [witness, typed] of Object.entries({ applied, digital, current }))
+        await type(`[data-witness="${witness}"] input`, typed)
+      await pressAt('take-point')
+      await see('tbody', applied)
+    }
+    await see('[data-action="current-trim"]')
+    await fill(/^Device shows, for 4 mA/, '0 mbar')
+    await fill(/^Device shows, for 20 mA/, '700 mbar')
+    await pressAt('keep-range')
+    await see('[data-test="device-range"]', '0 mbar to 700 mbar for 4 to 20 mA, read by Ailsa Fenn')
+    await see('[data-action="range-change"]')
+    expect(document.querySelector('[data-action="current-trim"]')).toBeNull()
+  })
+  it('read-back is what is typed, and nothing is taken over from the entries', async () => {
+    await openLoop('FT-101', '/point?do=setup')
+    await see('[data-test="unread"]', 'lines are not read back yet')
+    await barred('Put the read-back on record')
+    await type('[data-line="wall"] input', '7.0')
+    await see('[data-line="wall"]', 'differs')
+    await type('[data-line="wall"] input', '7.4')
+    await see('[data-line="wall"]', 'same')
+    await pressAt('keep-read-back')
+    await read('Last on record')
   })
 })
 

@@ -79,7 +79,7 @@ describe('every sort of work', () => {
     number: 1,
     parentId: null,
     revision: 0,
-    entries: demoEntries('clamp-on') as Version['entries'],
+    entries: demoEntries('clamp-on'),
     author: by,
     startedAt: '2026-11-01T08:00:00.000Z',
     savedAt: '2026-11-01T08:10:00.000Z',

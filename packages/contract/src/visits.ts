@@ -104,7 +104,9 @@ function checkPart(check: Check, verdict: CheckVerdict | null, log: readonly Wor
     to: sure(last.at(-1)),
     by: once([check.startedBy.name, ...check.readings.map((r) => r.by.name)]),
     title: `Check, ${check.phase === 'as-found' ? 'as found' : 'as left'}`,
-    came: words + (verdict?.errorPct == null ? '' : `: ${pct(verdict.errorPct)} at most`),
+    came:
+      words +
+      (verdict?.errorPct === undefined || verdict.errorPct === null ? '' : `: ${pct(verdict.errorPct)} at most`),
     lines: [
       ['Points read', `${check.points.length - left} of ${check.points.length}`],
       ['Tolerance', `±${formatNumber(verdict?.tolerancePct ?? check.tolerancePct, { trim: true })} %`],

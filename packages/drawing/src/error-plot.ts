@@ -16,7 +16,9 @@ export interface PlottedReading {
   readonly probabilityInside?: number | undefined
 }
 
-/** What of a judgement the plot draws: the places that share the tolerance of the one that errs most against its own. */
+/**
+ * What of a judgement the plot draws: the places that share the tolerance of the one that errs most against its own.
+ */
 export function plottedOf(
   judgement: WholeJudgement | null,
   tolerancePct: number,

@@ -1,4 +1,5 @@
-// What stands before an act at a device: the step of its sheet that is still open, in words; empty where it may be done.
+// What stands before an act at a device: the step of its sheet that is still open, in words; empty where it may be
+// done.
 import { workOf } from '@calm-loop/contract'
 import { gateBefore, type GuardedAct } from '@calm-loop/core/sheet'
 import { inSentence } from '@calm-loop/core/words'

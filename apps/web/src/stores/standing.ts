@@ -1,4 +1,5 @@
-// How the loop that is open stands by its record: fit for use or not, due again when and why; and what is decided of it.
+// How the loop that is open stands by its record: fit for use or not, due again when and why; and what is decided of
+// it.
 import type { Decide } from '@calm-loop/contract'
 import { standingOf, verdictOfCheck } from '@calm-loop/contract/judging'
 import { sure } from '@calm-loop/core/sure'

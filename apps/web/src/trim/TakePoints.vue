@@ -60,6 +60,9 @@ async function take(): Promise<void> {
   if (made instanceof Refusal) return void (says.value = made.message)
   const mine = set.value
   const fromBench = rows.value.every((row) => plainText(row.live) === typed[row.key])
+  // Cleared at once, for the next point may be typed while this one is on its way; what was refused comes back.
+  const before = { ...typed }
+  for (const row of rows.value) typed[row.key] = ''
   const saved = await work.add({
     what: 'trim-point',
     set: mine,
@@ -67,8 +70,7 @@ async function take(): Promise<void> {
     source: fromBench ? 'bench' : 'typed',
     ...made,
   })
-  if (!saved) return
-  for (const row of rows.value) typed[row.key] = ''
+  if (!saved && rows.value.every((row) => !typed[row.key].trim())) Object.assign(typed, before)
 }
 const fieldSays = (row: WitnessRow) => (chain.value ? witnessSays(chain.value, row, typed[row.key], quantity) : '')
 </script>

@@ -22,6 +22,15 @@ describe('days', () => {
     expect(daysLater('2028-02-28', 2)).toBe('2028-03-01')
     expect(daysLater('2026-11-28', 365)).toBe('2027-11-28')
   })
+  it('agree with the calendar of the runtime (second method)', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -25_000, max: 84_000 }), fc.integer({ min: -4000, max: 4000 }), (n, more) => {
+        const at = (days: number) => new Date(days * 86_400_000).toISOString().slice(0, 10)
+        expect(dayNumber(at(n))).toBe(n)
+        expect(daysLater(at(n), more)).toBe(at(n + more))
+      }),
+    )
+  })
 })
 
 describe('occasions', () => {

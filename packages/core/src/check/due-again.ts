@@ -42,16 +42,41 @@ export interface IntervalLimits {
   readonly max_days: number
 }
 
-const DAY_ms = 86_400_000
 const DAYS_A_YEAR = 365.25
 /** An error found out of tolerance leaves no more of the interval than this. */
 const AFTER_FAILURE = 0.5
 
+/** Years that begin in March, so that a leap day is the last of its year. Source: the Gregorian rule. */
+const DAYS_IN_400_YEARS = 146_097
+const FROM_0000_03_01 = 719_468
+
 /** Whole days since 1970 of a day such as `2026-11-28`. */
-export const dayNumber = (day: string): number => Math.round(Date.parse(`${day}T00:00:00Z`) / DAY_ms)
+export function dayNumber(day: string): number {
+  const [y, m, d] = day.split('-').map(Number) as [number, number, number]
+  const year = m > 2 ? y : y - 1
+  const era = Math.floor(year / 400)
+  const ofEra = year - era * 400
+  const ofYear = Math.floor((153 * (m > 2 ? m - 3 : m + 9) + 2) / 5) + d - 1
+  const days = ofEra * 365 + Math.floor(ofEra / 4) - Math.floor(ofEra / 100) + ofYear
+  return era * DAYS_IN_400_YEARS + days - FROM_0000_03_01
+}
+
 /** The day so many days later. */
-export const daysLater = (day: string, days: number): string =>
-  new Date((dayNumber(day) + days) * DAY_ms).toISOString().slice(0, 10)
+export function daysLater(day: string, days: number): string {
+  const n = dayNumber(day) + days + FROM_0000_03_01
+  const era = Math.floor(n / DAYS_IN_400_YEARS)
+  const ofEra = n - era * DAYS_IN_400_YEARS
+  const year = Math.floor(
+    (ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365,
+  )
+  const ofYear = ofEra - (365 * year + Math.floor(year / 4) - Math.floor(year / 100))
+  const month = Math.floor((5 * ofYear + 2) / 153)
+  const d = ofYear - Math.floor((153 * month + 2) / 5) + 1
+  const m = month < 10 ? month + 3 : month - 9
+  const y = year + era * 400 + (m <= 2 ? 1 : 0)
+  const two = (v: number) => String(v).padStart(2, '0')
+  return `${String(y).padStart(4, '0')}-${two(m)}-${two(d)}`
+}
 
 /** What was left belongs to what was found no longer ago than this. */
 const ONE_OCCASION_days = 31
@@ -108,7 +133,8 @@ function driftWords(drift: Interval, tolerancePct: number, intervals: number): s
   if (drift.predictedDays === null) return `${rate}; at that it never reaches ${limit}.`
   if (drift.predictedDays === 0) return `${rate}; it was left at its limit of ${limit} or beyond.`
   return (
-    `${rate}; at ${intervals > 1 ? 'the worse of ' : ''}that it reaches ${limit} in ${days(drift.predictedDays)}, of which four fifths are ` +
+    `${rate}; at ${intervals > 1 ? 'the worse of ' : ''}that it reaches ${limit} in ` +
+    `${days(drift.predictedDays)}, of which four fifths are ` +
     `${days(0.8 * drift.predictedDays)}.`
   )
 }
@@ -145,7 +171,8 @@ export function dueAgain(done: readonly DoneCheck[], limits: IntervalLimits): Du
       : `Drift needs two occasions to compare; there ${history.length === 1 ? 'is one' : 'are none'}.`,
     ...(failed
       ? [
-          `It was found out of tolerance on ${dayWords(sure(last?.found).day)}: no more than half of the present interval is left.`,
+          `It was found out of tolerance on ${dayWords(sure(last?.found).day)}: no more than half of the present ` +
+            'interval is left.',
         ]
       : []),
     ...boundWords(suggested_days, limits),

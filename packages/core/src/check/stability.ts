@@ -1,4 +1,5 @@
-// When is a live reading steady enough to take? Slope, noise and wander over a window, and what is still to go of a lag.
+// When is a live reading steady enough to take? Slope, noise and wander over a window, and what is still to go of a
+// lag.
 
 import { sure } from '../sure/index.ts'
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // When it is due again, from the record: what was found and left over the years, drift, the interval that follows, why,
 // and who accepts it.
+import { sure } from '@calm-loop/core/sure'
 import { driftPlot } from '@calm-loop/drawing'
 import { useElementSize } from '@vueuse/core'
 import { computed, onMounted, ref } from 'vue'
@@ -21,21 +22,23 @@ onMounted(site.loadJudging)
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const standing = computed(() => record.standing)
+/** Asked only where there is a record: the section is not there without one. */
+const known = computed(() => sure(standing.value))
 const scene = computed(() =>
   driftPlot({
-    due: standing.value!.due,
-    tolerancePct: standing.value!.done.at(-1)?.tolerancePct ?? 1,
-    nextDue: standing.value!.nextDue,
+    due: known.value.due,
+    tolerancePct: known.value.done.at(-1)?.tolerancePct ?? 1,
+    nextDue: known.value.nextDue,
     measure: folder.kind?.family === 'switch' ? 'operate distance, % off' : 'error, % of span',
     width: Math.max(320, Math.round(width.value)),
     height: 240,
   }),
 )
-const due = computed(() => standing.value!.due)
+const due = computed(() => known.value.due)
 const accepted = computed(() => standing.value?.interval.accepted)
 const suggestion = computed(() => {
   const words = { shorten: 'shorter than now', keep: 'as now', lengthen: 'longer than now' }
-  return `Suggested: ${due.value.suggested_days} days, ${words[due.value.action]} (${standing.value!.interval.words}).`
+  return `Suggested: ${due.value.suggested_days} days, ${words[due.value.action]} (${known.value.interval.words}).`
 })
 const open = ref(false)
 const days = ref('')

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // A loop that was left out of tolerance says so on every page of it, until someone who may says otherwise.
+import { sure } from '@calm-loop/core/sure'
 import { lastGoodBefore } from '@calm-loop/contract/judging'
 import { computed, ref } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -20,9 +21,9 @@ const mended = computed(() => {
   const at = done.findIndex((c) => c.id === left.value?.id)
   return at >= 0 && done.slice(at + 1).some((c) => c.pass)
 })
-const lastGood = computed(() => left.value && lastGoodBefore(record.standing!.done, left.value.id))
+const lastGood = computed(() => left.value && lastGoodBefore(record.standing?.done ?? [], left.value.id))
 const allow = async (reason: string, password: string) => {
-  await record.decide({ what: 'fit', check: left.value!.id, reason }, password)
+  await record.decide({ what: 'fit', check: sure(left.value).id, reason }, password)
   open.value = false
 }
 </script>

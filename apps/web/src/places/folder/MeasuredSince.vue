@@ -17,7 +17,7 @@ const record = useStanding()
 const work = useWork()
 const answer = ref('')
 const asked = computed(() => record.standing?.unanswered[0])
-const since = computed(() => asked.value && lastGoodBefore(record.standing!.done, asked.value.id))
+const since = computed(() => asked.value && lastGoodBefore(record.standing?.done ?? [], asked.value.id))
 const answers = computed(() => workOf(folder.here.workLog, 'measured-since'))
 const dayOf = (id: string) => record.standing?.done.find((c) => c.id === id)?.day
 async function keep(): Promise<void> {

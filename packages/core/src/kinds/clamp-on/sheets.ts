@@ -47,7 +47,9 @@ function wallPlan(r: Reader): StepPlan | undefined {
   return {
     against: `Wall entered ${show(wall, 'mm', { decimals: 2, trim: true })}`,
     ...near(wall, { good, most: 0.5 * wall }),
-    else: 'Another wall gives another spacing and another flow. With a word it becomes the loop’s wall: set the spacing anew.',
+    else:
+      'Another wall gives another spacing and another flow. With a word it becomes the loop’s wall: set the spacing ' +
+      'anew.',
   }
 }
 
