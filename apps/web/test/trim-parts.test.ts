@@ -5,8 +5,9 @@ import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixtu
 import { termsFor, walk } from '../../../packages/core/src/procedure/procedure.fixture.ts'
 import { refusal } from '../src/stores/server.fixture.ts'
 import CancelPanel from '../src/trim/CancelPanel.vue'
+import { useFolder } from '../src/stores/folder.ts'
 import GateNow from '../src/trim/GateNow.vue'
-import { open, parts, press, settle, show, textOf } from './panel.ts'
+import { disabled, open, parts, press, settle, show, textOf } from './panel.ts'
 
 parts()
 const RUN = 'run-1'
@@ -15,12 +16,16 @@ const entries = demoEntries('pressure')
 /** The state of a run at each of its gates. */
 const gatesOf = (procedure: ProcedureId): RunState[] =>
   walk(procedure, termsFor(procedure)).states.filter((s) => !s.pending && s.steps[s.at])
-function gate(state: RunState, answers: Parameters<typeof open>[0]['answers'] = {}) {
+const CONNECTED = { by: { id: 'p', name: 'Ailsa Fenn' }, at: '2027-01-02T08:00:00.000Z' }
+/** A gate at the bench; `byHand`: at a real device, without a link. */
+function gate(state: RunState, answers: Parameters<typeof open>[0]['answers'] = {}, byHand = false) {
   const asked = open({
     kind: 'pressure',
     entries,
     answers: { 'PUT /api/loops/*/procedures/*/events/*': () => ({}), ...answers },
   })
+  const folder = useFolder()
+  folder.view = { ...folder.view!, bench: byHand ? null : CONNECTED }
   return { asked, part: show(GateNow, { run: RUN, state, step: state.steps[state.at] }) }
 }
 const gateAt = (procedure: ProcedureId, kind: string) =>
@@ -51,6 +56,31 @@ describe.each(PROCEDURES)('the gates of %s', (procedure) => {
       const { do: does } = event!.body as { do: string }
       expect(does).toBe({ command: 'send', 'read-back': 'read' }[step.kind as string] ?? 'pass')
       if (field.exists()) expect(JSON.stringify(event!.body)).toMatch(step.kind === 'words' ? /"Rolf"/ : /"12"/)
+    }
+  }, 60_000)
+})
+
+describe.each(PROCEDURES)('by hand, the gates of %s', (procedure) => {
+  it('send nothing, and ask what the device itself shows', async () => {
+    for (const state of gatesOf(procedure)) {
+      const step = state.steps[state.at]!
+      if (!['command', 'read-back', 'steady'].includes(step.kind)) continue
+      const { asked, part } = gate(state, {}, true)
+      expect(part.find('figure.trend').exists()).toBe(false)
+      const fields = part.findAll('form.do input')
+      if (step.kind !== 'command') {
+        expect(disabled(part, 'pass-gate')).toBe(true)
+        await part.find('form.do').trigger('submit')
+        expect(sent(asked)).toEqual([])
+      }
+      for (const [i, field] of fields.entries()) await field.setValue(i === fields.length - 1 ? 'Still for 30 s' : '12')
+      await part.find('form.do').trigger('submit')
+      await settle()
+      const body = sent(asked)[0]?.body as Record<string, unknown>
+      expect(body, step.id).toMatchObject({ step: step.id })
+      if (step.kind === 'steady') expect(body).toMatchObject({ do: 'pass', words: 'Still for 30 s' })
+      if (step.kind === 'read-back') expect(body).toMatchObject({ do: 'read', seen: 'Still for 30 s' })
+      if (step.kind === 'read-back' && fields.length > 1) expect(body['typed']).toEqual(['12', '12'])
     }
   }, 60_000)
 })

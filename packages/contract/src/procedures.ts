@@ -148,7 +148,7 @@ export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUn
   z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
   z.strictObject({ do: z.literal('sent'), step: id, command: Command, changesBefore: z.number().int() }),
   z.strictObject({ do: z.literal('answered'), step: id, taken: z.boolean(), says: line(400) }),
-  z.strictObject({ do: z.literal('read'), step: id, held: HeldSchema }),
+  z.strictObject({ do: z.literal('read'), step: id, held: HeldSchema, seen: line(300).exactOptional() }),
   z.strictObject({ do: z.literal('cancel'), reason: line(300) }),
   z.strictObject({ do: z.literal('undone'), undo: id, words: line(300) }),
 ])
@@ -170,7 +170,13 @@ export const DoProcedure = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('again'), step: id, reason: filledLine(300) }),
   z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
   z.strictObject({ do: z.literal('send'), step: id }),
-  z.strictObject({ do: z.literal('read'), step: id }),
+  z.strictObject({
+    do: z.literal('read'),
+    step: id,
+    /** Without a link: what the device shows, in words, and the figures that it shows of what was written. */
+    seen: filledLine(300).optional(),
+    typed: z.tuple([line(60), line(60)]).optional(),
+  }),
   z.strictObject({ do: z.literal('cancel'), reason: filledLine(300) }),
   z.strictObject({ do: z.literal('undone'), undo: id, words: filledLine(300) }),
 ])

@@ -15,7 +15,9 @@ import { lookBack_s, stability } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
+  BY_EYE,
   commandFrom,
+  heldByHand,
   replay,
   stepsOf,
   toUndo,
@@ -37,6 +39,7 @@ import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { settingOf } from './setting-of.ts'
 import { currentStudyOf } from './studies.ts'
+import { benchOf } from './bench.ts'
 import { inOneTurn } from './turns.ts'
 import { inItsWorld } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -217,10 +220,11 @@ export async function doProcedure({
   readonly wish: DoProcedure
   readonly person: Person
 }): Promise<WorkEntry[]> {
-  const device = await transmitterOf(links, loopId)
+  // Without the bench there is no link yet: what is done is done at the real device, by hand.
+  const device = (await benchOf(db, loopId)) ? await transmitterOf(links, loopId) : undefined
   if (wish.do === 'send') return send({ db, device, loopId, run, id, step: wish.step, person })
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
-  const held = wish.do === 'read' ? await heldOf(device) : undefined
+  const held = wish.do === 'read' && device ? await heldOf(device) : undefined
   let before: RunState | undefined
   const done = await append({
     db,
@@ -240,7 +244,7 @@ export async function doProcedure({
         case 'pass': {
           const step = state?.steps[state.at]
           const also =
-            step && (step.kind === 'reading' || step.kind === 'steady')
+            device && step && (step.kind === 'reading' || step.kind === 'steady')
               ? { also: { ...device.driver.latest().knots } }
               : {}
           return {
@@ -249,19 +253,27 @@ export async function doProcedure({
             ...also,
             ...(wish.words === undefined ? {} : { words: wish.words }),
             ...(wish.typed === undefined ? {} : { typed: wish.typed }),
-            ...(step?.kind === 'steady' && state ? { steady: steadyNow(device, state) } : {}),
+            ...(step?.kind === 'steady' && state ? { steady: device ? steadyNow(device, state) : BY_EYE } : {}),
             ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
           }
         }
         case 'read':
-          return { do: 'read', step: wish.step, held: sure(held) }
+          return held ? { do: 'read', step: wish.step, held } : { do: 'read', step: wish.step, ...seenBy(state, wish) }
         default:
           return wish
       }
     },
   })
-  if (!done.known) await follow(device, done.event, before, done.state)
+  if (!done.known && device) await follow(device, done.event, before, done.state)
   return [done.entry]
+}
+
+const BY_HAND = 'Done at the device with the technician’s own communicator.'
+
+/** What the device holds, as the person saw it. @throws Refusal `words-missing`, `value-missing` */
+function seenBy(state: RunState | undefined, wish: Extract<DoProcedure, { do: 'read' }>) {
+  if (!wish.seen?.trim()) throw new Refusal('words-missing', 'Say what the device shows now, as you see it there.')
+  return { held: heldByHand(sure(state), wish.typed), seen: wish.seen.trim() }
 }
 
 /** What the gate that is open sends. */
@@ -284,14 +296,14 @@ async function send({
   person,
 }: {
   readonly db: Database
-  readonly device: Device
+  readonly device: Device | undefined
   readonly loopId: string
   readonly run: string
   readonly id: string
   readonly step: string
   readonly person: Person
 }): Promise<WorkEntry[]> {
-  const { changes } = await heldOf(device)
+  const changes = device ? (await heldOf(device)).changes : 0
   const sent = await append({
     db,
     loopId,
@@ -306,12 +318,14 @@ async function send({
     },
   })
   if (sent.known || sent.event.do !== 'sent') return [sent.entry]
-  const answer = await orSilence(
-    device.driver.command(sent.event.command).catch((error: unknown) => {
-      if (error instanceof Refusal) return { taken: false, says: error.message }
-      throw error
-    }),
-  )
+  const answer = !device
+    ? { taken: true, says: BY_HAND }
+    : await orSilence(
+        device.driver.command(sent.event.command).catch((error: unknown) => {
+          if (error instanceof Refusal) return { taken: false, says: error.message }
+          throw error
+        }),
+      )
   if (answer === SILENT) return [sent.entry]
   const answered = await append({
     db,

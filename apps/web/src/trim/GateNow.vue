@@ -1,17 +1,19 @@
 <script setup lang="ts">
 // The gate that is open: what it asks, drawn where it can be drawn, and the one thing that passes it.
-import type { RunState, Step } from '@calm-loop/core/procedure'
+import { askedOfDevice, type RunState, type Step } from '@calm-loop/core/procedure'
 import { plainText, unitOf } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readingFacts, trendOf } from './gate.ts'
+import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readByHand, readingFacts, trendOf } from './gate.ts'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
+import SeenFields from './SeenFields.vue'
 import TakeAgain from './TakeAgain.vue'
 import TrendPlot from './TrendPlot.vue'
 
@@ -25,7 +27,10 @@ const typed = ref('')
 const t = computed(() => props.state.terms)
 watch(
   () => props.step.id,
-  () => (words.value = typed.value = ''),
+  () => {
+    words.value = typed.value = ''
+    shows.value = ['', '']
+  },
 )
 const act = (body: Parameters<typeof trim.act>[1]) => void trim.act(props.run, body)
 const quantity = (v: number, unit: string, decimals: number) => preferences.quantity(v, unit, { decimals })
@@ -35,9 +40,27 @@ const facts = computed(() => [
   ...plausibleFacts(props.state, props.step),
 ])
 const trend = computed(() => trendOf(props.step, t.value, quantity))
-const button = computed(() => buttonOf(props.step, trim.busy))
+/** No link: what is written is written at the device itself, and what it shows is typed. */
+const folder = useFolder()
+const byHand = computed(() => !folder.practising)
+const asked = computed(() => (byHand.value && props.step.kind === 'read-back' ? askedOfDevice(props.state) : undefined))
+const shows = ref<readonly [string, string]>(['', ''])
+const seesWords = computed(() => byHand.value && (props.step.kind === 'read-back' || props.step.kind === 'steady'))
+const button = computed(() => buttonOf(props.step, trim.busy, byHand.value))
 const pass = () => act(passing(props.step, words.value, typed.value))
-const press = () => (button.value.does === 'pass' ? pass() : act({ do: button.value.does, step: props.step.id }))
+const seen = () => act(readByHand(props.step, words.value, asked.value && shows.value))
+const press = () =>
+  lacks.value
+    ? undefined
+    : button.value.does === 'pass'
+      ? pass()
+      : button.value.does === 'read' && byHand.value
+        ? seen()
+        : act({ do: button.value.does, step: props.step.id })
+const lacks = computed(
+  () =>
+    (seesWords.value && !words.value.trim()) || (asked.value !== undefined && shows.value.some((text) => !text.trim())),
+)
 const target = computed(() =>
   props.step.target === undefined
     ? ''
@@ -62,8 +85,8 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
         variant="flat"
         :disabled="trim.busy"
         data-test="read-back"
-        @click="act({ do: 'read', step: step.id })"
-        >Read the device back</v-btn
+        @click="byHand ? seen() : act({ do: 'read', step: step.id })"
+        >{{ byHand ? 'It was done at the device' : 'Read the device back' }}</v-btn
       >
     </div>
 
@@ -77,7 +100,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
         @move="act({ do: 'valve', step: step.id, move: $event })"
       />
       <TrendPlot
-        v-if="step.kind === 'steady' && step.of"
+        v-if="step.kind === 'steady' && step.of && !byHand"
         :key="step.id"
         :of="step.of"
         :seconds="t.stability.window_s"
@@ -91,8 +114,15 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
       />
       <form class="do" @submit.prevent="press">
         <WordsField v-if="step.kind === 'words'" :label="step.asks!" :value="words" needed @typed="words = $event" />
+        <SeenFields
+          v-if="seesWords"
+          v-model:words="words"
+          v-model:shows="shows"
+          :asked="asked"
+          :label="step.kind === 'steady' ? 'On what it stood still, and for how long' : 'What the device shows now'"
+        />
         <template v-if="step.kind === 'apply' || step.kind === 'buffer'">
-          <v-btn data-test="pump" :disabled="trim.busy" @click="pump">{{
+          <v-btn v-if="!byHand" data-test="pump" :disabled="trim.busy" @click="pump">{{
             step.kind === 'buffer' ? 'Put the bench’s electrode in it' : `Pump the bench to ${target}`
           }}</v-btn>
           <p v-if="live.reading?.transmitter?.bench" class="figures bench">
@@ -152,7 +182,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
           color="primary"
           variant="flat"
           type="submit"
-          :disabled="trim.busy"
+          :disabled="trim.busy || lacks"
           data-test="pass-gate"
           >{{ button.says }}</v-btn
         >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A guided run: its gates in order, the open one drawn large, what is passed above it with who and when; the same on
 // every tablet.
-import { PROCEDURE_NAMES } from '@calm-loop/core/procedure'
+import { isByEye, PROCEDURE_NAMES } from '@calm-loop/core/procedure'
 import type { WorkOf } from '@calm-loop/contract'
 import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -43,14 +43,16 @@ const words = (e: WorkOf<'procedure'>): string => {
     return [
       event.typed,
       event.words,
-      event.steady
-        ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % ` +
-          `over ${event.steady.window_s} s`
-        : '',
+      event.steady && isByEye(event.steady)
+        ? 'seen by eye'
+        : event.steady
+          ? `slope ${Math.abs(event.steady.driftPct).toFixed(3)} %, noise ${event.steady.noisePct.toFixed(3)} % ` +
+            `over ${event.steady.window_s} s`
+          : '',
     ]
       .filter(Boolean)
       .join('; ')
-  if (event.do === 'read') return event.held.stored ? 'read, stored' : 'read'
+  if (event.do === 'read') return event.seen ? `seen: ${event.seen}` : event.held.stored ? 'read, stored' : 'read'
   return ''
 }
 const whole = ref(false)

@@ -113,7 +113,11 @@ const CONFIRM: Partial<Record<Step['kind'], string>> = {
 export function buttonOf(
   step: Step,
   busy: boolean,
+  byHand = false,
 ): { readonly says: string; readonly does: 'send' | 'read' | 'pass' } {
+  if (byHand && step.kind === 'command') return { says: `Done at the device: ${inSentence(step.title)}`, does: 'send' }
+  if (byHand && step.kind === 'read-back') return { says: 'This is what the device shows', does: 'read' }
+  if (byHand && step.kind === 'steady') return { says: 'It stands still: go on', does: 'pass' }
   if (step.kind === 'command')
     return { says: busy ? 'Waiting for the device' : `Send: ${inSentence(step.title)}`, does: 'send' }
   if (step.kind === 'read-back') return { says: 'Read the device back', does: 'read' }
@@ -126,6 +130,14 @@ export function buttonOf(
 export const passing = (step: Step, words: string, typed: string) => ({
   do: 'pass' as const,
   step: step.id,
-  ...(step.kind === 'words' ? { words: words.trim() } : {}),
+  ...(step.kind === 'words' || (step.kind === 'steady' && words.trim()) ? { words: words.trim() } : {}),
   ...(['apply', 'buffer', 'reading'].includes(step.kind) ? { typed: typed.trim() } : {}),
+})
+
+/** What is sent when a device without a link was read: what was seen there, and the figures asked for. */
+export const readByHand = (step: Step, words: string, shows: readonly [string, string] | undefined) => ({
+  do: 'read' as const,
+  step: step.id,
+  seen: words.trim() || 'as written',
+  ...(shows ? { typed: [shows[0], shows[1]] as [string, string] } : {}),
 })

@@ -43,6 +43,7 @@ export type ProcedureEvent =
   | { readonly do: 'valve'; readonly step: string; readonly move: ValveMove }
   | { readonly do: 'sent'; readonly step: string; readonly command: Command; readonly changesBefore: number }
   | { readonly do: 'answered'; readonly step: string; readonly taken: boolean; readonly says: string }
-  | { readonly do: 'read'; readonly step: string; readonly held: Held }
+  /** Read over a link; with `seen`, as the person saw it at the device. */
+  | { readonly do: 'read'; readonly step: string; readonly held: Held; readonly seen?: string | undefined }
   | { readonly do: 'cancel'; readonly reason: string }
   | { readonly do: 'undone'; readonly undo: string; readonly words: string }

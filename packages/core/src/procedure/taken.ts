@@ -2,7 +2,7 @@
 import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { Refusal, type RefusalCode } from '../refusal/index.ts'
-import type { ProcedureEvent } from './events.ts'
+import type { ProcedureEvent, SteadyEvidence } from './events.ts'
 import type { RunState } from './state.ts'
 import type { Step, Terms } from './steps.ts'
 import { sure } from '../sure/index.ts'
@@ -132,6 +132,10 @@ function foundTaken(state: RunState, event: Pass): void {
     )
 }
 
+/** Without a link nothing is sampled: how still it stood is seen by eye, and said. */
+export const BY_EYE: SteadyEvidence = { state: 'stable', driftPct: 0, noisePct: 0, window_s: 0, samples: 0 }
+export const isByEye = ({ samples }: Pick<SteadyEvidence, 'samples'>): boolean => samples === 0
+
 function steadyTaken(event: Pass): void {
   const s = event.steady ?? refuse('not-steady', 'Nobody has looked at the reading yet.')
   const words = {
@@ -142,6 +146,10 @@ function steadyTaken(event: Pass): void {
     noisy: `it scatters by ${s.noisePct.toFixed(3)} % of span`,
     stable: '',
   }[s.state]
+  if (isByEye(s)) {
+    if (!event.words?.trim()) refuse('words-missing', 'Say on what it stood still, and for how long.')
+    return
+  }
   if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
 }
 
