@@ -58,11 +58,17 @@ try {
   await desk.setViewportSize({ width: 1280, height: 800 })
   await desk.goto(server.base)
   await openLoop(desk, 'LT-112')
-  for (const id of ['point', 'wire', 'hand-over']) {
+  for (const id of ['point', 'wire']) {
     await stage(desk, id)
     if (id === 'wire') await drawn(desk)
     await shoot(desk, id)
   }
+  await desk.goto(server.base)
+  await openLoop(desk, 'LT-208')
+  await stage(desk, 'hand-over')
+  await desk.setViewportSize({ width: 1280, height: 2200 })
+  await shoot(desk, 'hand-over')
+  await desk.setViewportSize({ width: 1280, height: 800 })
   await desk.goto(server.base)
   await openLoop(desk, 'FT-214')
   await stage(desk, 'wire')

@@ -9,6 +9,7 @@ import { z } from 'zod'
 import { switchContent } from '../src/documents/switch-certificate.ts'
 import { invalidInput, isDatabaseAway, type HttpProblem } from '../src/http/problems.ts'
 import { monthsLater } from '@calm-loop/contract/judging'
+import { visitsIn } from '../src/documents/visit-report.ts'
 import { USUAL_JUDGING } from '@calm-loop/contract'
 import { jobs } from '../src/workers/jobs.ts'
 
@@ -66,6 +67,15 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
     expect(csv).toMatch(/conductor,from,to/)
     expect(csv).not.toMatch(/NaN|undefined/)
     isPdf(await jobs.wiringPdf({ folder: view, signal }))
+  }, 60_000)
+  it('prints the report of each of its visits, as record and as practice', async () => {
+    const site = { name: 'Holmsay Kelp Works', address: 'Wash house', procedure: 'P-12' }
+    for (const { from } of visitsIn(view)) isPdf(await jobs.visitPdf({ folder: view, at: from, site }))
+    await expect((async () => jobs.visitPdf({ folder: view, at: '1999-01-01T00:00:00.000Z' }))()).rejects.toThrow(
+      /done/,
+    )
+    const practising = { ...view, bench: { by: { id: 'p', name: 'Ailsa Fenn' }, at: '2027-01-01T00:00:00.000Z' } }
+    if (visitsIn(practising).length) isPdf(await jobs.visitPdf({ folder: practising, at: undefined }))
   }, 60_000)
   it('prints its set-up sheet, where its kind has one', async () => {
     if (kind.family === 'current' && kind.has.setup) isPdf(await jobs.setupPdf({ folder: view }))

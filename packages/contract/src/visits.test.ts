@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
 import { describe, expect, it } from 'vitest'
+import { TERMS, walk } from '../../core/src/procedure/procedure.fixture.ts'
 import { driftPlot } from '../../drawing/src/index.ts'
 import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
 import { USUAL_JUDGING } from './judging-rules.ts'
@@ -171,6 +172,80 @@ describe('every sort of work', () => {
       'Flow survey: the survey has not ended',
     ])
     expect(toldOf(visit!)).toEqual(['Rolf'])
+  })
+})
+
+describe('work that is not finished, or of another sort', () => {
+  const demo = folderOf('LT-208')
+  const look = lookOf('level-dp', demo.versions)
+  const only = (workLog: WorkEntry[], checks: Check[] = []) =>
+    visitsOf({ ...demo, checks, workLog, wireLog: [], countLog: [] }, look).at(-1)!
+  const of = (events: readonly object[]) =>
+    events.map((event, i) => ({
+      what: 'procedure',
+      run: 'r',
+      event,
+      id: `p${i}`,
+      by,
+      at: `2027-01-01T08:00:${String(i % 60).padStart(2, '0')}.000Z`,
+      practice: false,
+    })) as WorkEntry[]
+  it('a guided procedure says how it ended, what it wrote, its figures and who was told', () => {
+    const { events } = walk('range-change', TERMS)
+    const [whole] = only(of(events)).parts
+    expect(whole).toMatchObject({ sort: 'procedure', title: 'Range change', told: ['Rolf'], open: [] })
+    expect(whole!.came).toMatch(/^done; /)
+    expect(whole!.lines.at(-1)![0]).toBe('Device holds')
+    const [broken] = only(of(events.slice(0, 6))).parts
+    expect(broken).toMatchObject({ came: 'under way', open: ['Range change not ended'] })
+    const cancelled = [...events.slice(0, 6), { do: 'cancel', reason: 'rain' }]
+    expect(only(of(cancelled)).parts[0]!.came).toContain('cancelled')
+  })
+  it('a run that can no longer be followed is left out', () => {
+    expect(only(of([{ do: 'pass', step: 'told' }])).parts.map((p) => p.sort)).not.toContain('procedure')
+  })
+  it('a check that nobody signed says what it wants', () => {
+    const [found] = demo.checks
+    const open = { ...found!, startedAt: '2027-02-01T08:00:00.000Z', signatures: [], gates: [], readings: [] }
+    const [part] = only([], [open]).parts
+    expect(part).toMatchObject({ came: 'Nothing read', told: [] })
+    expect(part!.open).toEqual(['10 points not read', 'not signed', 'operations do not have the loop back'])
+    const awaiting = { ...found!, startedAt: '2027-02-01T08:00:00.000Z', signatures: found!.signatures.slice(0, 1) }
+    expect(only([], [awaiting]).parts.at(-1)!.open).toEqual(['not countersigned'])
+  })
+  it('a check of a discrete point passes or fails in a word', () => {
+    expect(visitsOfDemo('ZS-501').at(-1)!.parts[0]!.came).toMatch(/^Within tolerance: −2\.375 % of span at most$/)
+  })
+  it('points withdrawn are none, and a current in volts has no error of the loop', () => {
+    const points = demo.workLog.filter((e) => e.what === 'trim-point')
+    const volts = points.map((p) => ({ ...p, current: { typed: '1.02 V', value: 1.02, unit: 'V' } }))
+    const gone = { ...points[0]!, what: 'trim-point-withdrawn', point: points[0]!.id, reason: 'misread', id: 'w' }
+    const parts = only([...volts, gone as unknown as WorkEntry]).parts.filter((p) => p.sort === 'points')
+    expect(parts.map((p) => p.came)).toEqual(['2 points', '3 points'])
+    expect(parts[1]!.lines[0]![1]).not.toContain('% of span')
+  })
+  it('a zero without limit, a health check that changed something, a sheet of a kind that has none', () => {
+    const made = [
+      { what: 'zero', unit: 'mbar', before: 1, after: 0, spread: 0, limit: null, note: '' },
+      { what: 'health', left_pct: 1, right_pct: 1, reference: false, output: 'fault', changed: ['zero taken'] },
+      { what: 'sound-speed', expected_mps: 1, measured_mps: 1, grade: 'good', causes: [], note: '' },
+      { what: 'step', sheet: 'old', run: 'x', step: 'a', title: 'A', value: null, words: '' },
+      {
+        what: 'device-range',
+        lrv: { typed: '0 mm', value: 0, unit: 'mm' },
+        urv: { typed: '9 mm', value: 9, unit: 'mm' },
+      },
+    ].map((e, i) => ({ ...e, id: `z${i}`, by, at: `2027-01-01T09:0${i}:00.000Z`, practice: false })) as WorkEntry[]
+    const { parts } = only(made)
+    expect(parts.map((p) => p.title)).toEqual([
+      'Zero',
+      'Health check',
+      'Sound speed',
+      'old',
+      'Range of the device, read',
+    ])
+    expect(parts[1]!.lines).toContainEqual(['Changed since the last', 'zero taken'])
+    expect(parts[3]).toMatchObject({ came: 'done', lines: [['A', 'confirmed']] })
   })
 })
 

@@ -45,15 +45,14 @@ const unfolded = ref<string>()
     <div class="head">
       <h2>Visit of {{ dayWords(visit.from) }}</h2>
       <span class="quiet">{{ visit.by.join(', ') }}</span>
-      <v-select
-        v-if="choices.length > 1"
-        class="other"
-        aria-label="Which visit"
-        density="compact"
-        :items="choices"
-        :model-value="visit.from"
-        @update:model-value="chosen = $event"
-      />
+      <div v-if="choices.length > 1" class="entry other">
+        <v-select
+          aria-label="Which visit"
+          :items="choices"
+          :model-value="visit.from"
+          @update:model-value="chosen = $event"
+        />
+      </div>
     </div>
     <ol>
       <li v-for="part in visit.parts" :key="part.sort + part.id" :data-part="part.sort">
