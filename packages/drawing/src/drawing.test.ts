@@ -54,6 +54,16 @@ describe('the error plot', () => {
     expect(far.readings[0]!.errorPct).toBeCloseTo(3, 6)
     expect(plottedOf(null, 0.5)).toEqual({ readings: [], tolerancePct: 0.5 })
   })
+  it('keeps its key inside however narrow it is', () => {
+    const readings = [{ percent: 50, direction: 'up' as const, errorPct: 0.1, u_pct: 0.05 }]
+    for (const width of [320, 400, 459, 460, 700]) {
+      const key = errorPlot({ ...input, readings, width }).shapes.find(
+        (s) => s.kind === 'text' && s.text.startsWith('up'),
+      )
+      // Seven units of width a letter at this size, rather too many.
+      expect((key as { text: string; x: number }).x - 7 * (key as { text: string }).text.length).toBeGreaterThan(0)
+    }
+  })
   it('says in words what it shows', () => {
     expect(errorPlot({ ...input, readings: [{ percent: 25, direction: 'up', errorPct: -0.3 }] }).title).toContain(
       '−0.300 % of span at 25 % up',

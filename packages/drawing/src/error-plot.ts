@@ -59,6 +59,8 @@ const RIGHT = 22
 const TOP = 30
 const BOTTOM = 50
 const MARK = 4.5
+/** Below this the key says less, so that it stays inside. */
+const NARROW = 460
 
 /** Largest error the plot must show, with head room, % of span. */
 export function plotReach(readings: readonly PlottedReading[], tolerancePct: number): number {
@@ -177,7 +179,9 @@ export function errorPlot(input: ErrorPlotInput): Scene {
     x: LEFT + w,
     y: keyY,
     text: readings.some((r) => r.u_pct)
-      ? 'up ———   down – – –   bars: ±U (k = 2); %: probably inside'
+      ? width < NARROW
+        ? 'up ———   down – – –   bars: ±U, k = 2'
+        : 'up ———   down – – –   bars: ±U (k = 2); %: probably inside'
       : 'up ———   down – – –   of range',
     size: 14,
     anchor: 'end',
