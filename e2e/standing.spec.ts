@@ -1,12 +1,14 @@
 // What follows from the record: a visit handed over with its report, a loop not fit for use, when it is due again, and
 // the site's rules; guided work at a device without a link.
 import { scanner } from './scan.ts'
-import { expect, openLoop, signInAs, signOut, stage, test } from './steps.ts'
+import { expect, onRecord, openLoop, signInAs, signOut, stage, test } from './steps.ts'
 
 test('a visit is handed over whole, with one report @both', async ({ page, home }, info) => {
   const { found, scan } = scanner(page, info.project.name === 'desk' ? undefined : [])
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'LT-208')
+  // Other journeys may have left the bench connected: then practice is shown.
+  await onRecord(page)
   await stage(page, 'hand-over')
   const visit = page.getByTestId('visit')
   await expect(visit).toContainText('Visit of 17 Nov 2026')
@@ -29,6 +31,7 @@ test('what was left out of tolerance is not fit for use until someone who may sa
   const { found, scan } = scanner(page)
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'LY-133')
+  await onRecord(page)
   await stage(page, 'hand-over')
   await expect(page.getByTestId('not-fit')).toContainText('Left out of tolerance on 10 Nov 2026')
   await expect(page.getByTestId('allow')).toHaveCount(0)
@@ -54,6 +57,10 @@ test('when it is due again follows from its drift, and another interval is accep
   home,
 }, info) => {
   const [tag, days] = info.project.name === 'desk' ? ['AT-221', '90'] : ['TT-405', '200']
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, tag)
+  await onRecord(page)
+  await signOut(page, 'Ailsa Fenn')
   await signInAs(page, home, 'Magnus Orrin')
   await openLoop(page, tag)
   await stage(page, 'hand-over')
@@ -85,6 +92,7 @@ test('the site sets its rule and the head of its papers', async ({ page, home })
 test('a zero trim at a device without a link is led by hand, and its read-back is typed', async ({ page, home }) => {
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'PDT-118')
+  await onRecord(page)
   await stage(page, 'trim')
   await page.getByTestId('begin-zero-trim').click()
   await page.getByTestId('begin-run').click()

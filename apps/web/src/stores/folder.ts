@@ -273,6 +273,8 @@ export const useFolder = defineStore('folder', () => {
       return true
     }
     const mine = ownVersion()
+    // A version that was closed meanwhile, as by a check begun on it, is gone on from and never written again.
+    if (nextId === base.value?.id) nextId = undefined
     const versionId = mine?.id ?? nextId ?? uuid()
     nextId = versionId
     const body = toSave(mine, reason)
