@@ -1,5 +1,5 @@
 // The parts of guided work by themselves: every gate of every procedure can be met and passed, and left in good order.
-import { PROCEDURES, toUndo, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
+import { askedOfDevice, PROCEDURES, toUndo, type ProcedureId, type RunState } from '@calm-loop/core/procedure'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { termsFor, walk } from '../../../packages/core/src/procedure/procedure.fixture.ts'
@@ -83,6 +83,21 @@ describe.each(PROCEDURES)('by hand, the gates of %s', (procedure) => {
       if (step.kind === 'read-back' && fields.length > 1) expect(body['typed']).toEqual(['12', '12'])
     }
   }, 60_000)
+})
+
+describe.each(PROCEDURES)('what went out unanswered in %s, by hand', (procedure) => {
+  it('is told by what the device shows, and by nothing that nobody saw', async () => {
+    const state = walk(procedure, termsFor(procedure)).states.find((s) => s.pending)!
+    const { asked, part } = gate(state, {}, true)
+    expect(disabled(part, 'read-back')).toBe(true)
+    const fields = part.findAll('.unknown input')
+    expect(fields).toHaveLength(askedOfDevice(state) ? 3 : 1)
+    for (const [i, field] of fields.entries()) await field.setValue(i === fields.length - 1 ? 'Passed' : '12')
+    await part.find('[data-test="read-back"]').trigger('click')
+    await settle()
+    expect(sent(asked)[0]?.body).toMatchObject({ do: 'read', seen: 'Passed' })
+    if (fields.length > 1) expect(sent(asked)[0]?.body).toMatchObject({ typed: ['12', '12'] })
+  })
 })
 
 describe('a gate', () => {

@@ -148,7 +148,13 @@ export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUn
   z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
   z.strictObject({ do: z.literal('sent'), step: id, command: Command, changesBefore: z.number().int() }),
   z.strictObject({ do: z.literal('answered'), step: id, taken: z.boolean(), says: line(400) }),
-  z.strictObject({ do: z.literal('read'), step: id, held: HeldSchema, seen: line(300).exactOptional() }),
+  z.strictObject({
+    do: z.literal('read'),
+    step: id,
+    held: HeldSchema,
+    seen: line(300).exactOptional(),
+    typed: z.tuple([line(60), line(60)]).exactOptional(),
+  }),
   z.strictObject({ do: z.literal('cancel'), reason: line(300) }),
   z.strictObject({ do: z.literal('undone'), undo: id, words: line(300) }),
 ])

@@ -201,6 +201,13 @@ describe('work that is not finished, or of another sort', () => {
     const cancelled = [...events.slice(0, 6), { do: 'cancel', reason: 'rain' }]
     expect(only(of(cancelled)).parts[0]!.came).toContain('cancelled')
   })
+  it('a device without a link is said to show what was seen there, and to hold nothing that nobody read', () => {
+    const seen = (e: (typeof events)[number]) => (e.do === 'read' ? { ...e, seen: 'Trim passed, on its display' } : e)
+    const { events } = walk('zero-trim', TERMS)
+    const [part] = only(of(events.map(seen))).parts
+    expect(part!.lines).toContainEqual(['Seen at the device', 'Trim passed, on its display'])
+    expect(part!.lines.map(([name]) => name)).not.toContain('Device holds')
+  })
   it('a run that can no longer be followed is left out', () => {
     expect(only(of([{ do: 'pass', step: 'told' }])).parts.map((p) => p.sort)).not.toContain('procedure')
   })

@@ -187,10 +187,18 @@ function procedurePart(run: string, entries: readonly WorkOf<'procedure'>[]): Vi
     open: state.status === 'done' || state.status === 'ended' ? [] : [`${PROCEDURE_NAMES[state.procedure]} not ended`],
   }
 }
-function heldWords({ held, terms }: RunState): [string, string][] {
-  if (!held) return []
+/** What the device held: as it answered, or as somebody saw it and typed; never what nobody read. */
+function heldWords({ held, shown, terms }: RunState): [string, string][] {
+  const seen = shown.flatMap(({ words, figures }): [string, string][] => [
+    ...figures.map(([name, typed]): [string, string] => [name, typed]),
+    ['Seen at the device', words],
+  ])
+  if (!held) return seen
   const { lrv, urv } = held
-  return [['Device holds', `${lrv} to ${urv} ${terms.unit} for 4 to 20 mA${held.stored ? ', stored' : ', not stored'}`]]
+  return [
+    ...seen,
+    ['Device holds', `${lrv} to ${urv} ${terms.unit} for 4 to 20 mA${held.stored ? ', stored' : ', not stored'}`],
+  ]
 }
 
 /** Points of the chain that were taken one after another: found or left. */

@@ -273,7 +273,8 @@ const BY_HAND = 'Done at the device with the technician’s own communicator.'
 /** What the device holds, as the person saw it. @throws Refusal `words-missing`, `value-missing` */
 function seenBy(state: RunState | undefined, wish: Extract<DoProcedure, { do: 'read' }>) {
   if (!wish.seen?.trim()) throw new Refusal('words-missing', 'Say what the device shows now, as you see it there.')
-  return { held: heldByHand(sure(state), wish.typed), seen: wish.seen.trim() }
+  const { typed } = wish
+  return { held: heldByHand(sure(state), typed), seen: wish.seen.trim(), ...(typed ? { typed } : {}) }
 }
 
 /** What the gate that is open sends. */

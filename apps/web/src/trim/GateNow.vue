@@ -43,9 +43,10 @@ const trend = computed(() => trendOf(props.step, t.value, quantity))
 /** No link: what is written is written at the device itself, and what it shows is typed. */
 const folder = useFolder()
 const byHand = computed(() => !folder.practising)
-const asked = computed(() => (byHand.value && props.step.kind === 'read-back' ? askedOfDevice(props.state) : undefined))
+const readsBack = computed(() => byHand.value && (props.step.kind === 'read-back' || !!props.state.pending))
+const asked = computed(() => (readsBack.value ? askedOfDevice(props.state) : undefined))
 const shows = ref<readonly [string, string]>(['', ''])
-const seesWords = computed(() => byHand.value && (props.step.kind === 'read-back' || props.step.kind === 'steady'))
+const seesWords = computed(() => readsBack.value || (byHand.value && props.step.kind === 'steady'))
 const button = computed(() => buttonOf(props.step, trim.busy, byHand.value))
 const pass = () => act(passing(props.step, words.value, typed.value))
 const seen = () => act(readByHand(props.step, words.value, asked.value && shows.value))
@@ -80,13 +81,20 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
         <b>Unknown: read back first.</b> The command went out and was never answered. Until the device is read, nobody
         knows what it holds.
       </p>
+      <SeenFields
+        v-if="byHand"
+        v-model:words="words"
+        v-model:shows="shows"
+        :asked="asked"
+        label="What the device shows now"
+      />
       <v-btn
         color="primary"
         variant="flat"
-        :disabled="trim.busy"
+        :disabled="trim.busy || lacks"
         data-test="read-back"
         @click="byHand ? seen() : act({ do: 'read', step: step.id })"
-        >{{ byHand ? 'It was done at the device' : 'Read the device back' }}</v-btn
+        >{{ byHand ? 'It was done: this is what it shows' : 'Read the device back' }}</v-btn
       >
     </div>
 

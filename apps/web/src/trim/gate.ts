@@ -138,6 +138,6 @@ export const passing = (step: Step, words: string, typed: string) => ({
 export const readByHand = (step: Step, words: string, shows: readonly [string, string] | undefined) => ({
   do: 'read' as const,
   step: step.id,
-  seen: words.trim() || 'as written',
+  seen: words.trim(),
   ...(shows ? { typed: [shows[0], shows[1]] as [string, string] } : {}),
 })

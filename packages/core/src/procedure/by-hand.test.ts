@@ -54,6 +54,25 @@ describe('what is seen by eye', () => {
     const { id } = state.steps[state.at]!
     expect(() => advance(state, { do: 'pass', step: id, steady: BY_EYE })).toThrow(/On what|on what/)
   })
+  it('is kept as it was typed; of the rest nothing is said to be held', () => {
+    let state = advance(undefined, walk('zero-trim', TERMS).events[0]!)
+    while (state.status === 'running') state = advance(state, byHand(state))
+    expect(state.held).toBeUndefined()
+    expect(state.shown).toContainEqual({ words: 'as written', figures: [] })
+    expect(state.shown.flatMap((s) => s.figures)).toEqual([])
+
+    const range = until('read-back')
+    const { id } = range.steps[range.at]!
+    const typed = ['0', '600.0 mbar'] as const
+    const read = advance(range, { do: 'read', step: id, held: heldByHand(range, typed), seen: 'Its menu', typed })
+    expect(read.shown.at(-1)).toEqual({
+      words: 'Its menu',
+      figures: [
+        ['Device shows, for 4 mA', '0 mbar'],
+        ['Device shows, for 20 mA', '600.0 mbar'],
+      ],
+    })
+  })
   it('of a range is typed, and another one than was written sends the run back to its write', () => {
     let state = until('read-back')
     // The range that it holds is asked for before the write as after it.

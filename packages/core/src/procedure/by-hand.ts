@@ -3,7 +3,7 @@
 import { lastDigit } from '../check/index.ts'
 import { unitOf } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
-import type { RunState } from './state.ts'
+import type { RunState, ShownByHand } from './state.ts'
 import type { Held } from './steps.ts'
 import { valueFor } from './taken.ts'
 
@@ -89,4 +89,20 @@ export function heldByHand(state: RunState, typed: readonly [string, string] | u
   return shown === 'receiver'
     ? { ...base, receiverLow: a, receiverHigh: b }
     : { ...base, slope_mVperPh: a, offset_mV: b }
+}
+
+/** What was seen and typed, as it was typed: of the rest of what a device holds nobody read anything. */
+export function shownByHand(state: RunState, words: string, typed: readonly [string, string] | undefined): ShownByHand {
+  const asked = typed && askedOfDevice(state)
+  const withUnit = (text: string, unit: string) =>
+    /[^\d\s.,+\-−]/.test(text.replace(/\de/gi, '')) ? text : `${text} ${unitOf(unit).label}`
+  return {
+    words,
+    figures: asked
+      ? [
+          [asked.names[0], withUnit(typed[0], asked.units[0])],
+          [asked.names[1], withUnit(typed[1], asked.units[1])],
+        ]
+      : [],
+  }
 }

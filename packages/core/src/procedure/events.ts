@@ -43,7 +43,14 @@ export type ProcedureEvent =
   | { readonly do: 'valve'; readonly step: string; readonly move: ValveMove }
   | { readonly do: 'sent'; readonly step: string; readonly command: Command; readonly changesBefore: number }
   | { readonly do: 'answered'; readonly step: string; readonly taken: boolean; readonly says: string }
-  /** Read over a link; with `seen`, as the person saw it at the device. */
-  | { readonly do: 'read'; readonly step: string; readonly held: Held; readonly seen?: string | undefined }
+  | {
+      readonly do: 'read'
+      readonly step: string
+      /** As it answered over a link; with `seen`, what follows from what the person saw at the device. */
+      readonly held: Held
+      readonly seen?: string | undefined
+      /** The figures that were asked for with it, as they were typed. */
+      readonly typed?: readonly [string, string] | undefined
+    }
   | { readonly do: 'cancel'; readonly reason: string }
   | { readonly do: 'undone'; readonly undo: string; readonly words: string }

@@ -7,6 +7,7 @@ import { inService, moveValve, outOfOrder } from './manifold.ts'
 import { commandFrom, type Command } from './command.ts'
 import { firstSteps, type Held, type Step } from './steps.ts'
 import { takeAgain } from './again.ts'
+import { shownByHand } from './by-hand.ts'
 import { toUndo } from './undo.ts'
 import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
 import { sure } from '../sure/index.ts'
@@ -69,6 +70,7 @@ function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin
     lastWrite: undefined,
     values: {},
     held: undefined,
+    shown: [],
     note: '',
     cancelled: undefined,
     undone: [],
@@ -227,7 +229,10 @@ function cancel(state: RunState, event: Event<'cancel'>): RunState {
 
 /** The device was read: it settles what was sent and never answered, else it passes the gate that reads back. */
 function readBack(state: RunState, event: Event<'read'>): RunState {
-  const seen = { ...state, held: event.held }
+  const seen =
+    event.seen === undefined
+      ? { ...state, held: event.held }
+      : { ...state, held: undefined, shown: [...state.shown, shownByHand(state, event.seen, event.typed)] }
   if (state.pending) {
     const was = settle(
       seen,

@@ -23,6 +23,13 @@ export interface Pending {
   readonly changesBefore: number
 }
 
+/** What a person saw at a device without a link. */
+export interface ShownByHand {
+  readonly words: string
+  /** Figures as they were typed, each with its name and unit. */
+  readonly figures: readonly (readonly [string, string])[]
+}
+
 export interface RunState {
   readonly procedure: ProcedureId
   readonly terms: Terms
@@ -35,7 +42,10 @@ export interface RunState {
   readonly lastWrite: Pending | undefined
   readonly values: Readonly<Record<string, number>>
   readonly world: World
+  /** What the device said that it holds, read over a link. */
   readonly held: Held | undefined
+  /** What it showed at each read-back without a link. */
+  readonly shown: readonly ShownByHand[]
   /** What the last event left to say, as after a write that was refused. */
   readonly note: string
   readonly cancelled: { readonly reason: string; readonly step: string } | undefined
