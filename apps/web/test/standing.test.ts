@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import {
+  asked,
   barred,
   choose,
   click,
@@ -109,6 +110,13 @@ describe('without a link', () => {
     await see('[data-line="wall"]', 'same')
     await pressAt('keep-read-back')
     await read('Last on record')
+    // What nobody read is not on record as held empty.
+    const { lines } = asked.find((a) => (a.body as { what?: string })?.what === 'read-back')!.body as {
+      lines: { key: string; text: string }[]
+    }
+    expect(lines.filter((l) => l.text).map((l) => l.key)).toEqual(['wall'])
+    await stage('hand-over')
+    await see('[data-part="read-back"]', '1 line, all as entered')
   })
 })
 

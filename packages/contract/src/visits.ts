@@ -307,13 +307,14 @@ function singlePart(e: WorkEntry): VisitPart | undefined {
         ],
       }
     case 'read-back': {
-      const differ = e.lines.filter((l) => !heldAgrees(l.text, l.held))
+      const readLines = e.lines.filter((l) => l.text || l.held)
+      const differ = readLines.filter((l) => !heldAgrees(l.text, l.held))
       const differs = differ.length === 1 ? 'differs' : 'differ'
       return {
         ...one,
         sort: 'read-back',
         title: 'Read-back of the set-up',
-        came: `${many(e.lines.length, 'line')}, ${differ.length ? `${differ.length} ${differs}` : 'all as entered'}`,
+        came: `${many(readLines.length, 'line')}, ${differ.length ? `${differ.length} ${differs}` : 'all as entered'}`,
         lines: differ.map((l) => [l.label, `entered ${l.text || 'nothing'}, device ${l.held || 'nothing'}`]),
         open: differ.length ? [`${many(differ.length, 'line')} of the device ${differs} from the record`] : [],
       }

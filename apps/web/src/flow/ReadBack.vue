@@ -24,7 +24,7 @@ const byHand = computed(() => !folder.practising)
 const held = computed(() => (byHand.value ? typed.value : live.held?.held))
 const rows = computed(() =>
   lines.value.map((line) => {
-    const got = held.value?.[line.key]
+    const got = held.value?.[line.key]?.trim()
     const state =
       held.value === undefined
         ? 'unknown'
@@ -57,7 +57,10 @@ const last = computed(() => workOf(work.log, 'read-back').at(-1))
 async function keep(): Promise<void> {
   await work.add({
     what: 'read-back',
-    lines: rows.value.map(({ line, got }) => ({ key: line.key, label: line.label, text: line.text, held: got })),
+    // A line that nobody read is not one that holds nothing.
+    lines: rows.value
+      .filter(({ line, state }) => state !== 'unread' || !line.text)
+      .map(({ line, got }) => ({ key: line.key, label: line.label, text: line.text, held: got })),
   })
 }
 </script>
