@@ -1,6 +1,6 @@
 // All measurements, and the table.
 import { chromium } from '@playwright/test'
-import type { FolderView } from '@calm-loop/contract'
+import { USUAL_JUDGING, type FolderView } from '@calm-loop/contract'
 import { cpus, hostname } from 'node:os'
 import { dataFolder, run, throwAway } from '../../e2e/run-server.ts'
 import { migrateDatabase, openDatabase } from '../../apps/server/src/db/database.ts'
@@ -36,7 +36,10 @@ const visit = async (): Promise<Row> =>
   row({
     what: 'report of a visit of six parts, PDF',
     unit: 'ms',
-    times_ms: await sample(() => visitPdf(viewOf('LT-208'), undefined), { samples: 25, warm: 5 }),
+    times_ms: await sample(() => visitPdf({ folder: viewOf('LT-208'), judging: USUAL_JUDGING }), {
+      samples: 25,
+      warm: 5,
+    }),
     target: 800,
     judged: 'p95',
   })

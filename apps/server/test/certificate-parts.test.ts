@@ -10,6 +10,7 @@ import {
   signedSoFar,
   titleRows,
 } from '../src/documents/certificate-parts.ts'
+import { texts } from './paper-texts.ts'
 
 const AT = '2026-11-20T08:30:00.000Z'
 const by = { id: '018f4d21-9e80-7000-8000-000000000001', name: 'Ailsa Fenn' }
@@ -29,18 +30,6 @@ const sealOf = (sealedAt: string): Seal => ({
   ...{ role: 'performed', by, at: AT, statement: 'I did this check.', digest: 'ab'.repeat(32), sealedAt },
   ...{ content: 1, verdict: null, value: '' },
 })
-/** All texts of a part, one after the other. */
-const texts = (node: unknown): string => {
-  if (typeof node === 'string') return node
-  if (Array.isArray(node)) return node.map(texts).filter(Boolean).join(' ')
-  if (typeof node !== 'object' || node === null) return ''
-  return Object.entries(node)
-    .flatMap(([key, value]) =>
-      ['text', 'stack', 'columns', 'table', 'body', 'qr'].includes(key) ? [texts(value)] : [],
-    )
-    .filter(Boolean)
-    .join(' ')
-}
 const folder = { loop: { tag: 'LT-112', service: 'Kelp slurry' }, checks: [] }
 const title = (c: Check, pass: boolean | undefined) => texts(titleRows(folder, c, pass, ['Good', 'Bad']))
 

@@ -12,17 +12,18 @@ import { monthsLater } from '@calm-loop/contract/judging'
 import { visitsIn } from '../src/documents/visit-report.ts'
 import { USUAL_JUDGING } from '@calm-loop/contract'
 import { jobs } from '../src/workers/jobs.ts'
+import { texts } from './paper-texts.ts'
 
 const ROOT = join(import.meta.dirname, '../../..')
 const GOLDEN = join(ROOT, 'packages/core/golden/0.1.0')
-const texts = [
+const files = [
   ...readdirSync(join(ROOT, 'demo/folders')).map((f) => join(ROOT, 'demo/folders', f)),
   ...readdirSync(GOLDEN)
     .filter((f) => f.endsWith('.bundle.json'))
     .map((f) => join(GOLDEN, f)),
 ].map((path) => readFileSync(path, 'utf8'))
 const bytes = (text: string) => new TextEncoder().encode(text)
-const bundles = texts.map((text) => {
+const bundles = files.map((text) => {
   const bundle = Bundle.parse(JSON.parse(text))
   const view = { ...bundle.folder, trains: [] } as unknown as FolderView
   return {
@@ -70,12 +71,13 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
   }, 60_000)
   it('prints the report of each of its visits, as record and as practice', async () => {
     const site = { name: 'Holmsay Kelp Works', address: 'Wash house', procedure: 'P-12' }
-    for (const { from } of visitsIn(view)) isPdf(await jobs.visitPdf({ folder: view, at: from, site }))
-    await expect((async () => jobs.visitPdf({ folder: view, at: '1999-01-01T00:00:00.000Z' }))()).rejects.toThrow(
-      /done/,
-    )
+    for (const { from } of visitsIn(view))
+      isPdf(await jobs.visitPdf({ folder: view, at: from, judging: USUAL_JUDGING, site }))
+    await expect(
+      (async () => jobs.visitPdf({ folder: view, at: '1999-01-01T00:00:00.000Z', judging: USUAL_JUDGING }))(),
+    ).rejects.toThrow(/done/)
     const practising = { ...view, bench: { by: { id: 'p', name: 'Ailsa Fenn' }, at: '2027-01-01T00:00:00.000Z' } }
-    if (visitsIn(practising).length) isPdf(await jobs.visitPdf({ folder: practising, at: undefined }))
+    if (visitsIn(practising).length) isPdf(await jobs.visitPdf({ folder: practising, judging: USUAL_JUDGING }))
   }, 60_000)
   it('prints its set-up sheet, where its kind has one', async () => {
     if (kind.family === 'current' && kind.has.setup) isPdf(await jobs.setupPdf({ folder: view }))
@@ -111,11 +113,11 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
 
 describe('a file that is no folder', () => {
   it.each([
-    ['cut short', bytes(texts[0]!.slice(0, 400)), 'not-json'],
+    ['cut short', bytes(files[0]!.slice(0, 400)), 'not-json'],
     ['not in UTF-8', new Uint8Array([0x7b, 0xff, 0xfe, 0x7d]), 'not-utf-8'],
     ['something else', bytes('{"format":"other","version":1}'), 'not-a-bundle'],
     ['nothing', bytes('null'), 'not-a-bundle'],
-    ['of a later release', bytes(texts[0]!.replace(/"version": \d+\n/, '"version": 99\n')), 'newer-version'],
+    ['of a later release', bytes(files[0]!.replace(/"version": \d+\n/, '"version": 99\n')), 'newer-version'],
   ])('%s is refused by name', (_, file, code) => {
     const refused = refusal(() => jobs.parseBundle(file))
     expect(refused.code).toBe(code)
@@ -186,19 +188,7 @@ describe('what else is made there', () => {
 
 describe('a certificate says how it stands', () => {
   const paper = { address: 'http://127.0.0.1' }
-  const said = (content: unknown) => {
-    const found: string[] = []
-    const walk = (node: unknown): void => {
-      if (typeof node === 'string') found.push(node)
-      else if (Array.isArray(node)) node.forEach(walk)
-      else if (node && typeof node === 'object') {
-        const { text, stack, columns, table, qr } = node as Record<string, unknown>
-        walk([text, stack, columns, (table as { body?: unknown } | undefined)?.body, qr].filter(Boolean))
-      }
-    }
-    walk(content)
-    return found.join(' ').replace(/\s+/g, ' ')
-  }
+  const said = (content: unknown) => texts(content).replace(/\s+/g, ' ')
   const { view } = bundles.find((b) => b.kind.family === 'switch' && b.view.checks.some((c) => c.readings.length > 1))!
   const check = view.checks.find((c) => c.readings.length > 1)!
   const by = check.startedBy

@@ -12,6 +12,7 @@ import { spread } from '@calm-loop/core/thread'
 import type { CheckVerdict } from './judge-check.ts'
 import { standingByPoint } from './judge-check.ts'
 import { isPractice, verdictWords } from './check-words.ts'
+import { fitnessOf, type Fitness } from './loop-standing.ts'
 import type { Check, FolderView, Version } from './loops.ts'
 import type { WireEntry } from './wire-log.ts'
 import { inWorld } from './worlds.ts'
@@ -77,15 +78,13 @@ const over = (entries: readonly Pick<Entry, 'at' | 'by'>[]) => ({
 })
 const plain = { lines: [], told: [], open: [] } as const
 
-/** What a verdict that is out of tolerance still asks for. */
-function openAfter({ id, phase }: Check, verdict: CheckVerdict | null, log: readonly WorkEntry[]): string[] {
-  if (!verdict || verdict.pass) return []
-  const said = log.some((e) => (e.what === 'measured-since' || e.what === 'fit') && e.check === id)
-  if (said) return []
-  return [phase === 'as-found' ? 'what was measured with it since is not answered' : 'not fit for use']
-}
+/** What a check that is out of tolerance still asks for, by how the loop stands today. */
+const openAfter = ({ id }: Check, { notFit, unanswered }: Fitness): string[] => [
+  ...(unanswered.some((c) => c.id === id) ? ['what was measured with it since is not answered'] : []),
+  ...(notFit?.id === id ? ['not fit for use'] : []),
+]
 
-function checkPart(check: Check, verdict: CheckVerdict | null, log: readonly WorkEntry[]): VisitPart {
+function checkPart(check: Check, verdict: CheckVerdict | null, fitness: Fitness): VisitPart {
   const performed = check.signatures.find((s) => s.role === 'performed')
   const last = [...check.readings.map((r) => r.takenAt), ...check.gates.map((g) => g.at), performed?.at ?? ''].sort()
   const left = check.points.length - standingByPoint(check).size
@@ -119,7 +118,7 @@ function checkPart(check: Check, verdict: CheckVerdict | null, log: readonly Wor
           ...(left ? [`${many(left, 'point')} not read`] : []),
           ...(performed ? (reviewed ? [] : ['not countersigned']) : ['not signed']),
           ...(check.gates.some((g) => g.gate === 'loop-released') ? [] : ['operations do not have the loop back']),
-          ...(performed ? openAfter(check, verdict, log) : []),
+          ...openAfter(check, fitness),
         ],
   }
 }
@@ -382,8 +381,11 @@ export function visitsOf(folder: Folder, look: Lookup, practising = false): Visi
     inWorld(log as readonly (WorkEntry | WireEntry)[], practising),
   ) as [WorkEntry[], WireEntry[], Folder['countLog']]
   const known = look.studyOf(folder.versions.at(-1))
+  const verdicts = new Map(folder.checks.map((c) => [c.id, look.verdictOf(c)]))
+  const verdictOf = ({ id }: Check) => verdicts.get(id) ?? null
+  const fitness = fitnessOf(folder, verdictOf)
   const parts = [
-    ...inWorld(folder.checks, practising).map((c) => checkPart(c, look.verdictOf(c), work)),
+    ...inWorld(folder.checks, practising).map((c) => checkPart(c, verdictOf(c), fitness)),
     // Entries belong to both worlds; they are told where the record is.
     ...(practising
       ? []

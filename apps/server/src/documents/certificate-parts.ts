@@ -3,13 +3,17 @@
 import type { Check, FolderView, Reading, Signature, SiteHead } from '@calm-loop/contract'
 import {
   certificateNumber,
+  fitnessOf,
+  fitWord,
   isPractice,
+  measuredSince,
   newestFingerprint,
   PRACTICE,
   standingByPoint,
   standOfCheck,
 } from '@calm-loop/contract/judging'
-import { day, figure, heading, INK, pairs, SECOND, text, when, type Node } from './page.ts'
+import { verdictIn } from '../services/summary-of.ts'
+import { day, figure, GOOD, heading, INK, LOOK, pairs, SECOND, STOP, text, when, type Node } from './page.ts'
 
 export const WIDTH = 515
 /** Drawings are made larger than they are printed, so that their letters match the text. */
@@ -51,8 +55,6 @@ export interface Paper {
   readonly site?: SiteHead | undefined
 }
 
-const STOP = '#9B1C31'
-const LOOK = '#8A5A00'
 /** What a reader must know before anything else: a broken seal, or a check that came from elsewhere. */
 function standingRows(check: Check): Node[] {
   if (isPractice(check)) return [text(PRACTICE, { bold: true, fontSize: 13, color: LOOK, margin: [0, 0, 0, 4] })]
@@ -147,7 +149,7 @@ export function titleRows(
     text(pass === undefined ? 'No reading was taken.' : pass ? good : bad, {
       fontSize: 16,
       bold: true,
-      color: pass ? '#24524A' : '#9B1C31',
+      color: pass ? GOOD : STOP,
     }),
   ]
 }
@@ -163,12 +165,41 @@ export function signedSoFar(check: Check): Node[] {
       : [
           text('NOT SIGNED: this is a working copy, not a certificate.', {
             bold: true,
-            color: '#9B1C31',
+            color: STOP,
             margin: [0, 4, 0, 0],
           }),
         ]),
     ...(performed && !reviewed
-      ? [text('Not yet countersigned.', { bold: true, color: '#8A5A00', margin: [0, 4, 0, 0] })]
+      ? [text('Not yet countersigned.', { bold: true, color: LOOK, margin: [0, 4, 0, 0] })]
+      : []),
+  ]
+}
+
+/**
+ * What follows from a signed check that is out of tolerance, as it stands today: whether the loop may be used, and what
+ * was measured with it.
+ */
+export function whatFollows(
+  folder: Pick<FolderView, 'loop' | 'versions' | 'checks' | 'workLog'>,
+  check: Check,
+): Node[] {
+  const { done, notFit, unanswered } = fitnessOf(folder, verdictIn(folder))
+  if (!done.some((c) => c.id === check.id && !c.pass)) return []
+  const stop = (words: string) => text(words, { bold: true, color: STOP, margin: [0, 2, 0, 0] })
+  const word = fitWord(folder.workLog, check.id)
+  const useWords = () =>
+    word
+      ? text(`Left out of tolerance; its use was allowed by ${word.by.name}, ${when(word.at)}: ${word.reason}`)
+      : notFit?.id === check.id
+        ? stop('NOT FIT FOR USE until someone with the duty says otherwise.')
+        : text('Left out of tolerance then; how it stands now is told by a later check.')
+  return [
+    ...(check.phase === 'as-left' ? [useWords()] : []),
+    ...measuredSince(folder.workLog, check.id).map((a) =>
+      text(`What was measured with it since: ${a.answer} ${a.by.name}, ${when(a.at)}.`),
+    ),
+    ...(unanswered.some((c) => c.id === check.id)
+      ? [stop('Not answered yet: what was measured with it since it was last in tolerance?')]
       : []),
   ]
 }

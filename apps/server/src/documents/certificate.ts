@@ -1,6 +1,6 @@
 // The certificate of a check: figures, error plot, thread, tolerance, gear, names and times on one or two pages.
 import { currentStudyOf } from '../services/studies.ts'
-import { inWorld, workOf, type Check, type FolderView, type Reading } from '@calm-loop/contract'
+import type { Check, FolderView, Reading } from '@calm-loop/contract'
 import {
   isPractice,
   judgeCheck,
@@ -24,6 +24,7 @@ import {
   gearUsed,
   signedSoFar,
   titleRows,
+  whatFollows,
   WIDTH,
 } from './certificate-parts.ts'
 import type { Paper } from './certificate-parts.ts'
@@ -33,7 +34,6 @@ import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when
 import { drawingFont } from './pdf.ts'
 import { sure } from '@calm-loop/core/sure'
 
-const STOP = '#9B1C31'
 const BY_RANGE =
   'The expected current is computed for the true input of each reading, not for its nominal point, on a straight ' +
   'line over the range.'
@@ -126,28 +126,6 @@ function sums(judged: WholeJudgement, check: Check): Node {
   )
 }
 
-/** What follows from a verdict that is out of tolerance: whether it may be used, and what was measured with it. */
-function whatFollows(folder: FolderView, check: Check, judged: WholeJudgement | null): Node[] {
-  if (!judged || judged.result.pass || isPractice(check)) return []
-  const log = inWorld(folder.workLog, false)
-  const word = workOf(log, 'fit').findLast((w) => w.check === check.id && !w.elsewhere)
-  const answers = workOf(log, 'measured-since').filter((a) => a.check === check.id)
-  const line = (words: string) => text(words, { bold: true, color: STOP, margin: [0, 2, 0, 0] })
-  return [
-    ...(check.phase === 'as-left'
-      ? [
-          word
-            ? text(`Left out of tolerance; its use was allowed by ${word.by.name}, ${when(word.at)}: ${word.reason}`)
-            : line('NOT FIT FOR USE until someone with the duty says otherwise.'),
-        ]
-      : []),
-    ...answers.map((a) => text(`What was measured with it since: ${a.answer} ${a.by.name}, ${when(a.at)}.`)),
-    ...(check.phase === 'as-found' && !answers.length
-      ? [line('Not answered yet: what was measured with it since it was last in tolerance?')]
-      : []),
-  ]
-}
-
 /** The error plot of a check. */
 export const plotOf = (check: Check, judged: WholeJudgement | null, height: number): Node => ({
   svg: toSvg(
@@ -199,7 +177,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
     ...(loop ? departureLine(loop) : []),
     ...(judged ? [sums(judged, check)] : []),
     ...signedSoFar(check),
-    ...whatFollows(folder, check, judged),
+    ...whatFollows(folder, check),
     heading('Error plot'),
     plotOf(check, judged, 240),
     ...(loop ? [heading('Places'), placesTable(check, loop)] : []),

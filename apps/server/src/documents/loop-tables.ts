@@ -13,9 +13,8 @@ import { budgetOf, pointWords, type LoopKnot, type LoopVerdict, type BudgetRow }
 import { formatNumber, formatQuantity, unitOf } from '@calm-loop/core/quantity'
 import type { Thread } from '@calm-loop/core/thread'
 import { sure } from '@calm-loop/core/sure'
-import { figure, hairlines, heading, pairs, SECOND, text, type Node } from './page.ts'
+import { figure, hairlines, heading, pairs, SECOND, STOP, text, type Node } from './page.ts'
 
-const STOP = '#9B1C31'
 /** Units do not break from their figures. */
 const whole = (words: string) => words.replaceAll(' ', '\u00a0')
 const pct = (v: number) => whole(`${formatNumber(v, { decimals: 3, sign: true })} %`)

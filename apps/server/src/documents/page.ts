@@ -5,6 +5,9 @@ import { renderPdf, runs } from './pdf.ts'
 export const INK = '#1C2321'
 export const SECOND = '#55605B'
 export const HAIRLINE = '#D9D3C4'
+export const STOP = '#9B1C31'
+export const LOOK = '#8A5A00'
+export const GOOD = '#24524A'
 export type Node = Record<string, unknown>
 export const text = (words: string, more: Node = {}): Node => ({ text: runs(words), ...more })
 export const figure = (words: string, more: Node = {}): Node => ({ text: runs(words, 'figures'), fontSize: 9, ...more })

@@ -17,6 +17,7 @@ import {
   gearUsed,
   signedSoFar,
   titleRows,
+  whatFollows,
   WIDTH,
 } from './certificate-parts.ts'
 import { figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
@@ -110,6 +111,7 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
         ]
       : []),
     ...signedSoFar(check),
+    ...whatFollows(folder, check),
     heading('Expected'),
     ...(drawing ? [{ svg: toSvg(drawing, drawingFont), width: WIDTH }] : []),
     ...(run.lanes

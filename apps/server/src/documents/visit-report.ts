@@ -1,6 +1,6 @@
 // The report of a visit: everything that was done at a loop in its order, each with its own figures; what changed, what
 // is still open, who was told.
-import type { Check, FolderView, SiteHead } from '@calm-loop/contract'
+import type { Check, FolderView, SiteHead, SiteJudging } from '@calm-loop/contract'
 import {
   certificateNumber,
   isPractice,
@@ -15,10 +15,22 @@ import {
 import { Refusal } from '@calm-loop/core/refusal'
 import { studyOf } from '../services/studies.ts'
 import { loopStanding, verdictIn } from '../services/summary-of.ts'
-import { USUAL_JUDGING } from '@calm-loop/contract'
 import { plotOf } from './certificate.ts'
 import { placesTable } from './loop-tables.ts'
-import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
+import {
+  day,
+  documentPdf,
+  figure,
+  hairlines,
+  heading,
+  LOOK,
+  pairs,
+  SECOND,
+  STOP,
+  text,
+  when,
+  type Node,
+} from './page.ts'
 
 /** The visits of a folder in its world, oldest first. */
 export const visitsIn = (folder: FolderView): Visit[] =>
@@ -77,54 +89,69 @@ const changesOf = (visit: Visit): (readonly [string, string])[] =>
     p.sort === 'entries' || p.sort === 'zero' ? (p.sort === 'zero' ? [[p.title, p.came] as const] : p.lines) : [],
   )
 
-/** The report as PDF. @throws Refusal `no-such-visit` */
-export async function visitPdf(folder: FolderView, at: string | undefined, site?: SiteHead): Promise<Buffer> {
-  const visit = visitAt(folder, at)
+export interface VisitAsked {
+  readonly folder: FolderView
+  /** An instant of the visit; the newest without one. */
+  readonly at?: string | undefined
+  /** By which it is due again, as on the page. */
+  readonly judging: SiteJudging
+  readonly site?: SiteHead | undefined
+}
+
+/** What the report says of a visit. */
+export function visitContent(visit: Visit, { folder, judging }: Pick<VisitAsked, 'folder' | 'judging'>): Node[] {
   const { tag, service, area } = folder.loop
   const practising = !!folder.bench
-  const standing = loopStanding(folder, USUAL_JUDGING)
+  const standing = loopStanding(folder, judging)
   const changes = changesOf(visit)
   const until = day(visit.to) === day(visit.from) ? '' : ` to ${day(visit.to)}`
+  return [
+    text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
+    text(`Report of the visit of ${day(visit.from)}${until}. ${area}. By ${visit.by.join(', ')}.`, {
+      color: SECOND,
+      margin: [0, 0, 0, 6],
+    }),
+    ...(practising ? [text(PRACTICE, { bold: true, color: LOOK })] : []),
+    ...(standing.notFit && !practising
+      ? [text('NOT FIT FOR USE: left out of tolerance.', { bold: true, fontSize: 13, color: STOP })]
+      : []),
+    {
+      table: {
+        headerRows: 1,
+        widths: [16, until ? 110 : 54, 150, '*'],
+        body: [
+          ['', 'When', 'What was done', 'What it came to'].map((t) => text(t, { fontSize: 8, color: SECOND })),
+          ...visit.parts.map((p, i) => [
+            figure(`${i + 1}`),
+            text(until ? when(p.from) : `${p.from.slice(11, 16)} UTC`, { fontSize: 9 }),
+            text(p.title, { fontSize: 9 }),
+            text(p.came, { fontSize: 9 }),
+          ]),
+        ],
+      },
+      layout: hairlines,
+    },
+    heading('Changed: before → after'),
+    changes.length ? pairs(changes) : text('Nothing was changed.', { fontSize: 9, color: SECOND }),
+    heading('Still open'),
+    list(openOf(visit), 'Nothing.'),
+    heading('Told'),
+    list(toldOf(visit), 'Nobody is on record.'),
+    ...(standing.nextDue && !practising
+      ? [heading('Due again'), text(`${day(standing.nextDue)}. ${standing.due.why.join(' ')}`, { fontSize: 9 })]
+      : []),
+    ...visit.parts.flatMap((p, i) => partNodes(folder, p, i + 1)),
+  ]
+}
+
+/** The report as PDF. @throws Refusal `no-such-visit` */
+export async function visitPdf({ folder, at, judging, site }: VisitAsked): Promise<Buffer> {
+  const visit = visitAt(folder, at)
+  const { tag } = folder.loop
   return documentPdf(
     `${tag} report of a visit`,
     `${tag}, visit of ${day(visit.from)}`,
-    [
-      text(`${tag}  ${service}`, { fontSize: 18, bold: true }),
-      text(`Report of the visit of ${day(visit.from)}${until}. ${area}. By ${visit.by.join(', ')}.`, {
-        color: SECOND,
-        margin: [0, 0, 0, 6],
-      }),
-      ...(practising ? [text(PRACTICE, { bold: true, color: '#8A5A00' })] : []),
-      ...(standing.notFit && !practising
-        ? [text('NOT FIT FOR USE: left out of tolerance.', { bold: true, fontSize: 13, color: '#9B1C31' })]
-        : []),
-      {
-        table: {
-          headerRows: 1,
-          widths: [16, until ? 110 : 54, 150, '*'],
-          body: [
-            ['', 'When', 'What was done', 'What it came to'].map((t) => text(t, { fontSize: 8, color: SECOND })),
-            ...visit.parts.map((p, i) => [
-              figure(`${i + 1}`),
-              text(until ? when(p.from) : `${p.from.slice(11, 16)} UTC`, { fontSize: 9 }),
-              text(p.title, { fontSize: 9 }),
-              text(p.came, { fontSize: 9 }),
-            ]),
-          ],
-        },
-        layout: hairlines,
-      },
-      heading('Changed: before → after'),
-      changes.length ? pairs(changes) : text('Nothing was changed.', { fontSize: 9, color: SECOND }),
-      heading('Still open'),
-      list(openOf(visit), 'Nothing.'),
-      heading('Told'),
-      list(toldOf(visit), 'Nobody is on record.'),
-      ...(standing.nextDue && !practising
-        ? [heading('Due again'), text(`${day(standing.nextDue)}. ${standing.due.why.join(' ')}`, { fontSize: 9 })]
-        : []),
-      ...visit.parts.flatMap((p, i) => partNodes(folder, p, i + 1)),
-    ],
-    { over: practising ? 'PRACTICE' : undefined, site },
+    visitContent(visit, { folder, judging }),
+    { over: folder.bench ? 'PRACTICE' : undefined, site },
   )
 }

@@ -58,7 +58,8 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
   })
   mount('visitPdf', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
-    const pdf = await workers.run('visitPdf', { folder, at: query.at, site: await readSiteHead(db) }, signal)
+    const [judging, site] = [await readJudging(db), await readSiteHead(db)]
+    const pdf = await workers.run('visitPdf', { folder, at: query.at, judging, site }, signal)
     res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} visit.pdf"`).send(pdf)
   })
   mount('siteRows', () => readSiteRows(db))

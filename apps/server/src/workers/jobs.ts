@@ -20,7 +20,7 @@ import { certificatePdf, type Paper } from '../documents/certificate.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
 import { readingsCsv } from '../documents/readings-csv.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
-import { visitPdf } from '../documents/visit-report.ts'
+import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
 import { bundleText, parseBundle } from '../services/bundle-text.ts'
 import { z } from 'zod'
@@ -38,7 +38,7 @@ export const jobs = {
   warm: () => renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }).then(() => undefined),
   certificate: (a: { folder: FolderView; check: Check; paper: Paper }) => certificatePdf(a.folder, a.check, a.paper),
   readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
-  visitPdf: (a: { folder: FolderView; at: string | undefined; site?: SiteHead }) => visitPdf(a.folder, a.at, a.site),
+  visitPdf: (a: VisitAsked) => visitPdf(a),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => setupSheetPdf(a.folder, a.site),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) => wiringPdf(a.folder, a.signal, a.site),
   wiringSvg: (a: { folder: FolderView; signal: Signal }) => wiringSvg(a.folder, a.signal),
