@@ -1,5 +1,6 @@
 // Visits from the record: what belongs to one, what it came to, what is open; every sort of work has its part.
 import { readFileSync } from 'node:fs'
+import { dueAgain, type DoneCheck } from '@calm-loop/core/check'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
 import { describe, expect, it } from 'vitest'
@@ -274,6 +275,26 @@ describe('the plot of drift', () => {
         expect(m.y).toBeGreaterThan(20)
         expect(m.y).toBeLessThan(200)
       }
+  })
+  it('marks what was found and what was left each on its own day, at the tolerance that holds now', () => {
+    const on = (day: string, phase: 'as-found' | 'as-left', errorPct: number, tolerancePct: number): DoneCheck => ({
+      ...{ id: day, day, phase, errorPct, tolerancePct, pass: true },
+    })
+    const checks = [on('2025-01-01', 'as-found', 0.5, 1), on('2025-01-31', 'as-left', 0, 1)]
+    const due = dueAgain([...checks, on('2025-03-02', 'as-found', 0.25, 0.5)], {
+      ...{ current_days: 365, min_days: 30, max_days: 730 },
+    })
+    const { shapes } = driftPlot({
+      ...{ due, nextDue: null, tolerancePct: 0.5, measure: 'error, %', width: 600, height: 240 },
+    })
+    const at = shapes.flatMap((s) => (s.kind === 'rect' && s.stroke === 'signal' ? [{ x: s.x, y: s.y }] : []))
+    expect(at).toHaveLength(3)
+    const [found, left, again] = at as [{ x: number; y: number }, { x: number; y: number }, { x: number; y: number }]
+    // Thirty days each.
+    expect(left.x - found.x).toBeCloseTo(again.x - left.x, 6)
+    expect(left.x).toBeGreaterThan(found.x)
+    // Half of the tolerance then is half of the tolerance now.
+    expect(again.y).toBeCloseTo(found.y, 6)
   })
   it('says in words what it shows, and when it is due', () => {
     const { title, shapes } = draw('TT-405')

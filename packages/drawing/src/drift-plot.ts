@@ -1,5 +1,5 @@
 // The drift plot: what was found and what was left at each check, against the tolerance, and on to the day it is due.
-import { dayNumber, type DueAgain, type Occasion } from '@calm-loop/core/check'
+import { dayNumber, errorAt, type DueAgain, type Occasion } from '@calm-loop/core/check'
 import { formatNumber } from '@calm-loop/core/quantity'
 import { hatching, valueAxis } from './plot-parts.ts'
 import type { Scene, Shape } from './scene.ts'
@@ -26,33 +26,40 @@ const monthWords = (day: number) =>
     .format(new Date(day * 86_400_000))
     .replace('Sept', 'Sep')
 
-interface Placed {
+interface Mark {
   readonly day: number
-  readonly found: number | undefined
-  readonly left: number
-  readonly adjusted: boolean
+  readonly error: number
+}
+/** What was found and what was left on an occasion, each on its own day; one of them at least. */
+interface Placed {
+  readonly found: Mark | undefined
+  readonly left: Mark | undefined
+  /** The last of it. */
+  readonly end: Mark
 }
 
 /** Errors at the tolerance that holds now. */
 function placed(occasions: readonly Occasion[], tolerancePct: number): Placed[] {
-  return occasions.flatMap(({ day, found, left }) => {
-    const scaled = (c: Occasion['found']) =>
-      c && c.errorPct !== null ? (c.errorPct / c.tolerancePct) * tolerancePct : undefined
-    const [f, l] = [scaled(found), scaled(left)]
-    const end = l ?? f
-    return end === undefined ? [] : [{ day: dayNumber(day), found: f, left: end, adjusted: l !== undefined }]
+  const markOf = (check: Occasion['found']): Mark | undefined => {
+    const error = errorAt(check, tolerancePct)
+    return check && error !== undefined ? { day: dayNumber(check.day), error } : undefined
+  }
+  return occasions.flatMap((o) => {
+    const [found, left] = [markOf(o.found), markOf(o.left)]
+    const end = left ?? found
+    return end ? [{ found, left, end }] : []
   })
 }
 
 /** Draws it; empty of marks where nothing has an error yet. */
 export function driftPlot({ due, tolerancePct: tol, nextDue, measure, width, height }: DriftPlotInput): Scene {
   const marks = placed(due.occasions, tol)
-  const [first, last] = [marks[0], marks.at(-1)]
+  const all = marks.flatMap(({ found, left }) => [found, left].flatMap((m) => m ?? []))
+  const [first, last] = [all[0], all.at(-1)]
   const until = nextDue === null ? undefined : dayNumber(nextDue)
   const from = first?.day ?? 0
   const to = Math.max(from + 30, last?.day ?? 0, until ?? 0)
-  const errors = marks.flatMap((m) => [m.left, ...(m.found === undefined ? [] : [m.found])])
-  const reach = Math.max(tol * 1.6, ...errors.map((e) => Math.abs(e) * 1.15))
+  const reach = Math.max(tol * 1.6, ...all.map((m) => Math.abs(m.error) * 1.15))
   const w = width - LEFT - RIGHT
   const h = height - TOP - BOTTOM
   const x = (day: number) => LEFT + 14 + ((day - from) / (to - from)) * (w - 28)
@@ -70,19 +77,19 @@ export function driftPlot({ due, tolerancePct: tol, nextDue, measure, width, hei
   // What it drifts to by the day it is due, at two spreads to either side.
   if (last && until !== undefined && until > last.day && due.drift) {
     const { driftPctPerDay: mean, driftSpread: s } = due.drift
-    const end = (rate: number) => Math.max(-reach, Math.min(reach, last.left + rate * (until - last.day)))
+    const end = (rate: number) => Math.max(-reach, Math.min(reach, last.error + rate * (until - last.day)))
     const [up, down] = [end(mean + 2 * s), end(mean - 2 * s)]
     shapes.push(
       {
         kind: 'path',
-        d: `M${x(last.day)} ${y(last.left)}L${x(until)} ${y(up)}L${x(until)} ${y(down)}Z`,
+        d: `M${x(last.day)} ${y(last.error)}L${x(until)} ${y(up)}L${x(until)} ${y(down)}Z`,
         fill: 'signal',
         opacity: 0.14,
       },
       {
         kind: 'line',
         x1: x(last.day),
-        y1: y(last.left),
+        y1: y(last.error),
         x2: x(until),
         y2: y(end(mean)),
         stroke: 'signal',
@@ -96,31 +103,31 @@ export function driftPlot({ due, tolerancePct: tol, nextDue, measure, width, hei
       { kind: 'text', x: x(until), y: 16, text: `due ${monthWords(until)}`, size: 14, anchor: 'end', fill: 'look' },
     )
   }
-  marks.forEach((m, i) => {
-    const before = marks[i - 1]
-    const at = m.found ?? m.left
-    if (before && m.found !== undefined)
-      shapes.push({ kind: 'line', x1: x(before.day), y1: y(before.left), x2: x(m.day), y2: y(at), stroke: 'signal' })
-    if (m.found !== undefined && m.adjusted)
-      shapes.push({ kind: 'line', x1: x(m.day), y1: y(m.found), x2: x(m.day), y2: y(m.left), stroke: 'second' })
+  const join = (a: Mark | undefined, b: Mark | undefined, stroke: 'signal' | 'second') =>
+    a && b && shapes.push({ kind: 'line', x1: x(a.day), y1: y(a.error), x2: x(b.day), y2: y(b.error), stroke })
+  marks.forEach(({ found, left }, i) => {
+    join(marks[i - 1]?.end, found, 'signal')
+    join(found, left, 'second')
   })
-  const mark = (day: number, error: number, filled: boolean): Shape => ({
-    kind: 'rect',
-    x: x(day) - MARK,
-    y: y(error) - MARK,
-    w: MARK * 2,
-    h: MARK * 2,
-    stroke: 'signal',
-    width: 2,
-    fill: filled ? 'signal' : 'sheet',
-  })
-  for (const m of marks) {
-    if (m.found !== undefined) shapes.push(mark(m.day, m.found, false))
-    if (m.adjusted) shapes.push(mark(m.day, m.left, true))
+  const mark = (m: Mark | undefined, filled: boolean) =>
+    m &&
+    shapes.push({
+      kind: 'rect',
+      x: x(m.day) - MARK,
+      y: y(m.error) - MARK,
+      w: MARK * 2,
+      h: MARK * 2,
+      stroke: 'signal',
+      width: 2,
+      fill: filled ? 'signal' : 'sheet',
+    })
+  for (const { found, left } of marks) {
+    mark(found, false)
+    mark(left, true)
   }
   // Days under the plot, as many as there is room for.
   let free = LEFT - 60
-  for (const { day } of marks) {
+  for (const { day } of marks.map((m) => m.end)) {
     shapes.push({ kind: 'line', x1: x(day), y1: TOP + h, x2: x(day), y2: TOP + h + 5, stroke: 'second' })
     const at = Math.min(LEFT + w - 34, Math.max(LEFT + 34, x(day)))
     if (at < free + 92) continue
@@ -151,9 +158,9 @@ export function driftPlot({ due, tolerancePct: tol, nextDue, measure, width, hei
 function titleOf(marks: readonly Placed[], { drift }: DriftPlotInput['due'], tol: number): string {
   const error = (e: number) => `${formatNumber(e, { decimals: 3, sign: true })} %`
   const words = marks.map(
-    (m) =>
-      `${monthWords(m.day)}: ${m.found === undefined ? '' : `found ${error(m.found)}`}` +
-      `${m.adjusted ? `${m.found === undefined ? '' : ', '}left ${error(m.left)}` : ''}`,
+    ({ found, left, end }) =>
+      `${monthWords(end.day)}: ` +
+      [found && `found ${error(found.error)}`, left && `left ${error(left.error)}`].filter(Boolean).join(', '),
   )
   const rate = drift ? ` Drift ${error(drift.driftPctPerDay * DAYS_A_YEAR)} a year.` : ''
   return (

@@ -94,6 +94,10 @@ export function occasionsOf(done: readonly DoneCheck[]): Occasion[] {
   return occasions
 }
 
+/** The error of a check brought to another tolerance, in the same measure; undefined where it has none. */
+export const errorAt = (check: DoneCheck | null, tolerancePct: number): number | undefined =>
+  check && check.errorPct !== null ? (check.errorPct / check.tolerancePct) * tolerancePct : undefined
+
 /**
  * Errors from which drift can be counted: every occasion with what was found, and the last that was left before the
  * first of them. What was not adjusted is left as found; where only what was left was read, counting begins anew.
@@ -101,13 +105,11 @@ export function occasionsOf(done: readonly DoneCheck[]): Occasion[] {
  */
 export function driftHistory(occasions: readonly Occasion[], tolerancePct: number): CheckedOn[] {
   const history: CheckedOn[] = []
-  const scaled = ({ errorPct, tolerancePct: t }: DoneCheck) =>
-    errorPct === null ? undefined : (errorPct / t) * tolerancePct
   for (const { day, found, left } of occasions) {
-    const asLeftPct = left ? scaled(left) : found && scaled(found)
-    if (asLeftPct === undefined || asLeftPct === null) continue
-    const asFoundPct = found && scaled(found)
-    if (asFoundPct === undefined || asFoundPct === null) history.length = 0
+    const asLeftPct = errorAt(left ?? found, tolerancePct)
+    if (asLeftPct === undefined) continue
+    const asFoundPct = errorAt(found, tolerancePct)
+    if (asFoundPct === undefined) history.length = 0
     const before = history.at(-1)
     const at = { day: dayNumber(day), asFoundPct: asFoundPct ?? asLeftPct, asLeftPct }
     // Twice on one day is one occasion: found by the first, left by the last.
