@@ -1,6 +1,7 @@
 // A whole loop judged at two knots, the current and what the controller shows, each with its uncertainty.
 import { Refusal } from '../refusal/index.ts'
 import { conformity, CONFORMITY_VERDICTS, type ConformityRule, type ConformityVerdict } from './conformity.ts'
+import { errorOfSpan } from './error-of-span.ts'
 import { largestSigned } from './largest.ts'
 
 export interface VerdictPoint {
@@ -120,7 +121,7 @@ export function checkVerdict(input: CheckVerdictInput): CheckVerdict {
   const judged = (knot: Expectation, p: VerdictPoint, read: number | undefined, u = 0): KnotError | null => {
     if (read === undefined) return null
     const x = cut(p.applied) ? 0 : p.applied
-    const errorPct = (100 * (read - knot.expected(x))) / knot.span
+    const errorPct = errorOfSpan(read, knot.expected(x), knot.span)
     const byApplied = cut(p.applied) ? 0 : Math.abs(knot.slope(p.applied)) * (p.u_applied ?? 0)
     const u_pct = (100 * Math.hypot(u, byApplied)) / Math.abs(knot.span)
     return { errorPct, u_pct, verdict: verdictOf(errorPct, u_pct, tolerancePct, rule) }

@@ -4,6 +4,7 @@ import { knotIndex, spread, type Thread } from '../thread/index.ts'
 import { sure } from '../sure/index.ts'
 import { isFailed, verdictOf, worseVerdict } from './check-verdict.ts'
 import { conformity, type ConformityRule, type ConformityVerdict } from './conformity.ts'
+import { errorOfSpan } from './error-of-span.ts'
 import { standingReadings, type Judgement, type JudgedKnot, type JudgedReading, type RecordedReading } from './judge.ts'
 import { largestSigned } from './largest.ts'
 import { combinedOf, type BudgetRow } from './reading-budget.ts'
@@ -153,7 +154,7 @@ export function judgeLoop(readings: readonly LoopReading[], thread: Thread, term
       const read = r.reads[w.id]
       const expected = read === undefined ? undefined : sure(expectedAt.get(r.id))[sure(indices.get(w))]
       if (read === undefined || !expected?.known) continue
-      const errorPct = (100 * (read - expected.value)) / (w.high - w.low)
+      const errorPct = errorOfSpan(read, expected.value, w.high - w.low)
       sure(errors.get(w.id)).set(r.id, { expected: expected.value, read, errorPct })
     }
   const repeated = new Map(

@@ -1,6 +1,7 @@
 // From the readings on record to the verdict: which readings count, what every knot should have read, and how it came
 // out.
 import { knotScales, spread, type Knot, type Thread } from '../thread/index.ts'
+import { errorOfSpan } from './error-of-span.ts'
 import { multiPointCheck, referToNominal, type CheckResult, type Direction } from './multi-point-check.ts'
 import { narrowestBandHalfWidth } from './narrowest-band.ts'
 import { sure } from '../sure/index.ts'
@@ -114,7 +115,7 @@ function judgedAt(reading: RecordedReading, thread: Thread): JudgedReading | und
     if (i === 0 || read === undefined || !should.known || low === undefined || high === undefined || low === high)
       return []
     const { name, unit, decimals, role } = knot
-    const errorPct = (100 * (read - should.value)) / (high - low)
+    const errorPct = errorOfSpan(read, should.value, high - low)
     return [{ knotId: knot.id, name, unit, decimals, role, expected: should.value, read, errorPct }]
   })
   const counting = knots.filter((k) => JUDGED.includes(k.role))

@@ -1,5 +1,6 @@
 // What a typed or read figure at a gate is taken for, and why it may be refused.
 import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
+import { errorOfSpan, LOOP_SPAN_mA } from '../check/error-of-span.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { Refusal, type RefusalCode } from '../refusal/index.ts'
 import type { ProcedureEvent, SteadyEvidence } from './events.ts'
@@ -113,9 +114,7 @@ export function correctionPct(state: RunState, step: Step): number | undefined {
   if (!reading || reading.reads?.what === 'electrode') return undefined
   const [read, expected] = [state.values[sure(id)], expectedAt(state, reading)]
   if (read === undefined || expected === undefined) return undefined
-  return sure(reading.reads).what === 'current'
-    ? (100 * (read - expected)) / 16
-    : (100 * (read - expected)) / spanOf(state.terms)
+  return errorOfSpan(read, expected, sure(reading.reads).what === 'current' ? LOOP_SPAN_mA : spanOf(state.terms))
 }
 
 type Pass = Extract<ProcedureEvent, { do: 'pass' }>
