@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The density that the meter shows against that of clean water or dry air at the tube's temperature.
 import { workOf } from '@calm-loop/contract'
-import { referenceDensity } from '@calm-loop/core/kinds'
+import { DENSITY_LIMIT_kgm3, referenceDensity } from '@calm-loop/core/kinds'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed, ref } from 'vue'
@@ -11,7 +11,6 @@ import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import { sure } from '@calm-loop/core/sure'
 
-const LIMIT_kgm3 = { water: 2, air: 2 } as const
 const work = useWork()
 const preferences = usePreferences()
 const of = ref<'water' | 'air'>('water')
@@ -75,12 +74,12 @@ const kg = (v: number, sign = false) => preferences.quantity(v, 'kg/m3', { decim
       <b class="figures">{{ kg(reference.density_kgm3) }}</b> (by {{ reference.model }}, at atmospheric pressure).
       <template v-if="off !== undefined"
         >The meter shows <b class="figures">{{ kg(off, true) }}</b> from it:
-        <b :class="Math.abs(off) <= LIMIT_kgm3[of] ? 'ok' : 'bad'">{{
-          Math.abs(off) <= LIMIT_kgm3[of]
+        <b :class="Math.abs(off) <= DENSITY_LIMIT_kgm3 ? 'ok' : 'bad'">{{
+          Math.abs(off) <= DENSITY_LIMIT_kgm3
             ? 'its density constants can be believed'
             : 'its density constants, gas in the tube or a coating are to be looked at'
         }}</b>
-        (limit ± {{ kg(LIMIT_kgm3[of]) }}).</template
+        (limit ± {{ kg(DENSITY_LIMIT_kgm3) }}).</template
       >
     </p>
   </section>

@@ -22,6 +22,7 @@ export {
   CONSTANTS,
   coriolisOf,
   lettersKey,
+  DENSITY_LIMIT_kgm3,
   referenceDensity,
   tagKey,
   type Constant,

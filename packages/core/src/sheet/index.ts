@@ -1,7 +1,9 @@
 // Run sheets: steps in their order, what each needs before the next may begin, and how far a run of one has come.
 import type { QuantityName } from '../quantity/index.ts'
+import type { RunGiven, RunJudged } from './judged.ts'
 import type { StepPlan } from './plan.ts'
 
+export * from './judged.ts'
 export * from './plan.ts'
 
 /** What is done at a device while a step is at hand: not before the steps above it are done. */
@@ -34,6 +36,8 @@ export interface Sheet {
   readonly id: string
   readonly title: string
   readonly steps: readonly SheetStep[]
+  /** Of a verification: what a run of it came to; undefined while what it is held against is not entered. */
+  readonly judge?: (given: RunGiven) => RunJudged | undefined
 }
 
 /** A step as it stands on record. */

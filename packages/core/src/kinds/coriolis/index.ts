@@ -14,6 +14,7 @@ import { findingsOf } from './findings.ts'
 import { threadOf } from './thread.ts'
 import { USUAL } from './usual.ts'
 export { referenceDensity } from './figures.ts'
+export { DENSITY_LIMIT_kgm3 } from './sheets.ts'
 
 export { CONSTANTS, certificateKey, lettersKey, tagKey, type Constant } from './constants.ts'
 export { coriolisOf, type Coriolis } from './setup.ts'

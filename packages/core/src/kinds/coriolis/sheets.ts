@@ -1,7 +1,10 @@
 // Work at a Coriolis point, step by step: alerts first, a lost memory, the zero, the health check, the density.
-import type { Sheet } from '../../sheet/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
+import { attempt, Refusal } from '../../refusal/index.ts'
+import { figureOf, judgeLines, type RunGiven, type RunJudged, type Sheet } from '../../sheet/index.ts'
 import type { SetupLine } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { referenceDensity } from './figures.ts'
 
 const told = {
   id: 'told',
@@ -18,6 +21,65 @@ const back = {
 const BLOCKED =
   'Blocked-in liquid expands when it warms and can burst a fitting: leave it a relief, and never block in a ' +
   'caustic or hot liquid longer than needed.'
+
+/** How far the density of clean water or dry air may be shown off, kg/m³. */
+export const DENSITY_LIMIT_kgm3 = 2
+/** What is denser than this is water, what is lighter is air: nothing between is either. */
+const NO_GAS_kgm3 = 100
+
+function judgeDensity(given: RunGiven): RunJudged | undefined {
+  const [temp, shown] = [figureOf(given, 'temperature', 'degC'), figureOf(given, 'density', 'kg/m3')]
+  if (temp === undefined) return undefined
+  const of = shown !== undefined && shown < NO_GAS_kgm3 ? 'air' : 'water'
+  const known = attempt(() => referenceDensity(of, temp))
+  if (known instanceof Refusal) return undefined
+  const name = of === 'water' ? 'Clean water' : 'Dry air'
+  return judgeLines(
+    [
+      {
+        name: `Density, ${name.toLowerCase()}`,
+        at: `${show(temp, 'degC', { decimals: 1 })}, atmospheric pressure`,
+        expected: known.density_kgm3,
+        unit: 'kg/m3',
+        decimals: 2,
+        limit: DENSITY_LIMIT_kgm3,
+        offUnit: 'kg/m3',
+        read: shown,
+      },
+    ],
+    {
+      rule:
+        `${name} by ${known.model} at the tube’s temperature; the meter may be ` +
+        `±${show(DENSITY_LIMIT_kgm3, 'kg/m3', { decimals: 1, trim: true })} off.`,
+      notChecked:
+        'Not checked: the density at other temperatures and of other liquids, the mass flow, the output current and ' +
+        'what the controller makes of it.',
+    },
+  )
+}
+
+function judgeHealth(r: Reader, { health }: RunGiven): RunJudged | undefined {
+  if (!health) return undefined
+  const limit = r.in('healthLimit', '%') ?? 4
+  const side = (name: string, key: 'left_pct' | 'right_pct') => ({
+    name: `Stiffness, ${name} side`,
+    at: '',
+    expected: health.reference[key],
+    unit: '%',
+    decimals: 1,
+    limit,
+    offUnit: '%',
+    read: health.found[key],
+  })
+  return judgeLines([side('inlet', 'left_pct'), side('outlet', 'right_pct')], {
+    rule:
+      'Each side must be as stiff as at the reference on record, within ' +
+      `±${show(limit, '%', { decimals: 1, trim: true })} of it.`,
+    notChecked:
+      'That the tube is as stiff as it was is shown, not the error of the flow. Not checked: the zero, the density, ' +
+      'the output current and what the controller makes of it.',
+  })
+}
 
 export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] {
   const setup = lines.filter((l) => l.text).map((l) => l.key)
@@ -114,6 +176,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
     {
       id: 'health',
       title: 'Health check',
+      judge: (given) => judgeHealth(r, given),
       steps: [
         {
           ...told,
@@ -139,6 +202,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
     {
       id: 'density',
       title: 'Density check',
+      judge: judgeDensity,
       steps: [
         told,
         {

@@ -1,9 +1,47 @@
 // The work at a thermal insertion meter, step by step.
 import { formatQuantity as show } from '../../quantity/index.ts'
-import { near, type Sheet, type StepPlan } from '../../sheet/index.ts'
+import {
+  figureOf,
+  judgeLines,
+  near,
+  type RunGiven,
+  type RunJudged,
+  type Sheet,
+  type StepPlan,
+} from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { insertionOf, verification } from './meter.ts'
+
+/** Each step of the baseline, corrected for the gas temperature of the day, against what the meter showed. */
+function judgeVerification(r: Reader, given: RunGiven): RunJudged | undefined {
+  const temp = figureOf(given, 'temp', 'degC')
+  const limit = r.in('repeat', '%') ?? 2
+  return judgeLines(
+    verification(r, temp, {}).map(({ n, pressure_bar, nozzle_kgph, expected_kgph }) => ({
+      name: `Step ${n}`,
+      at:
+        `${show(pressure_bar, 'bar', { decimals: 2, trim: true })} gauge, the nozzle passes ` +
+        show(nozzle_kgph, USUAL, { decimals: 2 }),
+      expected: expected_kgph,
+      unit: USUAL,
+      decimals: 1,
+      limit,
+      offUnit: '%',
+      read: figureOf(given, `point-${n}`, USUAL),
+    })),
+    {
+      rule:
+        'Each step must show what it showed when the baseline was taken, corrected for the flow that the nozzle ' +
+        `passes at ${temp === undefined ? 'the gas temperature of that day' : show(temp, 'degC', { decimals: 1 })}, ` +
+        `within ±${show(limit, '%', { decimals: 1, trim: true })}.`,
+      notChecked:
+        'That the meter repeats its own baseline is shown, not its error against a standard. Not checked: the ' +
+        'velocity profile in the duct, the depth of insertion, the composition of the process gas, the output ' +
+        'current and what the controller makes of it.',
+    },
+  )
+}
 
 /** Work at the point: putting it in, verifying it in its place, taking it back. */
 export function thermalSheets(r: Reader): Sheet[] {
@@ -83,6 +121,7 @@ export function thermalSheets(r: Reader): Sheet[] {
     {
       id: 'verify',
       title: 'Verify in its place, with test gas',
+      judge: (given) => judgeVerification(r, given),
       steps: [
         told,
         {
