@@ -4,21 +4,13 @@ import { parse } from 'csv-parse/sync'
 import pg from 'pg'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applicationConnection } from '../src/db/database.ts'
-import { givenBack, listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+import { givenBack, listenTo, served } from './harness.ts'
 
 /** Taken a little after any check here was begun, and not ahead of the clock. */
 const BEGUN = Date.now() + 60_000
-let server: TestServer
-let ailsa: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-  magnus = await server.as('magnus')
-})
-afterAll(() => server.stop())
+const { server, ailsa, magnus } = await served()
 const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
 const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
 

@@ -4,7 +4,7 @@ import { SURVEY_CHUNK, type FolderView, type LoopPage } from '@calm-loop/contrac
 import { propose, PLAIN, writeWiring, type Wiring } from '@calm-loop/core/wiring'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { attack } from '../../../scripts/hostile/hostile.ts'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { asOwner, migrateDatabase, NewerDatabase } from '../src/db/database.ts'
@@ -13,15 +13,9 @@ import { loadDemo } from '../src/services/demo.ts'
 import { registerKeys, sealOlder } from '../src/services/seal-keys.ts'
 import { inOneTurn } from '../src/services/turns.ts'
 import { openWorkers } from '../src/workers/pool.ts'
-import { checkBegun, listenTo, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { checkBegun, listenTo, readingAt, served, startServer } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-})
-afterAll(() => server.stop())
+const { server, ailsa } = await served()
 const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
 const json = { 'content-type': 'application/json' }
 

@@ -7,7 +7,7 @@ import { join } from 'node:path'
 import type { AddressInfo } from 'node:net'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
-import { inject } from 'vitest'
+import { afterAll, inject } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { makeApp, serverOf } from '../src/app.ts'
 import { gateWording } from '@calm-loop/core/check'
@@ -69,7 +69,7 @@ export class Visitor {
   async look(): Promise<void> {
     this.token = ((await this.raw('GET', '/api/session')).body as { csrfToken: string }).csrfToken
   }
-  async signIn(signIn: string, password = 'kelp and salt'): Promise<this> {
+  async signIn(signIn: string, password = PASSWORD): Promise<this> {
     await this.look()
     const answer = await this.call('signIn', {}, { signIn, password })
     if (answer.status !== 200) throw new Error(`${signIn}: ${answer.text}`)
@@ -183,6 +183,22 @@ export async function startServer({
     },
     die: end,
   }
+}
+
+/** A server for a file of tests, with the three people of the demo plant signed in; it ends with the file. */
+export async function served(options: Parameters<typeof startServer>[0] = {}) {
+  const server = await startServer(options)
+  afterAll(() => server.stop())
+  return { server, ailsa: await server.as('ailsa'), rona: await server.as('rona'), magnus: await server.as('magnus') }
+}
+
+/** Password of everyone in the demo plant. */
+export const PASSWORD = 'kelp and salt'
+
+/** An answer that must not be a refusal. */
+export function good<T extends { status: number; text: string }>(answer: T): T {
+  if (answer.status >= 300) throw new Error(answer.text)
+  return answer
 }
 
 /** Events of a stream until `enough`. */

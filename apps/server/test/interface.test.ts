@@ -1,17 +1,11 @@
 import { CALCULATORS } from '@calm-loop/core/calculators'
 import { endpoints, LiveReading, type LoopPage } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { hiddenFaults } from '@calm-loop/core/device'
-import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+import { listenTo, served } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-})
-afterAll(() => server.stop())
+const { server, ailsa } = await served()
 const listen = (path: string, enough: Parameters<typeof listenTo>[3], meanwhile?: () => Promise<unknown>) =>
   listenTo(server, ailsa, path, enough, meanwhile)
 const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id

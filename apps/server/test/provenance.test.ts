@@ -3,30 +3,12 @@
 import { LiveReading, type FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { sampleTokens } from '../src/link/samples.ts'
-import {
-  checkBegun,
-  givenBack,
-  listenTo,
-  mA,
-  mm,
-  readingAt,
-  startServer,
-  type TestServer,
-  type Visitor,
-} from './harness.ts'
+import { checkBegun, givenBack, listenTo, mA, mm, readingAt, served, type Visitor } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let rona: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ;[ailsa, rona, magnus] = [await server.as('ailsa'), await server.as('rona'), await server.as('magnus')]
-})
-afterAll(() => server.stop())
+const { server, ailsa, rona, magnus } = await served()
 const take = async (b: { loopId: string; checkId: string }, reading: object, who = ailsa) =>
   who.call('takeReading', { ...b, readingId: uuid() }, reading)
 

@@ -1,18 +1,10 @@
 import { type Check, type FolderView, type Version } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { monthsLater } from '@calm-loop/contract/judging'
-import { checkBegun, givenBack, mA, mm, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { checkBegun, givenBack, mA, mm, readingAt, served, type Visitor } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let rona: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-  rona = await server.as('rona')
-})
-afterAll(() => server.stop())
+const { server, ailsa, rona } = await served()
 const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
 
 describe('every write can be sent twice', () => {

@@ -3,25 +3,12 @@ import type { FolderView } from '@calm-loop/contract'
 import { monthsLater } from '@calm-loop/contract/judging'
 import { daysLater } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, expect, it } from 'vitest'
-import { checkBegun, givenBack, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { expect, it } from 'vitest'
+import { checkBegun, givenBack, good, PASSWORD, readingAt, served, startServer, type Visitor } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let rona: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ;[ailsa, rona, magnus] = [await server.as('ailsa'), await server.as('rona'), await server.as('magnus')]
-})
-afterAll(() => server.stop())
+const { server, ailsa, rona, magnus } = await served()
 
-const PASSWORD = 'kelp and salt'
 const today = () => new Date().toISOString().slice(0, 10)
-const good = <T extends { status: number; text: string }>(answer: T): T => {
-  if (answer.status >= 300) throw new Error(answer.text)
-  return answer
-}
 type Begun = Awaited<ReturnType<typeof checkBegun>>
 const folderOf = async ({ loopId }: { loopId: string }) => (await ailsa.call('folder', { loopId })).body as FolderView
 const sign = (b: Begun, who: Visitor, role: string) =>

@@ -2,18 +2,10 @@
 // verdict and the papers.
 import { USUAL_JUDGING, type Check, type FolderView, type Gear } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { checkBegun, givenBack, mA, mm, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { describe, expect, it } from 'vitest'
+import { checkBegun, givenBack, good, mA, mm, readingAt, served } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let rona: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ;[ailsa, rona, magnus] = [await server.as('ailsa'), await server.as('rona'), await server.as('magnus')]
-})
-afterAll(() => server.stop())
+const { ailsa, rona, magnus } = await served()
 
 const METER: Gear = {
   id: uuid(),
@@ -28,10 +20,6 @@ const METER: Gear = {
   ranges: [{ quantity: 'current', unit: 'mA', low: 0, high: 24, pctOfReading: 0.02, digits: 2, resolution: 0.001 }],
 }
 const save = (piece: object) => rona.call('saveGear', { gearId: (piece as Gear).id }, piece)
-const good = <T extends { status: number; text: string }>(answer: T): T => {
-  if (answer.status >= 300) throw new Error(answer.text)
-  return answer
-}
 let number = 3000
 /** A check begun on a new loop, with these words of what is at hand. */
 async function begun(reads: object | undefined, gearIds: string[] = [], more: object = {}) {

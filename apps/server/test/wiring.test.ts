@@ -2,18 +2,10 @@ import type { FolderView, WireEntry } from '@calm-loop/contract'
 import { GATE_WORDS, PLAIN, propose, takeOut, writeWiring } from '@calm-loop/core/wiring'
 import { parse } from 'csv-parse/sync'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { checkBegun, startServer, type TestServer, type Visitor } from './harness.ts'
+import { describe, expect, it } from 'vitest'
+import { checkBegun, served, startServer } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-  magnus = await server.as('magnus')
-})
-afterAll(() => server.stop())
+const { ailsa, magnus } = await served()
 const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
 
 /** The plain arrangement, which is what the test loop's entries propose. */

@@ -5,19 +5,11 @@ import { currentKindOf } from '@calm-loop/core/kinds'
 import { parse } from 'csv-parse/sync'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { applicationConnection } from '../src/db/database.ts'
-import { listenTo, startServer, type TestServer, type Visitor } from './harness.ts'
+import { listenTo, served } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ailsa = await server.as('ailsa')
-  magnus = await server.as('magnus')
-})
-afterAll(() => server.stop())
+const { server, ailsa, magnus } = await served()
 const folder = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
 const idOf = async (tag: string) => ((await ailsa.raw('GET', `/api/loops?q=${tag}`)).body as LoopPage).loops[0]!.id
 const add = (loopId: string, body: object, entryId = uuid()) => ailsa.call('addWork', { loopId, entryId }, body)
