@@ -13,7 +13,7 @@ import { entryOf, later } from './record.ts'
 import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bundleText } from '../apps/server/src/services/bundle-text.ts'
-import { digestOf } from '../apps/server/src/seals/seals.ts'
+import { digestOf, subjectOfCheck } from '../apps/server/src/seals/seals.ts'
 import { sure } from '../packages/core/src/sure/index.ts'
 
 const read = <T>(file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as T
@@ -187,7 +187,7 @@ function checkOf({
     signatures: [],
   }
   if (h.practice) return check
-  const digest = sure(digestOf(2, loop, version, check))
+  const digest = sure(digestOf(2, subjectOfCheck(loop, version, check)))
   check.signatures.push(
     {
       id: makeId(later(h.at, 2700)),

@@ -95,17 +95,18 @@ describe('signatures on paper', () => {
 })
 
 describe('test equipment on paper', () => {
+  const used = (...gear: GearUsed[]) => gearUsed(gear, AT.slice(0, 10))
   const gear: GearUsed = { id: by.id, name: 'Loop meter L1', serial: '77', uncertainty: '', due: '2027-01-01' }
   it('is named with serial, uncertainty and due date', () => {
-    expect(texts(gearUsed(check()))).toContain('No test equipment was named.')
-    const words = texts(gearUsed(check({ gear: [gear] })))
+    expect(texts(used())).toContain('No test equipment was named.')
+    const words = texts(used(gear))
     expect(words).toContain('Loop meter L1')
     expect(words).toContain('serial 77; no certificate entered; uncertainty not stated; due 1 Jan 2027')
     expect(words).not.toContain('EXPIRED')
   })
   it('that was expired says so, with the reason it was used for', () => {
     const expired = { ...gear, due: '2026-11-19', expiredReason: 'No other at hand' }
-    expect(texts(gearUsed(check({ gear: [expired] })))).toMatch(/EXPIRED when used: No other at hand/)
+    expect(texts(used(expired))).toMatch(/EXPIRED when used: No other at hand/)
   })
 })
 

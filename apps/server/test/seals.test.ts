@@ -18,22 +18,22 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { asOwner, migrateDatabase } from '../src/db/database.ts'
 import { fingerprint } from '../src/documents/certificate-parts.ts'
 import { keyIdOf, openSealer, rotateKey } from '../src/seals/sealer.ts'
-import { contentOfDigest, digestOf } from '../src/seals/seals.ts'
+import { contentOfDigest, digestOf, subjectOfCheck } from '../src/seals/seals.ts'
 import { registerKeys } from '../src/services/seal-keys.ts'
-import { checkBegun, givenBack, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import {
+  checkBegun,
+  givenBack,
+  PASSWORD,
+  readingAt,
+  served,
+  startServer,
+  type TestServer,
+  type Visitor,
+} from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let rona: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ;[ailsa, rona, magnus] = [await server.as('ailsa'), await server.as('rona'), await server.as('magnus')]
-})
-afterAll(() => server.stop())
+const { server, ailsa, rona, magnus } = await served()
 
 let tags = 1100
-const PASSWORD = 'kelp and salt'
 const sign = (who: Visitor, p: object, role: string, password = PASSWORD) =>
   who.call('sign', { ...p, signatureId: uuid() }, { role, statement: 'Yes.', password })
 async function signedCheck(tag: string) {
@@ -167,7 +167,7 @@ describe('a bundle from elsewhere', () => {
     const check = folder.checks[0]!
     const [r] = check.readings
     r!.reads['current'] = { typed: '4.000 mA', value: 4, unit: 'mA' }
-    const digest = digestOf(2, folder.loop, folder.versions[0]!, check)!
+    const digest = digestOf(2, subjectOfCheck(folder.loop, folder.versions[0]!, check))!
     check.signatures = check.signatures.map(({ seal: _, ...s }) => ({
       ...s,
       digest,
@@ -254,7 +254,7 @@ describe('a bundle from elsewhere', () => {
     folder.loop = { ...folder.loop, id: uuid(), tag: 'LT-1039' }
     const check = folder.checks[0]!
     change(check)
-    const digest = digestOf(2, folder.loop, folder.versions[0]!, check)!
+    const digest = digestOf(2, subjectOfCheck(folder.loop, folder.versions[0]!, check))!
     check.signatures = check.signatures.map(({ seal: _, ...s }) => ({ ...s, digest }))
     expect((await send(una, bundle)).problem).toMatchObject({ status: 422, code })
   })
@@ -295,6 +295,6 @@ it('what was signed before there were seals is still held against the record', a
       }),
     )
     .digest('hex')
-  expect(contentOfDigest(old, loop, versions[0]!, checks[0]!)).toBe(1)
+  expect(contentOfDigest(old, subjectOfCheck(loop, versions[0]!, checks[0]!))).toBe(1)
   await migrateDatabase(server.ownerUrl)
 })

@@ -3,34 +3,24 @@
 import { endpoints, LiveReading, type Check, type EndpointName, type FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { asOwner } from '../src/db/database.ts'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import {
   checkBegun,
   givenBack,
+  good,
   listenTo,
   mA,
   mm,
   readingAt,
+  served,
   startServer,
-  type TestServer,
   type Visitor,
 } from './harness.ts'
 
-let server: TestServer
-let ailsa: Visitor
-let magnus: Visitor
-beforeAll(async () => {
-  server = await startServer()
-  ;[ailsa, magnus] = [await server.as('ailsa'), await server.as('magnus')]
-})
-afterAll(() => server.stop())
+const { server, ailsa, magnus } = await served()
 const folderOf = async (loopId: string) => (await ailsa.call('folder', { loopId })).body as FolderView
-const good = <T extends { status: number; text: string }>(answer: T): T => {
-  if (answer.status >= 300) throw new Error(answer.text)
-  return answer
-}
 
 /** Every way in which something of a loop is put on record, and what it needs besides the loop. */
 const TRIED: Partial<Record<EndpointName, string>> = {
@@ -44,6 +34,7 @@ const TRIED: Partial<Record<EndpointName, string>> = {
   addEdges: 'counts',
   addCountEntry: 'counts',
   decide: 'work',
+  signRun: 'a verification (verifications.test.ts)',
 }
 /** Writes that put no figure on record: entries belong to both worlds, the rest moves or reads the bench itself. */
 const NO_FIGURES: readonly EndpointName[] = [

@@ -67,6 +67,7 @@ export function endpoint<
 export const person = z.object({ personId: Id })
 export const loop = z.object({ loopId: Id })
 export const check = z.object({ loopId: Id, checkId: Id })
+export const run = z.object({ loopId: Id, runId: Id })
 /** For what volts are given: a loop current in mA (12 where it is not), or a target there (1) or not (0). */
 export const atSignal = z.object({
   mA: z.coerce.number().min(0).max(25).optional(),

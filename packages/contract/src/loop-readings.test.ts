@@ -23,7 +23,9 @@ import {
   verdictOf,
   verdictOfCheck,
 } from './judging.ts'
-import type { Check, CheckTerms, GearUsed, Reading, Signature } from './loops.ts'
+import type { GearUsed } from './gear.ts'
+import type { Check, CheckTerms, Reading } from './loops.ts'
+import type { Signature } from './seals.ts'
 
 const by = { id: '01890000-0000-7000-8000-00000000000a', name: 'Ailsa Fenn' }
 const AT = '2026-11-28T10:00:00.000Z'

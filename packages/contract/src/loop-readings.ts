@@ -19,7 +19,8 @@ import { convertUnit, findUnit } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { knotScales, spread, type Thread } from '@calm-loop/core/thread'
 import { sure } from '@calm-loop/core/sure'
-import { readsVolts, type Check, type CheckTerms, type GearUsed, type Reading } from './loops.ts'
+import { readsVolts, type Check, type CheckTerms, type Reading } from './loops.ts'
+import type { GearUsed } from './gear.ts'
 import type { ReadEntry } from './primitives.ts'
 
 const mA_PER_A = 1000

@@ -2,10 +2,11 @@
 import { z } from 'zod'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
+import { Signature } from './seals.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
-import { Decide, WorkEntry } from './work-log.ts'
+import { Decide, SignRun, WorkEntry } from './work-log.ts'
 import { BenchState, ConnectBench } from './worlds.ts'
-import { endpoint, loop, check, atSignal, imported } from './endpoint.ts'
+import { endpoint, loop, check, run, atSignal, imported } from './endpoint.ts'
 
 export const loopRoutes = {
   loops: endpoint({
@@ -145,7 +146,7 @@ export const loopRoutes = {
     summary: 'Sign as the one who performed it, or countersign as reviewer',
     params: check.extend({ signatureId: Id }),
     body: L.Sign,
-    response: L.Signature,
+    response: Signature,
   }),
   decide: endpoint({
     method: 'put',
@@ -155,6 +156,23 @@ export const loopRoutes = {
     params: z.object({ loopId: Id, entryId: Id }),
     body: Decide,
     response: WorkEntry,
+  }),
+  signRun: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/runs/:runId/signatures/:entryId',
+    access: 'signed-in',
+    summary: 'Sign a verification, a run of a sheet, as the one who performed it, or countersign it as reviewer',
+    params: run.extend({ entryId: Id }),
+    body: SignRun,
+    response: WorkEntry,
+  }),
+  runCertificate: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/runs/:runId/certificate.pdf',
+    access: 'signed-in',
+    summary: 'Certificate of a verification',
+    params: run,
+    media: 'application/pdf',
   }),
   certificate: endpoint({
     method: 'get',

@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest'
 import { USUAL_JUDGING } from './judging-rules.ts'
 import { lastGoodBefore, monthsLater, standingOf, type CheckVerdict } from './judging.ts'
-import type { Check, Signature } from './loops.ts'
+import type { Check } from './loops.ts'
+import type { Signature } from './seals.ts'
 import type { WorkEntry } from './work-log.ts'
 
 const by = { id: 'p1', name: 'Ailsa Fenn' }

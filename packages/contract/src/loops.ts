@@ -1,10 +1,10 @@
 // A loop, its versions, its checks: what crosses the wire and what stands in a bundle.
 import { CHECK_RULE, CONFORMITY_RULES } from '@calm-loop/core/check'
-import { findUnit, QUANTITIES } from '@calm-loop/core/quantity'
 import { z } from 'zod'
 import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WorkEntry } from './work-log.ts'
-import { Seal, SealStanding } from './seals.ts'
+import { GearUsed } from './gear.ts'
+import { Signature } from './seals.ts'
 import { WireEntry } from './wire-log.ts'
 import { BenchConnected } from './worlds.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
@@ -123,58 +123,6 @@ export const PlannedPoint = z.strictObject({
   direction: Direction,
 })
 
-const share = z.number().nonnegative().max(100)
-const figure = z.number().min(-1e12).max(1e12)
-/** Figures of a piece of kit for one of its ranges: at least one of the four parts, and what that part needs. */
-export const GearRange = z
-  .strictObject({
-    quantity: z.enum(QUANTITIES),
-    /** Unit of every figure here. */
-    unit: line(20),
-    low: figure,
-    high: figure,
-    pctOfReading: share.exactOptional(),
-    pctOfRange: share.exactOptional(),
-    digits: z.number().nonnegative().max(10_000).exactOptional(),
-    /** What the last digit is worth. */
-    resolution: z.number().positive().max(1e9).exactOptional(),
-    fixed: z.number().nonnegative().max(1e12).exactOptional(),
-    /** Coverage factor k of an expanded uncertainty; without it the figures are limits. */
-    coverage: z.number().positive().max(10).exactOptional(),
-    /** % of the range for each year since its own calibration. */
-    driftPctPerYear: share.exactOptional(),
-    /** % of the reading for each degree outside of 18 to 28 °C. */
-    tempPctPerC: share.exactOptional(),
-  })
-  .refine((r) => findUnit(r.unit)?.quantity === r.quantity, 'the unit must be one of the quantity')
-  .refine((r) => r.high > r.low, 'the range ends above where it begins')
-  .refine(
-    (r) => [r.pctOfReading, r.pctOfRange, r.digits, r.fixed].some((v) => v !== undefined),
-    'one figure at least: % of reading, % of range, digits or a fixed one',
-  )
-  .refine((r) => r.digits === undefined || r.resolution !== undefined, 'digits need what the last one is worth')
-export type GearRange = z.infer<typeof GearRange>
-
-export const GearUsed = z.strictObject({
-  id: Id,
-  name: line(120),
-  serial: line(80),
-  /** As its certificate words it. */
-  uncertainty: line(120),
-  due: Day,
-  /** Number of its own certificate, and the day of it. */
-  certificate: line(80).exactOptional(),
-  calibrated: Day.exactOptional(),
-  /** Without any its readings are taken as they are, and nothing is said of what they are worth. */
-  ranges: z.array(GearRange).max(12).exactOptional(),
-  /** Why it was used past its due date. */
-  expiredReason: line(300).optional(),
-})
-export type GearUsed = z.infer<typeof GearUsed>
-
-export const Gear = GearUsed.omit({ expiredReason: true }).extend({ measures: filledLine(120), range: line(120) })
-export type Gear = z.infer<typeof Gear>
-
 export const Gate = z.strictObject({
   id: Id,
   gate: z.enum(['loop-in-manual', 'loop-released']),
@@ -227,7 +175,7 @@ export const CheckReads = z.strictObject({
     .min(1)
     .max(12),
   /** Of the volts that a current is read by, with its tolerance. */
-  resistor: z.strictObject({ ohm: ReadEntry, tolerancePct: share }).exactOptional(),
+  resistor: z.strictObject({ ohm: ReadEntry, tolerancePct: z.number().nonnegative().max(100) }).exactOptional(),
   /** Where the kit was used, °C. */
   ambient_C: z.number().min(-90).max(90).exactOptional(),
 })
@@ -279,22 +227,6 @@ export const TakeReading = Reading.pick({
   .refine((r) => r.supersedes === null || r.reason.trim() !== '', 'a correction needs its reason')
 export type TakeReading = z.infer<typeof TakeReading>
 
-export const Signature = z.strictObject({
-  id: Id,
-  /** Accepted: a reviewer of this installation takes over a check that came from elsewhere. */
-  role: z.enum(['performed', 'reviewed', 'accepted']),
-  by: Author,
-  at: Instant,
-  statement: line(400),
-  /** SHA-256 of the canonical form of what was signed. */
-  digest: z.string().regex(/^[0-9a-f]{64}$/),
-  seal: Seal.optional(),
-  /** How it stands, found out at each reading; never in a bundle. */
-  standing: SealStanding.optional(),
-  /** Whose key it was verified against. */
-  keyName: z.string().optional(),
-})
-export type Signature = z.infer<typeof Signature>
 export const Sign = z.strictObject({
   role: Signature.shape.role,
   statement: filledLine(400),

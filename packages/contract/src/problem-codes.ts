@@ -46,6 +46,10 @@ export const PROBLEMS = {
   'points-missing': ['Points are not read yet.', 'The check once all are read.'],
   'loop-not-released': ['Operations do not have the loop back.', 'The gate confirmed first.'],
   'seal-broken': ['What was signed is not what stands here.', 'Nothing: nobody signs it any more.'],
+  'run-not-finished': [
+    'Steps of the sheet are open, or nothing is entered to hold it against.',
+    'It, once it is finished.',
+  ],
   'own-work': ['The person had a hand in the check.', 'Another reviewer.'],
   'own-range': ['The person entered the range that the check is judged by.', 'Another reviewer.'],
   'no-hand': ['The person took no part in the check.', 'Someone who did.'],

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
 import { SiteHead, SiteJudging } from './judging-rules.ts'
-import * as L from './loops.ts'
+import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
 import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
@@ -75,7 +75,7 @@ export const siteRoutes = {
     path: '/api/gear',
     access: 'signed-in',
     summary: 'Test equipment',
-    response: z.array(L.Gear),
+    response: z.array(Gear),
   }),
   saveGear: endpoint({
     method: 'put',
@@ -83,8 +83,8 @@ export const siteRoutes = {
     access: 'duty:kit',
     summary: 'Add or change test equipment',
     params: z.object({ gearId: Id }),
-    body: L.Gear,
-    response: L.Gear,
+    body: Gear,
+    response: Gear,
   }),
 
   link: endpoint({

@@ -4,6 +4,8 @@ import { z } from 'zod'
 import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
 import { practiceMark } from './worlds.ts'
 import { ProcedureEventSchema } from './procedures.ts'
+import { GearUsed } from './gear.ts'
+import { Digest, sealMarks } from './seals.ts'
 import { sure } from '@calm-loop/core/sure'
 
 /** Most rows of a survey that are sent at once. */
@@ -131,6 +133,20 @@ const IntervalAccepted = z.strictObject({
 })
 /** A loop left out of tolerance may be used all the same. */
 const Fit = z.strictObject({ what: z.literal('fit'), check: Id, reason: filledLine(400) })
+/** A name under a verification, a run of a sheet: with what it was done, and where. */
+const RunSigned = z.strictObject({
+  what: z.literal('run-signed'),
+  run: Id,
+  sheet: name,
+  role: z.enum(['performed', 'reviewed']),
+  statement: filledLine(400),
+  /** SHA-256 of the canonical form of what was signed. */
+  digest: Digest,
+  /** The entries that it is judged by. */
+  version: Id,
+  gear: z.array(GearUsed).max(20),
+  ambient: line(120),
+})
 /** Decided at another installation: kept as it came, and not followed here. */
 const elsewhere = { elsewhere: z.boolean().optional() }
 
@@ -150,7 +166,14 @@ const parts = [
   ReEntered,
   MeasuredSince,
 ] as const
-const own = [...parts, BenchCase, ProcedureStep, IntervalAccepted.extend(elsewhere), Fit.extend(elsewhere)] as const
+const own = [
+  ...parts,
+  BenchCase,
+  ProcedureStep,
+  IntervalAccepted.extend(elsewhere),
+  Fit.extend(elsewhere),
+  RunSigned.extend(elsewhere),
+] as const
 const one = { id: Id, by: Author, at: Instant, ...practiceMark }
 export const WorkEntry = z.discriminatedUnion('what', [
   Step.extend(one),
@@ -171,11 +194,12 @@ export const WorkEntry = z.discriminatedUnion('what', [
   MeasuredSince.extend(one),
   IntervalAccepted.extend(elsewhere).extend(one),
   Fit.extend(elsewhere).extend(one),
+  RunSigned.extend({ ...elsewhere, ...sealMarks }).extend(one),
 ])
 export type WorkEntry = z.infer<typeof WorkEntry>
 export const AddWorkEntry = z.discriminatedUnion('what', parts)
 export type AddWorkEntry = z.infer<typeof AddWorkEntry>
-/** What is kept of an entry. Runs, practice cases and decisions are put there by the server only. */
+/** What is kept of an entry. Runs, practice cases, decisions and signatures are put there by the server only. */
 export const WorkBody = z.discriminatedUnion('what', own)
 export type WorkBody = z.infer<typeof WorkBody>
 /** What someone with the duty decides of a loop, and their password. */
@@ -184,6 +208,14 @@ export const Decide = z.strictObject({
   password: z.string().max(200),
 })
 export type Decide = z.infer<typeof Decide>
+/** What is asked for under a verification; kit and surroundings count with the first signature. */
+export const SignRun = RunSigned.pick({ role: true, statement: true, ambient: true }).extend({
+  password: z.string().max(200),
+  gearIds: z.array(Id).max(20),
+  /** Why equipment is used that is past its due date; needed where some is. */
+  expiredReason: line(300).default(''),
+})
+export type SignRun = z.infer<typeof SignRun>
 export type WorkOf<W extends WorkEntry['what']> = Extract<WorkEntry, { what: W }>
 
 /** Entries of one sort, in order. */

@@ -235,9 +235,8 @@ export const signatures = pgTable(
 export const seals = pgTable(
   'seals',
   {
-    signatureId: uuid('signature_id')
-      .primaryKey()
-      .references(() => signatures.id),
+    /** Under a check, or an entry of the log of work that signs a run. */
+    signatureId: uuid('signature_id').primaryKey(),
     /** Of this installation's chain; false for one that came with an import. */
     own: boolean('own').notNull(),
     body: jsonb('body').$type<Seal>().notNull(),
@@ -337,7 +336,14 @@ export const workLog = pgTable(
     byId: person('by'),
     at: instant('at').notNull(),
   },
-  (t) => [unique('work_log_seq').on(t.loopId, t.seq), index('work_log_what').on(t.loopId, t.what)],
+  (t) => [
+    unique('work_log_seq').on(t.loopId, t.seq),
+    index('work_log_what').on(t.loopId, t.what),
+    // Fingerprints of verifications, for whoever verifies one.
+    index('work_log_digest')
+      .on(sql`(${t.body}->>'digest')`)
+      .where(sql`what = 'run-signed'`),
+  ],
 )
 
 /**

@@ -1,6 +1,6 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
 // signed.
-import type { Check, FolderView, Reading, Signature, SiteHead } from '@calm-loop/contract'
+import type { Check, FolderView, GearUsed, Reading, Signature, SiteHead } from '@calm-loop/contract'
 import {
   certificateNumber,
   fitnessOf,
@@ -19,14 +19,11 @@ export const WIDTH = 515
 /** Drawings are made larger than they are printed, so that their letters match the text. */
 export const DRAWN = 680
 
-const performedBy = (check: Check) => check.signatures.find((s) => s.role === 'performed')
-
-function gearRows(check: Check): Node[] {
-  const on = check.startedAt.slice(0, 10)
-  if (!check.gear.length) return [text('No test equipment was named.', { fontSize: 9, color: SECOND })]
+function gearRows(gear: readonly GearUsed[], on: string): Node[] {
+  if (!gear.length) return [text('No test equipment was named.', { fontSize: 9, color: SECOND })]
   return [
     pairs(
-      check.gear.map(
+      gear.map(
         (g) =>
           [
             g.name,
@@ -44,8 +41,9 @@ function gearRows(check: Check): Node[] {
   ]
 }
 
-export const gearUsed = (check: Check): Node => ({
-  stack: [heading('Test equipment'), ...gearRows(check)],
+/** Test equipment with its certificates, as it stood on the day. */
+export const gearUsed = (gear: readonly GearUsed[], on: string): Node => ({
+  stack: [heading('Test equipment'), ...gearRows(gear, on)],
   unbreakable: true,
 })
 
@@ -55,19 +53,15 @@ export interface Paper {
   readonly site?: SiteHead | undefined
 }
 
+export const SEAL_BROKEN: Node = text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', {
+  ...{ bold: true, fontSize: 13, color: STOP, margin: [0, 0, 0, 4] },
+})
+
 /** What a reader must know before anything else: a broken seal, or a check that came from elsewhere. */
 function standingRows(check: Check): Node[] {
   if (isPractice(check)) return [text(PRACTICE, { bold: true, fontSize: 13, color: LOOK, margin: [0, 0, 0, 4] })]
   const stand = standOfCheck(check)
-  if (stand === 'broken')
-    return [
-      text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', {
-        bold: true,
-        fontSize: 13,
-        color: STOP,
-        margin: [0, 0, 0, 4],
-      }),
-    ]
+  if (stand === 'broken') return [SEAL_BROKEN]
   if (!check.imported) return []
   const accepted = check.signatures.find((s) => s.role === 'accepted' && s.standing === 'sealed')
   return [
@@ -96,9 +90,11 @@ export function sealWords(s: Signature): string {
 }
 
 /** The fingerprint of what was signed, and the code that leads to where it can be verified. */
-export function fingerprint(check: Check, { address }: Paper): Node[] {
-  const digest = newestFingerprint(check)
-  if (!digest || standOfCheck(check) !== 'counts') return []
+export const fingerprint = (check: Check, paper: Paper): Node[] =>
+  standOfCheck(check) === 'counts' ? fingerprintOf(newestFingerprint(check), paper) : []
+
+export function fingerprintOf(digest: string | undefined, { address }: Paper): Node[] {
+  if (!digest) return []
   return [
     {
       unbreakable: true,
@@ -121,44 +117,46 @@ export function fingerprint(check: Check, { address }: Paper): Node[] {
   ]
 }
 
-/** Tag, service, and the verdict in the words of its kind; `pass` is undefined while nothing was read. */
-export function titleRows(
-  folder: {
-    readonly loop: Pick<FolderView['loop'], 'tag' | 'service'>
-    readonly checks: readonly Pick<Check, 'id' | 'startedAt' | 'practice'>[]
+type Named = { readonly loop: Pick<FolderView['loop'], 'tag' | 'service'> }
+/** Tag and service, and what the paper is, over a rule. */
+export const headRows = ({ loop }: Named, what: string): Node[] => [
+  {
+    columns: [
+      text(loop.tag, { fontSize: 22, bold: true, width: 'auto' }),
+      text(loop.service, { fontSize: 13, margin: [12, 8, 0, 0] }),
+      text(what, { alignment: 'right', color: SECOND, margin: [0, 10, 0, 0] }),
+    ],
   },
+  { canvas: [{ type: 'line', x1: 0, y1: 4, x2: WIDTH, y2: 4, lineWidth: 1, lineColor: INK }], margin: [0, 0, 0, 8] },
+]
+/** The verdict in the words of its kind; `pass` is undefined while nothing was read. */
+export const verdictRow = (pass: boolean | undefined, [good, bad]: readonly [string, string]): Node =>
+  text(pass === undefined ? 'No reading was taken.' : pass ? good : bad, {
+    fontSize: 16,
+    bold: true,
+    color: pass ? GOOD : STOP,
+  })
+
+/** Head and verdict of a certificate of check. */
+export function titleRows(
+  folder: Named & { readonly checks: readonly Pick<Check, 'id' | 'startedAt' | 'practice'>[] },
   check: Check,
   pass: boolean | undefined,
-  [good, bad]: readonly [string, string],
+  words: readonly [string, string],
 ): Node[] {
   const number = certificateNumber(folder.loop.tag, folder.checks, check.id)
   return [
-    {
-      columns: [
-        text(folder.loop.tag, { fontSize: 22, bold: true, width: 'auto' }),
-        text(folder.loop.service, { fontSize: 13, margin: [12, 8, 0, 0] }),
-        text(isPractice(check) ? 'Practice sheet' : `Certificate of check ${number}`, {
-          alignment: 'right',
-          color: SECOND,
-          margin: [0, 10, 0, 0],
-        }),
-      ],
-    },
-    { canvas: [{ type: 'line', x1: 0, y1: 4, x2: WIDTH, y2: 4, lineWidth: 1, lineColor: INK }], margin: [0, 0, 0, 8] },
+    ...headRows(folder, isPractice(check) ? 'Practice sheet' : `Certificate of check ${number}`),
     ...standingRows(check),
-    text(pass === undefined ? 'No reading was taken.' : pass ? good : bad, {
-      fontSize: 16,
-      bold: true,
-      color: pass ? GOOD : STOP,
-    }),
+    verdictRow(pass, words),
   ]
 }
 
 /** What is missing of the two signatures. */
-export function signedSoFar(check: Check): Node[] {
-  if (isPractice(check)) return []
-  const performed = performedBy(check)
-  const reviewed = check.signatures.find((s) => s.role === 'reviewed')
+export const signedSoFar = (check: Check): Node[] => (isPractice(check) ? [] : signedBy(check.signatures))
+
+export function signedBy(signatures: readonly Pick<Signature, 'role'>[]): Node[] {
+  const [performed, reviewed] = ['performed', 'reviewed'].map((role) => signatures.some((s) => s.role === role))
   return [
     ...(performed
       ? []
@@ -216,6 +214,13 @@ export function correctedRows(check: Check, words: (reading: Reading) => string)
   ]
 }
 
+/** Who signed as what, when, with which words, and how it stands. */
+export const signatureLines = (signatures: readonly Signature[]): (readonly [string, string])[] =>
+  signatures.map((s) => [
+    s.role === 'performed' ? 'Performed by' : s.role === 'accepted' ? 'Accepted by' : 'Reviewed by',
+    `${s.by.name}, ${when(s.at)}. ${s.statement} ${sealWords(s)}`,
+  ])
+
 export function confirmedAndSigned(check: Check): Node {
   return {
     stack: [
@@ -228,13 +233,7 @@ export function confirmedAndSigned(check: Check): Node {
               `${g.words} Told: ${g.told}. ${g.by.name}, ${when(g.at)}`,
             ] as const,
         ),
-        ...check.signatures.map(
-          (s) =>
-            [
-              s.role === 'performed' ? 'Performed by' : s.role === 'accepted' ? 'Accepted by' : 'Reviewed by',
-              `${s.by.name}, ${when(s.at)}. ${s.statement} ${sealWords(s)}`,
-            ] as const,
-        ),
+        ...signatureLines(check.signatures),
       ]),
     ],
     unbreakable: true,

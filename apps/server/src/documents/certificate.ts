@@ -213,7 +213,7 @@ function contentOf(folder: FolderView, check: Check, paper: Paper): Node[] {
       ],
       unbreakable: true,
     },
-    gearUsed(check),
+    gearUsed(check.gear, check.startedAt.slice(0, 10)),
     heading('Rule and uncertainty'),
     check.terms
       ? ruleParagraph(check, loop)

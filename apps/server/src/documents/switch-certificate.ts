@@ -200,7 +200,7 @@ export function switchContent(folder: FolderView, check: Check, paper: Paper): N
       ],
       unbreakable: true,
     },
-    gearUsed(check),
+    gearUsed(check.gear, check.startedAt.slice(0, 10)),
     heading('Rule'),
     text(
       'Passes when every witness shows, at every point, what the circuit makes it show; when metered volts ' +

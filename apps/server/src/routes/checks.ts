@@ -7,6 +7,8 @@ import { confirmGate, sign, startCheck, takeReading } from '../services/checks.t
 import { decide } from '../services/decisions.ts'
 import { readSiteHead } from '../services/judging.ts'
 import { readFolder } from '../services/folder.ts'
+import { signRun } from '../services/sign-run.ts'
+import { verificationIn } from '../services/verification-in.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -54,6 +56,20 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
       .send(
         await workers.run('certificate', { folder, check, paper: { address, site: await readSiteHead(db) } }, signal),
       )
+  })
+  mount('signRun', ({ params: p, body, person }) =>
+    signRun({ db, sealer, loopId: p.loopId, run: p.runId, id: p.entryId, wish: body, person }),
+  )
+  mount('runCertificate', async ({ params, req, res, signal }) => {
+    const folder = await readFolder(db, params.loopId)
+    const { number } = verificationIn(folder, params.runId)
+    const address = publicUrl ?? `${req.protocol}://${req.host}`
+    const paper = { address, site: await readSiteHead(db) }
+    const pdf = await workers.run('runCertificate', { folder, run: params.runId, paper }, signal)
+    res
+      .type('application/pdf')
+      .set('content-disposition', `inline; filename="${number.replaceAll('/', ' ')} certificate.pdf"`)
+      .send(pdf)
   })
   mount('readingsCsv', async ({ params, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)

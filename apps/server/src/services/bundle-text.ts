@@ -7,7 +7,9 @@ import {
   canonicalJson,
   coreTrain,
   inWorld,
+  workOf,
   type Check,
+  type Signature,
   type ProblemCode,
   type WholeFolder,
   type WorkEntry,
@@ -20,14 +22,18 @@ import { study } from '@calm-loop/core/loop'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { unstorable } from '../http/storable.ts'
-import { contentOfDigest } from '../seals/seals.ts'
+import { contentOfDigest, subjectOfCheck, subjectOfSigned } from '../seals/seals.ts'
 import { refuseWrongReads } from './check-reads.ts'
 import { studyOf } from './studies.ts'
 import { trainRow } from './train-row.ts'
 import { decodeText } from './text.ts'
 
-/** A decision without the mark of whoever brought it in. */
+/** A decision or a signature without the marks of whoever brought it in, and of how it stands. */
 function unmarked(entry: WorkEntry): WorkEntry {
+  if (entry.what === 'run-signed') {
+    const { elsewhere: _, standing, keyName: _key, ...signed } = entry
+    return standing === 'broken' ? { ...signed, standing } : signed
+  }
   if (entry.what !== 'interval' && entry.what !== 'fit') return entry
   const { elsewhere: _, ...decision } = entry
   return decision
@@ -109,8 +115,18 @@ function refuseFalse(folder: WholeFolder): void {
   })
   for (const practising of [false, true]) refuseUnordered(inWorld(folder.edges, practising))
   folder.checks.forEach((check) => refuseFalseCheck(folder, check))
+  for (const signed of workOf(folder.workLog, 'run-signed')) {
+    const subject = subjectOfSigned(folder, signed)
+    if (!subject || contentOfDigest(signed.digest, subject) === undefined) throw refuseBroken(signed)
+  }
   refuseFalseEntries(folder)
 }
+
+const refuseBroken = ({ by, at }: Pick<Signature, 'by' | 'at'>) =>
+  refuse(
+    'signature-broken',
+    `What ${by.name} signed on ${at.slice(0, 10)} is not what the bundle holds: it was changed afterwards.`,
+  )
 
 /** Counted changes that do not follow one another. */
 function refuseUnordered(edges: WholeFolder['edges']): void {
@@ -133,12 +149,8 @@ function refuseFalseCheck(folder: WholeFolder, check: Check): void {
   const version = folder.versions.find((v) => v.id === check.versionId)
   if (!version) throw refuse('not-a-bundle', 'The bundle is damaged: a check was made with entries that are not in it.')
   for (const signature of check.signatures)
-    if (contentOfDigest(signature.digest, folder.loop, version, check) === undefined)
-      throw refuse(
-        'signature-broken',
-        `What ${signature.by.name} signed on ${signature.at.slice(0, 10)} is not what the bundle holds: it ` +
-          'was changed afterwards.',
-      )
+    if (contentOfDigest(signature.digest, subjectOfCheck(folder.loop, version, check)) === undefined)
+      throw refuseBroken(signature)
   const known = studyOf(folder.loop.kind, version)
   for (const r of check.readings) {
     if (![r.applied, ...Object.values(r.reads)].every((e) => entryIsTrue(e, 'ever')))

@@ -1,6 +1,6 @@
 // A loop folder brought in from a JSON bundle: with the marks of where it came from, and the seals of others as they
 // are.
-import type { Author, WholeFolder } from '@calm-loop/contract'
+import { workOf, type Author, type Kept, type WholeFolder, type WorkBody, type WorkOf } from '@calm-loop/contract'
 import { eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import {
@@ -17,7 +17,7 @@ import {
 } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { Sealer } from '../seals/sealer.ts'
-import { contentOfDigest, keepSeal, makeSeal } from '../seals/seals.ts'
+import { contentOfDigest, keepSeal, makeSeal, signatureUnder, subjectOfCheck, subjectOfSigned } from '../seals/seals.ts'
 import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
 import { readWholeFolder } from './folder.ts'
@@ -46,6 +46,20 @@ export interface ImportedAs {
   readonly byId: string | null
   /** Seals with this key what was signed, as the demo plant's own past. */
   readonly own?: Sealer
+}
+
+/** An entry of the log as it is kept. What others have decided or signed is theirs: it is marked, and not followed. */
+function asKept(body: Kept<WorkBody>, foreign: boolean): Kept<WorkBody> {
+  if (body.what === 'run-signed') {
+    const {
+      seal: _,
+      standing: _standing,
+      keyName: _key,
+      ...signed
+    } = body as Omit<WorkOf<'run-signed'>, 'id' | 'by' | 'at'>
+    return foreign ? { ...signed, elsewhere: true } : signed
+  }
+  return foreign && (body.what === 'interval' || body.what === 'fit') ? { ...body, elsewhere: true } : body
 }
 
 async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs): Promise<void> {
@@ -91,12 +105,12 @@ async function store(tx: Queries, folder: WholeFolder, { byId, own }: ImportedAs
         loopId: loop.id,
         seq: i + 1,
         what: body.what,
-        // What others have decided is theirs: it is kept, and not followed here.
-        body: !own && (body.what === 'interval' || body.what === 'fit') ? { ...body, elsewhere: true } : body,
+        body: asKept(body, !own),
         byId: by.id,
         at: new Date(at),
       })),
     )
+  if (!own) for (const { seal } of workOf(folder.workLog, 'run-signed')) if (seal) await keepSeal(tx, seal)
   for (const { by, at, ...train } of folder.edges)
     await tx.insert(edgeTrains).values({ ...train, loopId: loop.id, byId: by.id, at: new Date(at) })
   const head = folder.versions.at(-1)
@@ -140,10 +154,13 @@ async function sealOwn(tx: Queries, sealer: Sealer, folder: WholeFolder): Promis
   for (const check of folder.checks) {
     const version = sure(folder.versions.find((v) => v.id === check.versionId))
     for (const signature of check.signatures) {
-      const content = contentOfDigest(signature.digest, folder.loop, version, check)
-      await makeSeal(tx, sealer, { loop: folder.loop, version, check, signature, ...(content ? { content } : {}) })
+      const subject = subjectOfCheck(folder.loop, version, check)
+      const content = contentOfDigest(signature.digest, subject)
+      await makeSeal(tx, sealer, { subject, signature, ...(content ? { content } : {}) })
     }
   }
+  for (const signed of workOf(folder.workLog, 'run-signed'))
+    await makeSeal(tx, sealer, { subject: sure(subjectOfSigned(folder, signed)), signature: signatureUnder(signed) })
 }
 
 /** Adds a folder; one that is already here, byte for byte, is left as it is. */

@@ -254,14 +254,18 @@ function refuseUnfinished(check: Check, kind: PointKind): void {
 export const handsIn = (check: Check): string[] =>
   [check.startedBy, ...check.readings.map((r) => r.by), ...check.gates.map((g) => g.by)].map((by) => by.id)
 
-/**
- * Who entered the range that a check judges by: the author of the version in which an entry of that stage last
- * changed.
- */
-function enteredRange(folder: FolderView, version: Version): string[] {
-  const keys = kindOf(folder.loop.kind)
-    .fields.filter((f) => f.stage === 'range')
-    .map((f) => f.key)
+/** Who entered the range that a check judges by. */
+const enteredRange = (folder: FolderView, version: Version): string[] =>
+  enteredBy(
+    folder,
+    version,
+    kindOf(folder.loop.kind)
+      .fields.filter((f) => f.stage === 'range')
+      .map((f) => f.key),
+  )
+
+/** Who entered what is judged by: for each key the author of the version in which it last changed. */
+export function enteredBy(folder: FolderView, version: Version, keys: readonly string[]): string[] {
   const before = folder.versions.filter((v) => v.number <= version.number)
   const author = (key: string) =>
     before.findLast((v, i) => v.entries[key]?.typed !== before[i - 1]?.entries[key]?.typed)?.author.id

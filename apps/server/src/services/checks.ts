@@ -17,24 +17,25 @@ import { kindOf } from '@calm-loop/core/kinds'
 import type { Study } from '@calm-loop/core/loop'
 import { entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
-import { and, eq, inArray, isNull } from 'drizzle-orm'
+import { eq } from 'drizzle-orm'
 import type { z } from 'zod'
 import { guarded, guessesAtSigning } from '../auth/guessing.ts'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, gates, gear, readings, signatures, versions } from '../db/schema.ts'
+import { checks, gates, readings, signatures } from '../db/schema.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
-import { CONTENT_NOW, digestOf, makeSeal } from '../seals/seals.ts'
+import { contentNow, digestOf, makeSeal, subjectOfCheck } from '../seals/seals.ts'
 import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
 import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
 import { announce } from './events.ts'
-import { gearOf } from './gear.ts'
+import { gearUsed } from './gear.ts'
 import { readJudging } from './judging.ts'
 import { gateOf, namesOf, readFolder, readingOf, signatureOf } from './folder.ts'
 import { confirmPassword } from './people.ts'
 import { refreshSummary } from './summary.ts'
+import { closeVersion } from './loops.ts'
 import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
 import {
@@ -83,25 +84,6 @@ const unknownWords = () =>
     'These are not the words of this gate. Load the page again and confirm what stands there.',
   )
 
-/** The equipment as it is used; what is past its due date only with a reason. */
-async function gearFor(tx: Queries, start: z.output<typeof StartCheck>, today: string): Promise<Check['gear']> {
-  const used = start.gearIds.length ? await tx.select().from(gear).where(inArray(gear.id, start.gearIds)) : []
-  if (used.length !== new Set(start.gearIds).size)
-    throw new Refusal('unknown-gear', 'Some of the test equipment named is not in the kit.')
-  const expiredReason = start.expiredReason.trim()
-  const expired = used.filter((g) => g.due < today)
-  if (expired.length && !expiredReason)
-    throw new Refusal(
-      'gear-expired',
-      `Past its due date: ${expired.map((g) => `${g.name} ${g.serial} (${g.due})`).join(', ')}. Choose other ` +
-        'equipment, or say why it is used; the certificate carries both.',
-    )
-  return used.map((row) => {
-    const { measures: _, range: _range, ...piece } = gearOf(row)
-    return { ...piece, ...(piece.due < today ? { expiredReason } : {}) }
-  })
-}
-
 export function startCheck({
   db,
   workers,
@@ -131,12 +113,9 @@ export function startCheck({
     const terms =
       study.family === 'current' ? termsOf(study, start, await readJudging(tx), plan.tolerancePct) : undefined
     const now = new Date()
-    const used = await gearFor(tx, start, now.toISOString().slice(0, 10))
+    const used = await gearUsed(tx, start, now.toISOString().slice(0, 10))
     if (!isGateWording('loop-in-manual', kind.family, start.words)) throw unknownWords()
-    await tx
-      .update(versions)
-      .set({ sealedAt: now, reason: head.reason || 'Closed when a check was begun' })
-      .where(and(eq(versions.id, head.id), isNull(versions.sealedAt)))
+    await closeVersion(tx, head, 'Closed when a check was begun')
     await tx.insert(checks).values({
       id: checkId,
       loopId,
@@ -299,14 +278,15 @@ export async function sign({
     )
     if (here[0]) return sayAgain(here[0], here[0].id === id && here[0].by.id === person.id)
     refuseSigner({ wish, folder, version, check, person })
-    const digest = sure(digestOf(CONTENT_NOW, folder.loop, version, check))
+    const subject = subjectOfCheck(folder.loop, version, check)
+    const digest = sure(digestOf(contentNow(subject), subject))
     const { role, statement } = wish
     const [row] = await tx
       .insert(signatures)
       .values({ id, checkId, role, byId: person.id, name: person.name, at: new Date(), statement, digest })
       .returning()
     const signature = signatureOf(sure(row))
-    const seal = await makeSeal(tx, sealer, { loop: folder.loop, version, check, signature })
+    const seal = await makeSeal(tx, sealer, { subject, signature })
     await record({
       tx,
       personId: person.id,

@@ -1,21 +1,21 @@
 // A loop's folder, read from the tables in the form of the contract.
-import type {
-  Author,
-  Check,
-  CountEntry,
-  EdgeTrain,
-  FolderView,
-  LoopRow,
-  Reading,
-  Signature,
-  TrainHead,
-  Version,
-  WholeFolder,
-  WireEntry,
-  WorkEntry,
+import {
+  type Author,
+  type Check,
+  type CountEntry,
+  type EdgeTrain,
+  type FolderView,
+  type LoopRow,
+  type Reading,
+  type Signature,
+  type TrainHead,
+  type Version,
+  type WholeFolder,
+  type WireEntry,
+  type WorkEntry,
 } from '@calm-loop/contract'
-import { standOfCheck } from '@calm-loop/contract/judging'
-import { and, asc, eq, inArray, ne } from 'drizzle-orm'
+import { isBroken } from '@calm-loop/contract/judging'
+import { and, asc, eq, inArray, ne, or } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {
   checks,
@@ -182,17 +182,12 @@ const identityOf = ({ id, tag, service, area, kind, createdAt }: typeof loops.$i
   createdAt: createdAt.toISOString(),
 })
 
-/** The checks of loops with all that belongs to them, each signature with how its seal stands. */
-async function readChecks(
-  db: Queries,
-  of: readonly { loop: ReturnType<typeof identityOf>; versions: readonly Version[] }[],
-  names: Names,
-): Promise<Check[][]> {
-  const loopIds = of.map((f) => f.loop.id)
+/** The checks of loops with all that belongs to them. */
+async function readChecks(db: Queries, loopIds: readonly string[], names: Names): Promise<Check[][]> {
   const rows = await db
     .select()
     .from(checks)
-    .where(inArray(checks.loopId, loopIds))
+    .where(inArray(checks.loopId, [...loopIds]))
     .orderBy(asc(checks.startedAt), asc(checks.id))
   const ids = rows.map((c) => c.id)
   const [gateRows, readingRows, signatureRows] = ids.length
@@ -228,14 +223,7 @@ async function readChecks(
       ? { imported: { at: c.imported.at, by: c.imported.byId ? author(names, c.imported.byId) : null } }
       : {}),
   })
-  return withStandings(
-    db,
-    of.map(({ loop, versions: v }) => ({
-      loop,
-      versions: v,
-      checks: rows.filter((c) => c.loopId === loop.id).map(checkOf),
-    })),
-  )
+  return loopIds.map((id) => rows.filter((c) => c.loopId === id).map(checkOf))
 }
 
 /** The whole folder; the rows of surveys only when `whole`. @throws HttpProblem 404 */
@@ -258,21 +246,21 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     .where(eq(edgeTrains.loopId, loopId))
     .orderBy(asc(edgeTrains.startMs))
   const found = { loop: identityOf(loop), versions: versionRows.map((v) => versionOf(v, names)) }
-  const read = sure((await readChecks(db, [found], names))[0])
-  const broken = read.some((c) => standOfCheck(c) === 'broken')
+  const [read = []] = await readChecks(db, [loopId], names)
+  const log = workRows.map((w) => workEntryOf(w, names))
+  const [signed] = await withStandings(db, [{ ...found, checks: read, workLog: log }])
   return {
-    row: { ...rowOf(loop), ...(broken ? { state: 'seal-broken' as const } : {}) },
+    row: { ...rowOf(loop), ...(isBroken(sure(signed)) ? { state: 'seal-broken' as const } : {}) },
     ...found,
     wireLog: wireRows.map((w) => wireEntryOf(w, names)),
-    workLog: workRows.map((w) => workEntryOf(w, names)),
     countLog: countRows.map((c) => countEntryOf(c, names)),
     trains: trainRows.map((t) => trainHeadOf(t, names)),
-    checks: read,
+    ...sure(signed),
     bench: await benchOf(db, loopId),
   }
 }
 
-/** Which of these loops have a check whose seal is broken. */
+/** Which of these loops have a signature whose seal is broken. */
 export async function loopsWithBrokenSeal(db: Queries, loopIds: readonly string[]): Promise<Set<string>> {
   if (!loopIds.length) return new Set()
   const rows = await db
@@ -280,24 +268,35 @@ export async function loopsWithBrokenSeal(db: Queries, loopIds: readonly string[
     .from(loops)
     .where(inArray(loops.id, [...loopIds]))
   const names = await namesOf(db)
+  const signedRuns = await db
+    .select()
+    .from(workLog)
+    .where(and(inArray(workLog.loopId, [...loopIds]), inArray(workLog.what, ['run-signed', 'step', 'health'])))
+    .orderBy(asc(workLog.seq))
+  const ofRuns = signedRuns.flatMap(({ body }) => (body.what === 'run-signed' ? [body.version] : []))
+  const ofChecks = db
+    .select({ id: checks.versionId })
+    .from(checks)
+    .where(inArray(checks.loopId, [...loopIds]))
   const used = await db
-    .select({ version: versions })
+    .select()
     .from(versions)
-    .where(
-      inArray(
-        versions.id,
-        db
-          .select({ id: checks.versionId })
-          .from(checks)
-          .where(inArray(checks.loopId, [...loopIds])),
-      ),
-    )
-  const found = rows.map((loop) => ({
-    loop: identityOf(loop),
-    versions: used.filter(({ version }) => version.loopId === loop.id).map(({ version }) => versionOf(version, names)),
-  }))
-  const read = await readChecks(db, found, names)
-  return new Set(found.filter((_, i) => read[i]!.some((c) => standOfCheck(c) === 'broken')).map((f) => f.loop.id))
+    .where(or(inArray(versions.id, ofChecks), inArray(versions.id, ofRuns)))
+  const read = await readChecks(
+    db,
+    rows.map((l) => l.id),
+    names,
+  )
+  const signed = await withStandings(
+    db,
+    rows.map((loop, i) => ({
+      loop: identityOf(loop),
+      versions: used.filter((v) => v.loopId === loop.id).map((v) => versionOf(v, names)),
+      checks: read[i] ?? [],
+      workLog: signedRuns.filter((w) => w.loopId === loop.id).map((w) => workEntryOf(w, names)),
+    })),
+  )
+  return new Set(rows.filter((_, i) => isBroken(sure(signed[i]))).map((l) => l.id))
 }
 
 /** The whole folder with every change counted: what a bundle holds. @throws HttpProblem 404 */

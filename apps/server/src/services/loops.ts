@@ -149,6 +149,14 @@ async function begun({ tx, loopId, versionId, save, person, head, names }: Savin
  * new one follows the newest.
  * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
  */
+/** Closes a version that is still open: what was done by it stays judged by it. */
+export async function closeVersion(tx: Queries, { id, reason }: Version, why: string): Promise<void> {
+  await tx
+    .update(versions)
+    .set({ sealedAt: new Date(), reason: reason || why })
+    .where(and(eq(versions.id, id), isNull(versions.sealedAt)))
+}
+
 export function saveVersion({
   db,
   workers,

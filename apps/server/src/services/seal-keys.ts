@@ -1,13 +1,13 @@
 // Public keys that seals are verified against: this installation's own, and those of others that an administrator
 // trusts.
-import type { SealKey, TrustKey } from '@calm-loop/contract'
-import { asc, eq, isNull, sql } from 'drizzle-orm'
+import { workOf, type SealKey, type TrustKey } from '@calm-loop/contract'
+import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, loops, sealKeys, signatures } from '../db/schema.ts'
+import { checks, loops, sealKeys, signatures, workLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { keyIdOf, publicKeyFrom, type Sealer } from '../seals/sealer.ts'
 import { standOfCheck } from '@calm-loop/contract/judging'
-import { contentOfDigest, makeSeal } from '../seals/seals.ts'
+import { contentOfDigest, makeSeal, subjectOfCheck } from '../seals/seals.ts'
 import { record } from './audit.ts'
 import { readFolder } from './folder.ts'
 import { readSetting, settleSetting } from './settings.ts'
@@ -60,9 +60,20 @@ export async function fingerprintStands(db: Queries, digest: string): Promise<bo
     .where(eq(signatures.digest, digest))
     .limit(1)
   const found = rows[0]
-  if (!found) return false
+  if (!found) return runStands(db, digest)
   const check = (await readFolder(db, found.loopId)).checks.find((c) => c.id === found.checkId)
   return !!check && standOfCheck(check) === 'counts'
+}
+
+async function runStands(db: Queries, digest: string): Promise<boolean> {
+  const [row] = await db
+    .select({ id: workLog.id, loopId: workLog.loopId })
+    .from(workLog)
+    .where(and(eq(workLog.what, 'run-signed'), sql`${workLog.body}->>'digest' = ${digest}`))
+    .limit(1)
+  if (!row) return false
+  const { workLog: log } = await readFolder(db, row.loopId)
+  return workOf(log, 'run-signed').find((s) => s.id === row.id)?.standing === 'sealed'
 }
 
 /**
@@ -85,9 +96,10 @@ export async function sealOlder(owner: Database, sealer: Sealer): Promise<void> 
         const version = versions.find((v) => v.id === check.versionId)
         if (check.imported || !version) continue
         for (const signature of check.signatures) {
-          const content = contentOfDigest(signature.digest, loop, version, check)
+          const subject = subjectOfCheck(loop, version, check)
+          const content = contentOfDigest(signature.digest, subject)
           if (signature.seal || content === undefined) continue
-          await makeSeal(tx, sealer, { loop, version, check, signature, content })
+          await makeSeal(tx, sealer, { subject, signature, content })
           sealed++
         }
       }

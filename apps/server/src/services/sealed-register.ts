@@ -10,11 +10,15 @@ import { sure } from '@calm-loop/core/sure'
 const known = new Map<string, { hash: string; broken: boolean }>()
 const MOST_KNOWN = 50_000
 
-/** SHA-256 of everything that the signed checks of each loop rest on; loops without a signature are left out. */
+/** SHA-256 of everything that the signatures of each loop rest on; loops without a signature are left out. */
 async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string; hash: string }[]> {
   const list = sql.param([...ids])
   const { rows } = await db.execute<{ id: string; hash: string }>(sql`
     with c as (select * from checks where loop_id = any(${list}::uuid[])),
+    w as (
+      select id, loop_id, (body->>'version')::uuid as version from work_log
+      where loop_id = any(${list}::uuid[]) and what = 'run-signed'
+    ),
     parts as (
       select loop_id, 'c' || c::text part from c
       union all select c.loop_id, 'r' || r::text from c join readings r on r.check_id = c.id
@@ -25,13 +29,20 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
       union all select c.loop_id, 'y' || y.hash from c
         join signatures s on s.check_id = c.id join seals z on z.signature_id = s.id and z.own
         join seals y on y.own and y.seq = z.seq - 1
-      union all select distinct v.loop_id, 'v' || v::text from versions v where v.id in (select version_id from c)
+      union all select distinct v.loop_id, 'v' || v::text from versions v
+        where v.id in (select version_id from c union all select w.version from w)
+      union all select l.loop_id, 'w' || l::text from work_log l
+        where l.loop_id in (select loop_id from w) and l.what in ('step', 'health', 'run-signed')
+      union all select w.loop_id, 'x' || z::text from w join seals z on z.signature_id = w.id
+      union all select w.loop_id, 'y' || y.hash from w
+        join seals z on z.signature_id = w.id and z.own join seals y on y.own and y.seq = z.seq - 1
     )
     select l.id, encode(sha256(convert_to(concat_ws('~',
       l.tag, l.service, l.area, l.kind, string_agg(part, '~' order by part),
       (select string_agg(k::text, '~' order by k.id) from seal_keys k)), 'UTF8')), 'hex') hash
     from parts join loops l on l.id = parts.loop_id
     where exists (select from c join signatures s on s.check_id = c.id where c.loop_id = l.id)
+      or exists (select from w where w.loop_id = l.id)
     group by l.id`)
   return rows
 }

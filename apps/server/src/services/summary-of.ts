@@ -1,6 +1,7 @@
 // What the register says of a loop, worked out from its folder.
 import { inWorld, type FolderView, type LoopState, type SiteJudging, type Version } from '@calm-loop/contract'
 import {
+  isBroken,
   standingOf,
   standOfCheck,
   verdictOfCheck,
@@ -30,14 +31,13 @@ export function summaryOf({ folder, site }: { folder: Known; site: SiteJudging }
   const complete =
     Object.values(known.missing).every((m) => m.length === 0) && !known.findings.some((f) => f.grade === 'stop')
   const standing = loopStanding(folder, site)
-  const broken = recorded.some((c) => standOfCheck(c) === 'broken')
   const last = recorded.filter((c) => standOfCheck(c) === 'counts').at(-1)
   const newest = recorded.filter((c) => standOfCheck(c) !== 'imported').at(-1)
   const judged = last ? verdictIn(folder)(last) : null
   const reviewed = last?.signatures.find(
     (s) => s.role === 'reviewed' || (s.role === 'accepted' && s.standing === 'sealed'),
   )
-  const state: LoopState = broken
+  const state: LoopState = isBroken({ checks: recorded, workLog: folder.workLog })
     ? 'seal-broken'
     : standing.notFit
       ? 'not-fit'

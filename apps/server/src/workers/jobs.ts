@@ -19,6 +19,7 @@ import { pointOf } from '../services/watch-points.ts'
 import { certificatePdf, type Paper } from '../documents/certificate.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
 import { readingsCsv } from '../documents/readings-csv.ts'
+import { runCertificatePdf } from '../documents/run-certificate.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
@@ -38,6 +39,7 @@ export const jobs = {
   warm: () => renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }).then(() => undefined),
   certificate: (a: { folder: FolderView; check: Check; paper: Paper }) => certificatePdf(a.folder, a.check, a.paper),
   readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
+  runCertificate: (a: { folder: FolderView; run: string; paper: Paper }) => runCertificatePdf(a.folder, a.run, a.paper),
   visitPdf: (a: VisitAsked) => visitPdf(a),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => setupSheetPdf(a.folder, a.site),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) => wiringPdf(a.folder, a.signal, a.site),

@@ -38,6 +38,8 @@ export interface Sheet {
   readonly steps: readonly SheetStep[]
   /** Of a verification: what a run of it came to; undefined while what it is held against is not entered. */
   readonly judge?: (given: RunGiven) => RunJudged | undefined
+  /** Entries that it is judged by, by key. */
+  readonly judgedBy?: readonly string[]
 }
 
 /** A step as it stands on record. */

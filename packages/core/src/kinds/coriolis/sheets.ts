@@ -177,6 +177,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
       id: 'health',
       title: 'Health check',
       judge: (given) => judgeHealth(r, given),
+      judgedBy: ['healthLimit'],
       steps: [
         {
           ...told,

@@ -13,6 +13,10 @@ import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { insertionOf, verification } from './meter.ts'
 
+const JUDGED_BY = [
+  ...['throat', 'discharge', 'testGas', 'baseTemp', 'repeat'],
+  ...BASELINE_POINTS.flatMap((n) => [`base${n}Pressure`, `base${n}Reading`]),
+]
 /** Each step of the baseline, corrected for the gas temperature of the day, against what the meter showed. */
 function judgeVerification(r: Reader, given: RunGiven): RunJudged | undefined {
   const temp = figureOf(given, 'temp', 'degC')
@@ -122,6 +126,7 @@ export function thermalSheets(r: Reader): Sheet[] {
       id: 'verify',
       title: 'Verify in its place, with test gas',
       judge: (given) => judgeVerification(r, given),
+      judgedBy: JUDGED_BY,
       steps: [
         told,
         {
