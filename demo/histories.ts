@@ -17,6 +17,8 @@ export interface Past {
     readonly suggested: number
     readonly reason: string
   }
+  /** A verification in its place: how far each point of the baseline was shown off, in %. */
+  readonly verified?: { readonly at: string; readonly temp: string; readonly offs: readonly number[] }
   /** A survey logged at the point. */
   readonly survey?: {
     readonly at: string
@@ -132,6 +134,7 @@ export const PASTS: Readonly<Record<string, Past>> = {
       { at: '2025-06-17T11:00:00.000Z', zero: 0.05, span: 0.04 },
       { at: '2026-06-16T11:20:00.000Z', zero: 0.06, span: 0.06 },
     ],
+    verified: { at: '2026-06-16T12:40:00.000Z', temp: '21.4 °C', offs: [-0.6, -0.4, 0.3, 0.5] },
   },
   'FT-330': {
     ...CARD,

@@ -2,27 +2,20 @@
 import type { Check, CheckTerms, Version, WholeFolder } from '@calm-loop/contract'
 import { CHECK_RULE, upAndDown } from '@calm-loop/core/check'
 import { study } from '@calm-loop/core/loop'
-import { normal, seedFrom, uniform } from '@calm-loop/core/device'
+import { seedFrom, uniform } from '@calm-loop/core/device'
 import { currentKindOf, kindOf, readEntries, versionOf } from '@calm-loop/core/kinds'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { writeWiring } from '@calm-loop/core/wiring'
-import { PASTS, type Past } from './histories.ts'
+import { PASTS } from './histories.ts'
 import { PLANS, WIRED, type History, type Plan as Entered } from './plans.ts'
-import { entryOf, later } from './record.ts'
+import { entryOf, kit, later, noiseOf, person } from './record.ts'
 import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { workOf, type Plan } from './work.ts'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import { bundleText } from '../apps/server/src/services/bundle-text.ts'
 import { digestOf, subjectOfCheck } from '../apps/server/src/seals/seals.ts'
 import { sure } from '../packages/core/src/sure/index.ts'
-
-const read = <T>(file: string) => JSON.parse(readFileSync(new URL(file, import.meta.url), 'utf8')) as T
-const { people } = read<{ people: { id: string; name: string; signIn: string }[] }>('./people.json')
-const kit = read<(Check['gear'][number] & { measures: string; range: string })[]>('./kit.json')
-const person = (signIn: string) => {
-  const found = sure(people.find((p) => p.signIn === signIn))
-  return { id: found.id, name: found.name }
-}
 
 /** Ids that look like those of a client at that moment, but are the same on every run. */
 function idMaker(seedText: string) {
@@ -40,18 +33,7 @@ function idMaker(seedText: string) {
   }
 }
 
-type Plan = Entered & Partial<Past>
 type Measured = Pick<Check, 'tolerancePct' | 'range' | 'points' | 'readings'>
-
-/** Errors of a day, made the same every time. */
-function noiseOf(seedText: string): (size: number) => number {
-  let seed = seedFrom(seedText)
-  return (size) => {
-    const [n, next] = normal(seed)
-    seed = next
-    return n * size
-  }
-}
 
 function currentReadings(plan: Plan, h: History, version: Version, makeId: (at: string) => string): Measured {
   const kind = currentKindOf(plan.kind)
@@ -209,123 +191,6 @@ function checkOf({
   return check
 }
 
-type Work = WholeFolder['workLog'][number]
-
-/** Points of the chain as they were typed in. */
-function trimPoints(
-  plan: Plan,
-  {
-    at,
-    phase,
-    points,
-    makeId,
-  }: { at: string; phase: 'as-found' | 'as-left'; points: NonNullable<Plan['found']>; makeId: (at: string) => string },
-): Work[] {
-  const by = person('ailsa')
-  const set = makeId(at)
-  const { thread } = study(currentKindOf(plan.kind), {})
-  const unit = (role: string) => sure(thread.knots.find((k) => k.role === role)).unit
-  return points.map(([applied, digital, current, receiver], i) => ({
-    what: 'trim-point' as const,
-    set,
-    phase,
-    applied: entryOf(applied, unit('process')),
-    digital: entryOf(digital, digital.replace(/^[-\d.]+ /, '')),
-    current: entryOf(current, 'mA'),
-    receiver: entryOf(receiver, unit('controller')),
-    source: 'typed' as const,
-    practice: false,
-    id: makeId(later(at, 60 + 95 * i)),
-    by,
-    at: later(at, 60 + 95 * i),
-  }))
-}
-
-/** A survey: a row a minute, with a shift's rhythm and two standstills. */
-function surveyOf(s: NonNullable<Past['survey']>, makeId: (at: string) => string): Work[] {
-  const by = person('ailsa')
-  const id = makeId(s.at)
-  const noise = noiseOf(s.at)
-  let total = 0
-  const rows = Array.from({ length: s.minutes }, (_, i): [number, number, number, number, number] => {
-    const stands = (i > 118 && i < 134) || (i > 262 && i < 281)
-    const flow = stands ? 0 : Math.max(0, s.flow * (1 + 0.12 * Math.sin(i / 37)) + noise(0.35))
-    total += flow / 60
-    const [sound, signal] = [1481.6 + noise(0.4), 78 + noise(1.2)]
-    return [
-      Date.parse(s.at) + i * 60_000,
-      ...([flow, total, sound, signal].map((v) => Math.round(v * 100) / 100) as [number, number, number, number]),
-    ]
-  })
-  const end = later(s.at, s.minutes * 60)
-  return [
-    { what: 'survey', interval_s: 60, unit: s.unit, note: s.note, practice: false, id, by, at: s.at },
-    { what: 'survey-rows', survey: id, rows, practice: false, id: makeId(later(end, 1)), by, at: later(end, 1) },
-    {
-      what: 'survey-end',
-      survey: id,
-      total: Math.round(total * 100) / 100,
-      rows: rows.length,
-      practice: false,
-      id: makeId(later(end, 2)),
-      by,
-      at: later(end, 2),
-    },
-  ]
-}
-
-/** What was done and decided besides checks, in its order; and the practice case that the bench begins with. */
-function workOf(plan: Plan, checks: readonly Check[], makeId: (at: string) => string): WholeFolder['workLog'] {
-  const by = person('ailsa')
-  const at = '2026-09-15T08:20:00.000Z'
-  const answers = plan.history.flatMap((h, i): Work[] => {
-    const when = later(h.at, 5400)
-    return h.answer
-      ? [
-          {
-            what: 'measured-since',
-            check: sure(checks[i]).id,
-            answer: h.answer,
-            practice: false,
-            id: makeId(when),
-            by,
-            at: when,
-          },
-        ]
-      : []
-  })
-  const { interval, trimmed } = plan
-  const entered = plan.typed['interval'] ?? kindOf(plan.kind).fields.find((f) => f.key === 'interval')?.default ?? ''
-  const work: Work[] = [
-    ...(plan.bench
-      ? [{ what: 'bench' as const, case: plan.bench, id: makeId(later(at, 1)), by, at: later(at, 1) }]
-      : []),
-    ...(plan.found ? trimPoints(plan, { at, phase: 'as-found', points: plan.found, makeId }) : []),
-    ...(trimmed ? trimPoints(plan, { at: trimmed.at, phase: 'as-found', points: trimmed.found, makeId }) : []),
-    ...(trimmed
-      ? trimPoints(plan, { at: later(trimmed.at, 2400), phase: 'as-left', points: trimmed.left, makeId })
-      : []),
-    ...answers,
-    ...(plan.survey ? surveyOf(plan.survey, makeId) : []),
-    ...(interval
-      ? [
-          {
-            what: 'interval' as const,
-            days: interval.days,
-            instead: entered,
-            suggested_days: interval.suggested,
-            reason: interval.reason,
-            practice: false,
-            id: makeId(interval.at),
-            by: person('magnus'),
-            at: interval.at,
-          },
-        ]
-      : []),
-  ]
-  return work.sort((a, b) => a.at.localeCompare(b.at))
-}
-
 function folderOf(entered: Entered): WholeFolder {
   const plan: Plan = { ...entered, ...PASTS[entered.tag] }
   const makeId = idMaker(plan.tag)
@@ -392,7 +257,7 @@ function folderOf(entered: Entered): WholeFolder {
     versions: [version, ...(changed ? [changed] : [])],
     checks,
     wireLog: [],
-    workLog: workOf(plan, checks, makeId),
+    workLog: workOf(plan, { loop, version, checks }, makeId),
     ...(plan.counts ? monthOfCycles(plan, entries, person('rona'), makeId) : { countLog: [], edges: [] }),
   }
 }

@@ -181,6 +181,9 @@ it('thermal insertion: the depth, and why a pressure above the vessel’s forbid
   await enter({ fluidPressure: '45 mbar' })
   await saved()
   await work('Verify in its place')
+  // The last run was finished and signed.
+  await see(test('to-sign'), 'Sign it at Hand over')
+  await press('Begin it again')
   await confirm('told', 'Bree')
   await confirm('rods')
   await see(`${step('retract')}.now`)

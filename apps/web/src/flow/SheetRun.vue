@@ -154,7 +154,12 @@ const shown = (e: WorkOf<'step'>) =>
     </ol>
     <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
     <div v-if="!next" class="finished">
-      <p role="status">All steps done.</p>
+      <p role="status">
+        All steps done.
+        <router-link v-if="sheet.judge" :to="`/loops/${folder.view!.loop.id}/hand-over`" data-test="to-sign">{{
+          folder.practising ? 'What it came to, at Hand over' : 'Sign it at Hand over'
+        }}</router-link>
+      </p>
       <v-btn v-if="session.has('technician')" @click="again = true">Begin it again</v-btn>
     </div>
   </section>

@@ -9,6 +9,7 @@ import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
+import OffBand from './OffBand.vue'
 import { useGate } from './useGate.ts'
 import { useMeter } from './useMeter.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -51,7 +52,6 @@ const set = (s: VerificationStep) =>
     temp_C: temp.value ?? r.value.in('baseTemp', 'degC') ?? 20,
   })
 const most = computed(() => Math.max(limit.value * 2, ...read.value.map((s) => Math.abs(s.offPct ?? 0))))
-const x = (pct: number) => 60 + (pct / most.value) * 54
 </script>
 
 <template>
@@ -97,11 +97,7 @@ const x = (pct: number) => 60 + (pct / most.value) * 54
                 {{ s.offPct === undefined ? '' : preferences.quantity(s.offPct, '%', { decimals: 2, sign: true }) }}
               </td>
               <td class="plot">
-                <svg viewBox="0 0 120 24" width="120" height="24" aria-hidden="true">
-                  <rect :x="x(-limit)" :width="x(limit) - x(-limit)" y="4" height="16" class="band" />
-                  <path d="M60 2V22" class="axis" />
-                  <circle v-if="s.offPct !== undefined" :cx="x(s.offPct)" cy="12" r="5" class="dot" />
-                </svg>
+                <OffBand :off="s.offPct" :limit="limit" :most="most" />
               </td>
               <td>
                 <v-btn
@@ -151,16 +147,6 @@ thead th {
 .end {
   text-align: right;
   white-space: nowrap;
-}
-.band {
-  fill: var(--action);
-  opacity: 0.18;
-}
-.axis {
-  stroke: var(--second);
-}
-.dot {
-  fill: var(--signal);
 }
 .ok {
   color: var(--action);

@@ -16,6 +16,7 @@ import WordsField from '../../widgets/WordsField.vue'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
 import AtHand from './AtHand.vue'
 import EquipmentTicks from './EquipmentTicks.vue'
+import ExpiredReason from './ExpiredReason.vue'
 import { gearOf, readsOf, usualChoice, type Chosen } from './atHand.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -157,19 +158,7 @@ const begin = () =>
         @update:model-value="choose"
       />
       <EquipmentTicks v-if="discrete" v-model="chosen" :kit="kit" />
-      <div>
-        <p v-if="expired.length" class="look">
-          {{ expired.map((g) => g.name).join(', ') }}: past its due date. It can be used for a reason; the certificate
-          carries both.
-        </p>
-        <WordsField
-          v-if="expired.length"
-          label="Why it is used past its due date"
-          :value="expiredReason"
-          needed
-          @typed="expiredReason = $event"
-        />
-      </div>
+      <ExpiredReason v-model="expiredReason" :expired="expired" />
       <div class="gate">
         <svg width="40" height="56" viewBox="0 0 40 56" aria-hidden="true"><path d="M9 6V50M31 6V50M2 24H38" /></svg>
         <div>
@@ -228,9 +217,6 @@ const begin = () =>
   fill: none;
   stroke: var(--action);
   stroke-width: 5;
-}
-.look {
-  color: var(--look);
 }
 @media (max-width: 740px) {
   .two {

@@ -12,6 +12,7 @@ import CheckHistory from './CheckHistory.vue'
 import DueNext from './DueNext.vue'
 import MeasuredSince from './MeasuredSince.vue'
 import SignCheck from './SignCheck.vue'
+import VerificationWork from './VerificationWork.vue'
 import VisitWork from './VisitWork.vue'
 import { sure } from '@calm-loop/core/sure'
 
@@ -31,6 +32,7 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
 <template>
   <section aria-label="Hand over">
     <VisitWork />
+    <VerificationWork />
     <template v-if="check">
       <p v-if="stand === 'broken'" class="standing bad" role="alert" data-test="stand">
         <GradeMark grade="stop" /> Seal broken: what was signed is not what stands here. It is no certificate, and it

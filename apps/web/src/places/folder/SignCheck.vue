@@ -10,8 +10,9 @@ import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
 import { useDoing } from '../../widgets/doing.ts'
-import SealMark from '../../widgets/SealMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import SignedLine from './SignedLine.vue'
+import SignForm from './SignForm.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ check: Check }>()
@@ -20,12 +21,10 @@ const session = useSession()
 const gateId = uuid()
 const ids = { performed: uuid(), reviewed: uuid(), accepted: uuid() }
 const told = ref('')
-const password = ref('')
 const { busy, says, run } = useDoing()
 
 const discrete = computed(() => folder.kind?.family === 'switch')
 const RELEASED = computed(() => gateWording('loop-released', discrete.value ? 'switch' : 'current'))
-const ROLE_WORDS = { performed: 'Performed by', reviewed: 'Reviewed by', accepted: 'Accepted by' }
 const STATEMENTS = {
   performed: 'I took these readings with the equipment named.',
   reviewed: 'I have reviewed this record and agree with its verdict.',
@@ -90,26 +89,21 @@ const signing = computed(() => {
 })
 const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: props.check.id }))
 
-const send = (work: () => Promise<unknown>) =>
-  run(async () => {
-    await work()
-    password.value = ''
-    await folder.refresh()
-  })
 const release = () =>
-  send(() =>
-    call('confirmGate', {
+  run(async () => {
+    await call('confirmGate', {
       params: { ...params.value, gateId },
       body: { gate: 'loop-released', words: RELEASED.value, told: told.value.trim() },
-    }),
-  )
-const sign = (role: Signature['role']) =>
-  send(() =>
-    call('sign', {
-      params: { ...params.value, signatureId: ids[role] },
-      body: { role, statement: STATEMENTS[role], password: password.value },
-    }),
-  )
+    })
+    await folder.refresh()
+  })
+async function sign(role: Signature['role'], password: string): Promise<void> {
+  await call('sign', {
+    params: { ...params.value, signatureId: ids[role] },
+    body: { role, statement: STATEMENTS[role], password },
+  })
+  await folder.refresh()
+}
 </script>
 
 <template>
@@ -119,12 +113,7 @@ const sign = (role: Signature['role']) =>
         <b>{{ gateName(g.gate) }}</b>: {{ g.by.name }}, {{ moment(g.at) }}; told {{ g.told }}.
       </li>
       <li v-for="s in check.signatures" :key="s.id">
-        <b>{{ ROLE_WORDS[s.role] }} {{ s.by.name }}</b
-        >, {{ moment(s.at) }}. {{ s.statement }}
-        <SealMark v-if="s.standing" :standing="s.standing" />
-        <span v-if="s.standing === 'verified'" class="quiet small">
-          against the key “{{ s.keyName }}” that is trusted here</span
-        >
+        <SignedLine :signature="s" />
       </li>
     </ol>
     <p v-if="next === 'read'" class="quiet">
@@ -139,21 +128,14 @@ const sign = (role: Signature['role']) =>
         >Confirm {{ discrete ? 'machine' : 'loop' }} given back</v-btn
       >
     </form>
-    <form v-else-if="signing" class="step" @submit.prevent="sign(signing.role)">
-      <h3>{{ signing.title }}</h3>
-      <p class="quiet">{{ STATEMENTS[signing.role] }} {{ signing.warning }}</p>
-      <WordsField
-        label="Your password"
-        type="password"
-        :value="password"
-        needed
-        autocomplete="current-password"
-        @typed="password = $event"
-      />
-      <v-btn type="submit" color="primary" variant="flat" :disabled="!password" :loading="busy"
-        >{{ signing.verb }} as {{ session.person?.name }}</v-btn
-      >
-    </form>
+    <SignForm
+      v-else-if="signing"
+      :key="signing.role"
+      :title="signing.title"
+      :words="`${STATEMENTS[signing.role]} ${signing.warning}`"
+      :verb="signing.verb"
+      :act="(password) => sign(sure(signing).role, password)"
+    />
     <p v-else-if="next === 'accepted'" class="quiet">A reviewer of this installation may accept it.</p>
     <p v-else-if="next === 'reviewed'" class="quiet">
       {{

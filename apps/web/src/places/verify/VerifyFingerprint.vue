@@ -42,7 +42,9 @@ onMounted(() => digest.value.length === 64 && ask())
     </form>
     <p v-if="stands !== undefined" class="answer" role="status" data-test="stands">
       <SealMark :standing="stands ? 'sealed' : 'broken'" wordless />
-      <span v-if="stands">It stands: a check with this fingerprint is on record here, and its seals are whole.</span>
+      <span v-if="stands"
+        >It stands: a check or verification with this fingerprint is on record here, and its seals are whole.</span
+      >
       <span v-else>It does not stand here: nothing that counts has this fingerprint, or what had it was changed.</span>
     </p>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
