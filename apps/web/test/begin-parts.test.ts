@@ -1,5 +1,5 @@
 // How work begins, by itself: signing in, choosing guided work and what it must be told, the site's limits.
-import { USUAL_TRIM_LIMITS } from '@calm-loop/contract'
+import { USUAL_JUDGING, USUAL_TRIM_LIMITS, type Gear } from '@calm-loop/contract'
 import { currentKindOf } from '@calm-loop/core/kinds'
 import { proceduresFor, study } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES } from '@calm-loop/core/procedure'
@@ -11,6 +11,8 @@ import { refusal, sessionOf } from '../src/stores/server.fixture.ts'
 import { useTrim } from '../src/stores/trim.ts'
 import BeginProcedure from '../src/trim/BeginProcedure.vue'
 import SiteLimits from '../src/trim/SiteLimits.vue'
+import AtHand from '../src/places/folder/AtHand.vue'
+import { usualChoice, type Chosen } from '../src/places/folder/atHand.ts'
 import { open, parts, press, router, settle, show, textOf } from './panel.ts'
 import 'fake-indexeddb/auto'
 
@@ -185,5 +187,37 @@ describe('the site’s limits', () => {
     const part = show(SiteLimits)
     expect(part.find('form.fields').exists()).toBe(false)
     expect(textOf(part)).toContain('may change them.')
+  })
+})
+
+describe('what is at hand for a check', () => {
+  const piece = (name: string, quantity: string, unit: string): Gear => ({
+    ...{ id: `018f4d21-9e80-7000-8000-0000000000${name.length}0`, name, serial: 'S-1', measures: quantity, range: '' },
+    ...{ uncertainty: '', due: '2099-01-31' },
+    ranges: [{ quantity: quantity as 'pressure', unit, low: 0, high: 2000, fixed: 0.1 }],
+  })
+  const kit = [piece('Communicator', 'pressure', 'mbar'), piece('Meter', 'current', 'mA')]
+  const known = study(currentKindOf('pressure'), demoEntries('pressure'))
+  function page(chosen: Chosen) {
+    open({ kind: 'pressure', entries: demoEntries('pressure') })
+    return show(AtHand, { known, kit, judging: USUAL_JUDGING, percents: [0, 100], modelValue: chosen })
+  }
+  const usual = usualChoice(known, kit, '2026-11-28')
+  const read = { read: true, gear: '', stand: 'in-series' as const, percent: false }
+
+  it('each place is read with a piece of the kit that can, or as it is shown there', async () => {
+    const part = page({ ...usual, places: { ...usual.places, digital: read } })
+    const place = part.find('[data-place="digital"]')
+    expect(place.find('[aria-pressed=true]').text()).toBe('nothing: as it is shown there')
+    await place
+      .findAll('button.pick')
+      .find((b) => b.text().startsWith('Communicator'))!
+      .trigger('click')
+    const [chosen] = part.emitted('update:modelValue')!.at(-1) as [Chosen]
+    expect(chosen.places['digital']!.gear).toBe(kit[0]!.id)
+  })
+  it('nothing is asked where no piece could read the place', () => {
+    const part = page({ ...usual, places: { counts: read } })
+    expect(part.find('[data-place="counts"]').text()).not.toContain('Read with')
   })
 })

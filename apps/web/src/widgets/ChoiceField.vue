@@ -13,10 +13,12 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [value: string] }>()
 const id = useId()
 const few = computed(() => props.options.length <= 4)
-const shown = computed(() => props.value || props.standard || null)
+/** Where nothing is one of the choices, it is chosen until another is. */
+const none = computed(() => (props.options.some((o) => o.value === '') ? '' : null))
+const shown = computed(() => props.value || props.standard || none.value)
 /** Each button says itself what it chooses, also the one that stands until something is chosen. */
 const leave = () => undefined
-const missing = computed(() => props.needed && !shown.value)
+const missing = computed(() => props.needed && shown.value === null)
 </script>
 
 <template>

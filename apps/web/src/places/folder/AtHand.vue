@@ -45,6 +45,10 @@ const pieces = (quantity: Witness['quantity'], own: string) => [
   { value: '', label: own },
   ...piecesFor(props.kit, quantity).map((g) => ({ value: g.id, label: words(g) })),
 ]
+/** What reads a place when no piece of the kit does: a meter of somebody else's, or what stands there itself. */
+const ownOf = (w: Witness) =>
+  w.id === 'current' || w.id === 'volts' ? 'not in the kit' : 'nothing: as it is shown there'
+const readWith = (w: Witness) => pieces(quantityAt(w, of(w)), ownOf(w))
 const reads = computed(() => readsOf(props.known, chosen.value))
 const proof = computed(() =>
   typeof reads.value === 'string'
@@ -135,9 +139,9 @@ const isExpired = (id: string) => (dueOf(id) ?? '9999') < today()
               @choose="change(w, { percent: $event === '%' })"
             />
             <ChoiceField
-              v-if="w.id === 'current' || w.id === 'volts' || of(w).gear"
+              v-if="readWith(w).length > 1"
               label="Read with"
-              :options="pieces(quantityAt(w, of(w)), 'not in the kit')"
+              :options="readWith(w)"
               :value="of(w).gear"
               :help="isExpired(of(w).gear) ? `Was due ${dayWords(dueOf(of(w).gear)!)}.` : ''"
               @choose="change(w, { gear: $event })"

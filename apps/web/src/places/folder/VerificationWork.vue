@@ -27,7 +27,11 @@ const found = computed<Verification[]>(() => {
 const all = ref(false)
 const shown = computed(() => (all.value ? found.value : found.value.slice(0, 1)))
 const verdict = ({ judged }: Verification) =>
-  judged?.pass === undefined ? 'Not judged' : judged.pass ? 'Inside its limits' : 'Outside its limits'
+  judged?.pass === undefined
+    ? 'Verification not judged'
+    : judged.pass
+      ? 'Verified: inside its limits'
+      : 'Not verified: outside its limits'
 const most = ({ judged }: Verification) =>
   Math.max(...sure(judged).lines.map((l) => Math.max(2 * l.limit, Math.abs(l.off ?? 0))))
 const paper = ({ run }: Verification) => addressOf('runCertificate', { loopId: sure(folder.view).loop.id, runId: run })
@@ -54,7 +58,7 @@ const figure = (v: number, unit: string, decimals: number, sign = false) =>
       <dl v-if="v.judged">
         <div v-for="line in v.judged.lines" :key="line.name">
           <dt>
-            {{ line.name }} <span class="small">{{ line.at }}</span>
+            {{ line.name }}<span class="small quiet at">{{ line.at }}</span>
           </dt>
           <dd class="figures">
             {{ line.read === undefined ? 'not read' : figure(line.read, line.unit, line.decimals) }}
@@ -106,6 +110,9 @@ dl div {
 }
 dd {
   margin: 0;
+}
+.at {
+  display: block;
 }
 .off {
   text-align: right;
