@@ -148,6 +148,8 @@ export const FINDINGS = {
   'pipe-may-empty': ['The pipe need not be full there.', 'A place where it always is.'],
   'pair-position': ['The pair sits where gas gathers or sediment lies.', 'The side of a level pipe.'],
   'no-rods': ['Under pressure there are no restraining rods.', 'Rods fitted before the gland is loosened.'],
+  'depth-off': ['The stem does not sit at its mark.', 'The depth that the lengths give.'],
+  'spacing-off': ['The pair does not sit at the spacing that the drawing gives.', 'The spacing set anew.'],
   'stem-short': ['The stem does not reach the centre line.', 'A longer stem.'],
   'law-reversed': ['The temperature difference does not fall with flow.', 'The two exchanged or corrected.'],
   discharge: ['The nozzle’s coefficient or throat cannot be.', 'Both from its certificate.'],

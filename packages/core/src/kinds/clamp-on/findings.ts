@@ -8,7 +8,8 @@ import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
-import { beamOf, compositionOf, knownFluid, type ClampOn } from './setup.ts'
+import { offPlan } from '../off-plan.ts'
+import { beamOf, compositionOf, knownFluid, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
@@ -220,6 +221,16 @@ function pairFindings(c: ClampOn, r: Reader): Finding[] {
           'weak signal.',
         action: 'Mount the two with the same number, one ending in A, the other in B.',
         sure: 'Certain, if the numbers were copied right.',
+      }),
+    )
+  const [spacing, set] = [spacingOf(c, r), r.in('setSpacing', 'mm')]
+  if (spacing && set !== undefined)
+    found.push(
+      ...offPlan(spacingPlan(spacing.spacing_mm), set, {
+        code: 'spacing-off',
+        fields: ['setSpacing'],
+        why: 'Pipe, wall, liner, fluid and pair give the spacing; one of them may have changed since it was set.',
+        action: 'Set the pair anew, and enter how it sits.',
       }),
     )
   const chosen = TRANSDUCERS.find((t) => t.id === r.text('transducer'))

@@ -1,5 +1,7 @@
 // A clamp-on point as far as it has been entered: pipe, fluid, pair, and the beam that they make.
 import type { Keep } from '../kind.ts'
+import { formatQuantity } from '../../quantity/index.ts'
+import { near, type StepPlan } from '../../sheet/index.ts'
 import {
   GAS_MODEL,
   GAS_PRESETS,
@@ -337,3 +339,10 @@ export function spacingOf(
   const holes = Math.round(spacing_mm / pitch)
   return { spacing_mm, holes, holeError_mm: holes * pitch - spacing_mm }
 }
+
+/** A pair set a millimetre off loses signal and accuracy; far off it finds another path. */
+export const spacingPlan = (wanted_mm: number): StepPlan => ({
+  against: `The drawing gives ${formatQuantity(wanted_mm, 'mm', { decimals: 1, trim: true })}`,
+  ...near(wanted_mm, { good: 1, most: Math.max(3, 0.1 * wanted_mm) }),
+  else: 'The pair does not hear itself there. Set it anew, or correct what was typed.',
+})

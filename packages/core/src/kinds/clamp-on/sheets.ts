@@ -3,7 +3,7 @@ import { TRANSDUCERS } from '../../flow/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { near, type Sheet, type SheetStep, type StepPlan } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
-import { clampOnOf, spacingOf } from './setup.ts'
+import { clampOnOf, spacingOf, spacingPlan } from './setup.ts'
 import { GAS_FLOOR_bar } from './findings.ts'
 
 function filmSteps(r: Reader): SheetStep[] {
@@ -52,13 +52,6 @@ function wallPlan(r: Reader): StepPlan | undefined {
       'anew.',
   }
 }
-
-/** A pair set a millimetre off loses signal and accuracy; far off it finds another path. */
-const spacingPlan = (wanted_mm: number): StepPlan => ({
-  against: `The drawing gives ${show(wanted_mm, 'mm', { decimals: 1, trim: true })}`,
-  ...near(wanted_mm, { good: 1, most: Math.max(3, 0.1 * wanted_mm) }),
-  else: 'The pair does not hear itself there. Set it anew, or correct what was typed.',
-})
 
 function mountSheet(r: Reader): Sheet {
   const gas = r.text('medium') === 'gas'
@@ -122,6 +115,7 @@ function mountSheet(r: Reader): Sheet {
           label: 'Spacing as set',
           quantity: 'length',
           unit: 'mm',
+          entry: 'setSpacing',
           plan: spacing && spacingPlan(spacing.spacing_mm),
         },
       },

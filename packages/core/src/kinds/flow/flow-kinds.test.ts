@@ -47,6 +47,9 @@ describe('what is refused or questioned, in words', () => {
     ['clamp-on', { position: 'on top' }, 'look pair-position'],
     ['clamp-on', { upstream: '1 m' }, 'look straight-run-short'],
     ['clamp-on', { transducer: 'W1' }, 'look transducer-unsuited'],
+    ['clamp-on', { setSpacing: '60 mm' }, 'stop spacing-off'],
+    ['thermal-insertion', { depth: '402 mm' }, 'look depth-off'],
+    ['thermal-insertion', { depth: '300 mm' }, 'stop depth-off'],
     ['clamp-on', { ...gas, fluidPressure: '2 bar' }, 'look gas-pressure-low'],
     ['clamp-on', { ...gas, gas: 'own', composition: 'methane 90 %, nitrogen 5 %' }, 'stop composition-sum'],
     ['clamp-on', { ...gas, gas: 'own', composition: 'methane 95 %, zork 5 %' }, 'stop composition-unreadable'],
@@ -277,5 +280,20 @@ describe('set-up lines', () => {
         (l) => l.key === 'flowCal',
       )!.text,
     ).toBe('72.38400')
+  })
+})
+
+describe('what was set at the pipe', () => {
+  const off = (kind: string, changed: Record<string, string>) =>
+    study(kind, changed).findings.filter((f) => f.code.endsWith('-off'))
+  it('is as planned within a millimetre, or three for a stem, and is held against what was entered since', () => {
+    const figure = (kind: string, id: string) => study(kind).figures.find((f) => f.id === id)!.value!
+    const [spacing, insert] = [figure('clamp-on', 'spacing'), figure('thermal-insertion', 'insert')]
+    const setSpacing = `${(spacing + 0.8).toFixed(2)} mm`
+    expect(off('clamp-on', { setSpacing })).toEqual([])
+    expect(off('thermal-insertion', { depth: `${(insert + 2).toFixed(1)} mm` })).toEqual([])
+    // A wall gauged afterwards gives another spacing.
+    const [found] = off('clamp-on', { setSpacing, wall: '5.4 mm' })
+    expect(found!.what).toContain(`set to ${(spacing + 0.8).toFixed(1)} mm`)
   })
 })

@@ -80,6 +80,14 @@ export const fields: readonly Field[] = [
     help: 'From its end to the head.',
     required: true,
   }),
+  amount({
+    key: 'depth',
+    group: 'Mounting',
+    label: 'Inserted to',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'As it sits now, by the mark on the stem; the sheets of the work enter it.',
+  }),
   choice({
     key: 'rods',
     group: 'Mounting',

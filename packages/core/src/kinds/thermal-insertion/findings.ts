@@ -5,7 +5,8 @@ import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { ROD_PRESSURE_bar, USUAL } from './fields.ts'
-import { gasDensity, insertionOf, nozzleOf } from './meter.ts'
+import { offPlan } from '../off-plan.ts'
+import { depthPlan, gasDensity, insertionOf, nozzleOf } from './meter.ts'
 
 /** How it is mounted, and whether its lengths can be. */
 function mountingFindings(r: Reader): Finding[] {
@@ -64,6 +65,16 @@ function mountingFindings(r: Reader): Finding[] {
         why: 'Near the wall the flow is slower: the meter would read low.',
         action: 'Take a longer stem or a shorter branch.',
         sure: 'Certain, if the lengths are right.',
+      }),
+    )
+  const depth = r.in('depth', 'mm')
+  if (insertion && depth !== undefined)
+    found.push(
+      ...offPlan(depthPlan(insertion.insert_mm), depth, {
+        code: 'depth-off',
+        fields: ['depth'],
+        why: 'Off the centre line it measures another speed.',
+        action: 'Move the stem to its mark, and enter how far it is in.',
       }),
     )
   return found

@@ -1,7 +1,9 @@
 // The meter as entered: how deep it is put in, the law it is calibrated by, and its verification through a nozzle.
 import { GAS_PRESETS, gasProperties, readComposition } from '../../fluid/index.ts'
 import { insertionDepth, sonicNozzle, type Insertion, type NozzleGas, type ThermalLaw } from '../../flow/index.ts'
+import { formatQuantity } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
+import { near, type StepPlan } from '../../sheet/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, USUAL } from './fields.ts'
@@ -24,6 +26,13 @@ export function insertionOf(r: Reader): Insertion | undefined {
     tip_mm: sure(tip),
   })
 }
+
+/** The thermometers sit on the centre line, or a few millimetres beside it. */
+export const depthPlan = (wanted_mm: number): StepPlan => ({
+  against: `The centre line is at ${formatQuantity(wanted_mm, 'mm', { decimals: 0, trim: true })}`,
+  ...near(wanted_mm, { good: 3, most: 10 }),
+  else: 'Off the centre line it measures another speed. Move the stem, or correct what was typed.',
+})
 
 /** The meter's law in kg/h; undefined while it is missing or contradicts itself. */
 export function lawOf(r: Reader): ThermalLaw | undefined {

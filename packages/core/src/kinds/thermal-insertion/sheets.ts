@@ -1,17 +1,9 @@
 // The work at a thermal insertion meter, step by step.
 import { formatQuantity as show } from '../../quantity/index.ts'
-import {
-  figureOf,
-  judgeLines,
-  near,
-  type RunGiven,
-  type RunJudged,
-  type Sheet,
-  type StepPlan,
-} from '../../sheet/index.ts'
+import { figureOf, judgeLines, type RunGiven, type RunJudged, type Sheet } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
 import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
-import { insertionOf, verification } from './meter.ts'
+import { depthPlan, insertionOf, verification } from './meter.ts'
 
 const JUDGED_BY = [
   ...['throat', 'discharge', 'testGas', 'baseTemp', 'repeat'],
@@ -60,15 +52,7 @@ export function thermalSheets(r: Reader): Sheet[] {
     `${rods ? 'Restraining rods on, both, before the gland is touched.' : 'Hold it; never stand in line with it.'} ` +
     'Hazardous area: certified tools, gas detector on.'
   const steps = verification(r, undefined, {})
-  const wanted = insertion?.insert_mm
-  const depth: StepPlan | undefined =
-    wanted === undefined
-      ? undefined
-      : {
-          against: `The centre line is at ${mm(wanted)}`,
-          ...near(wanted, { good: 3, most: 10 }),
-          else: 'Off the centre line it measures another speed. Move the stem, or correct what was typed.',
-        }
+  const depth = insertion && depthPlan(insertion.insert_mm)
   const told = {
     id: 'told',
     title: 'Operations told, loop in manual',
@@ -117,7 +101,7 @@ export function thermalSheets(r: Reader): Sheet[] {
           says:
             `Gland loose enough to move, stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland ` +
             'tight to run.',
-          ask: { label: 'Inserted to', quantity: 'length', unit: 'mm', plan: depth },
+          ask: { label: 'Inserted to', quantity: 'length', unit: 'mm', entry: 'depth', plan: depth },
         },
         back,
       ],
@@ -193,7 +177,7 @@ export function thermalSheets(r: Reader): Sheet[] {
           id: 'in',
           title: 'In to the centre line again',
           says: `Stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland tight to run.`,
-          ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm', plan: depth },
+          ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm', entry: 'depth', plan: depth },
         },
         back,
       ],
