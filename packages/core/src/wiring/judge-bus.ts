@@ -27,6 +27,26 @@ function stationsOf(wiring: Wiring): Station[] {
   })
 }
 
+const linesJoined = (of: readonly Station[]): WiringFinding =>
+  finding({
+    code: 'bus-lines-joined',
+    grade: 'stop',
+    where: of.flatMap((s) => [s.plus, s.minus, s.device.id]),
+    what: 'The two data lines of the bus are one piece of copper.',
+    why: 'Between them stand no volts, so nobody hears anything: a short, not an exchanged pair.',
+    action: 'Look for a core of the one line that is landed on the other, and land it on its own.',
+  })
+
+const onWrongLine = (s: Station): WiringFinding =>
+  finding({
+    code: 'bus-wrong-line',
+    grade: 'stop',
+    where: [s.plus, s.minus, s.device.id],
+    what: `One data wire reaches ${s.device.name}, on the wrong line, and the other none.`,
+    why: 'A difference between two wires needs both, each on its own line.',
+    action: 'Land it on its own line, and the other data wire on the other.',
+  })
+
 export function busFindings(wiring: Wiring): WiringFinding[] {
   const spots = terminalsOf(wiring)
   const stations = stationsOf(wiring)
@@ -52,8 +72,13 @@ export function busFindings(wiring: Wiring): WiringFinding[] {
         )
       continue
     }
+    if (others.some((s) => netOf(wiring, [s.plus]).has(s.minus))) {
+      found.push(linesJoined(others))
+      continue
+    }
     for (const s of others)
-      if (plus.has(s.minus) || minus.has(s.plus))
+      if (plus.has(s.minus) !== minus.has(s.plus)) found.push(onWrongLine(s))
+      else if (plus.has(s.minus))
         found.push(
           finding({
             code: 'bus-swapped',

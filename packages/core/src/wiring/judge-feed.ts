@@ -1,8 +1,8 @@
 // Whether each current output is fed, can drive its current through the loop, and ends in something that reads it.
 import { formatQuantity as show } from '../quantity/index.ts'
-import type { Conditions, Energised } from './energise.ts'
+import { netOf, type Conditions, type Energised } from './energise.ts'
 import { finding, type WiringFinding } from './finding.ts'
-import { shuntsOf, type Feed, type Output } from './loops.ts'
+import type { Feed, Output } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { typeOf } from './types.ts'
 import { inSentence } from '../words/index.ts'
@@ -19,6 +19,14 @@ const isUnfed = (wiring: Wiring, output: Output): boolean =>
   output.kind === 'sinks' &&
   sure(typeOf(output.device)).terminals.some((t) => t.does === 'feeds+') &&
   !wiring.conductors.some((c) => c.from === output.plus || c.to === output.plus)
+
+/** Whether all that feeds a loop stands plus on plus and minus on minus. */
+function inParallel(wiring: Wiring, { sources }: Feed): boolean {
+  const [first, ...rest] = sources
+  if (!first || !rest.length) return false
+  const [plus, minus] = [netOf(wiring, [first.plus]), netOf(wiring, [first.minus])]
+  return rest.every((s) => plus.has(s.plus) && minus.has(s.minus))
+}
 
 export function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
   const where = [output.plus, output.minus, output.device.id]
@@ -49,6 +57,19 @@ export function feedFindings(wiring: Wiring, output: Output, feed: Feed): Wiring
     return []
   }
   const aiding = feed.sources.filter((s) => s.volts > 0)
+  if (inParallel(wiring, feed))
+    return [
+      finding({
+        code: 'supplies-in-parallel',
+        grade: 'stop',
+        where,
+        what: `${feed.sources.length} supplies stand in parallel: together they feed this loop with ${V(feed.openV)}.`,
+        why:
+          'Two supplies are never quite alike: the higher feeds the lower, and when one fails it drags the other ' +
+          'down. Only through a diode for each may they stand together.',
+        action: 'Take one of them out, or put in a module that decouples them.',
+      }),
+    ]
   if (feed.sources.length > 1)
     return [
       finding({
@@ -137,66 +158,4 @@ export function reachFindings(
       action: 'Take resistance out of the loop, or use an isolator.',
     }),
   ]
-}
-
-/** Receivers that do not get the whole current of the loop. */
-export function receiverFindings(wiring: Wiring, now: Energised, outputs: readonly Output[]): WiringFinding[] {
-  const driven = outputs
-    .map((o) => ({ output: o, mA: Math.abs(now.solution.parts[o.part]?.mA ?? 0) }))
-    .filter((o) => o.mA > 0.5)
-  if (!driven.length) return []
-  const found: WiringFinding[] = []
-  const shunts = shuntsOf(wiring).map((s) => ({ ...s, mA: now.solution.parts[s.part]?.mA ?? 0 }))
-  const whole = (value: number) => driven.some((d) => Math.abs(value - d.mA) <= 0.01 * d.mA)
-  const partial = shunts.filter((s) => s.mA > 0.2 && !whole(s.mA))
-  for (const s of shunts)
-    if (s.mA < -0.2)
-      found.push(
-        finding({
-          code: 'input-reversed',
-          grade: 'stop',
-          where: [s.plus, s.minus, s.device.id],
-          what: `The current enters ${inSentence(s.device.name)} at its return terminal: it would read ${mA(s.mA)}.`,
-          why: 'Most cards show 0 % or a fault then, and some are damaged.',
-          action: 'Exchange the two conductors at this input.',
-        }),
-      )
-  const sum = partial.reduce((total, s) => total + s.mA, 0)
-  if (partial.length > 1 && driven.some((d) => Math.abs(sum - d.mA) <= 0.02 * d.mA))
-    found.push(
-      finding({
-        code: 'split-in-parallel',
-        grade: 'stop',
-        where: partial.flatMap((s) => [s.plus, s.minus, s.device.id]),
-        what:
-          `${partial.map((s) => s.device.name).join(' and ')} share the current: ` +
-          `${partial.map((s) => mA(s.mA)).join(' and ')} of ${mA(sure(driven[0]).mA)}.`,
-        why: 'Receivers in parallel each get a part of the current, so all of them read low.',
-        action: 'Put them in series: out of the one, into the next.',
-      }),
-    )
-  else
-    for (const s of partial)
-      found.push(
-        finding({
-          code: 'current-lost',
-          grade: 'stop',
-          where: [s.plus, s.minus, s.device.id],
-          what: `${s.device.name} gets ${mA(s.mA)} of the ${mA(sure(driven[0]).mA)} that the output drives.`,
-          why: 'Another path carries the rest past the receiver, so it reads low.',
-          action: 'Look for a second conductor or an earth between the two terminals of the input.',
-        }),
-      )
-  if (!shunts.some((s) => Math.abs(s.mA) > 0.2))
-    found.push(
-      finding({
-        code: 'receiver-not-in-loop',
-        grade: 'stop',
-        where: shunts.flatMap((s) => [s.plus, s.device.id]),
-        what: 'Current flows, but through no receiver.',
-        why: 'The controller sees 0 mA although the transmitter works.',
-        action: 'Lead the return of the loop through the receiver’s input.',
-      }),
-    )
-  return found
 }

@@ -138,6 +138,26 @@ describe('before power', () => {
     expect(stops(landConductor(landConductor(w, a, 'to', 'RX:IN−'), b, 'from', 'RX:IN+'))).toContain('input-reversed')
     expect(stops(landConductor(w, a, 'to', 'PS:−'))).toContain('receiver-not-in-loop')
   })
+  it('has words of their own for an input shorted, cores joined in a box, and a core on the test terminal', () => {
+    const w = of({ junction: true })
+    expect(stops(connect(w, 'RX:IN', 'RX:0V'))).toEqual(['input-shorted'])
+    const [out, home] = [at(w, 'TX:+'), at(w, 'TX:−')].map((id) => w.conductors.find((c) => c.id === id)!)
+    expect(stops(connect(w, out!.to, home!.to))).toContain('cores-joined')
+    // A second way along the same copper is none.
+    expect(stops(connect(w, out!.to, 'TX:+'))).toEqual([])
+    const tested = landConductor(of({ junction: false }), at(of({ junction: false }), 'TX:−'), 'from', 'TX:T')
+    expect([stops(tested), codes(tested)]).toEqual([[], ['on-test-terminal']])
+  })
+  it('tells supplies in parallel from supplies in series', () => {
+    const w = of({ receiver: 'passive card', junction: false })
+    const second = addDevice(w, 'supply-dc')
+    expect(stops(connect(connect(second, 'PS:+', 'D1:+'), 'PS:−', 'D1:−'))).toEqual(['supplies-in-parallel'])
+  })
+  it('asks a fused loop without blowing its fuse', () => {
+    const w = addDevice(of({ receiver: 'passive card', junction: false }), 'fuse')
+    const fused = connect(landConductor(w, at(w, 'PS:+', 'to'), 'to', 'D1:2'), 'PS:+', 'D1:1')
+    expect(stops(fused)).toEqual([])
+  })
   it('sees a device without power, with too little, too much or reversed', () => {
     const w = of({ output: 'four-wire active', receiver: 'passive card', junction: false })
     expect(stops(drop(w, 'TX:24+'))).toContain('no-device-power')
@@ -180,6 +200,8 @@ describe('before power', () => {
     const w = of({ output: 'digital bus', junction: false })
     const [p, m] = [at(w, 'TX:D+'), at(w, 'TX:D−')]
     expect(stops(landConductor(landConductor(w, p, 'from', 'TX:D−'), m, 'from', 'TX:D+'))).toContain('bus-swapped')
+    expect(stops(landConductor(w, m, 'from', 'TX:D+'))).toContain('bus-lines-joined')
+    expect(stops(landConductor(takeOut(w, m), p, 'from', 'TX:D−'))).toEqual(['bus-wrong-line'])
     expect(stops(takeOut(w, m))).toContain('bus-half')
     expect(stops(takeOut(takeOut(w, m), p))).toContain('bus-unconnected')
     expect(codes(setDeviceFigure(w, 'TX', 'termination', 0))).toContain('bus-unterminated')

@@ -10,7 +10,9 @@ import { finding, type WiringFinding } from './finding.ts'
 import { feedOf, outputsOf, type Output } from './loops.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf, typeOf } from './types.ts'
-import { V, feedFindings, reachFindings, receiverFindings } from './judge-feed.ts'
+import { V, feedFindings, reachFindings } from './judge-feed.ts'
+import { bridgeFindings, testTerminalFindings } from './judge-joins.ts'
+import { receiverFindings } from './judge-receiver.ts'
 
 export interface Judged {
   readonly findings: readonly WiringFinding[]
@@ -181,6 +183,7 @@ export function judgeWiring(wiring: Wiring, conditions: Conditions, maxmA: numbe
     ...shieldFindings(wiring),
     ...busFindings(wiring),
     ...colourFindings(wiring),
+    ...testTerminalFindings(wiring),
   ]
   // Without figures only what can be seen without them is judged; volts would be invented.
   const electrical = attempt(() => electricalFindings(wiring, conditions, maxmA, needs.length > 0))
@@ -208,7 +211,7 @@ function electricalFindings(
   const at = (current: number, start?: Energised) =>
     energise({ wiring, conditions: { ...conditions, mA: current }, start: start?.powered })
   const mid = at(12)
-  const found: WiringFinding[] = [...powerFindings(wiring, mid)]
+  const found: WiringFinding[] = [...powerFindings(wiring, mid), ...bridgeFindings(wiring, { ...conditions, mA: 12 })]
   const outputs = outputsOf(wiring).filter((o) => mid.powered.get(o.device.id) ?? true)
   let fed = true
   for (const output of outputs) {
@@ -217,9 +220,10 @@ function electricalFindings(
     if (said.length) fed = false
   }
   if (fed && !found.some((f) => f.grade === 'stop')) {
-    found.push(...receiverFindings(wiring, mid, outputs))
+    const [low, high] = [at(4, mid), at(20, mid)]
+    found.push(...receiverFindings(wiring, [mid, low, high], outputs))
     if (!incomplete) {
-      const [low, most] = [at(4, mid), at(maxmA, mid)]
+      const most = at(maxmA, mid)
       for (const output of outputs)
         if (output.kind !== 'repeats') found.push(...reachFindings(output, most, conditions, maxmA))
       found.push(...communicationFindings(low, mid, outputs))

@@ -57,13 +57,21 @@ export interface Feed {
   /** Volts at the output’s terminals with it drawing nothing. */
   readonly openV: number
   /** What each source adds to that, by part; only those that count. */
-  readonly sources: readonly { readonly part: string; readonly volts: number }[]
+  readonly sources: readonly {
+    readonly part: string
+    readonly volts: number
+    readonly plus: string
+    readonly minus: string
+  }[]
   /** Whether a current could flow at all if there were a supply. */
   readonly closed: boolean
 }
 
 /** Current that a source of 24 V in the output’s place would drive, below which the loop is open, mA. */
 const CLOSED_mA = 0.05
+
+/** Holds the probe to 1 mA. */
+const PROBE_OHM = 24_000
 
 const without =
   (id: string, instead: (part: Part) => Part): Alter =>
@@ -86,7 +94,9 @@ export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, b
     const left = volts(
       energise({ wiring, conditions, alter: (parts) => dead(open(parts)), start: base.powered, frozen: true }),
     )
-    return Math.abs(openV - left) > 1 ? [{ part: source.id, volts: openV - left }] : []
+    return Math.abs(openV - left) > 1
+      ? [{ part: source.id, volts: openV - left, plus: source.plus, minus: source.minus }]
+      : []
   })
   // The probe drives the way the output would: a passive one out of its minus, an active one out of its plus.
   const [from, back] = output.kind === 'sinks' ? [minus, plus] : [plus, minus]
@@ -96,7 +106,8 @@ export function feedOf(wiring: Wiring, conditions: Conditions, output: Output, b
     plus: from,
     minus: back,
     volts: 24,
-    seriesOhm: 100,
+    // Enough to tell a closed loop, and less than any fuse in it would blow at.
+    seriesOhm: PROBE_OHM,
   }))
   const quiet: Alter = (parts) =>
     parts.map((p) => (p.kind === 'source' && p.id !== output.part ? { ...p, volts: 0 } : p))
