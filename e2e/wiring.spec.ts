@@ -56,7 +56,7 @@ test('dragging connects and lands conductors, every step judged; undo takes it b
   await drag(page, pin(page, 'RX:IN', 'right'), pin(page, 'RX:0V', 'right'))
   await expect(stopsIn(page)).toContainText('1 stop')
   await work(page, 'Before power')
-  await expect(page.locator('[data-code="current-lost"], [data-code="receiver-not-in-loop"]')).toBeVisible()
+  await expect(page.locator('[data-code="input-shorted"]')).toBeVisible()
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(stopsIn(page)).toHaveText('Before power')
   // The end of a conductor dragged to another terminal.
