@@ -72,7 +72,7 @@ describe('a verification', () => {
     const trail = await server.pool.query('select action from audit where loop_id = $1', [at.loopId])
     expect(trail.rows).toEqual(expect.arrayContaining([{ action: 'run-performed' }, { action: 'run-reviewed' }]))
   })
-  it('is not signed unfinished, by a stranger, in the wrong role, by the same person twice, or in practice', async () => {
+  it('is not signed unfinished, by a stranger, in the wrong role, twice by one person, or in practice', async () => {
     const open = await verified('FT-7002', { steps: 6 })
     const code = async (...a: Parameters<typeof sign>) => (await sign(...a)).problem.code
     expect(await code(ailsa, open, 'performed')).toBe('run-not-finished')
