@@ -86,7 +86,7 @@ const isExpired = (id: string) => (dueOf(id) ?? '9999') < today()
   <div role="group" aria-label="What is at hand" class="hand">
     <h3>What is at hand</h3>
     <ol class="places">
-      <li class="place" data-place="applied">
+      <li class="knot-row" data-place="applied">
         <svg aria-hidden="true" class="line">
           <line x1="15" x2="15" y1="22" y2="100%" />
           <circle cx="15" cy="22" r="8" class="ring" />
@@ -108,7 +108,7 @@ const isExpired = (id: string) => (dueOf(id) ?? '9999') < today()
           />
         </div>
       </li>
-      <li v-for="w in places" :key="w.id" class="place" :class="{ off: !of(w).read }" :data-place="w.id">
+      <li v-for="w in places" :key="w.id" class="knot-row" :class="{ off: !of(w).read }" :data-place="w.id">
         <svg aria-hidden="true" class="line">
           <line x1="15" x2="15" y1="0" y2="100%" />
           <circle cx="15" cy="24" r="7" :class="of(w).read ? 'dot' : 'ring'" />
@@ -169,14 +169,17 @@ const isExpired = (id: string) => (dueOf(id) ?? '9999') < today()
 </template>
 
 <style scoped>
+.hand {
+  margin-top: 16px;
+}
 .places {
   list-style: none;
   margin: 0;
   padding: 0;
 }
-.place {
+.knot-row {
   position: relative;
-  padding-left: 42px;
+  padding: 4px 0 4px 42px;
   border-bottom: 1px solid var(--hairline);
 }
 .line {

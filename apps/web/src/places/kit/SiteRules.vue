@@ -129,6 +129,7 @@ const LINES = [
 <style scoped>
 .rules {
   margin-top: 40px;
+  padding-top: 16px;
   border-top: 1px solid var(--hairline);
 }
 </style>
