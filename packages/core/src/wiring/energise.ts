@@ -1,5 +1,5 @@
 // Power on: the circuit that the wiring makes, and the volts and milliamps at every terminal and conductor of it.
-import { endsOf, solveCircuit, type Part, type Solution, type Topology } from '../circuit/index.ts'
+import { endsOf, solveCircuit, topologyOf, type Part, type Solution, type Topology } from '../circuit/index.ts'
 import { conducts, stageParts } from '../discrete/index.ts'
 import { conductorPart, figure, insidePart, type Conditions } from './conditions.ts'
 import { followSwitches, type Followed } from './follow-switches.ts'
@@ -353,10 +353,18 @@ export function variantsOf(wiring: Wiring, conditions: Conditions, base: Energis
     if (power?.from !== 'dc') return []
     return [{ id: device.id, power }]
   })
-  return (alter: Alter, topology?: Topology): Energised => {
+  // How a variant hangs together is worked out once for all that hang together alike: it costs more than solving one.
+  const topologies = new Map<string, Topology>()
+  const topologyFor = (parts: readonly Part[]): Topology => {
+    const key = parts.map((p) => `${p.kind} ${endsOf(p).join(' ')}`).join()
+    const known = topologies.get(key) ?? topologyOf({ ground: EARTH, parts })
+    topologies.set(key, known)
+    return known
+  }
+  return (alter: Alter): Energised => {
     if (base.follows) return energise({ wiring, conditions, alter, start: base.powered })
     const parts = alter([...base.parts])
-    const solution = solveCircuit({ ground: EARTH, parts }, topology)
+    const solution = solveCircuit({ ground: EARTH, parts }, topologyFor(parts))
     if (fed.some(({ id, power }) => isFed(solution, id, power) !== base.powered.get(id)))
       return energise({ wiring, conditions, alter, start: base.powered })
     return { parts, solution, powered: base.powered, follows: false, ...readers(parts, solution, spots) }

@@ -2,6 +2,9 @@
 import type { Part } from '../circuit/index.ts'
 import { conductorPart, EARTH, PANEL_WIRE_OHM, type Alter, type Energised } from './energise.ts'
 import { outputsOf, shuntsOf } from './loops.ts'
+import type { Shown } from './predict.ts'
+import { PRIORS } from './priors.ts'
+import type { LoopReading } from './readings.ts'
 import type { Wiring } from './record.ts'
 import { terminalsOf } from './types.ts'
 import { inSentence } from '../words/index.ts'
@@ -26,6 +29,10 @@ export type FaultKind =
   | 'transmitter-low'
   | 'transmitter-high'
   | 'transmitter-dead'
+  | 'meter-fuse'
+  | 'meter-jack'
+  | 'meter-ac'
+  | 'leads-exchanged'
 
 export interface Fault {
   readonly id: string
@@ -38,7 +45,12 @@ export interface Fault {
   /** The figure to be found: its limits and whether it is spread over decades. */
   readonly figure?: { readonly low: number; readonly high: number; readonly unit: string; readonly decades: boolean }
   readonly alter: (figure: number) => Alter
+  /** Of two at once: both, the first at the figure that was found for it. */
+  readonly both?: readonly [Fault, Fault]
+  /** Of the meter: what its display makes of what stands there. */
+  readonly seen?: (shown: Shown, reading: LoopReading, i: number) => Shown
 }
+export type Priors = Readonly<Record<FaultKind, number>>
 
 const change =
   (id: string, to: (part: Part) => Part | readonly Part[]): Alter =>
@@ -50,7 +62,7 @@ const add =
 const join = (id: string, a: string, b: string, ohm: number): Alter => add({ kind: 'resistor', id, a, b, ohm })
 
 /** Every single fault that this wiring can have. `base` is the loop as drawn. */
-export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
+export function faultsOf(wiring: Wiring, base: Energised, priors: Priors = PRIORS): Fault[] {
   const spots = terminalsOf(wiring)
   const faults: Fault[] = []
   const put = ({
@@ -59,7 +71,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     says,
     where,
     alter,
-    usual = 1,
     figure,
   }: {
     readonly kind: FaultKind
@@ -67,9 +78,17 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     readonly says: string
     readonly where: readonly string[]
     readonly alter: Fault['alter']
-    readonly usual?: number
     readonly figure?: Fault['figure'] | undefined
-  }) => faults.push({ id: `${kind} ${id}`.trim(), kind, says, where, usual, alter, ...(figure ? { figure } : {}) })
+  }) =>
+    faults.push({
+      id: `${kind} ${id}`.trim(),
+      kind,
+      says,
+      where,
+      usual: priors[kind],
+      alter,
+      ...(figure ? { figure } : {}),
+    })
 
   put({
     kind: 'none',
@@ -77,7 +96,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
     says: 'Nothing: as drawn, the loop would read this',
     where: [],
     alter: () => (parts) => parts,
-    usual: 1.5,
   })
 
   const dc = wiring.conductors.filter(
@@ -105,7 +123,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `Conductor ${c.id} has too much resistance: bad joint or longer cable`,
       where: [c.id],
       alter: (ohm) => change(id, (p) => (p.kind === 'resistor' ? { ...p, ohm: p.ohm + ohm } : p)),
-      usual: 0.4,
       figure: { low: 5, high: 3000, unit: 'Ohm', decades: true },
     })
   }
@@ -122,7 +139,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `${says} touches earth`,
       where: [ref, conductor],
       alter: (ohm) => join('fault', ref, EARTH, ohm),
-      usual: 1,
       figure: {
         low: 0.1,
         high: 1000,
@@ -136,7 +152,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `${says} leaks to earth: moisture`,
       where: [ref, conductor],
       alter: (ohm) => join('fault', ref, EARTH, ohm),
-      usual: 0.7,
       figure: {
         low: 1000,
         high: 200_000,
@@ -151,14 +166,13 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       const [a, b] = [ends[i]!, ends[j]!]
       const device = a.split(':')[0]
       // Two cores touch where they lie side by side: at the same device.
-      if (device !== b.split(':')[0] || sure(spots.get(a)).type.role === 'receiver') continue
+      if (device !== b.split(':')[0]) continue
       put({
         kind: 'short-pair',
         id: `${a} ${b}`,
         says: `${a} and ${b} touch`,
         where: [a, b],
         alter: (ohm) => join('fault', a, b, ohm),
-        usual: 0.8,
         figure: {
           low: 0.1,
           high: 1000,
@@ -172,7 +186,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
         says: `Moisture between ${a} and ${b}`,
         where: [a, b],
         alter: (ohm) => join('fault', a, b, ohm),
-        usual: 0.7,
         figure: {
           low: 1000,
           high: 200_000,
@@ -213,7 +226,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `The ${name} signals a fault, low`,
       where: [o.device.id],
       alter: (mA) => drive(mA),
-      usual: 0.9,
       figure: {
         low: 3.2,
         high: 3.7,
@@ -227,7 +239,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `The ${name} signals a fault, high`,
       where: [o.device.id],
       alter: (mA) => drive(mA),
-      usual: 0.9,
       figure: {
         low: 20.9,
         high: 23,
@@ -241,7 +252,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `The ${name} is dead: it lets no current through`,
       where: [o.device.id],
       alter: () => drive(0),
-      usual: 0.7,
     })
   }
 
@@ -264,7 +274,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
         says: `The ${name} gives too little`,
         where,
         alter: (volts) => change(part.id, (p) => ({ ...p, volts }) as Part),
-        usual: 0.8,
         figure: {
           low: 3,
           high: part.volts * 0.95,
@@ -309,7 +318,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
       says: `The shunt of the ${name} has another value`,
       where,
       alter: (ohm) => ohms(ohm),
-      usual: 0.6,
       figure: {
         low: shunt.ohm / 6,
         high: shunt.ohm * 4,
@@ -340,7 +348,6 @@ export function faultsOf(wiring: Wiring, base: Energised): Fault[] {
               { kind: 'source', id: 'fault', plus: near, minus: 'fault:in', volts, seriesOhm: PANEL_WIRE_OHM },
             ] as Part[]
           }),
-        usual: 0.6,
         figure: { low: 12, high: 36, unit: 'V', decades: false },
       })
   }
