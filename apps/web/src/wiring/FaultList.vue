@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// The single faults that explain the readings best, those that would read the same together; and where to measure next.
+// The faults that explain the readings best, those that would read the same together; and where to measure next.
 import type { LoopSpot } from '@calm-loop/contract'
 import { computed } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
@@ -16,6 +16,10 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ show: [where: readonly string[]]; measure: [spot: LoopSpot] }>()
 const preferences = usePreferences()
+const NOTHING_FITS =
+  'No fault explains these readings, nor do two at once. A reading may be wrong, or the wiring is not as drawn: take ' +
+  'one again.'
+const TRIED = 'Every fault is tried on the wiring as drawn, of the meter too, and two at once where one is not enough.'
 const good = computed(() => worthShowing(props.explained?.groups ?? []))
 const about = (f: { value: number; unit: string }) =>
   `, about ${preferences.quantity(f.value, f.unit, { decimals: f.value < 10 ? 1 : 0 })}`
@@ -24,13 +28,9 @@ const about = (f: { value: number; unit: string }) =>
 <template>
   <div aria-live="polite">
     <h3>What explains it</h3>
-    <p v-if="working && !explained" class="quiet">Trying every single fault</p>
+    <p v-if="working && !explained" class="quiet">Trying every fault, and two together</p>
     <p v-else-if="!good.length" class="quiet">
-      {{
-        explained
-          ? 'No single fault explains these readings. Perhaps there are two, or a reading is wrong: take one again.'
-          : 'Every single fault is tried on the wiring as drawn; what fits stands here.'
-      }}
+      {{ explained ? NOTHING_FITS : TRIED }}
     </p>
     <article v-for="(group, i) in good" :key="group[0]!.id" class="group" :data-rank="i + 1">
       <p class="rank">
