@@ -79,6 +79,8 @@ describe('a level from above', () => {
     [{ reports: 'distance', lrv: '3600 mm', urv: '600 mm' }, 'display-against-current'],
     [{ lrv: '3000 mm', urv: '0 mm' }, 'reverse-acting'],
     [{ receiverHigh: '3.2 m' }, 'ends-disagree'],
+    [{ receiverLow: '3 m', receiverHigh: '0 m' }, 'ends-reversed'],
+    [{ reports: 'distance', lrv: '600 mm', urv: '3600 mm' }, 'reverse-acting'],
     [{ faultCurrent: '20 mA' }, 'fault-current-in-range'],
     [{ shunt: '0' }, 'not-positive'],
     [{ tankDepth: '-1 m' }, 'length-negative'],
@@ -86,6 +88,13 @@ describe('a level from above', () => {
     [{ compensation: 'fixed' }, 'fixed-temperature'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(level, changed)).toContain(code))
 
+  it('says of ends that run opposite ways what each of them means at 4 and at 20 mA', () => {
+    const [found] = study(level, { receiverLow: '3 m', receiverHigh: '0 m' }).findings.filter(
+      (f) => f.code === 'ends-reversed',
+    )
+    expect(found!.why).toContain('At 4 mA the transmitter means 0 mm and the operator reads 3000 mm')
+    expect(codes(level, {})).not.toContain('ends-reversed')
+  })
   it('reports a distance with the current rising, from the same geometry', () => {
     const { thread, figures } = study(level, { reports: 'distance', lrv: '3600 mm', urv: '600 mm' })
     expect(figures.find((f) => f.id === 'level-20')?.value).toBe(3000)

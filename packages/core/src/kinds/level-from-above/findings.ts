@@ -121,7 +121,7 @@ function directionFindings(g: Geometry): Finding[] {
         sure: 'Certain; harmless if wanted.',
         action: 'Let the device report the level, or note on the tag that the display shows the distance.',
       })
-    if (!g.reportsDistance && !rises)
+    if (!rises)
       found.push({
         code: 'reverse-acting',
         grade: 'look',

@@ -56,6 +56,10 @@ function spanFindings(r: Reader, unit: string, scaleUnit: string): Finding[] {
   return findings
 }
 
+/** Whether two scales, each from 4 to 20 mA, run opposite ways. */
+const runOpposite = ([a, b]: readonly [number, number], [c, d]: readonly [number, number]): boolean =>
+  b - a > 0 !== d - c > 0
+
 /** The transmitter's range against the controller's scale, where both speak of one quantity. */
 function endsFindings(r: Reader, unit: string): Finding[] {
   const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
@@ -65,6 +69,22 @@ function endsFindings(r: Reader, unit: string): Finding[] {
   const apart = Math.max(Math.abs(low - lrv), Math.abs(high - urv))
   if (apart <= 1e-6 * Math.abs(urv - lrv)) return []
   const scale = (v: number) => show(v, unit, { trim: true })
+  if (runOpposite([lrv, urv], [low, high]))
+    return [
+      {
+        code: 'ends-reversed',
+        grade: 'look',
+        fields: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
+        what:
+          `The transmitter sends ${scale(lrv)} to ${scale(urv)}, the controller shows ${scale(low)} to ` +
+          `${scale(high)}: they run opposite ways.`,
+        why:
+          `At 4 mA the transmitter means ${scale(lrv)} and the operator reads ${scale(low)}; at 20 mA ${scale(urv)} ` +
+          `and ${scale(high)}. That they agree somewhere between is chance.`,
+        sure: 'Nearly certain.',
+        action: 'Exchange the two ends of one of them.',
+      },
+    ]
   return [
     {
       code: 'ends-disagree',
@@ -102,7 +122,10 @@ function repeaterFindings(r: Reader, unit: string, shown?: string): Finding[] {
       what:
         `The ${what} is scaled ${scale(a)} to ${scale(b)}, ${shown ? 'the controller' : 'the transmitter'} ` +
         `${scale(c)} to ${scale(d)}.`,
-      why: `Halfway up, at 12 mA, it shows ${scale((a + b) / 2)} where ${scale((c + d) / 2)} is meant.`,
+      why: runOpposite([a, b], [c, d])
+        ? `They run opposite ways: at 4 mA it shows ${scale(a)} where ${scale(c)} is meant, at 20 mA ${scale(b)} ` +
+          `where ${scale(d)} is.`
+        : `Halfway up, at 12 mA, it shows ${scale((a + b) / 2)} where ${scale((c + d) / 2)} is meant.`,
       sure: 'Nearly certain.',
       action: 'Set its scale to the same two values.',
     })
