@@ -24,10 +24,10 @@ const rows = computed(() => {
     {
       name: 'Availability',
       value: pct(of.availability),
-      is: 'run time over planned time; run time is planned time less stops',
+      is: 'run time over planned time that was watched; run time is that less stops',
       with:
         of.availability === null
-          ? 'no planned time'
+          ? 'nothing was watched'
           : `(${time(of.planned_s)} − ${time(of.stopped_s)}) / ${time(of.planned_s)}`,
     },
     {

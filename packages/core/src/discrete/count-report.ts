@@ -9,6 +9,7 @@ import {
   totalOf,
   type Calendar,
   type MachineStop,
+  type Shift,
   type ShiftPattern,
   type ShiftReport,
 } from './shifts.ts'
@@ -60,6 +61,18 @@ function isNamed(still: MachineStop, stops: readonly MachineStop[]): boolean {
   return 2 * covered >= still.to_ms - still.from_ms
 }
 
+/** Recordings that follow one another at once are one stretch: the machine went on between them. */
+const SEAM_ms = 5000
+function joined(stretches: readonly MachineStop[]): MachineStop[] {
+  const found: MachineStop[] = []
+  for (const s of stretches) {
+    const last = found.at(-1)
+    if (last && s.from_ms - last.to_ms <= SEAM_ms) found[found.length - 1] = { ...last, to_ms: s.to_ms }
+    else found.push(s)
+  }
+  return found
+}
+
 function longest(
   rises: Float64Array,
   shifts: readonly { from_ms: number; to_ms: number }[],
@@ -99,20 +112,22 @@ export function countReport(
     longCycle_s: ask.longCycle_s,
     rejected: ask.rejected,
   }
+  // Only what was watched can have run, or stood still: of the rest nothing is known.
+  const watchedIn = ({ from_ms, to_ms }: Shift): MachineStop[] =>
+    joined(
+      trains.flatMap((t, k) => {
+        const [from, to] = [Math.max(t.start_ms, from_ms), Math.min(ends[k]!, to_ms)]
+        return to > from ? [{ from_ms: from, to_ms: to }] : []
+      }),
+    )
+  const stretches = shifts.map(watchedIn)
   const reports = shifts.map((shift, i) => {
     if (told && i % 16 === 0) told(0.8 + (0.2 * i) / shifts.length)
-    const seen = trains.reduce((ms, t, k) => {
-      const [from, to] = [Math.max(t.start_ms, shift.from_ms), Math.min(ends[k]!, shift.to_ms)]
-      return ms + Math.max(0, to - from)
-    }, 0)
-    return { ...reportShift(rises, shift, terms), watched: seen / (shift.to_ms - shift.from_ms) }
+    const seen = sure(stretches[i])
+    const watched = seen.reduce((ms, s) => ms + (s.to_ms - s.from_ms), 0) / (shift.to_ms - shift.from_ms)
+    return { ...reportShift(rises, shift, terms, seen), watched }
   })
-  // Only what was watched can have stood still: before the first and after the last change nothing is known.
-  const watched = shifts.map((s) => ({
-    ...s,
-    from_ms: Math.max(s.from_ms, first_ms),
-    to_ms: Math.min(s.to_ms, last_ms),
-  }))
+  const watched = stretches.flat()
   const stillFrom_s = Math.max(LEAST_STILL_s, ask.longCycle_s ?? 3 * (ask.idealCycle_s ?? 100))
   told?.(1)
   return {

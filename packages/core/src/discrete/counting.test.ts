@@ -252,5 +252,27 @@ describe('a count report', () => {
     const report = countReport({ ...ask, trains: two }, utc)!
     expect(report.rises).toBe(4)
     expect(report.shifts.every((s) => s.watched < 0.01)).toBe(true)
+    expect([report.unnamed, report.long]).toEqual([[], []])
+  })
+  it('of a shift watched for half is that of a machine at full speed, not at half', () => {
+    const half = Array.from({ length: 400 }, (_, i) => rise(10 + i * 36))
+    const report = countReport({ ...ask, trains: [trainOf(T0, half)] }, utc)!
+    const [early] = report.shifts
+    expect(early!.watched).toBeCloseTo(0.5, 2)
+    expect(early!.performance).toBeCloseTo(1, 2)
+    expect(early!.availability).toBe(1)
+    expect(early!.planned_s).toBeCloseTo(14_400, -2)
+    // A stop that lasted beyond what was watched counts as long as it was.
+    const stop = { from_ms: T0 + 13_000_000, to_ms: T0 + 28_000_000 }
+    const stopped = countReport({ ...ask, trains: [trainOf(T0, half)], stops: [stop] }, utc)!
+    expect(stopped.shifts[0]!.stopped_s).toBeLessThan(1_400)
+  })
+  it('goes on over two recordings that follow one another at once', () => {
+    const first = Array.from({ length: 100 }, (_, i) => rise(10 + i * 36))
+    const second = Array.from({ length: 100 }, (_, i) => rise(34 + i * 36))
+    const seam = T0 + (10 + 99 * 36 + 1) * 1000 + 1000
+    const report = countReport({ ...ask, trains: [trainOf(T0, first), trainOf(seam, second)] }, utc)!
+    expect(report.shifts[0]!.meanCycle_s).toBeCloseTo(36, 3)
+    expect(report.long).toEqual([])
   })
 })

@@ -124,6 +124,7 @@ export interface ShiftReport extends Factors {
   readonly count: number
   readonly meanCycle_s: number | null
   readonly longCycles: number | null
+  /** Planned time that was watched. */
   readonly planned_s: number
   readonly stopped_s: number
   readonly rejected: number
@@ -144,20 +145,40 @@ export interface ShiftTerms {
 
 export const shiftKey = (shift: Pick<Shift, 'day' | 'name'>): string => `${shift.day} ${shift.name}`
 
-/** One shift's cycles and factors; a rise counts for the shift it falls into. */
-export function reportShift(rises_ms: ArrayLike<number>, shift: Shift, terms: ShiftTerms): ShiftReport {
-  const from = firstAtLeast(rises_ms, shift.from_ms)
-  const to = firstAtLeast(rises_ms, shift.to_ms)
-  const count = to - from
-  const planned_s = (shift.to_ms - shift.from_ms) / 1000
-  const stops = terms.stops.map((s) => ({
-    from_s: (s.from_ms - shift.from_ms) / 1000,
-    to_s: (s.to_ms - shift.from_ms) / 1000,
-  }))
-  const stopped_s = stoppedTime(stops, planned_s)
+/** Of several stretches: the mean over all intervals, and how many of them were long. */
+function intervalsIn(rises_ms: ArrayLike<number>, stretches: readonly MachineStop[], long_ms: number | undefined) {
+  const found = stretches.map(({ from_ms, to_ms }) => {
+    const [from, to] = [firstAtLeast(rises_ms, from_ms), firstAtLeast(rises_ms, to_ms)]
+    return { n: Math.max(0, to - from - 1), ...intervalsOf({ rises: rises_ms, long: long_ms, from, to, spare: 1e-6 }) }
+  })
+  const n = found.reduce((sum, f) => sum + f.n, 0)
+  return {
+    mean: n ? found.reduce((sum, f) => sum + f.n * (f.mean ?? 0), 0) / n : null,
+    long: long_ms === undefined ? null : found.reduce((sum, f) => sum + (f.long ?? 0), 0),
+  }
+}
+
+/**
+ * One shift's cycles and factors; a rise counts for the shift it falls into. Time that nobody watched is no run time
+ * and no standstill: nothing is known of it.
+ * @param watched stretches of the shift in which changes were recorded, in order; the whole of it without them
+ */
+export function reportShift(
+  rises_ms: ArrayLike<number>,
+  shift: Shift,
+  terms: ShiftTerms,
+  watched: readonly MachineStop[] = [shift],
+): ShiftReport {
+  const count = firstAtLeast(rises_ms, shift.to_ms) - firstAtLeast(rises_ms, shift.from_ms)
+  const planned_s = watched.reduce((sum, w) => sum + (w.to_ms - w.from_ms) / 1000, 0)
+  const stopped_s = watched.reduce((sum, w) => {
+    const at = (ms: number) => (ms - w.from_ms) / 1000
+    const stops = terms.stops.map((s) => ({ from_s: at(s.from_ms), to_s: at(s.to_ms) }))
+    return sum + stoppedTime(stops, at(w.to_ms))
+  }, 0)
   const rejected = terms.rejected[shiftKey(shift)] ?? 0
   const long_ms = terms.longCycle_s === undefined ? undefined : terms.longCycle_s * 1000
-  const { mean, long } = intervalsOf({ rises: rises_ms, long: long_ms, from, to, spare: 1e-6 })
+  const { mean, long } = intervalsIn(rises_ms, watched, long_ms)
   return {
     shift,
     count,
@@ -197,7 +218,7 @@ export function totalOf(
 /**
  * Times without a cycle for longer than `least_s` within the shifts: stops that nobody has named yet, longest first.
  */
-export function silences(rises_ms: ArrayLike<number>, shifts: readonly Shift[], least_s: number): MachineStop[] {
+export function silences(rises_ms: ArrayLike<number>, shifts: readonly MachineStop[], least_s: number): MachineStop[] {
   const found: MachineStop[] = []
   for (const shift of shifts) {
     const from = firstAtLeast(rises_ms, shift.from_ms)
