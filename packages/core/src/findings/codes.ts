@@ -10,6 +10,7 @@ export const FINDINGS = {
   'counts-zero-span': ['The card’s counts at 4 and at 20 mA are equal.', 'Both from the card’s manual.'],
   'tolerance-not-positive': ['The tolerance is not above 0 %.', 'The largest error that the process can live with.'],
   'damping-negative': ['The damping is below 0 s.', '0 s or more.'],
+  'figure-unusual': ['A figure lies outside of what loops have.', 'The figure with its right unit, or as it is.'],
   'ends-reversed': ['Transmitter and controller run opposite ways.', 'Both ends of one scale, in one order.'],
   'ends-disagree': ['Transmitter and controller are scaled differently.', 'One scale at both ends.'],
   'channel-disagrees': ['The converter is scaled differently.', 'One scale throughout.'],

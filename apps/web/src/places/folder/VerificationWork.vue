@@ -20,9 +20,12 @@ const found = computed<Verification[]>(() => {
   if (!view || kind?.family !== 'current') return []
   const studyOf = (version: (typeof view.versions)[number] | undefined) =>
     (version && folder.studyOfCheck({ versionId: version.id })) ?? study(kind, version ? entriesNow(kind, version) : {})
-  return verificationsOf(view, studyOf, practising)
-    .filter((v) => v.finished)
-    .reverse()
+  return (
+    verificationsOf(view, studyOf, practising)
+      // A first health check, kept as the reference, is held against nothing.
+      .filter((v) => v.finished && v.judged)
+      .reverse()
+  )
 })
 const all = ref(false)
 const shown = computed(() => (all.value ? found.value : found.value.slice(0, 1)))

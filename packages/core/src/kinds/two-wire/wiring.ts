@@ -4,6 +4,7 @@ import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Desk, Figure, Keep } from '../kind.ts'
+import { unusualFindings } from './usual.ts'
 import type { Reader } from '../reader.ts'
 import type { Supplied } from '../../wiring/index.ts'
 import { deskOf, withDesk } from './desk.ts'
@@ -54,6 +55,8 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
       sure: 'Certain.',
       action: 'Correct the sign or the figure.',
     })
+
+  findings.push(...unusualFindings(r))
 
   const wire =
     length === undefined || length < 0 || conductor === ''
