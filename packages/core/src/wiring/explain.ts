@@ -2,7 +2,9 @@
 // several explain it equally well.
 import { attempt, Refusal } from '../refusal/index.ts'
 import { energise, variantsOf, type Conditions, type Energised } from './energise.ts'
-import { faultsOf, type Fault, type Priors } from './faults.ts'
+import type { Priors } from './fault.ts'
+import { faultsOf } from './faults.ts'
+import type { Explanation, Ranking } from './explanation.ts'
 import { meterFaults } from './meter-faults.ts'
 import { nextSpot } from './next-spot.ts'
 import { pairsOf } from './pairs.ts'
@@ -12,29 +14,6 @@ import { spotsOf, spread, type LoopReading, type Spot } from './readings.ts'
 import type { Wiring } from './record.ts'
 import { misfitOf, refine, tryFault, type Trial, type Tries } from './try-fault.ts'
 import { sure } from '../sure/index.ts'
-
-export interface Explanation {
-  readonly fault: Fault
-  /** The figure found, in the fault’s unit. */
-  readonly figure?: number
-  /** Mean square of (predicted − read)/spread; 1 and below is within what a meter is good for. */
-  readonly misfit: number
-  /** Predicted readings, in their order: of a range what lies next to what was read. */
-  readonly predicts: readonly number[]
-  /** From what to what each could be. */
-  readonly shown: readonly Shown[]
-  readonly energised: Energised
-}
-
-export interface Ranking {
-  /** Best first. Explanations that the readings cannot tell apart stand in one group. */
-  readonly groups: readonly (readonly Explanation[])[]
-  /** Where to measure next, and what the explanations left expect there. */
-  readonly next?: {
-    readonly spot: Spot
-    readonly expects: readonly { readonly fault: Fault; readonly value: number }[]
-  }
-}
 
 /** So many of the explanations are worth finding their figure exactly. */
 const REFINED = 10

@@ -1,5 +1,5 @@
 // Faults of the meter itself: the loop is as drawn, and what the display shows is not what stands there.
-import type { Fault, FaultKind, Priors } from './faults.ts'
+import type { Fault, FaultKind, Priors } from './fault.ts'
 import type { Shown } from './predict.ts'
 import type { LoopReading } from './readings.ts'
 

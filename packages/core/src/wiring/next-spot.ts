@@ -1,5 +1,5 @@
 // Where to measure next: where the explanations left differ most for each minute that it takes.
-import type { Explanation, Ranking } from './explain.ts'
+import type { Explanation, Ranking } from './explanation.ts'
 import { minutesFor, readAt, sameSpot, spread, type LoopReading, type Spot } from './readings.ts'
 import type { Wiring } from './record.ts'
 

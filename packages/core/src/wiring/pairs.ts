@@ -1,6 +1,6 @@
 // Two faults at once, where no single one explains what was read.
 import { inSentence } from '../words/index.ts'
-import type { Fault } from './faults.ts'
+import type { Fault } from './fault.ts'
 import { refine, tryFault, type Trial, type Tries } from './try-fault.ts'
 
 /** Two at once are met so much more seldom than one. */

@@ -1,5 +1,5 @@
 // How often each thing breaks, as a weight against the others: the beginning of a belief, before anything is read.
-import type { FaultKind } from './faults.ts'
+import type { FaultKind } from './fault.ts'
 
 /**
  * Weights of single faults; 1 is usual. A loose core, an opened disconnect, water, a meter set wrong come before a hard

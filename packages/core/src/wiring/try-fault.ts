@@ -1,8 +1,8 @@
 // One fault tried: the loop solved with it, its figure found so that it fits the readings best.
 import { attempt, Refusal } from '../refusal/index.ts'
 import type { variantsOf } from './energise.ts'
-import type { Explanation } from './explain.ts'
-import type { Fault } from './faults.ts'
+import type { Explanation } from './explanation.ts'
+import type { Fault } from './fault.ts'
 import { nearest, offBy, type Shown } from './predict.ts'
 import { readAt, spread, type LoopReading } from './readings.ts'
 import { sure } from '../sure/index.ts'
