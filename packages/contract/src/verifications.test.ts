@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../core/src/kinds/demo-entries.fixture.ts'
 import type { FolderView, Version } from './loops.ts'
 import { handsInRun, isBroken, runRecord, standOfRun, verificationsOf } from './verifications.ts'
+import { visitsOf } from './visits.ts'
 import type { WorkEntry, WorkOf } from './work-log.ts'
 
 const by = { id: '018f4d21-9e80-7000-8000-000000000001', name: 'Ailsa Fenn' }
@@ -27,7 +28,15 @@ const health = (minute: number, left: number, reference = false) =>
   entry(minute, { what: 'health', left_pct: left, right_pct: 99, reference, output: 'hold', changed: [] })
 const runOf = (minute: number, run: string, who = by) => sheet.steps.map((s, i) => step(minute + i, run, s.id, who))
 const version = (number: number, startedAt: string) =>
-  ({ id: `v${number}`, number, entries: demoEntries(KIND), startedAt }) as unknown as Version
+  ({
+    id: `v${number}`,
+    number,
+    entries: demoEntries(KIND),
+    author: by,
+    startedAt,
+    savedAt: startedAt,
+    reason: 'As built',
+  }) as unknown as Version
 const folder = (workLog: readonly WorkEntry[], versions = [version(1, '2026-05-01T00:00:00.000Z')]): FolderView =>
   ({
     loop: { tag: 'FT-1' },
@@ -76,6 +85,20 @@ describe('a health check as a verification', () => {
     expect(found(runOf(0, 'r'), versions)[0]!.version.id).toBe('v1')
     const signed = entry(30, { what: 'run-signed', run: 'r', sheet: 'health', role: 'performed', version: 'v2' })
     expect(found([...runOf(0, 'r'), signed], versions)[0]!.version.id).toBe('v2')
+  })
+})
+
+describe('in its visit', () => {
+  it('it came to what its own entries made of it, whatever was entered afterwards', () => {
+    const [first, later] = [version(1, '2026-05-01T00:00:00.000Z'), version(2, '2026-05-20T00:00:00.000Z')]
+    const strict = { ...later, entries: demoEntries(KIND, { healthLimit: '0.5 %' }) }
+    const log = [health(0, 98, true), ...runOf(10, 'r'), health(12, 97)]
+    const whole = { ...folder(log, [first, strict]), wireLog: [], countLog: [] }
+    const studyOf = (v: Version | undefined) => study(currentKindOf(KIND), v?.entries ?? {})
+    expect(verificationsOf(whole, studyOf)[0]!.judged!.pass).toBe(true)
+    const parts = visitsOf(whole, { studyOf, verdictOf: () => null }).flatMap((v) => v.parts)
+    const part = parts.find((p) => p.sort === 'sheet')!
+    expect(part).toMatchObject({ came: 'verified: inside its limits', open: ['not signed'] })
   })
 })
 

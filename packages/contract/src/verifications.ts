@@ -66,15 +66,27 @@ type OnRecord = Pick<FolderView, 'loop' | 'versions' | 'workLog'>
 const sheetIn = (known: Study, id: string): Sheet | undefined =>
   known.family === 'current' ? known.sheets?.().find((s) => s.id === id) : undefined
 
+/** What a run came to by a study of its entries; undefined where its sheet judges nothing, or has nothing to go by. */
+export const judgeRun = (known: Study, record: RunRecord): RunJudged | undefined =>
+  sheetIn(known, record.sheet)?.judge?.(runGiven(record))
+
+/** The runs of a log that are verifications, each judged by its own entries, in the order in which they were begun. */
+export function judgedRuns(
+  { versions }: Pick<FolderView, 'versions'>,
+  log: readonly WorkEntry[],
+  studyOf: (version: Version | undefined) => Study,
+): Omit<Verification, 'number'>[] {
+  const runs = [...new Set(workOf(log, 'step').map((s) => s.run))]
+  return runs.flatMap((run) => verification(versions, log, run, studyOf) ?? [])
+}
+
 /** The verifications of a loop in one world, in the order in which they were begun. */
 export function verificationsOf(
   folder: OnRecord,
   studyOf: (version: Version | undefined) => Study,
   practising = false,
 ): Verification[] {
-  const log = inWorld(folder.workLog, practising)
-  const runs = [...new Set(workOf(log, 'step').map((s) => s.run))]
-  const found = runs.flatMap((run) => verification(folder, log, run, studyOf) ?? [])
+  const found = judgedRuns(folder, inWorld(folder.workLog, practising), studyOf)
   return found.map((v) => {
     const year = v.from.slice(0, 4)
     const nth = found.filter((x) => x.from.startsWith(year)).indexOf(v) + 1
@@ -84,7 +96,7 @@ export function verificationsOf(
 }
 
 function verification(
-  { versions }: OnRecord,
+  versions: readonly Version[],
   log: readonly WorkEntry[],
   run: string,
   studyOf: (version: Version | undefined) => Study,
@@ -95,8 +107,9 @@ function verification(
   const signatures = workOf(log, 'run-signed').filter((s) => s.run === run)
   const signed = signatures[0]?.version
   const version = versions.find((v) => v.id === signed) ?? versions.findLast((v) => v.startedAt <= to) ?? versions[0]
-  const sheet = version && sheetIn(studyOf(version), record.sheet)
-  if (!version || !sheet?.judge) return undefined
+  const known = version && studyOf(version)
+  const sheet = known && sheetIn(known, record.sheet)
+  if (!version || !known || !sheet?.judge) return undefined
   return {
     ...record,
     title: sheet.title,
@@ -106,7 +119,7 @@ function verification(
     finished: sheetState(sheet, steps).finished,
     version,
     judgedBy: sheet.judgedBy ?? [],
-    judged: sheet.judge(runGiven(record)),
+    judged: judgeRun(known, record),
     signatures,
   }
 }

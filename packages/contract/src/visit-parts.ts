@@ -13,7 +13,7 @@ import { standingByPoint, type CheckVerdict } from './judge-check.ts'
 import type { Fitness } from './loop-standing.ts'
 import type { Check, Version } from './loops.ts'
 import type { WireEntry } from './wire-log.ts'
-import { judgedWords, runGiven, runRecord } from './verifications.ts'
+import { judgedWords, type Verification } from './verifications.ts'
 import { runsOf, workOf, type WorkEntry, type WorkOf } from './work-log.ts'
 
 export const PART_SORTS = [
@@ -53,6 +53,7 @@ const many = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`
 const read = ({ value, unit }: { value: number; unit: string }) => formatQuantity(value, unit, { trim: true })
 const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} % of span`
 
+type JudgedRun = Pick<Verification, 'run' | 'judged' | 'signatures'>
 type Entry = WorkEntry | WireEntry
 /** From the entries that a part is made of. */
 const over = (entries: readonly Pick<Entry, 'at' | 'by'>[]) => ({
@@ -214,31 +215,33 @@ function pointsPart(points: readonly WorkOf<'trim-point'>[], known: CurrentStudy
 }
 
 /** What is still missing of the two signatures under a verification on record. */
-function unsigned(run: string, log: readonly WorkEntry[]): string[] {
-  const roles = workOf(log, 'run-signed').flatMap((s) => (s.run === run ? [s.role] : []))
+function unsigned({ signatures }: Pick<Verification, 'signatures'>): string[] {
+  const roles = signatures.map((s) => s.role)
   return !roles.includes('performed') ? ['not signed'] : roles.includes('reviewed') ? [] : ['not countersigned']
 }
 
 /** A run of a sheet: its steps with what each gave; of a verification also what it came to. */
-function sheetPart(run: string, steps: readonly WorkOf<'step'>[], log: readonly WorkEntry[], known: Study): VisitPart {
+function sheetPart(run: string, steps: readonly WorkOf<'step'>[], known: Study, judged?: JudgedRun): VisitPart {
   const sheet = known.family === 'current' ? known.sheets?.().find((s) => s.id === sure(steps[0]).sheet) : undefined
   const done = new Set(steps.map((s) => s.step))
   const left = sheet?.steps.filter((s) => !done.has(s.id)) ?? []
-  const record = runRecord(log, run)
-  const judged = record && sheet?.judge?.(runGiven(record))
   const practice = sure(steps[0]).practice
   return {
     id: run,
     sort: 'sheet',
     ...over(steps),
     title: sheet?.title ?? sure(steps[0]).sheet,
-    came: left.length ? `${steps.length} of ${sure(sheet).steps.length} steps` : judged ? judgedWords(judged) : 'done',
+    came: left.length
+      ? `${steps.length} of ${sure(sheet).steps.length} steps`
+      : judged?.judged
+        ? judgedWords(judged.judged)
+        : 'done',
     lines: steps.map((s) => [
       s.title,
       [s.value ? read(s.value) : '', s.words].filter(Boolean).join(', ') || 'confirmed',
     ]),
     told: steps.filter((s) => s.step === 'told').map((s) => s.words),
-    open: left.length ? [`next: ${sure(left[0]).title}`] : judged && !practice ? unsigned(run, log) : [],
+    open: left.length ? [`next: ${sure(left[0]).title}`] : judged?.judged && !practice ? unsigned(judged) : [],
   }
 }
 
@@ -353,7 +356,8 @@ export function wiringParts(log: readonly WireEntry[]): VisitPart[] {
   })
 }
 
-export function workParts(log: readonly WorkEntry[], known: Study): VisitPart[] {
+/** @param judged its runs that are verifications, by their own entries */
+export function workParts(log: readonly WorkEntry[], known: Study, judged: readonly JudgedRun[]): VisitPart[] {
   const sets = new Map<string, WorkOf<'trim-point'>[]>()
   const gone = new Set(workOf(log, 'trim-point-withdrawn').map((w) => w.point))
   for (const p of workOf(log, 'trim-point'))
@@ -362,7 +366,14 @@ export function workParts(log: readonly WorkEntry[], known: Study): VisitPart[] 
   for (const s of workOf(log, 'step')) runs.set(s.run, [...(runs.get(s.run) ?? []), s])
   return [
     ...(known.family === 'current' ? [...sets.values()].map((points) => pointsPart(points, known)) : []),
-    ...[...runs].map(([run, steps]) => sheetPart(run, steps, log, known)),
+    ...[...runs].map(([run, steps]) =>
+      sheetPart(
+        run,
+        steps,
+        known,
+        judged.find((v) => v.run === run),
+      ),
+    ),
     ...runsOf(log).flatMap(({ run, entries }) => procedurePart(run, entries) ?? []),
     ...workOf(log, 'survey').map((begun) => surveyPart(begun, log)),
     ...log.flatMap((e) => singlePart(e) ?? []),

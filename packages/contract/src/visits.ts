@@ -15,6 +15,7 @@ import {
   workParts,
   type VisitPart,
 } from './visit-parts.ts'
+import { judgedRuns } from './verifications.ts'
 import type { WireEntry } from './wire-log.ts'
 import type { WorkEntry } from './work-log.ts'
 import { inWorld } from './worlds.ts'
@@ -51,7 +52,11 @@ export function visitsOf(folder: Folder, look: Lookup, practising = false): Visi
       ? []
       : folder.versions.flatMap((v, i) => entriesPart(v, folder.versions[i - 1], look.studyOf(v)) ?? [])),
     ...wiringParts(wire),
-    ...workParts(work, known),
+    ...workParts(
+      work,
+      known,
+      judgedRuns(folder, work, (v) => look.studyOf(v)),
+    ),
     ...count.map((e): VisitPart => ({
       ...plain,
       id: e.id,

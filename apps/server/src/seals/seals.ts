@@ -11,7 +11,7 @@ import {
   type WorkEntry,
   type WorkOf,
 } from '@calm-loop/contract'
-import { runGiven, runRecord, verdictOfCheck, type RunRecord } from '@calm-loop/contract/judging'
+import { judgeRun, runRecord, verdictOfCheck, type RunRecord } from '@calm-loop/contract/judging'
 import { createHash, type KeyObject } from 'node:crypto'
 import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
@@ -96,14 +96,7 @@ export function subjectOfRun(
       }),
     },
     verdict: () => {
-      const known = studyOf(loop.kind, version)
-      const judged =
-        known.family === 'current'
-          ? known
-              .sheets?.()
-              .find((s) => s.id === sheet)
-              ?.judge?.(runGiven(record))
-          : undefined
+      const judged = judgeRun(studyOf(loop.kind, version), record)
       if (judged?.pass === undefined) return null
       const offs = judged.lines.flatMap((l) => (l.off !== undefined && l.offUnit === '%' ? [l.off] : []))
       const worst = offs.toSorted((x, y) => Math.abs(y) - Math.abs(x))[0]

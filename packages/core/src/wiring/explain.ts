@@ -32,7 +32,7 @@ const handicap = ({ fault, energised }: Explanation): number =>
   (fault.figure ? 1.5 : 0) - 2 * Math.log(fault.usual) + (trips(energised) ? TRIPPED : 0)
 
 /** The lower, the better: how badly it fits, how seldom it is met, and how little it says. */
-export const scoreOf = (e: Explanation, readings: readonly LoopReading[]): number =>
+const scoreOf = (e: Explanation, readings: readonly LoopReading[]): number =>
   e.misfit * readings.length + handicap(e) + vague(e.shown, readings)
 
 /** With what a display would really show, where nobody can say exactly. */
