@@ -77,15 +77,15 @@ const figures = computed(() => {
   return left !== undefined && right !== undefined && left > 0 && right > 0 ? { left, right } : undefined
 })
 const takeTyped = () => void (result.value = figures.value)
-const off = (v: number, ref: number) => (100 * v) / ref - 100
+/** As its sheet judges it; before there is a reference, against a tube as it left the maker. */
 const judged = computed(() => {
   if (!result.value) return undefined
-  const base = reference.value ?? { left_pct: 100, right_pct: 100 }
-  const sides = [
-    { name: 'Inlet side', v: result.value.left, off: off(result.value.left, base.left_pct) },
-    { name: 'Outlet side', v: result.value.right, off: off(result.value.right, base.right_pct) },
-  ]
-  return { sides, good: sides.every((s) => Math.abs(s.off) <= limit.value) }
+  const found = { left_pct: result.value.left, right_pct: result.value.right }
+  const sheet = folder.current?.sheets?.().find((s) => s.id === 'health')
+  return sheet?.judge?.({
+    figures: new Map(),
+    health: { found, reference: reference.value ?? { left_pct: 100, right_pct: 100 } },
+  })
 })
 async function keep(asReference: boolean): Promise<void> {
   const v = result.value
@@ -155,16 +155,16 @@ const pct = (v: number, sign = false) => preferences.quantity(v, '%', { decimals
     <p v-else-if="!meter" class="look">{{ live.problem || 'Connecting to the meter.' }}</p>
     <template v-if="judged">
       <dl data-test="health-result">
-        <div v-for="s in judged.sides" :key="s.name">
-          <dt>{{ s.name }}</dt>
+        <div v-for="line in judged.lines" :key="line.name">
+          <dt>{{ line.name }}</dt>
           <dd class="figures">
-            {{ pct(s.v) }} <span :class="Math.abs(s.off) <= limit ? 'ok' : 'bad'">{{ pct(s.off, true) }}</span>
+            {{ pct(line.read ?? 0) }} <span :class="line.inside ? 'ok' : 'bad'">{{ pct(line.off ?? 0, true) }}</span>
           </dd>
         </div>
       </dl>
-      <p :class="judged.good ? 'ok' : 'bad'" role="status">
+      <p :class="judged.pass ? 'ok' : 'bad'" role="status">
         {{
-          judged.good
+          judged.pass
             ? 'Within the limit: the tube is as stiff as it was.'
             : 'Beyond the limit: the tube is worn, coated or damaged. Do not trust the flow; ask the maker.'
         }}

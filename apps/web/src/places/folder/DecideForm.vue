@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import { useSession } from '../../stores/session.ts'
 import { useDoing } from '../../widgets/doing.ts'
+import OwnPassword from '../../widgets/OwnPassword.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
 const props = defineProps<{
@@ -25,14 +26,7 @@ const submit = async () => {
   <form class="decide" :aria-label="title" @submit.prevent="submit">
     <slot />
     <WordsField label="Why" :value="reason" needed @typed="reason = $event" />
-    <WordsField
-      label="Your password"
-      type="password"
-      :value="password"
-      needed
-      autocomplete="current-password"
-      @typed="password = $event"
-    />
+    <OwnPassword v-model="password" />
     <v-btn
       type="submit"
       color="primary"

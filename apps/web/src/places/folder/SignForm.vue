@@ -3,7 +3,7 @@
 import { ref } from 'vue'
 import { useSession } from '../../stores/session.ts'
 import { useDoing } from '../../widgets/doing.ts'
-import WordsField from '../../widgets/WordsField.vue'
+import OwnPassword from '../../widgets/OwnPassword.vue'
 
 const props = defineProps<{
   title: string
@@ -26,14 +26,7 @@ const submit = async () => {
     <h3>{{ title }}</h3>
     <slot />
     <p class="quiet">{{ words }}</p>
-    <WordsField
-      label="Your password"
-      type="password"
-      :value="password"
-      needed
-      autocomplete="current-password"
-      @typed="password = $event"
-    />
+    <OwnPassword v-model="password" />
     <v-btn type="submit" color="primary" variant="flat" :disabled="blocked || !password" :loading="busy"
       >{{ verb }} as {{ session.person?.name }}</v-btn
     >
