@@ -16,7 +16,7 @@ const toggle = (id: string) =>
     <label v-for="g in kit" :key="g.id" class="piece">
       <input type="checkbox" :checked="chosen.includes(g.id)" @change="toggle(g.id)" />
       <span
-        >{{ g.name }} <span class="quiet small figures">{{ g.serial }}</span></span
+        >{{ g.name }} <span class="quiet small figures serial">{{ g.serial }}</span></span
       >
       <span class="small quiet">{{ g.uncertainty }}</span>
       <span class="small" :class="{ bad: g.due < today() }"
@@ -37,9 +37,22 @@ const toggle = (id: string) =>
   border-bottom: 1px solid var(--hairline);
   cursor: pointer;
 }
+.serial {
+  white-space: nowrap;
+}
 .piece input {
   width: 24px;
   height: 24px;
   accent-color: var(--action);
+}
+@media (max-width: 560px) {
+  .piece {
+    grid-template-columns: 32px minmax(0, 1fr);
+    gap: 0 8px;
+    padding: 8px 0;
+  }
+  .piece > :not(input) {
+    grid-column: 2;
+  }
 }
 </style>

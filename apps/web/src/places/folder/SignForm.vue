@@ -36,7 +36,13 @@ const submit = async () => {
 
 <style scoped>
 .step {
+  max-width: 760px;
+  margin: 16px 0 8px;
+}
+.step > :deep(.entry) {
   max-width: 520px;
-  margin: 8px 0;
+}
+h3 {
+  margin-bottom: 8px;
 }
 </style>

@@ -65,7 +65,7 @@ const figure = (v: number, unit: string, decimals: number, sign = false) =>
           </dt>
           <dd class="figures">
             {{ line.read === undefined ? 'not read' : figure(line.read, line.unit, line.decimals) }}
-            <span class="quiet small">for {{ figure(line.expected, line.unit, line.decimals) }}</span>
+            <span class="quiet small nowrap">for {{ figure(line.expected, line.unit, line.decimals) }}</span>
           </dd>
           <dd><OffBand :off="line.off" :limit="line.limit" :most="most(v)" /></dd>
           <dd class="figures off" :class="{ bad: line.inside === false }">
@@ -105,7 +105,7 @@ dl {
 }
 dl div {
   display: grid;
-  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr) 120px 90px;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1.1fr) 120px 90px;
   gap: 4px 16px;
   align-items: center;
   min-height: 40px;
@@ -117,6 +117,13 @@ dd {
 .at {
   display: block;
 }
+dd,
+.nowrap {
+  white-space: nowrap;
+}
+.nowrap {
+  display: inline-block;
+}
 .off {
   text-align: right;
 }
@@ -124,6 +131,10 @@ dd {
   dl div {
     grid-template-columns: minmax(0, 1fr) auto;
     padding: 6px 0;
+  }
+  dt,
+  dt + dd {
+    grid-column: 1 / -1;
   }
 }
 </style>
