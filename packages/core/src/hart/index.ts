@@ -1,0 +1,11 @@
+// HART, revision 7: frames, payloads, status.
+export * from './frame.ts'
+export * from './fields.ts'
+export * from './payloads.ts'
+export * from './status.ts'
+export * from './units.ts'
+export * from './stream.ts'
+export * from './device-model.ts'
+export * from './device.ts'
+export * from './master.ts'
+export * from './historian.ts'
