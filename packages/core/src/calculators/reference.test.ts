@@ -12,12 +12,9 @@ const casesOf = (file: string) =>
   (JSON.parse(readFileSync(new URL(file, copy), 'utf8')) as { cases: ReferenceCase[] }).cases
 const cases = filesOf(copy).flatMap(casesOf)
 
-/** Of the contract, and not built yet: the link’s frames. */
-const LATER = ['hart-frame', 'hart-data', 'modbus-frame']
-
-it('knows every calculator that a case asks for, but for those of a later day', () => {
+it('knows every calculator that a case asks for', () => {
   const unknown = new Set(cases.map((c) => c.calculator).filter((n) => !CALCULATORS.some((k) => k.name === n)))
-  expect([...unknown].sort()).toEqual([...LATER].sort())
+  expect([...unknown]).toEqual([])
 })
 it.runIf(existsSync(shared))('has a copy of every case of the contract', () => {
   expect(filesOf(copy)).toEqual(filesOf(shared))

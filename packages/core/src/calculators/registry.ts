@@ -8,6 +8,7 @@ import { flowCalculators } from './flow.ts'
 import { fluidCalculators } from './fluids.ts'
 import { levelCalculators } from './level.ts'
 import { sensorCalculators } from './sensors.ts'
+import { linkCalculators } from './link.ts'
 import { signalCalculators } from './signal.ts'
 import { verdictCalculators } from './verdict.ts'
 
@@ -22,6 +23,7 @@ export const CALCULATORS: readonly Calculator[] = [
   ...levelCalculators,
   ...sensorCalculators,
   ...verdictCalculators,
+  ...linkCalculators,
 ]
 
 /**

@@ -334,3 +334,18 @@ describe('the budget of a reading', () => {
     else expect(lastDigit(typed)).toBeCloseTo(worth, 12)
   })
 })
+
+describe('a display that shows no engineering unit', () => {
+  it.each([
+    ['%', 50.3, 0.3],
+    ['mA', 12.08, 0.5],
+    ['counts', 39321 + 524, 1],
+  ])('in %s is judged in per cent of its own span', (shows, shown, off) => {
+    const s = study(currentKindOf('pressure'), demoEntries('pressure', { shows, receiverLow: '', receiverHigh: '' }))
+    const middle = spread(s.thread, 'current', 12)[0]!
+    if (!middle.known) throw new Error('not known')
+    const judged = judgeLoop([reading(0, middle.value, { controller: shown })], s.thread, terms())!
+    expect(judged.judged[0]!.knots[0]!.errorPct).toBeCloseTo(off, 2)
+    expect(judged.verdict).toBe(off > 0.5 ? 'fail' : 'pass')
+  })
+})

@@ -225,7 +225,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
       state: state.world,
       dt_s,
       reported: measured,
-      damping_s: setup.damping_s + slowness(next.device),
+      damping_s: (next.device.active.damping_s ?? setup.damping_s) + slowness(next.device),
     })
     next = { ...next, world }
     if (zeroing(next)) return forgetting(next)

@@ -13,6 +13,7 @@ export interface Tuning {
   readonly outputGain: number
   readonly slope_mVperPh?: number
   readonly offset_mV?: number
+  readonly damping_s?: number
 }
 
 export interface TransmitterSetup {
@@ -50,6 +51,8 @@ export interface TransmitterState {
   readonly bench: { readonly value: number; readonly wanted: number } | null
   /** The next answer will not arrive; whether the command does. */
   readonly losing: 'answer' | 'command' | null
+  /** It has looked into itself. */
+  readonly tested?: boolean | undefined
 }
 
 /** What a practice case hides. Sizes in per cent of span. */

@@ -31,7 +31,11 @@ export function commandTransmitter({
   readonly at: string
 }): Answer {
   const writes =
-    command.do !== 'drive' && command.do !== 'release' && command.do !== 'store' && command.do !== 'receiver'
+    command.do !== 'drive' &&
+    command.do !== 'release' &&
+    command.do !== 'store' &&
+    command.do !== 'receiver' &&
+    command.do !== 'self-test'
   if (state.protected && (writes || command.do === 'store'))
     return {
       state,
@@ -105,6 +109,10 @@ export function commandTransmitter({
           `Current trim at 20 mA: gain ${shown(active.outputGain)} to ${shown(outputGain)}.`,
         )
       }
+      case 'damping':
+        return wrote({ damping_s: command.seconds }, `Damping to ${shown(command.seconds)} s.`)
+      case 'self-test':
+        return { ...from, tested: true }
       case 'set-range': {
         const was = rangeOf(setup, from)
         return wrote(

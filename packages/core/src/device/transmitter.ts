@@ -175,6 +175,9 @@ export function heldBy(setup: TransmitterSetup, state: TransmitterState): Held {
     fixed_mA: state.fixed_mA,
     changes: state.changes,
     stored: JSON.stringify(active) === JSON.stringify(stored),
+    ...(active.damping_s === undefined ? {} : { damping_s: active.damping_s }),
+    // What is wrong with it is hidden; of itself it knows nothing.
+    ...(state.tested ? { health: '' } : {}),
     ...(setup.electrode ? { slope_mVperPh: active.slope_mVperPh, offset_mV: active.offset_mV } : {}),
   }
 }

@@ -1,11 +1,33 @@
 // The fail-safe question of a relay: what runs when the power or the sensor is lost, and how to have it the other way.
 import type { Contact } from './discrete-input.ts'
 import { tripAfter, type Trip, type TripKind } from './trip-point.ts'
-import { sure } from '../sure/index.ts'
+
+/** What a controller is set to do with a relay when its input is lost. */
+export type OnLoss = 'follows' | 'energised' | 'dropped' | 'holds'
 
 export interface RelayUse extends Trip {
   /** Contact that what is driven is wired to. */
   readonly contact: Contact
+  /** As set in the controller; without it the trip follows the value that is left. */
+  readonly onSensor?: OnLoss | undefined
+  /** Of a device that loses its echo without being broken. */
+  readonly onEcho?: OnLoss | undefined
+  /** A latching relay stays as it was when the controller’s power goes. */
+  readonly latching?: boolean | undefined
+}
+
+/** Whether a relay is energised once its input is lost. @param held what it was just before */
+export function afterLoss(onLoss: OnLoss | undefined, followed: boolean, held: boolean): boolean {
+  switch (onLoss) {
+    case 'energised':
+      return true
+    case 'dropped':
+      return false
+    case 'holds':
+      return held
+    default:
+      return followed
+  }
 }
 
 /** Whether what hangs on the contact runs, with the relay energised or not. */
@@ -14,18 +36,24 @@ export const contactCloses = (contact: Contact, energised: boolean): boolean =>
 
 const OPPOSITE: Record<TripKind, TripKind> = { near: 'far', far: 'near', inside: 'outside', outside: 'inside' }
 
+/** What a loss does stays what it does: with the relay the other way, the setting is the other one. */
+const turnedLoss = (of: OnLoss | undefined): OnLoss | undefined =>
+  of === 'energised' ? 'dropped' : of === 'dropped' ? 'energised' : of
+
 /**
  * The same switching with the relay energised when it was not: the opposite trip on the other contact. Only a loss of
  * power differs.
  */
 export const turnedRound = <U extends RelayUse>(use: U): U => ({
   ...use,
+  onSensor: turnedLoss(use.onSensor),
+  onEcho: turnedLoss(use.onEcho),
   kind: OPPOSITE[use.kind],
   contact: use.contact === 'NO' ? 'NC' : 'NO',
 })
 
 export interface RunsWhen {
-  readonly when: 'low' | 'band-falling' | 'band-rising' | 'high' | 'power-lost' | 'sensor-lost'
+  readonly when: 'low' | 'band-falling' | 'band-rising' | 'high' | 'power-lost' | 'sensor-lost' | 'echo-lost'
   readonly words: string
   readonly energised: boolean
   /** Null where it cannot be known: the value that a lost sensor leaves. */
@@ -57,9 +85,24 @@ export function runsWhen(use: RelayUse, lostAt: number | undefined, show: (value
         ]
       : []),
     row('high', `above ${show(set + band)}`, state(above)),
-    row('power-lost', 'power lost', false),
-    lost === undefined
-      ? { when: 'sensor-lost', words: 'sensor lost', energised: false, runs: null }
-      : row('sensor-lost', `sensor lost, value stands at ${show(sure(lostAt))}`, lost),
+    use.latching ? unknown('power-lost', 'power lost, latching: as it was') : row('power-lost', 'power lost', false),
+    ...lossRow('sensor-lost', use.onSensor, lost, lostAt === undefined ? '' : `, value stands at ${show(lostAt)}`),
+    ...(use.onEcho ? lossRow('echo-lost', use.onEcho, lost, '') : []),
   ]
+
+  function unknown(when: RunsWhen['when'], words: string): RunsWhen {
+    return { when, words, energised: false, runs: null }
+  }
+  /** By the controller’s setting; by the value that is left where it follows it. */
+  function lossRow(
+    when: 'sensor-lost' | 'echo-lost',
+    on: OnLoss | undefined,
+    followed: boolean | undefined,
+    stands: string,
+  ): RunsWhen[] {
+    const what = when === 'sensor-lost' ? 'sensor lost' : 'echo lost'
+    if (on === 'holds') return [unknown(when, `${what}, set to hold: as it was`)]
+    if (on === 'energised' || on === 'dropped') return [row(when, `${what}, set to ${on}`, on === 'energised')]
+    return [followed === undefined ? unknown(when, what) : row(when, `${what}${stands}`, followed)]
+  }
 }

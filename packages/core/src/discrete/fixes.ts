@@ -31,7 +31,7 @@ export interface After {
   readonly inverted: boolean
 }
 export type Fix = { readonly after: After } & (
-  | { readonly way: 'other-common'; readonly common: Pole }
+  | { readonly way: 'other-common' | 'other-pole'; readonly common: Pole }
   | { readonly way: 'other-input'; readonly inputType: string }
   | { readonly way: 'other-sensor'; readonly output: OutputStage; readonly contact: Contact }
   | { readonly way: 'bias-resistor' | 'bleeder'; readonly to: Pole; readonly ohm: number; readonly watts: number }
@@ -110,6 +110,9 @@ function relays(c: SwitchCase, relay: Omit<Relay, 'contact'>): (Fix & { way: 're
     : 'The sensor’s leakage would hold the coil, or its residual voltage keep it from picking up.'
 }
 
+/** Share of its rated voltage by which a supply may be off an input’s. */
+const OFF_RATED = 0.3
+
 /** Every way to make it work, each already computed; and the ways that do not. */
 export function fixesOf(c: SwitchCase, relay: Omit<Relay, 'contact'> = USUAL_RELAY): Fixes {
   const possible: Fix[] = []
@@ -128,6 +131,7 @@ export function fixesOf(c: SwitchCase, relay: Omit<Relay, 'contact'> = USUAL_REL
     if (turned) possible.push({ way: 'other-common', common, after: turned })
     else ruledOut.push({ way: 'other-common', why: 'The other common does not tell the two states apart either.' })
     for (const row of INPUT_TYPES) {
+      if (Math.abs(circuit.supplyV - row.rated_V) > OFF_RATED * row.rated_V) continue
       const like: SwitchInput = { common: input.common, ohm: row.ohm, onMinV: row.onMinV, offMaxV: row.offMaxV }
       const good = JSON.stringify(like) === JSON.stringify(input) ? undefined : fits({ ...bare, input: like })
       if (good) possible.push({ way: 'other-input', inputType: row.id, after: good })
@@ -162,6 +166,11 @@ export function fixesOf(c: SwitchCase, relay: Omit<Relay, 'contact'> = USUAL_REL
       if (typeof weak === 'string') ruledOut.push({ way: 'bleeder', why: weak })
       else possible.push({ way: 'bleeder', to: weak.to, ohm: weak.ohm, watts: weak.watts, after: weak.fit })
     }
+  }
+  if (c.load_mA !== undefined && isMismatch(sensor, input)) {
+    const common: Pole = input.common === 'negative' ? 'positive' : 'negative'
+    const moved = fits({ ...bare, input: { ...input, common } })
+    if (moved) possible.push({ way: 'other-pole', common, after: moved })
   }
   const relayed = relays({ ...c, circuit: bare }, relay)
   if (typeof relayed === 'string') ruledOut.push({ way: 'relay', why: relayed })

@@ -7,6 +7,8 @@ import type { Contact, OutputStage } from './discrete-input.ts'
 export interface InputType {
   readonly id: string
   readonly name: string
+  /** Supply that it is made for, V. */
+  readonly rated_V: number
   readonly onMinV: number
   readonly offMaxV: number
   /** Least current that the standard wants at the least on voltage, mA. */

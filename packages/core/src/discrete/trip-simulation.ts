@@ -1,6 +1,6 @@
 // A moving value with relays on it, stepped by hand or by the clock: what each trip does before anything is wired.
 import { normal, type RandomState } from '../device/random.ts'
-import { contactCloses, type RelayUse } from './fail-safe.ts'
+import { afterLoss, contactCloses, type RelayUse } from './fail-safe.ts'
 import { tripAfter } from './trip-point.ts'
 
 export interface SimulatedRelay extends RelayUse {
@@ -31,6 +31,8 @@ export interface TripState {
   readonly changes: readonly (readonly number[])[]
   readonly power: boolean
   readonly sensor: boolean
+  /** The device hears its echo; without it the last reading stands. */
+  readonly echo: boolean
   readonly random: RandomState
 }
 
@@ -45,6 +47,7 @@ export function startTrips(scene: TripScene, value: number, seed: RandomState): 
     reading: value,
     power: true,
     sensor: true,
+    echo: true,
     random: seed,
     trips: scene.relays.map(() => false),
     energised: scene.relays.map(() => false),
@@ -62,10 +65,17 @@ export function stepTrips(scene: TripScene, state: TripState, dt_s: number): Tri
   const [n, random] = normal(state.random)
   // Three standard deviations reach the stated noise; what lies beyond is cut off.
   const noise = Math.max(-1, Math.min(1, n / 3)) * (scene.noise / 2)
-  const reading = state.sensor ? value + noise : (scene.lostAt ?? state.reading)
+  const heard = state.sensor && state.echo
+  const reading = heard ? value + noise : state.sensor ? state.reading : (scene.lostAt ?? state.reading)
   const t_s = state.t_s + dt_s
   const trips = scene.relays.map((r, i) => tripAfter(r, state.trips[i] ?? false, reading))
-  const energised = trips.map((on) => state.power && on)
+  const energised = scene.relays.map((r, i) => {
+    const was = state.energised[i] ?? false
+    const on = trips[i] ?? false
+    if (!state.power) return r.latching ? was : false
+    if (!state.sensor) return afterLoss(r.onSensor, on, was)
+    return state.echo ? on : afterLoss(r.onEcho, on, was)
+  })
   return {
     ...state,
     t_s,

@@ -76,6 +76,43 @@ describe('the fail-safe question', () => {
     }))
 })
 
+describe('what a controller is set to do on a loss', () => {
+  const pump: RelayUse = { kind: 'far', set: 1, band: 0.5, contact: 'NO' }
+  const of = (use: RelayUse) => Object.fromEntries(runsWhen(use, 2, show).map((r) => [r.when, r.runs]))
+  it('counts before the value that a lost sensor leaves', () => {
+    expect(of(pump)['sensor-lost']).toBe(true)
+    expect(of({ ...pump, onSensor: 'dropped' })['sensor-lost']).toBe(false)
+    expect(of({ ...pump, onSensor: 'holds' })['sensor-lost']).toBe(null)
+    expect(of(pump)).not.toHaveProperty('echo-lost')
+    expect(of({ ...pump, onEcho: 'energised' })['echo-lost']).toBe(true)
+    expect(of({ ...pump, latching: true })['power-lost']).toBe(null)
+  })
+  it.each(['energised', 'dropped'] as const)('keeps what runs when the relay is turned round and it is %s', (set) => {
+    const use: RelayUse = { ...pump, onSensor: set, onEcho: set }
+    for (const when of ['sensor-lost', 'echo-lost']) expect(of(turnedRound(use))[when]).toBe(of(use)[when])
+  })
+  it('is what the simulation does', () => {
+    const scene = (more: Partial<RelayUse>): TripScene => ({
+      ...{ drift: 0, least: 0, most: 3, noise: 0, lostAt: 0 },
+      relays: [{ ...pump, effect: 0, ...more }],
+    })
+    const after = (more: Partial<RelayUse>, lost: 'sensor' | 'echo' | 'power') => {
+      const begun = startTrips(scene(more), 2, 7)
+      expect(begun.energised).toEqual([true])
+      return stepTrips(scene(more), { ...begun, [lost]: false }, 0.1).energised[0]
+    }
+    expect(after({}, 'sensor')).toBe(false)
+    expect(after({ onSensor: 'energised' }, 'sensor')).toBe(true)
+    expect(after({ onSensor: 'holds' }, 'sensor')).toBe(true)
+    expect(after({ onSensor: 'dropped' }, 'sensor')).toBe(false)
+    // Without an echo the last reading stands, unless the controller is set otherwise.
+    expect(after({}, 'echo')).toBe(true)
+    expect(after({ onEcho: 'dropped' }, 'echo')).toBe(false)
+    expect(after({}, 'power')).toBe(false)
+    expect(after({ latching: true }, 'power')).toBe(true)
+  })
+})
+
 describe('the simulation', () => {
   const staging: TripScene = {
     relays: [

@@ -51,6 +51,14 @@ export const FINDINGS = {
     'The input without the conductor that joins them.',
   ],
   'receiver-not-in-loop': ['The current flows through no receiver.', 'The return led through its input.'],
+  'voltage-input-bare': ['A voltage input has no resistor across it.', 'The resistor across its two terminals.'],
+  'wrong-channel': ['The loop is on another channel than the one entered.', 'The wires moved, or the channel entered.'],
+  'pulse-no-counter': ['A pulse output reaches no counter.', 'It led to one, or its wires off.'],
+  'pulse-not-seen': ['A counter does not see the pulses.', 'An input that feeds itself, plus on plus.'],
+  'interface-mismatch': ['The sensor is wired otherwise than the controller is set.', 'One of the two changed.'],
+  'feed-too-high': ['An output is fed with more than its plate allows.', 'A feed within its range.'],
+  'feed-too-low': ['An output is fed with less than its plate asks for.', 'A feed within its range.'],
+  'signal-outside-input': ['The signal leaves the scale of the input.', 'An input type, or a resistor, that fits.'],
   'supply-reversed': ['A device gets its supply the wrong way round.', 'The two conductors exchanged.'],
   'supply-too-high': ['A device gets more volts than it takes.', 'A supply within its range.'],
   'supply-too-low': ['A device gets fewer volts than it needs.', 'A higher supply, or a thicker cable.'],
@@ -89,6 +97,10 @@ export const FINDINGS = {
   'supply-outside': ['The supply lies outside what the sensor takes.', 'A supply within its range.'],
   'supply-range-reversed': ['The lowest supply is above the highest.', 'The two exchanged.'],
   'thresholds-reversed': ['The input is surely off where it is surely on.', 'Off below on.'],
+  'two-wire-starved': ['A two-wire sensor gets less than it lives on.', 'A load that draws its least current.'],
+  'inrush-high': ['The first current of a load is more than the output bears.', 'A relay between, or less inrush.'],
+  'inrush-unknown': ['The first current of a load is not known.', 'The figure of its data sheet.'],
+  'point-name': ['The controller does not take the point’s name.', 'A name by its rule.'],
   'beyond-assured': ['The target passes beyond the assured distance.', 'The assured distance, or nearer.'],
   'mounted-inside': ['The target passes behind the face.', '0 mm or more.'],
   'target-small': ['The target is smaller than the standard one.', 'A larger target, or a nearer one.'],
@@ -140,8 +152,8 @@ export const FINDINGS = {
   'flow-cal-not-positive': ['The flow calibration factor is not above 0.', 'The factor from the tag.'],
   'equal-periods': ['The two reference periods are equal.', 'Both read again.'],
   'periods-swapped': ['The heavier reference has the shorter period.', 'The four constants read again.'],
-  'source-not-mass': ['The current follows something else than the range says.', 'The current set to mass flow.'],
-  'display-takes-volts': ['A lit display takes volts of the loop.', 'The lift-off voltage with the display.'],
+  'display-takes-volts': ['A lit display takes volts of the loop.', 'Volts for it, or the display dark.'],
+  'against-arrow': ['Flow runs against what the device is set to.', 'The direction set as the pipe runs.'],
   'wall-thick': ['The wall is thick for such a pipe.', 'It gauged again, unit looked at.'],
   'wall-from-table': ['The wall is nominal, not gauged.', 'The wall gauged where the pair sits.'],
   'liner-no-speed': ['The liner has no wave speed.', 'It entered, or a liner of the table.'],
@@ -183,6 +195,14 @@ export const FINDING_FAMILIES = {
     'The drive does not do what is wanted when the sensor is lost.',
     'The fault direction or the action turned.',
   ],
+  'echo-lost': ['The drive does not do what is wanted when the echo is lost.', 'The controller’s setting turned.'],
 } as const satisfies Record<string, Meaning>
 
 export type FindingCode = keyof typeof FINDINGS | RefusalCode | `${keyof typeof FINDING_FAMILIES}-${string}`
+
+/** What would be accepted in place of what a finding is about; empty for a refusal's code, which says it itself. */
+export function acceptedOf(code: FindingCode): string {
+  if (code in FINDINGS) return FINDINGS[code as keyof typeof FINDINGS][1]
+  const family = Object.entries(FINDING_FAMILIES).find(([stem]) => code.startsWith(`${stem}-`))
+  return family?.[1][1] ?? ''
+}

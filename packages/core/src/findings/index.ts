@@ -1,7 +1,7 @@
 // Findings: what the application noticed about a loop's entries, in three grades.
 import type { FindingCode } from './codes.ts'
 
-export { FINDING_FAMILIES, FINDINGS, type FindingCode } from './codes.ts'
+export { acceptedOf, FINDING_FAMILIES, FINDINGS, type FindingCode } from './codes.ts'
 
 /** stop: will hurt someone or something, or make the record false. look: probably wrong. note: worth knowing. */
 export type Grade = 'stop' | 'look' | 'note'
@@ -34,3 +34,17 @@ const ORDER: Record<Grade, number> = { stop: 0, look: 1, note: 2 }
 export function gravestFirst(findings: readonly Finding[]): Finding[] {
   return [...findings].sort((a, b) => ORDER[a.grade] - ORDER[b.grade])
 }
+
+/** What a relay does on a loss is no property of the value that is measured. */
+const OF_RELAYS = /^(power|sensor|echo)-lost-\d$/
+
+/**
+ * The first stop that keeps a check of this phase from being begun. What was found is found with the loop as it is: an
+ * answer about its relays never stands in the way of an as-found check.
+ */
+export const stopBefore = <F extends Pick<Finding, 'code' | 'grade'>>(
+  phase: 'as-found' | 'as-left',
+  findings: readonly F[],
+): F | undefined => findings.find((f) => f.grade === 'stop' && !(phase === 'as-found' && OF_RELAYS.test(f.code)))
+
+export { LESSONS, lessonOf, type Lesson } from './lessons.ts'

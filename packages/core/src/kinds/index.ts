@@ -29,4 +29,5 @@ export {
 } from './coriolis/index.ts'
 export { BASELINE_POINTS, insertionOf, verification, type VerificationStep } from './thermal-insertion/index.ts'
 export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
+export { linesOf } from './flow/setup-lines.ts'
 export { dpLevelOf, zeroWords } from './level-dp/index.ts'

@@ -13,6 +13,12 @@ import type { Reader } from './reader.ts'
 import type { StageId } from './run-sheets.ts'
 import type { SwitchRun } from './switch-run.ts'
 
+/** What another entry must be. */
+export interface Condition {
+  readonly key: string
+  readonly is: readonly string[]
+}
+
 interface FieldBase {
   readonly key: string
   readonly stage: StageId
@@ -26,9 +32,11 @@ interface FieldBase {
   /** Taken, and said to be taken, while nothing is entered. */
   readonly default?: string
   /** Shown, and named as missing, only while this holds of the other entries. */
-  readonly when?: { readonly key: string; readonly is: readonly string[] }
+  readonly when?: Condition | readonly Condition[]
   /** Entries that a device forgets, or that mean something else, once this one is changed. */
   readonly resets?: readonly string[]
+  /** The device loses what `resets` names: it is gone from the record too, until it is typed again. */
+  readonly forgets?: boolean
 }
 
 export type Field = FieldBase &
@@ -171,6 +179,11 @@ export interface CurrentKind extends KindBase {
   /** Whether its device is a meter of its own on the bench, or has a set-up sheet, a model of its doubt, run sheets. */
   readonly has: { readonly meter: boolean; readonly setup: boolean; readonly doubt: boolean; readonly sheets: boolean }
   look(r: Reader, keep: Keep): CurrentLook
+  /**
+   * Entries that stand in place of others, by key: the range of another variable in place of the usual one. Wiring,
+   * range findings and both ends read through it; the kind itself reads what it is given.
+   */
+  instead?(r: Reader): Readonly<Record<string, string>>
 }
 export interface SwitchKind extends KindBase {
   readonly family: 'switch'

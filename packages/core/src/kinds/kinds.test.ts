@@ -1,3 +1,4 @@
+import { stopBefore } from '../findings/index.ts'
 import { study as studied } from '../loop/index.ts'
 import fc from 'fast-check'
 import { readdirSync } from 'node:fs'
@@ -130,6 +131,26 @@ describe('switch points of a measured value', () => {
     trip1PowerLost: 'stands',
     trip1SensorLost: 'runs',
     ...changed,
+  })
+  it('are declared safe by a stated interlock, and never keep an as-found check from being begun', () => {
+    const wrong = pump({ trip1PowerLost: 'runs', trip1SensorLost: 'either' })
+    const found = (changed: Record<string, string>) => study('level-from-above', changed).findings
+    expect(stopBefore('as-left', found(wrong))?.code).toBe('power-lost-1')
+    expect(stopBefore('as-found', found(wrong))).toBeUndefined()
+    const declared = found({ ...wrong, trip1Interlock: 'limit switches in the motor circuit' })
+    expect(stopBefore('as-left', declared)).toBeUndefined()
+    expect(declared.find((f) => f.code === 'power-lost-1')).toMatchObject({
+      grade: 'note',
+      what: expect.stringContaining('limit switches in the motor circuit'),
+    })
+  })
+  it('follow the controller’s own setting where the echo is lost', () => {
+    const codes = (changed: Record<string, string>) =>
+      study('level-from-above', pump(changed)).findings.flatMap((f) => (f.code.startsWith('echo') ? [f.action] : []))
+    expect(codes({ trip1EchoLost: 'stands', trip1OnEcho: 'dropped' })).toEqual([])
+    expect(codes({ trip1EchoLost: 'stands', trip1OnEcho: 'energised' })).toEqual([
+      'Set it the other way in the controller.',
+    ])
   })
   it.each([
     [{}, []],

@@ -25,11 +25,26 @@ export interface Reader {
 /** Whether a field is wanted, given the other entries. */
 export function isWanted(field: Field, fields: readonly Field[], entries: Entries): boolean {
   if (!field.when) return true
-  const { key, is } = field.when
-  const other = fields.find((f) => f.key === key)
-  const typed = entries[key]?.typed || other?.default || ''
-  // What hangs on an entry that is itself not wanted is not wanted either.
-  return is.includes(typed) && (!other || isWanted(other, fields, entries))
+  const conditions = 'key' in field.when ? [field.when] : field.when
+  return conditions.every(({ key, is }) => {
+    const other = fields.find((f) => f.key === key)
+    const typed = entries[key]?.typed || other?.default || ''
+    // What hangs on an entry that is itself not wanted is not wanted either.
+    return is.includes(typed) && (!other || isWanted(other, fields, entries))
+  })
+}
+
+/** A reader that reads some entries in place of others. */
+export function readInstead(r: Reader, instead: Readonly<Record<string, string>>): Reader {
+  const of = (key: string) => instead[key] ?? key
+  return {
+    ...r,
+    in: (key, unit) => r.in(of(key), unit),
+    unit: (key) => r.unit(of(key)),
+    text: (key) => r.text(of(key)),
+    label: (key) => r.label(of(key)),
+    missing: (...keys) => r.missing(...keys.map(of)),
+  }
 }
 
 /** The entry that counts for a field: what was entered, else the stated default. */

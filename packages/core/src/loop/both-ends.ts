@@ -1,7 +1,7 @@
 // Both ends of the wire, one scale against another: what the transmitter, a converter channel, the controller and a
 // loop indicator each take a current for, and how far they are apart.
-import type { Field, Reader } from '../kinds/index.ts'
-import { convertUnit } from '../quantity/index.ts'
+import { channelAt, controllerEnds, isConverter, type Field, type Reader } from '../kinds/index.ts'
+import { convertUnit, unitOf } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { spread, type Thread } from '../thread/index.ts'
 import { receiverMeans, type Chain } from './chain.ts'
@@ -46,6 +46,28 @@ const RUNGS_mA = [4, 12, 20]
 const SLACK = 1e-6
 type Scale = EndScale & { readonly meansOf: (v: number) => number | undefined }
 
+type Keys = readonly [low: string, high: string]
+type Ends = Pick<EndScale, 'unit' | 'low' | 'high'>
+
+/** The entries of what the operator reads, and its scale where it is no engineering unit. */
+function shownEnds(r: Reader): [Keys, Ends?] {
+  switch (r.text('shows')) {
+    case '%':
+      return [['percentLow', 'percentHigh']]
+    case 'mA':
+      return [['receiverLow', 'receiverHigh'], { unit: 'mA', low: 4, high: 20 }]
+    case 'counts':
+      return [['countsLow', 'countsHigh']]
+    default: {
+      const keys = ['receiverLow', 'receiverHigh'] as const
+      if (!isConverter(r) || r.missing(...keys).length) return [keys]
+      const unit = r.unit('receiverHigh')
+      const [low, high] = controllerEnds(r, unit)
+      return [keys, { unit, low, high }]
+    }
+  }
+}
+
 /** The scales of both ends, joined at 4, 12 and 20 mA. */
 export function bothEnds({ kind, r, thread, chain }: EndsInput): BothEnds {
   const has = (key: string) => kind.fields.some((f) => f.key === key)
@@ -64,24 +86,28 @@ export function bothEnds({ kind, r, thread, chain }: EndsInput): BothEnds {
     ...{ id: 'transmitter', name: 'Transmitter', unit, low, high, needs: needs.join(', ') },
     meansOf: (v) => v,
   }
-  const receiver = (id: EndScale['id'], name: string, lowKey: string, highKey: string): Scale => {
-    const same = quantityOf(lowKey) === quantityOf('lrv')
-    const own = same && r.missing(highKey).length ? unit : r.unit(highKey)
-    const scale = { id, name, unit: own, low: r.in(lowKey, own), high: r.in(highKey, own) }
+  const receiver = (id: EndScale['id'], name: string, keys: Keys, ends?: Ends): Scale => {
+    const same = quantityOf(keys[1]) === quantityOf('lrv')
+    const own = ends?.unit ?? (same && r.missing(keys[1]).length ? unit : r.unit(keys[1]))
+    const scale = { id, name, unit: own, low: ends ? ends.low : r.in(keys[0], own), high: ends?.high }
     const meansOf = (v: number) => {
-      if (same && plain) return convertUnit(v, own, unit)
+      if (same && plain && unitOf(own).quantity === unitOf(unit).quantity) return convertUnit(v, own, unit)
       const found = chain && attempt(() => receiverMeans(chain, convertUnit(v, own, chain.controller.unit)))
       return found instanceof Refusal ? undefined : found
     }
-    return { ...scale, needs: r.missing(lowKey, highKey).join(', '), meansOf }
+    return { ...scale, high: ends ? ends.high : r.in(keys[1], own), needs: r.missing(...keys).join(', '), meansOf }
+  }
+  const channel = (): Ends => {
+    const own = r.missing('channelHigh').length ? unit : r.unit('channelHigh')
+    return { unit: own, low: channelAt(r, 4, own), high: channelAt(r, 20, own) }
   }
   const receivers = [
-    ...(r.text('receiver').startsWith('converter') && has('channelLow')
-      ? [receiver('channel', 'Converter channel', 'channelLow', 'channelHigh')]
+    ...(isConverter(r) && has('channelLow')
+      ? [receiver('channel', 'Converter channel', ['channelLow', 'channelHigh'], channel())]
       : []),
-    receiver('controller', 'Controller', 'receiverLow', 'receiverHigh'),
+    receiver('controller', 'Controller', ...shownEnds(r)),
     ...(r.text('second') === 'loop indicator' && has('indicatorLow')
-      ? [receiver('indicator', 'Loop indicator', 'indicatorLow', 'indicatorHigh')]
+      ? [receiver('indicator', 'Loop indicator', ['indicatorLow', 'indicatorHigh'])]
       : []),
   ]
   const scales = [transmitter, ...(carries ? receivers : [])]

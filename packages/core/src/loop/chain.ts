@@ -90,12 +90,16 @@ export function transmitterFor(s: CurrentStudy): TransmitterSetup {
 
 /** Procedures that a point can be led through, the least work first. @throws Refusal `loop-incomplete` */
 export function proceduresFor(s: CurrentStudy): ProcedureId[] {
-  const { hasCurrent } = chainOf(s)
+  const { hasCurrent, controller } = chainOf(s)
+  // A display of the current itself, or of the raw number, has no scale to set.
+  const scaled = controller.quantity !== 'current' && controller.quantity !== 'count'
   return [
     ...s.procedures,
     ...(hasCurrent ? (['current-trim', 'forced-current'] as const) : []),
     'range-change',
-    'receiver-scale',
+    'damping-change',
+    'health-check',
+    ...(scaled ? (['receiver-scale'] as const) : []),
   ]
 }
 
@@ -124,6 +128,7 @@ export interface TrimChoices {
   readonly low?: string | undefined
   readonly high?: string | undefined
   readonly buffers?: readonly string[] | undefined
+  readonly damping?: string | undefined
 }
 
 /** What a run is begun with. */
@@ -185,6 +190,12 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
     ...(procedure === 'range-change'
       ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit }
+      : {}),
+    ...(procedure === 'damping-change'
+      ? {
+          toDamping_s:
+            choices.damping === undefined ? (r.in('damping', 's') ?? 0) : valueFor(choices.damping, 'time', 's', {}),
+        }
       : {}),
     ...(atReceiver
       ? {

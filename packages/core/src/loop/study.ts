@@ -6,6 +6,7 @@ import {
   missingByStage,
   rangeFindings,
   readEntries,
+  readInstead,
   studyWiring,
   tripFindings,
   type CurrentKind,
@@ -53,7 +54,7 @@ export interface CurrentStudy extends StudyBase, Omit<CurrentLook, 'figures' | '
   /** Each knot’s value at the range’s low and high end. */
   readonly scales: readonly KnotScale[]
   /** What the drawn circuit leaves for the transmitter, and what it was reckoned for. */
-  readonly electrical: Pick<WiringStudy, 'budget' | 'maxmA' | 'cableOhm' | 'supplied'>
+  readonly electrical: Pick<WiringStudy, 'budget' | 'cheapest' | 'maxmA' | 'liftOffV' | 'cableOhm' | 'supplied'>
   /** What every knot should read when one has a value: the only expectation there is. */
   expect(knotId: string, value: number): KnotValue[]
 }
@@ -79,9 +80,11 @@ function keeping(before: Kept | undefined): { keep: Keep; kept: Map<string, { ke
 }
 
 function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
-  const reader = readEntries(kind.fields, entries)
+  const plain = readEntries(kind.fields, entries)
+  const instead = kind.instead?.(plain)
+  const reader = instead ? readInstead(plain, instead) : plain
   const { keep, kept } = keeping(before?.kept)
-  const look = kind.look(reader, keep)
+  const look = kind.look(plain, keep)
   const wiring = studyWiring(reader, keep)
   const { thread } = look
   return {
@@ -99,7 +102,7 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
       ...wiring.findings,
       ...look.findings,
       ...rangeFindings(reader, look.rangeUnit, look.shownUnit),
-      ...tripFindings(reader, look.tripUnit),
+      ...tripFindings(plain, look.tripUnit),
     ]),
     missing: missingByStage(reader),
     expect: (knotId, value) => spread(thread, knotId, value),

@@ -11,6 +11,8 @@ export type Command =
   | { readonly do: 'receiver'; readonly low: number; readonly high: number }
   | { readonly do: 'ph-calibrate'; readonly slope_mVperPh: number; readonly offset_mV: number }
   | { readonly do: 'flow-zero' }
+  | { readonly do: 'damping'; readonly seconds: number }
+  | { readonly do: 'self-test' }
   | { readonly do: 'store' }
 
 /** A figure that a command takes from what the run has read by then. */

@@ -30,6 +30,10 @@ export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | '
       return near(held.receiverLow, command.low) && near(held.receiverHigh, command.high)
     case 'ph-calibrate':
       return near(held.slope_mVperPh, command.slope_mVperPh) && near(held.offset_mV, command.offset_mV)
+    case 'damping':
+      return held.damping_s === undefined ? held.changes > changesBefore : near(held.damping_s, command.seconds)
+    case 'self-test':
+      return held.health !== undefined || held.changes > changesBefore
     default:
       return held.changes > changesBefore
   }
@@ -118,6 +122,8 @@ function commanded(world: World, { command }: Pending, title: string): World {
       return { ...world, fixed_mA: command.mA }
     case 'release':
       return { ...world, fixed_mA: null }
+    case 'self-test':
+      return world
     case 'store':
       return { ...world, device: world.device === 'untouched' ? 'untouched' : 'stored' }
     default:

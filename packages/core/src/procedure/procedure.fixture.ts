@@ -32,6 +32,7 @@ export const TERMS: Terms = {
   toLow: 0,
   toHigh: 500,
   receiverUnit: 'mbar',
+  toDamping_s: 2,
 }
 export const PH_TERMS: Terms = {
   ...TERMS,
@@ -75,6 +76,8 @@ export function heldAfter(commands: readonly Command[], terms: Terms): Held {
     else if (c.do === 'set-range') held = { ...changed, lrv: c.lrv, urv: c.urv }
     else if (c.do === 'receiver') held = { ...changed, receiverLow: c.low, receiverHigh: c.high }
     else if (c.do === 'ph-calibrate') held = { ...changed, slope_mVperPh: c.slope_mVperPh, offset_mV: c.offset_mV }
+    else if (c.do === 'damping') held = { ...changed, damping_s: c.seconds }
+    else if (c.do === 'self-test') held = { ...held, health: '' }
     else held = changed
   }
   return held

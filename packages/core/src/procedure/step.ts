@@ -12,6 +12,8 @@ export const PROCEDURES = [
   'receiver-scale',
   'ph-calibration',
   'flow-zero',
+  'damping-change',
+  'health-check',
 ] as const
 export type ProcedureId = (typeof PROCEDURES)[number]
 
@@ -24,6 +26,8 @@ export const PROCEDURE_NAMES: Record<ProcedureId, string> = {
   'receiver-scale': 'Receiver re-scale',
   'ph-calibration': 'pH calibration in buffers',
   'flow-zero': 'Flow zero',
+  'damping-change': 'Damping change',
+  'health-check': 'Health check',
 }
 
 /** What a device says that it holds when it is asked. */
@@ -42,6 +46,10 @@ export interface Held {
   /** Electrode slope and offset, where it has one. */
   readonly slope_mVperPh?: number
   readonly offset_mV?: number
+  /** Damping, s, where it says so. */
+  readonly damping_s?: number
+  /** What its last self-test found, in words; empty where nothing. Not there before one. */
+  readonly health?: string
 }
 
 /** Everything a run needs to know; kept in its first event, so that a replay needs nothing else. */
@@ -86,6 +94,8 @@ export interface Terms {
   readonly toLow?: number | undefined
   readonly toHigh?: number | undefined
   readonly toUnit?: string | undefined
+  /** Damping wanted, s. */
+  readonly toDamping_s?: number | undefined
   /** What the receiver's scale is in, and stands at now. */
   readonly receiverUnit?: string | undefined
   readonly receiverDecimals?: number | undefined

@@ -310,6 +310,51 @@ function flowZero(t: Terms): Step[] {
   ]
 }
 
+function dampingChange(t: Terms): Step[] {
+  return [
+    ...prelude(t, true),
+    readBack('damping-found', 'The damping that the device holds now, before it is changed.'),
+    {
+      id: 'plausible',
+      kind: 'plausible',
+      title: 'New damping plausible',
+      says: `${n(t.toDamping_s ?? 0, 1)} s: the loop follows its process that much later, and a trip with it.`,
+      judges: [],
+    },
+    write('write', 'New damping written', 'What is measured stays; how fast it follows changes at once.', {
+      do: 'damping',
+      seconds: t.toDamping_s ?? 0,
+    }),
+    readBack('read-back'),
+    store(),
+    ...ending(),
+  ]
+}
+
+function healthCheck(t: Terms): Step[] {
+  return [
+    ...prelude(t, false),
+    {
+      id: 'output',
+      kind: 'words',
+      title: 'Output during the check chosen, and said',
+      says:
+        'A device that looks into itself may hold its output, let it follow, or drive its failure current. See in ' +
+        'its manual which, set it, and say so to operations before it begins.',
+      asks: 'What the output does meanwhile, and who was told',
+    },
+    {
+      id: 'self-test',
+      kind: 'command',
+      title: 'Self-test begun',
+      says: 'The device looks into itself. It answers when it has begun; what it found is read after.',
+      sends: { do: 'self-test' },
+    },
+    readBack('read-back', 'The device is asked what it found: its own status is read, and what else it says.'),
+    ...ending(),
+  ]
+}
+
 const COMPOSERS: Record<ProcedureId, (t: Terms) => Step[]> = {
   'zero-trim': zeroTrim,
   'sensor-trim': (t) => sensorTrim(t),
@@ -319,6 +364,8 @@ const COMPOSERS: Record<ProcedureId, (t: Terms) => Step[]> = {
   'receiver-scale': receiverScale,
   'ph-calibration': phCalibration,
   'flow-zero': flowZero,
+  'damping-change': dampingChange,
+  'health-check': healthCheck,
 }
 
 /** The steps of a procedure, in order. */

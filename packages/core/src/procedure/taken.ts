@@ -12,6 +12,7 @@ export const refuse = (code: RefusalCode, says: string): never => {
   throw new Refusal(code, says)
 }
 const NEAR_TARGET_PCT = 10
+const MOST_DAMPING_s = 600
 
 function loopCurrent(value_mA: number, typed: string): number {
   return value_mA >= 0 && value_mA <= 25
@@ -225,6 +226,12 @@ function plausibleOf(state: RunState, step: Step): Readonly<Record<string, numbe
   if (procedure === 'receiver-scale') {
     if ((t.toLow ?? t.lrv) === (t.toHigh ?? t.urv))
       refuse('zero-span', 'The new scale has no span: the screen could never move.')
+    return {}
+  }
+  if (procedure === 'damping-change') {
+    const s = t.toDamping_s ?? -1
+    if (!(s >= 0 && s <= MOST_DAMPING_s))
+      refuse('out-of-range', `Damping is from 0 to ${MOST_DAMPING_s} s; ${s} s is not.`)
     return {}
   }
   if (procedure === 'ph-calibration') {

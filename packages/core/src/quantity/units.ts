@@ -141,6 +141,9 @@ export function fromSi(si: number, unit: string): number {
   return si / u.scale - u.offset
 }
 
+/** Whether one can be told in the other. @throws Refusal `unknown-unit` */
+export const sameQuantity = (a: string, b: string): boolean => unitOf(a).quantity === unitOf(b).quantity
+
 /**
  * A reading in another unit of the same quantity. Temperatures are readings, not differences.
  * @throws Refusal `unknown-unit`, `incommensurable` (another quantity, or gauge against absolute)

@@ -1,6 +1,7 @@
 // Changes to a wiring, each giving a new wiring: land a conductor elsewhere, connect, take out, put a device in.
 import { Refusal } from '../refusal/index.ts'
-import type { Conductor, Device, DeviceType, Wiring } from './record.ts'
+import type { z } from 'zod'
+import { OwnLegend, type ChannelKind, type Conductor, type Device, type DeviceType, type Wiring } from './record.ts'
 import { builtIn, terminalsOf } from './types.ts'
 
 const nextId = (taken: readonly string[], stem: string): string => {
@@ -69,15 +70,39 @@ export const removeDevice = (wiring: Wiring, id: string): Wiring => ({
   devices: wiring.devices.filter((d) => d.id !== id),
 })
 
+/** Sets a channel of a device. */
+export const setChannel = (wiring: Wiring, id: string, channel: string, kind: ChannelKind): Wiring => ({
+  ...wiring,
+  devices: wiring.devices.map((d) => (d.id === id ? { ...d, set: { ...d.set, [channel]: kind } } : d)),
+})
+
 export const setDeviceFigure = (wiring: Wiring, id: string, key: string, value: number): Wiring => ({
   ...wiring,
   devices: wiring.devices.map((d) => (d.id === id ? { ...d, figures: { ...d.figures, [key]: value } } : d)),
 })
 
+/** The convention that a cable’s colours follow, in place of what it had. */
 export const setLegend = (wiring: Wiring, cable: string, legend: string): Wiring => ({
   ...wiring,
-  cables: wiring.cables.map((c) => (c.id === cable ? { ...c, legend } : c)),
+  cables: wiring.cables.map((c) => {
+    if (c.id !== cable) return c
+    const { own: _, ...rest } = c
+    return { ...rest, legend }
+  }),
 })
+
+/**
+ * A legend of a cable’s own. @throws Refusal `legend-unreadable` for a colour that is there twice, is empty, or means
+ * nothing
+ */
+export function setOwnLegend(wiring: Wiring, cable: string, rows: z.infer<typeof OwnLegend>): Wiring {
+  const read = OwnLegend.safeParse(rows.map((r) => ({ colour: r.colour.trim(), means: r.means.trim() })))
+  if (!read.success) {
+    const [issue] = read.error.issues
+    throw new Refusal('legend-unreadable', `The legend cannot be taken: ${issue?.message ?? 'it is empty'}.`)
+  }
+  return { ...wiring, cables: wiring.cables.map((c) => (c.id === cable ? { ...c, own: read.data } : c)) }
+}
 
 /**
  * A device that behaves like a built-in one and has its own terminal names.
@@ -97,7 +122,7 @@ export function renamedType(
   const bad = all.find((n) => n.includes(':') || n.length > 10)
   if (bad !== undefined)
     throw new Refusal('device-unreadable', `“${bad}” cannot be a terminal’s name: at most 10 characters, no colon.`)
-  const KEYS = ['plus', 'minus', 'a', 'b', 'anode', 'cathode', 'live', 'neutral']
+  const KEYS = ['plus', 'minus', 'signal', 'a', 'b', 'anode', 'cathode', 'live', 'neutral']
   const renamed = <T extends object>(part: T): T =>
     Object.fromEntries(Object.entries(part).map(([k, v]) => [k, KEYS.includes(k) ? own(v as string) : v])) as T
   return {
@@ -106,6 +131,7 @@ export function renamedType(
     name,
     terminals: base.terminals.map((t) => ({ ...t, id: own(t.id) })),
     inside: base.inside.map(renamed),
+    ...(base.channels ? { channels: base.channels.map(renamed) } : {}),
     ...(base.power ? { power: renamed(base.power) } : {}),
   }
 }

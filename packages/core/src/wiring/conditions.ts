@@ -7,18 +7,28 @@ import { sure } from '../sure/index.ts'
 export interface Conditions {
   /** Current that the transmitter wants to drive, mA. */
   readonly mA: number
-  /** supply V, liftOff V, shunt Ω, otherSeries Ω, maxV V. */
+  /**
+   * supply V, liftOff V, shunt Ω, otherSeries Ω, maxV V, channel1Ohm and channel2Ohm Ω (the inputs of a converter);
+   * of the transmitter’s plate: powerV, powerLeast, powerMost, feedLeast, feedMost V.
+   */
   readonly figures: Readonly<Record<string, number | undefined>>
   /** Resistance of one core of the loop’s whole cable run, Ω. */
   readonly coreOhm: number | undefined
   /** The same per metre, for cables with a length of their own. */
   readonly coreOhmPerM: number | undefined
+  /** The channel of a converter whose scale is entered, such as `1`. */
+  readonly channel?: string | undefined
+  /** Sensor interface type as set in the controller. */
+  readonly sensorInterface?: string | undefined
   /** Whether the sensor has its target; only a discrete sensor asks. */
   readonly target?: boolean | undefined
 }
 
 export const conductorPart = (id: string): string => `w:${id}`
 export const insidePart = (deviceId: string, index: number): string => `${deviceId}/${index}`
+
+/** Figures that stand for another one while they are not given themselves. */
+const STANDS_FOR: Readonly<Record<string, string>> = { channel1Ohm: 'shunt', channel2Ohm: 'shunt' }
 
 /** What the figures of a wiring still need, as names of figures. */
 export function missingFigures(wiring: Wiring, conditions: Conditions): string[] {
@@ -27,7 +37,7 @@ export function missingFigures(wiring: Wiring, conditions: Conditions): string[]
     const type = typeOf(device)
     for (const part of type?.inside ?? [])
       for (const value of valuesOf(part))
-        if (figure(value, device, sure(type), conditions) === undefined) missing.add(value as string)
+        if (figure(value, device, sure(type), conditions) === undefined) missing.add(STANDS_FOR[value] ?? String(value))
     if (type?.inside.some((p) => p.part === 'transmitter') && conditions.figures['liftOff'] === undefined)
       missing.add('liftOff')
   }
@@ -48,7 +58,12 @@ export function figure(
   conditions: Conditions,
 ): number | undefined {
   if (typeof value === 'number') return value
-  const found = device.figures?.[value] ?? conditions.figures[value] ?? type.figures?.[value]
+  const instead = STANDS_FOR[value]
+  const found =
+    device.figures?.[value] ??
+    conditions.figures[value] ??
+    type.figures?.[value] ??
+    (instead === undefined ? undefined : conditions.figures[instead])
   return found !== undefined && Number.isFinite(found) && found > 0
     ? found
     : value === 'termination' && found === 0

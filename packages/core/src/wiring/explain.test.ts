@@ -8,6 +8,7 @@ import {
   judgeWiring,
   placeMeter,
   PLAIN,
+  PRIORS,
   propose,
   readAt,
   refuseGate,
@@ -17,6 +18,8 @@ import {
   wiringSheet,
   writeWiring,
   type LoopReading,
+  type Priors,
+  type Ranking,
   type Spot,
 } from './index.ts'
 import { usual } from './wiring.fixture.ts'
@@ -190,5 +193,66 @@ describe('the sheet and the gates', () => {
     expect(
       refuseGate({ gate: 'safe-to-energise', log: [off, safe], wiring: text, findings: [], needs: [] }),
     ).toMatchObject({ code: 'power-not-off' })
+  })
+})
+
+describe('the first look', () => {
+  it('comes before the answer, and holds what explains a plain case', () => {
+    const looks: Ranking[] = []
+    const read = [volts('RX:IN', 'RX:0V', 0), volts('RX:24V', 'RX:0V', 24)]
+    const answer = explain(plain, usual, read, { first: (look) => looks.push(look) })
+    expect(looks).toHaveLength(1)
+    const kinds = (r: Ranking) => r.groups.flat().map((e) => e.fault.kind)
+    expect(kinds(answer)).toContain('open')
+    expect(kinds(looks[0]!)).toContain('open')
+  })
+})
+
+describe('a reading at a terminal that was taken out since', () => {
+  it('does not count', () => {
+    const there = [volts('RX:IN', 'RX:0V', 3)]
+    const gone = [...there, volts('D7:1', 'RX:0V', 17), { of: 'current', conductor: 'C99', value: 4 } as const]
+    const ids = (readings: readonly LoopReading[]) => explain(plain, usual, readings).groups[0]!.map((e) => e.fault.id)
+    expect(ids(gone)).toEqual(ids(there))
+    expect(explain(plain, usual, gone.slice(1))).toEqual({ groups: [] })
+  })
+})
+
+describe('the meter among the explanations', () => {
+  const along = (conductor: string, value: number): LoopReading => ({ of: 'current', conductor, value })
+  const first = (readings: readonly LoopReading[], priors: Priors = PRIORS) =>
+    explain(plain, usual, readings, { priors }).groups[0]!.map((e) => e.fault.kind)
+  it('on its 10 A range shows two digits of a loop that is right', () => {
+    expect(first([along('C2', -10), volts('RX:IN', 'RX:0V', 3)])).toContain('meter-range')
+  })
+  it('on mA across a supply shows nothing anywhere, as a missing supply does', () => {
+    const dead = [volts('RX:24V', 'RX:0V', 0), along('C2', 0)]
+    const found = explain(plain, usual, dead)
+      .groups.flat()
+      .map((e) => e.fault.kind)
+    expect(found).toEqual(expect.arrayContaining(['meter-across', 'supply-missing']))
+  })
+  it('loads the loop by its own resistance where the volts are short', () => {
+    const short = { ...usual, mA: 20, figures: { ...usual.figures, supply: 17.5 } }
+    const loaded = energise({
+      wiring: plain,
+      conditions: short,
+      alter: (parts) => parts.map((p) => (p.id === 'w:C2' && p.kind === 'resistor' ? { ...p, ohm: 300 } : p)),
+    })
+    const read = [along('C2', loaded.milliamps('C2')!), volts('RX:IN', 'RX:0V', loaded.between('RX:IN', 'RX:0V'))]
+    const found = explain(plain, short, read)
+      .groups.flat()
+      .map((e) => e.fault.kind)
+    expect(found).toContain('meter-burden')
+  })
+  it('stands where the site’s own weights put it', () => {
+    const nothing = [along('C2', 0)]
+    const rare: Priors = { ...PRIORS, open: 0.01, 'fuse-blown': 0.01, 'meter-fuse': 100 }
+    const order = (priors: Priors) =>
+      explain(plain, usual, nothing, { priors })
+        .groups.flat()
+        .findIndex((e) => e.fault.kind === 'meter-fuse')
+    expect(order(rare)).toBe(0)
+    expect(order(PRIORS)).toBeGreaterThan(0)
   })
 })

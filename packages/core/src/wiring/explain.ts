@@ -10,7 +10,7 @@ import { nextSpot } from './next-spot.ts'
 import { pairsOf } from './pairs.ts'
 import { nearest, predict, vague, type Shown } from './predict.ts'
 import { PRIORS } from './priors.ts'
-import { spotsOf, spread, type LoopReading, type Spot } from './readings.ts'
+import { isThere, spotsOf, spread, type LoopReading, type Spot } from './readings.ts'
 import type { Wiring } from './record.ts'
 import { misfitOf, refine, tryFault, type Trial, type Tries } from './try-fault.ts'
 import { sure } from '../sure/index.ts'
@@ -71,18 +71,28 @@ const sameReadings = (a: Explanation, b: Explanation, readings: readonly LoopRea
     return x.low <= y.high + near && y.low <= x.high + near
   })
 
+interface ExplainOptions {
+  readonly spots?: readonly Spot[]
+  readonly priors?: Priors
+  readonly first?: (look: Ranking) => void
+}
+
 /**
  * Ranks every single fault by how well the loop with it reproduces all readings, and by how often it is met; where no
  * single one does, pairs of them too.
+ * @param taken readings; one at a terminal that is no longer there does not count
  * @param spots where a next measurement could be made
  * @param priors how often each kind is met
+ * @param first is handed a first look before the whole is worked out: single faults with their figures as found
+ * roughly, and nothing said about how sure a dead transmitter's volts are
  */
 export function explain(
   wiring: Wiring,
   conditions: Conditions,
-  readings: readonly LoopReading[],
-  { spots = spotsOf(wiring), priors = PRIORS }: { readonly spots?: readonly Spot[]; readonly priors?: Priors } = {},
+  taken: readonly LoopReading[],
+  { spots = spotsOf(wiring), priors = PRIORS, first }: ExplainOptions = {},
 ): Ranking {
+  const readings = taken.filter((r) => isThere(wiring, r))
   const base = energise({ wiring, conditions })
   if (!readings.length) return { groups: [] }
   const tries: Tries = {
@@ -92,6 +102,7 @@ export function explain(
   const faults = [...faultsOf(wiring, base, priors), ...meterFaults(readings, priors)]
   const rough = faults.flatMap((fault) => tryFault(tries, fault) ?? [])
   const byScore = (a: Explanation, b: Explanation) => scoreOf(a, readings) - scoreOf(b, readings)
+  first?.({ groups: groupsOf([...rough].sort(byScore).slice(0, 40), readings).slice(0, 6) })
   const figured = rough.filter((e) => e.fault.figure).sort(byScore)
   const singles = [
     ...rough.filter((e) => !e.fault.figure),

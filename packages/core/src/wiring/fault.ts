@@ -26,6 +26,9 @@ export type FaultKind =
   | 'meter-jack'
   | 'meter-ac'
   | 'leads-exchanged'
+  | 'meter-burden'
+  | 'meter-range'
+  | 'meter-across'
 
 export interface Fault {
   readonly id: string

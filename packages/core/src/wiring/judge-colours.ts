@@ -31,7 +31,7 @@ const AGAINST: Readonly<Record<string, readonly string[]>> = {
 const meaningOf = (wiring: Wiring, c: Conductor): { means: string; convention: string } | undefined => {
   const cable = wiring.cables.find((k) => k.id === c.cable)
   if (!cable || !c.colour) return undefined
-  const convention = conventionOf(cable.legend)
+  const convention = conventionOf(cable)
   const means = convention.colours[c.colour]
   return means ? { means, convention: convention.name } : undefined
 }

@@ -28,7 +28,38 @@ function inParallel(wiring: Wiring, { sources }: Feed): boolean {
   return rest.every((s) => plus.has(s.plus) && minus.has(s.minus))
 }
 
-export function feedFindings(wiring: Wiring, output: Output, feed: Feed): WiringFinding[] {
+/** What a plate says an isolated output may be fed with, against what feeds it. */
+function feedLimits(output: Output, feed: Feed, { figures }: Conditions): WiringFinding[] {
+  const own = { ...typeOf(output.device)?.figures, ...output.device.figures }
+  const [least, most] = [own['feedLeast'] ?? figures['feedLeast'], own['feedMost'] ?? figures['feedMost']]
+  const where = [output.plus, output.minus, output.device.id]
+  const name = inSentence(output.device.name)
+  if (most !== undefined && feed.openV > most)
+    return [
+      finding({
+        code: 'feed-too-high',
+        grade: 'stop',
+        where,
+        what: `The output of the ${name} is fed with ${V(feed.openV)}; its plate allows ${V(most)} at most.`,
+        why: 'The output stage is made for no more: it is damaged when the power goes on.',
+        action: 'Feed it from a supply within its range.',
+      }),
+    ]
+  if (least !== undefined && feed.openV < least)
+    return [
+      finding({
+        code: 'feed-too-low',
+        grade: 'stop',
+        where,
+        what: `The output of the ${name} is fed with ${V(feed.openV)}; its plate asks for ${V(least)} at least.`,
+        why: 'Below it the output stage does not work, though the display does.',
+        action: 'Feed it with more, or by the jumper from its own 24 V.',
+      }),
+    ]
+  return []
+}
+
+export function feedFindings(wiring: Wiring, output: Output, feed: Feed, conditions: Conditions): WiringFinding[] {
   const where = [output.plus, output.minus, output.device.id]
   const name = inSentence(output.device.name)
   if (output.kind !== 'sinks') {
@@ -120,7 +151,7 @@ export function feedFindings(wiring: Wiring, output: Output, feed: Feed): Wiring
         action: 'Exchange the two conductors at its terminals, with the power off.',
       }),
     ]
-  return []
+  return feedLimits(output, feed, conditions)
 }
 
 /** Lift-off or compliance, at the highest current that the loop can be asked for. */

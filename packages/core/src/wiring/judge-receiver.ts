@@ -13,8 +13,13 @@ const NOTHING_mA = 0.2
 /** Half a per cent of the span of 4 to 20 mA: what may be lacking of a whole current, mA. */
 const LACK_mA = 0.08
 
+/** From here on an input takes volts and lets next to no current through, Ω. */
+const VOLTAGE_INPUT_OHM = 10_000
+
 interface Input extends Shunt {
   readonly mA: number
+  /** Takes volts: what it reads is the current in the resistor across it. */
+  readonly volts: boolean
 }
 /** The loop at one current: what the outputs drive, and what each input gets of it. */
 interface Moment {
@@ -22,11 +27,27 @@ interface Moment {
   readonly inputs: readonly Input[]
 }
 
+/** The inputs of a wiring, each with the current that it reads. */
+function inputsOf(wiring: Wiring, now: Energised): Input[] {
+  const current = (part: string) => now.solution.parts[part]?.mA ?? 0
+  const ohms = new Map(now.parts.map((p) => [p.id, 'ohm' in p ? p.ohm : 0]))
+  const all = shuntsOf(wiring)
+  const isVolts = (s: Shunt) => (ohms.get(s.part) ?? 0) >= VOLTAGE_INPUT_OHM
+  const loads = all.filter((s) => !isVolts(s))
+  return all.map((s) => {
+    if (!isVolts(s)) return { ...s, mA: current(s.part), volts: false }
+    const [plus, minus] = [netOf(wiring, [s.plus]), netOf(wiring, [s.minus])]
+    const across = loads.find((t) => plus.has(t.plus) && minus.has(t.minus))
+    const turned = loads.find((t) => plus.has(t.minus) && minus.has(t.plus))
+    return { ...s, mA: across ? current(across.part) : turned ? -current(turned.part) : 0, volts: true }
+  })
+}
+
 function momentOf(wiring: Wiring, now: Energised, outputs: readonly Output[]): Moment {
   const current = (part: string) => now.solution.parts[part]?.mA ?? 0
   return {
     driven: outputs.map((o) => ({ device: o.device, mA: Math.abs(current(o.part)) })).filter((d) => d.mA > 0.5),
-    inputs: shuntsOf(wiring).map((s) => ({ ...s, mA: current(s.part) })),
+    inputs: inputsOf(wiring, now),
   }
 }
 
@@ -77,6 +98,15 @@ const lost = (s: Input, driven: number): WiringFinding =>
 /** Why an input gets nothing although the loop carries current. */
 function idle(wiring: Wiring, s: Input): WiringFinding {
   const where = [s.plus, s.minus, s.device.id]
+  if (s.volts)
+    return finding({
+      code: 'voltage-input-bare',
+      grade: 'stop',
+      where,
+      what: `The input ${s.plus} and ${s.minus} takes volts, and no resistor stands across it.`,
+      why: 'A voltage input lets next to no current through: without the resistor there is nothing to read.',
+      action: 'Put the resistor across its two terminals and the loop through it, or set the input to mA.',
+    })
   if (netOf(wiring, [s.plus]).has(s.minus))
     return finding({
       code: 'input-shorted',
@@ -127,15 +157,41 @@ function findingsAt(wiring: Wiring, moment: Moment): WiringFinding[] {
   ]
 }
 
+/** The loop is on another channel than the one whose scale is entered. */
+function channelFindings(wiring: Wiring, now: Energised, channel: string | undefined): WiringFinding[] {
+  if (channel === undefined) return []
+  const inputs = inputsOf(wiring, now)
+  return [...new Set(inputs.map((s) => s.device))].flatMap((device) => {
+    const own = inputs.filter((s) => s.device === device)
+    const meant = own.find((s) => s.name === `shunt ${channel}`)
+    const used = own.find((s) => Math.abs(s.mA) > NOTHING_mA)
+    if (!meant || !used || used === meant || Math.abs(meant.mA) > NOTHING_mA) return []
+    const number = used.name.replace('shunt ', '')
+    return [
+      finding({
+        code: 'wrong-channel',
+        grade: 'stop',
+        where: [used.plus, used.minus, meant.plus, meant.minus, device.id],
+        what:
+          `The wires are on channel ${number} of the ${inSentence(device.name)} (${used.plus} and ${used.minus}); ` +
+          `the one entered is channel ${channel} (${meant.plus} and ${meant.minus}).`,
+        why: `Channel ${channel} reads 0 mA, and channel ${number} shows this loop by a scale that is another one’s.`,
+        action: `Move both conductors to channel ${channel}, or enter channel ${number} and its scale.`,
+      }),
+    ]
+  })
+}
+
 /** Receivers that do not get the whole current of the loop, at the first current at which one does not. */
 export function receiverFindings(
   wiring: Wiring,
   states: readonly Energised[],
   outputs: readonly Output[],
+  channel?: string,
 ): WiringFinding[] {
   for (const now of states) {
     const found = findingsAt(wiring, momentOf(wiring, now, outputs))
     if (found.length) return found
   }
-  return []
+  return channelFindings(wiring, sure(states[0]), channel)
 }

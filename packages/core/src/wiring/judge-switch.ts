@@ -5,7 +5,8 @@ import { gravestFirst } from '../findings/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { colourFindings } from './judge-colours.ts'
 import { mainsFindings } from './judge-mains.ts'
-import { looseFindings, powerFindings, type Judged } from './judge.ts'
+import { looseFindings, type Judged } from './judge.ts'
+import { powerFindings } from './judge-power.ts'
 import { energise, insidePart, missingFigures, type Conditions, type Energised } from './energise.ts'
 import { finding, type WiringFinding } from './finding.ts'
 import type { Wiring } from './record.ts'
@@ -176,7 +177,7 @@ export function judgeSwitchWiring(wiring: Wiring, conditions: Conditions): Judge
     )
   const [present, absent] = states instanceof Refusal || !states ? [] : states
   for (const state of [present, absent])
-    for (const f of state ? powerFindings(wiring, state.energised) : [])
+    for (const f of state ? powerFindings(wiring, state.energised, conditions) : [])
       if (!found.some((g) => g.code === f.code && g.where.join() === f.where.join())) found.push(f)
   return { findings: gravestFirst(found) as WiringFinding[], needs, spots, present, absent }
 }

@@ -3,7 +3,7 @@
 import type { Part } from '../circuit/index.ts'
 import { energise, insidePart, type Alter, type Conditions, type Energised } from './energise.ts'
 import type { Device, Wiring } from './record.ts'
-import { refOf, typeOf } from './types.ts'
+import { isWired, refOf, typeOf } from './types.ts'
 
 /** A current output: of a transmitter or of an isolator. */
 export interface Output {
@@ -18,6 +18,8 @@ export interface Output {
 export interface Shunt {
   readonly device: Device
   readonly part: string
+  /** What the device calls it, such as `shunt 2`. */
+  readonly name: string
   readonly plus: string
   readonly minus: string
 }
@@ -27,6 +29,10 @@ export function outputsOf(wiring: Wiring): Output[] {
     (typeOf(device)?.inside ?? []).flatMap((p, i): Output[] => {
       if (p.part !== 'transmitter' && p.part !== 'drives' && p.part !== 'repeats') return []
       const kind = p.part === 'transmitter' ? 'sinks' : p.part
+      // A channel that nothing is wired to drives no loop; it is judged once it is.
+      const ends = [refOf(device.id, p.plus), refOf(device.id, p.minus)]
+      const channel = typeOf(device)?.channels?.some((c) => c.plus === p.plus)
+      if (channel && !ends.some((ref) => isWired(wiring, ref))) return []
       return [
         {
           device,
@@ -46,7 +52,15 @@ export function shuntsOf(wiring: Wiring): Shunt[] {
     if (type?.role !== 'receiver' && type?.role !== 'isolator') return []
     return type.inside.flatMap((p, i): Shunt[] =>
       p.part === 'resists' && p.id !== 'termination'
-        ? [{ device, part: insidePart(device.id, i), plus: refOf(device.id, p.a), minus: refOf(device.id, p.b) }]
+        ? [
+            {
+              device,
+              part: insidePart(device.id, i),
+              name: p.id,
+              plus: refOf(device.id, p.a),
+              minus: refOf(device.id, p.b),
+            },
+          ]
         : [],
     )
   })

@@ -1,6 +1,51 @@
 // The wiring that fits an arrangement: devices, cables and conductors, every core on its right terminal.
 import type { Cable, Conductor, Device, Wiring } from './record.ts'
 
+/** How a sensor is wired to the controller that reads it. */
+export const SENSOR_INTERFACES = ['RS-485 and supply pair', 'coaxial', 'own terminals'] as const
+export type SensorInterface = (typeof SENSOR_INTERFACES)[number]
+
+/** The two devices of each, and what joins them: terminal of the sensor, terminal of the controller, colour. */
+const SENSOR_WIRING: Readonly<
+  Record<
+    SensorInterface,
+    { types: readonly [string, string]; legend: string; cores: readonly (readonly [string, string, string])[] }
+  >
+> = {
+  'RS-485 and supply pair': {
+    types: ['bus-sensor', 'sensor-in-485'],
+    legend: 'bus-red-green',
+    cores: [
+      ['24+', 'S+', 'white'],
+      ['24−', 'S−', 'blue'],
+      ['D+', 'D+', 'red'],
+      ['D−', 'D−', 'green'],
+      ['C', 'C', 'black'],
+    ],
+  },
+  coaxial: {
+    types: ['sensor-coax', 'sensor-in-coax'],
+    legend: 'unmarked',
+    cores: [
+      ['X', 'X', 'white'],
+      ['SC', 'SC', 'black'],
+    ],
+  },
+  'own terminals': {
+    types: ['sensor-leads', 'sensor-in-leads'],
+    legend: 'unmarked',
+    cores: [
+      ['1', '1', 'white'],
+      ['2', '2', 'black'],
+      ['3', '3', 'red'],
+    ],
+  },
+}
+
+/** The interface that a device gives a sensor; undefined for any other device. */
+export const interfaceOfType = (type: string): SensorInterface | undefined =>
+  SENSOR_INTERFACES.find((i) => SENSOR_WIRING[i].types[1] === type)
+
 export interface Arrangement {
   readonly output:
     'two-wire' | 'three-wire' | 'four-wire active' | 'four-wire passive' | 'isolated, fed by jumper' | 'digital bus'
@@ -15,6 +60,10 @@ export interface Arrangement {
   readonly isolatorBurden: number
   /** Series resistance to be put into the loop (or shared by the barrier’s channels), Ω. */
   readonly otherSeries: number
+  /** The channel of the converter takes a voltage: a resistor stands across it. */
+  readonly voltageInput?: boolean
+  /** How the sensor hangs on its controller, where it is not one with the transmitter. */
+  readonly sensor?: SensorInterface
   /** Live and neutral colours. */
   readonly acLegend: 'iec-ac' | 'na-ac'
 }
@@ -236,13 +285,29 @@ export function propose(a: Arrangement): Wiring {
   const arrives = w.bus ? w.input.plus : backwards(b, a, w.input.plus)
   run(b, a, linesOf(b, a, w, arrives), w.bus)
   if (w.mains) feedFromMains(b, a)
+  if (a.sensor && !w.bus) hangSensor(b, a.sensor)
   closeReturn(b, a, w)
   if (w.converter && !w.bus) wireConverter(b)
+  if (w.converter && !w.bus && a.voltageInput) {
+    b.add('RS', 'range-resistor', 'Resistor across the input')
+    b.wire('RS:+', `RX:${w.channel}+`, { colour: 'white' })
+    b.wire('RS:−', `RX:${w.channel}−`, { colour: 'black' })
+  }
   if (w.bus) {
     b.wire('PS:+', 'RX:24+', { colour: 'red' })
     b.wire('PS:−', 'RX:24−', { colour: 'black' })
   }
   return { format: 'calm-loop/wiring-1', devices: b.devices, cables: b.cables, conductors: b.conductors }
+}
+
+function hangSensor(b: Bench, how: SensorInterface): void {
+  const { types, legend, cores } = SENSOR_WIRING[how]
+  const ends = how === 'RS-485 and supply pair' ? { termination: 120 } : undefined
+  b.add('SE', types[0], 'Sensor', ends)
+  b.add('SI', types[1], 'Sensor terminals', ends)
+  b.cables.push({ id: 'W7', name: 'Sensor cable', legend, length_m: 20 })
+  for (const [sensor, controller, colour] of cores)
+    b.wire(`SE:${sensor}`, `SI:${controller}`, { cable: 'W7', core: colour, colour })
 }
 
 function feedFromMains(b: Bench, a: Arrangement): void {

@@ -65,3 +65,10 @@ export function minutesFor(wiring: Wiring, spot: Spot): number {
   const core = wiring.conductors.find((c) => c.id === spot.conductor)
   return TO_BREAK_min + (core ? Math.min(...[core.from, core.to].filter(Boolean).map(place)) : TO_OPEN_min.field)
 }
+
+/** Whether a spot is still in the wiring: a reading at a terminal taken out since tells nothing of what is drawn. */
+export function isThere(wiring: Wiring, spot: Spot): boolean {
+  if (spot.of === 'current') return wiring.conductors.some((c) => c.id === spot.conductor)
+  const spots = terminalsOf(wiring)
+  return spots.has(spot.red) && spots.has(spot.black)
+}

@@ -31,6 +31,9 @@ export const FUNCTIONS = {
   'coil-': { words: 'relay coil, minus for its diode', domain: 'dc' },
   contact: { words: 'relay contact', domain: 'any' },
   load: { words: 'load', domain: 'dc' },
+  coax: { words: 'coaxial core of the sensor', domain: 'dc' },
+  'coax-screen': { words: 'coaxial screen of the sensor', domain: 'dc' },
+  'sensor-lead': { words: 'lead of the sensor', domain: 'dc' },
 } as const
 export type TerminalFunction = keyof typeof FUNCTIONS
 const FunctionSchema = z.enum(Object.keys(FUNCTIONS) as [TerminalFunction, ...TerminalFunction[]])
@@ -96,6 +99,25 @@ const Inside = z.discriminatedUnion('part', [
 ])
 export type Inside = z.infer<typeof Inside>
 
+/** What a channel of a device can be set to. */
+export const CHANNEL_KINDS = [
+  'current, active',
+  'current, passive',
+  'pulse or frequency, passive',
+  'relay contact',
+  'resistance thermometer input',
+  'off',
+] as const
+export type ChannelKind = (typeof CHANNEL_KINDS)[number]
+
+/** A pair of terminals that a plate lists with several uses; what is inside follows from what it is set to. */
+const Channel = z.strictObject({
+  id: z.string().min(1).max(10),
+  plus: TerminalId,
+  minus: TerminalId,
+  can: z.array(z.enum(CHANNEL_KINDS)).min(1, 'a channel can be set to something'),
+})
+
 const Power = z.discriminatedUnion('from', [
   z.strictObject({
     from: z.literal('dc'),
@@ -106,7 +128,14 @@ const Power = z.discriminatedUnion('from', [
     /** What it draws, as a resistance. */
     ohm: z.number().positive(),
   }),
-  z.strictObject({ from: z.literal('ac'), live: TerminalId, neutral: TerminalId }),
+  z.strictObject({
+    from: z.literal('ac'),
+    live: TerminalId,
+    neutral: TerminalId,
+    /** Of its AC supply, V effective. */
+    leastV: z.number().positive().optional(),
+    mostV: z.number().positive().optional(),
+  }),
 ])
 
 /** A kind of device: its terminals as data, what is inside between them, and what powers it. */
@@ -137,6 +166,7 @@ export const DeviceType = z
       .min(1, 'a device has at least one terminal')
       .max(64),
     inside: z.array(Inside).max(64),
+    channels: z.array(Channel).max(16).optional(),
     power: Power.optional(),
     figures: z.record(z.string().max(30), z.number()).optional(),
   })
@@ -155,7 +185,8 @@ export const DeviceType = z
           ['plus', 'minus', 'live', 'neutral'].includes(k) ? [v as string] : [],
         )
       : []
-    const lost = [...inner, ...power].find((n) => !names.includes(n))
+    const channels = (type.channels ?? []).flatMap((c) => [c.plus, c.minus])
+    const lost = [...inner, ...power, ...channels].find((n) => !names.includes(n))
     if (lost !== undefined)
       ctx.addIssue({ code: 'custom', path: ['inside'], message: `there is no terminal “${lost}”` })
   })
@@ -167,15 +198,30 @@ const Device = z.strictObject({
   type: z.string().max(30),
   name: z.string().min(1).max(60),
   own: DeviceType.optional(),
+  /** What each channel is set to; the first of what it can be where nothing is said. */
+  set: z.record(z.string().max(10), z.enum(CHANNEL_KINDS)).optional(),
   figures: z.record(z.string().max(30), z.number()).optional(),
 })
 export type Device = z.infer<typeof Device>
+
+/** A legend of a cable’s own: what each colour means in it. */
+export const OwnLegend = z
+  .array(z.strictObject({ colour: z.string().min(1).max(20), means: z.string().min(1).max(30) }))
+  .min(1, 'a legend names at least one colour')
+  .max(24)
+  .superRefine((rows, ctx) => {
+    const names = rows.map((r) => r.colour)
+    const twice = names.find((n, i) => names.indexOf(n) !== i)
+    if (twice !== undefined) ctx.addIssue({ code: 'custom', message: `the colour “${twice}” is there twice` })
+  })
 
 const Cable = z.strictObject({
   id: Id,
   name: z.string().max(60),
   /** Id of the colour convention that its cores follow. */
   legend: z.string().max(30),
+  /** In its place where the cable follows none. */
+  own: OwnLegend.optional(),
   /** One way, m; its share of the loop’s cable length where not given. */
   length_m: z.number().nonnegative().optional(),
   share: z.number().min(0).max(1).optional(),

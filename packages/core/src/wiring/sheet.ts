@@ -38,7 +38,7 @@ function conventionWords(wiring: Wiring, c: Conductor): string {
   if (c.core === 'shield') return 'shield'
   const cable = wiring.cables.find((k) => k.id === c.cable)
   if (!cable) return c.colour ? 'panel wire, by the site’s practice' : ''
-  const convention = conventionOf(cable.legend)
+  const convention = conventionOf(cable)
   const means = c.colour ? convention.colours[c.colour] : undefined
   return means ? `${means} (${convention.name})` : `no meaning in ${convention.name}`
 }

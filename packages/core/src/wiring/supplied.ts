@@ -16,7 +16,7 @@ export interface Supplied {
 }
 
 /** Small currents, at which no supply gives way and every diode conducts, mA. */
-const PROBES_mA = [1, 2] as const
+export const PROBES_mA = [1, 2] as const
 /** Below it nothing feeds the loop, V. */
 const LEAST_V = 1
 
@@ -27,7 +27,8 @@ function leavesAt(output: Output): string {
   return diode?.part === 'diode' ? refOf(output.device.id, diode.cathode) : output.minus
 }
 
-function drawing(output: Output, mA: number) {
+/** The output replaced by one that drives so much, whatever it is left with. */
+export function drawing(output: Output, mA: number) {
   return (parts: Part[]): Part[] =>
     parts.map((p): Part => {
       if (p.id !== output.part) return p

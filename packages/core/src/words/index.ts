@@ -23,3 +23,5 @@ export function asSentence(words: string): string {
   const first = /^\S+/.exec(words)?.[0] ?? ''
   return first === '' || keepsItsLetters(first) ? words : sure(words[0]).toUpperCase() + words.slice(1)
 }
+
+export * from './glossary.ts'

@@ -2,11 +2,11 @@
 import { CORIOLIS_SIZES } from '../../flow/index.ts'
 import { amount, choice, words } from '../flow/shared.ts'
 import type { Field } from '../kind.ts'
-import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
+import { identifyFields, tripFields, wireFields } from '../two-wire/index.ts'
+import { VARIABLES, variableFields } from './variables.ts'
 import { certificateKey, CONSTANTS, lettersKey, tagKey } from './constants.ts'
 
 const only = (key: string, ...is: string[]) => ({ key, is })
-const VARIABLES = ['mass flow', 'volume flow', 'density', 'temperature']
 const toRange = (f: Field): Field => ({ ...f, stage: 'range' })
 
 export const fields: readonly Field[] = [
@@ -38,9 +38,17 @@ export const fields: readonly Field[] = [
   choice({
     key: 'direction',
     group: 'Sensor',
-    label: 'Flow runs',
+    label: 'Direction set in the device',
     options: ['with the arrow', 'against the arrow', 'both ways'],
-    help: 'Against the arrow the reading is negative, or none.',
+    help: 'One way it reports only flow of that direction; both ways it reports the other as negative.',
+    default: 'with the arrow',
+  }),
+  choice({
+    key: 'runs',
+    group: 'Sensor',
+    label: 'Flow in the pipe runs',
+    options: ['with the arrow', 'against the arrow'],
+    help: 'As the sensor is mounted: the arrow is on its case.',
     default: 'with the arrow',
   }),
   choice({
@@ -50,6 +58,16 @@ export const fields: readonly Field[] = [
     options: ['dark', 'lit'],
     help: 'On a two-wire meter a lit display takes about 1 V more of the loop.',
     default: 'dark',
+  }),
+  amount({
+    key: 'displayVolts',
+    group: 'Sensor',
+    label: 'The lit display takes',
+    quantity: 'voltage',
+    unit: 'V',
+    help: 'Beside the lift-off voltage; 0 V where that was given with the display lit.',
+    default: '1 V',
+    when: only('display', 'lit'),
   }),
   ...CONSTANTS.flatMap((c) => [
     words({
@@ -234,7 +252,7 @@ export const fields: readonly Field[] = [
       default: 'mass flow',
     }),
   ),
-  ...rangeFields('mass-flow', 'kg/h'),
+  ...variableFields(),
   toRange(
     amount({
       key: 'cutoff',

@@ -1,4 +1,5 @@
 // What is wrong or unwise about a Coriolis meter, its constants and its outputs.
+import { isBackward } from './thread.ts'
 import type { Finding } from '../../findings/index.ts'
 import { CORIOLIS_SIZES, compareDigits, lostDecimal } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
@@ -143,27 +144,37 @@ function outputFindings(r: Reader, c: Coriolis): Finding[] {
         sure: 'Certain.',
       }),
     )
-  if (r.text('source') !== 'mass flow')
+  if (isBackward(r) && r.text('source') !== 'density' && r.text('source') !== 'temperature') {
+    const both = r.text('direction') === 'both ways'
     found.push(
       finding({
-        grade: 'look',
-        code: 'source-not-mass',
-        fields: ['source'],
-        what: `The current follows the ${r.text('source')}, while the range here is a mass flow.`,
-        why: 'The controller would show one as if it were the other.',
-        action: 'Let the current follow the mass flow, or keep a folder of its own for the other variable.',
-        sure: 'Certain.',
+        grade: both ? 'note' : 'stop',
+        code: 'against-arrow',
+        fields: ['runs', 'direction'],
+        what: both
+          ? 'Flow in the pipe runs against the arrow: the device reports it as negative.'
+          : `Flow in the pipe runs ${r.text('runs')}; set to ${r.text('direction')}, the device reports none.`,
+        why: both
+          ? 'The range must reach below zero, or the current stands at its low end.'
+          : 'The loop shows no flow however much runs, and its totals stand still.',
+        action: both
+          ? 'Set the lower range value below zero.'
+          : 'Set the direction as the pipe runs, or turn the sensor.',
+        sure: 'Certain, if the mounting was looked at.',
       }),
     )
+  }
   if (r.text('display') === 'lit' && r.text('output') === 'two-wire')
     found.push(
       finding({
         grade: 'note',
         code: 'display-takes-volts',
-        fields: ['display', 'liftOff'],
-        what: 'A lit display takes about 1 V more of the loop.',
+        fields: ['display', 'displayVolts', 'liftOff'],
+        what:
+          `The lit display takes ${show(r.in('displayVolts', 'V') ?? 0, 'V', { trim: true })} more of the loop; ` +
+          'the budget counts it.',
         why: 'At a short supply the current clips at the top of the range.',
-        action: 'Enter the lift-off voltage with the display lit, or leave it dark.',
+        action: 'Enter the lift-off voltage of the dark device; where volts are short, leave the display dark.',
         sure: 'Usual for two-wire meters.',
       }),
     )

@@ -13,6 +13,7 @@ import { figuresOf, modelOf } from './figures.ts'
 import { findingsOf } from './findings.ts'
 import { threadOf } from './thread.ts'
 import { USUAL } from './usual.ts'
+import { insteadOf, OTHERS } from './variables.ts'
 export { referenceDensity } from './figures.ts'
 export { DENSITY_LIMIT_kgm3 } from './sheets.ts'
 
@@ -40,7 +41,10 @@ function setupOf(r: Reader): SetupLine[] {
       'Output:',
       'source',
     ]),
-    ...linesOf(r, OUTPUT_KEYS),
+    ...linesOf(
+      r,
+      OUTPUT_KEYS.map((key) => insteadOf(r)[key] ?? key),
+    ),
     ...linesOf(r, [
       'Pulse output:',
       'pulseBy',
@@ -57,9 +61,17 @@ function setupOf(r: Reader): SetupLine[] {
 export const coriolis = flowKind({
   id: 'coriolis',
   name: 'Flow, Coriolis',
+  // Before, the lift-off voltage was asked for with the display lit.
+  version: 2,
+  migrate: (entries) =>
+    entries['display']?.typed === 'lit' && !entries['displayVolts']
+      ? { ...entries, displayVolts: { typed: '0 V', value: 0, unit: 'V' } }
+      : entries,
   summary: 'A vibrating tube that measures mass flow and density; 4–20 mA and pulses.',
   fields,
   usual: USUAL,
+  instead: insteadOf,
+  rangeUnit: (r) => OTHERS[r.text('source')]?.unit,
   check: {
     trueInput: 'True mass flow reached',
     reference: 'reference meter or the meter’s own simulation',
@@ -78,6 +90,8 @@ export const coriolis = flowKind({
   setup: (r) => setupOf(r),
   meter(r, c, keyed, unit) {
     const cutoff_gps = r.in('cutoff', 'g/s')
+    // The bench’s meter moves a mass flow; another variable is moved as any transmitter’s value.
+    if (OTHERS[r.text('source')]) return undefined
     if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff_gps === undefined) return undefined
     const tag = Object.fromEntries(CONSTANTS.map((k) => [k.key, r.text(tagKey(k.key))]))
     return coriolisMeter({

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { writeWiring } from '../../wiring/index.ts'
 import { demoEntries } from '../demo-entries.fixture.ts'
-import { bothManners, countTerms, switchKindOf, waysOf, withChanges, type Lane } from '../index.ts'
+import { bothManners, countTerms, teachingsOf, switchKindOf, waysOf, withChanges, type Lane } from '../index.ts'
 
 const kind = switchKindOf('discrete-sensor')
 const study = (changed: Record<string, string> = {}) => studied(kind, demoEntries(kind.id, changed))
@@ -146,4 +146,83 @@ describe('a discrete point', () => {
       patterns: [{ from_min: 0, to_min: 1440 }],
       needs: ['shifts', 'days worked'],
     }))
+})
+
+describe('what a discrete point is asked before it is wired', () => {
+  const stops = (changed: Record<string, string>) =>
+    study(changed).findings.flatMap((f) => (f.grade === 'stop' ? [f.code] : []))
+  const LOAD = { drives: 'load', loadCurrent: '60 mA', maxOut: '200 mA' }
+  it('whether a two-wire sensor gets the current it lives on', () => {
+    const two = { output: 'two-wire', residual: '4 V', leakage: '0.8 mA', inputType: 'type-3' }
+    expect(stops({ ...two, leastCurrent: '3 mA' })).not.toContain('two-wire-starved')
+    expect(stops({ ...two, leastCurrent: '5 mA' })).toContain('two-wire-starved')
+    expect(stops({ ...two, inputType: 'type-2', leastCurrent: '5 mA' })).not.toContain('two-wire-starved')
+  })
+  it('what a load takes in its first moment', () => {
+    expect(stops(LOAD)).toEqual([])
+    expect(stops({ ...LOAD, loadKind: 'filament lamp' })).toContain('inrush-high')
+    expect(stops({ ...LOAD, loadKind: 'filament lamp', shortTime: '1000 mA' })).toEqual([])
+    expect(stops({ ...LOAD, inrush: '3000 mA', shortTime: '1000 mA' })).toContain('inrush-high')
+    expect(codes({ ...LOAD, loadKind: 'electronics with capacitors' })).toContain('inrush-unknown')
+  })
+  it('a load in watts, as its label has it', () => {
+    const lanes = (changed: Record<string, string>) => study({ ...LOAD, ...changed }).run.lanes!
+    const watts = lanes({ loadGiven: 'watts', loadCurrent: '', loadPower: '1.44 W', supply: '24 V' })
+    expect(watts.present.sensor_mA).toBeCloseTo(lanes({ supply: '24 V' }).present.sensor_mA, 6)
+  })
+  it('the load on the other pole, where that makes it work', () => {
+    const wrong = demoEntries(kind.id, { ...LOAD, ...MISMATCH, common: 'negative' })
+    const way = waysOf(wrong)!.possible.find((w) => w.title === 'Load on the other pole')!
+    expect(studied(kind, withChanges(wrong, way.changes)).run.verdict).toBe('works')
+  })
+  it('an input by the current of its data sheet', () => {
+    const own = { inputType: 'own', onMin: '11 V', offMax: '5 V' }
+    const given = study({ ...own, inputGiven: 'a current', inputmA: '8 mA', inputAtV: '24 V' })
+    expect(given.missing.wire).toEqual([])
+    expect(given.run.lanes).toEqual(study({ ...own, inputOhm: '3000 Ohm' }).run.lanes)
+  })
+  it('a 12 V input, which a 24 V supply is never offered', () => {
+    const twelve = { supply: '12 V', supplyLeast: '10 V', supplyMost: '30 V', inputType: '12v' }
+    expect(study(twelve).run.verdict).toBe('works')
+    const titles = (changed: Record<string, string>) =>
+      waysOf(demoEntries(kind.id, changed))!.possible.map((w) => w.title)
+    expect(titles({ output: 'two-wire', leakage: '1.7 mA', inputType: 'type-1' }).join()).not.toContain('12v')
+  })
+  it.each(['magnet on a piston', 'light beam'])('no rated distance of a %s', (sensing) => {
+    const s = study({ sensing, rated: '', metal: '', face: '', targetSide: '', mountedAt: '' })
+    expect(s.missing['switch-point']).toEqual([])
+    expect(s.run.distance).toBeUndefined()
+  })
+  it.each([
+    ['Gate_1', []],
+    ['Gate 1', ['a space']],
+    ['1_Gate', ['does not begin with a letter']],
+    ['Gate_closed_at_the_far_end', ['26 characters, and 16 are allowed']],
+  ])('the point’s name %s by the controller’s rule', (pointName, says) => {
+    const rule = { nameSigns: 'letters, figures, _', nameMost: '16' }
+    const found = study({ pointName, ...rule }).findings.find((f) => f.code === 'point-name')
+    expect(found === undefined).toBe(says.length === 0)
+    for (const words of says) expect(found!.what).toContain(words)
+    expect(codes({ pointName })).not.toContain('point-name')
+  })
+})
+
+describe('both teachings about “on by nature”', () => {
+  const teach = (changed: Record<string, string>) => teachingsOf(study(changed).run, changed['output']!, 24)!
+  it('speak of one current: an NPN’s wire is high while its output is off', () => {
+    const [away, there] = teach({ output: 'NPN', common: 'positive' })
+    expect(away).toMatchObject({ target: false, conducting: false, inputOn: false })
+    expect(away!.atTheWire).toMatch(/so it is on by nature/)
+    expect(away!.atTheStage).toMatch(/does not conduct with nothing in front, so it is inactive/)
+    expect(there).toMatchObject({ target: true, conducting: true, inputOn: true })
+    expect(there!.atTheWire).toMatch(/so it is off\./)
+  })
+  it('agree for a PNP, and are none for other outputs', () => {
+    const [away, there] = teach({ output: 'PNP', common: 'negative' })
+    expect([away!.atTheWire, there!.atTheWire]).toEqual([
+      expect.stringMatching(/is off\./),
+      expect.stringMatching(/is on\./),
+    ])
+    expect(teachingsOf(study({ output: 'push-pull' }).run, 'push-pull', 24)).toBeUndefined()
+  })
 })

@@ -1,26 +1,20 @@
-// The entries of a discrete sensor: its nameplate, what it is to switch, what stands between, where it switches, and
-// what is counted.
-import { CONNECTOR_PINS, INPUT_TYPES, TARGET_METALS } from '../../discrete/index.ts'
+// The entries of a discrete sensor: its nameplate, what it is to switch, what stands between; the rest beside it.
+import { CONNECTOR_PINS, INPUT_TYPES } from '../../discrete/index.ts'
 import type { Field } from '../kind.ts'
 import { identifyFields } from '../two-wire/index.ts'
+import { pointFields } from './point-fields.ts'
 
 const same = (...values: string[]) => values.map((value) => ({ value, label: value }))
 const sensor = { stage: 'wire', group: 'Sensor, from its nameplate' } as const
 const load = { stage: 'wire', group: 'What it switches' } as const
 const between = { stage: 'wire', group: 'Between them' } as const
-const point = { stage: 'switch-point', group: 'Operating distance' } as const
-const name = { stage: 'count', group: 'The point’s name' } as const
-const count = { stage: 'count', group: 'Counting' } as const
 const volt = { type: 'quantity', quantity: 'voltage', unit: 'V' } as const
 const milliamp = { type: 'quantity', quantity: 'current', unit: 'mA' } as const
 const ohm = { type: 'quantity', quantity: 'resistance', unit: 'Ohm' } as const
-const mm = { type: 'quantity', quantity: 'length', unit: 'mm' } as const
-const seconds = { type: 'quantity', quantity: 'time', unit: 's' } as const
 const ELECTRONIC = { key: 'output', is: ['PNP', 'NPN', 'push-pull', 'two-wire'] }
 const ON_INPUT = { key: 'drives', is: ['controller input'] }
 const RELAY = { key: 'between', is: ['relay, NO contact', 'relay, NC contact'] }
 const RESISTOR = { key: 'between', is: ['bias resistor', 'bleeder'] }
-const INDUCTIVE = { key: 'sensing', is: ['inductive, metal target'] }
 
 export const discreteFields: readonly Field[] = [
   ...identifyFields,
@@ -87,6 +81,21 @@ export const discreteFields: readonly Field[] = [
     when: ELECTRONIC,
   },
   {
+    key: 'leastCurrent',
+    ...sensor,
+    ...milliamp,
+    label: 'Least operating current',
+    help: 'A two-wire sensor lives on it while it conducts; 3 to 5 mA is usual.',
+    when: { key: 'output', is: ['two-wire'] },
+  },
+  {
+    key: 'shortTime',
+    ...sensor,
+    ...milliamp,
+    label: 'Output bears for a moment',
+    help: 'Short-time rating for inrush; empty: no more than it may switch.',
+  },
+  {
     key: 'connector',
     ...sensor,
     type: 'choice',
@@ -138,13 +147,41 @@ export const discreteFields: readonly Field[] = [
     when: ON_INPUT,
   },
   {
+    key: 'inputGiven',
+    ...load,
+    type: 'choice',
+    label: 'Its data sheet gives',
+    help: 'Most give the current at the rated voltage, some the resistance.',
+    options: same('a resistance', 'a current'),
+    default: 'a resistance',
+    when: { key: 'inputType', is: ['own'] },
+  },
+  {
     key: 'inputOhm',
     ...load,
     ...ohm,
     label: 'Input resistance',
     required: true,
-    help: 'Or volts over milliamps from the data sheet.',
-    when: { key: 'inputType', is: ['own'] },
+    help: 'Between the input and its common.',
+    when: { key: 'inputGiven', is: ['a resistance'] },
+  },
+  {
+    key: 'inputmA',
+    ...load,
+    ...milliamp,
+    label: 'Input takes',
+    required: true,
+    help: 'As the data sheet says, such as 7 mA at 24 V.',
+    when: { key: 'inputGiven', is: ['a current'] },
+  },
+  {
+    key: 'inputAtV',
+    ...load,
+    ...volt,
+    label: 'At this voltage',
+    help: 'The rated voltage that the current stands for.',
+    default: '24 V',
+    when: { key: 'inputGiven', is: ['a current'] },
   },
   {
     key: 'onMin',
@@ -165,12 +202,51 @@ export const discreteFields: readonly Field[] = [
     when: { key: 'inputType', is: ['own'] },
   },
   {
+    key: 'loadGiven',
+    ...load,
+    type: 'choice',
+    label: 'Its label gives',
+    help: 'Lamps and solenoids are often marked in watts.',
+    options: same('a current', 'watts'),
+    default: 'a current',
+    when: { key: 'drives', is: ['load'] },
+  },
+  {
     key: 'loadCurrent',
     ...load,
     ...milliamp,
     label: 'Load takes',
     required: true,
-    help: 'At the supply’s voltage; a cold lamp takes far more at first.',
+    help: 'At the supply’s voltage, once it runs.',
+    when: { key: 'loadGiven', is: ['a current'] },
+  },
+  {
+    key: 'loadPower',
+    ...load,
+    type: 'quantity',
+    quantity: 'power',
+    unit: 'W',
+    label: 'Load takes',
+    required: true,
+    help: 'At the supply’s voltage, once it runs.',
+    when: { key: 'loadGiven', is: ['watts'] },
+  },
+  {
+    key: 'loadKind',
+    ...load,
+    type: 'choice',
+    label: 'Kind of load',
+    help: 'A cold lamp or an empty capacitor takes many times its current at first.',
+    options: same('resistive', 'filament lamp', 'electronics with capacitors', 'coil'),
+    default: 'resistive',
+    when: { key: 'drives', is: ['load'] },
+  },
+  {
+    key: 'inrush',
+    ...load,
+    ...milliamp,
+    label: 'Inrush',
+    help: 'First current, from its data sheet; empty: a filament lamp is taken for ten times its own.',
     when: { key: 'drives', is: ['load'] },
   },
 
@@ -253,114 +329,5 @@ export const discreteFields: readonly Field[] = [
     when: ON_INPUT,
   },
   { key: 'wiring', ...between, type: 'wiring', label: 'Wiring', help: 'As drawn at the desk.' },
-
-  {
-    key: 'sensing',
-    ...point,
-    type: 'choice',
-    label: 'How it senses',
-    required: true,
-    help: 'Only metal targets have correction factors.',
-    options: same('inductive, metal target', 'magnet, light or other', 'lever or contact'),
-  },
-  {
-    key: 'rated',
-    ...point,
-    ...mm,
-    label: 'Rated operating distance',
-    required: true,
-    help: 'For the standard steel target.',
-    when: { key: 'sensing', is: ['inductive, metal target', 'magnet, light or other'] },
-  },
-  {
-    key: 'metal',
-    ...point,
-    type: 'choice',
-    label: 'Target’s metal',
-    required: true,
-    help: 'Shortens the distance by its factor.',
-    options: TARGET_METALS.map((m) => ({ value: m.id, label: m.name })),
-    when: INDUCTIVE,
-  },
-  {
-    key: 'face',
-    ...point,
-    ...mm,
-    label: 'Diameter of the sensing face',
-    help: 'Makes the standard target’s size.',
-    when: INDUCTIVE,
-  },
-  {
-    key: 'targetSide',
-    ...point,
-    ...mm,
-    label: 'Target’s smallest side',
-    help: 'A target smaller than standard is seen later.',
-    when: INDUCTIVE,
-  },
-  {
-    key: 'mountedAt',
-    ...point,
-    ...mm,
-    label: 'Target passes at',
-    help: 'Distance from the face as it is mounted.',
-    when: { key: 'sensing', is: ['inductive, metal target', 'magnet, light or other'] },
-  },
-  {
-    key: 'distanceTolerance',
-    ...point,
-    type: 'quantity',
-    quantity: 'ratio',
-    unit: '%',
-    label: 'Tolerance of the distance',
-    help: 'Of the expected distance.',
-    default: '10 %',
-    when: { key: 'sensing', is: ['inductive, metal target', 'magnet, light or other'] },
-  },
-  {
-    key: 'differentialMost',
-    ...point,
-    type: 'quantity',
-    quantity: 'ratio',
-    unit: '%',
-    label: 'Differential at most',
-    help: 'Of the operate distance.',
-    default: '20 %',
-    when: { key: 'sensing', is: ['inductive, metal target', 'magnet, light or other'] },
-  },
-
-  {
-    key: 'pointName',
-    ...name,
-    type: 'text',
-    label: 'Name in the controller',
-    required: true,
-    help: 'Every other system will see it.',
-  },
-  {
-    key: 'meansTrue',
-    ...name,
-    type: 'text',
-    label: 'True means',
-    required: true,
-    help: 'In the operator’s words, such as gate closed.',
-  },
-  {
-    key: 'meansFalse',
-    ...name,
-    type: 'text',
-    label: 'False means',
-    required: true,
-    help: 'Such as gate open or on its way.',
-  },
-  {
-    key: 'idealCycle',
-    ...count,
-    ...seconds,
-    label: 'Ideal cycle',
-    help: 'The shortest time the machine is built for.',
-  },
-  { key: 'longCycle', ...count, ...seconds, label: 'Long cycle above', help: 'What takes longer is marked.' },
-  { key: 'shifts', ...count, type: 'text', label: 'Shifts', help: 'Such as Early 06:00–14:00, Late 14:00–22:00.' },
-  { key: 'days', ...count, type: 'text', label: 'Days worked', help: 'Such as Mon–Fri, or every day.' },
+  ...pointFields,
 ]

@@ -229,6 +229,100 @@ function countFindings(r: Reader): Finding[] {
   return found
 }
 
+/** What a two-wire sensor lives on, and what the first moment of a load asks of the stage. */
+function currentFindings(r: Reader, setup: SwitchSetup, { lanes }: Pick<SwitchRun, 'lanes'>): Finding[] {
+  if (!lanes || !setup.entered) return []
+  const found: Finding[] = []
+  const least = r.text('output') === 'two-wire' ? r.in('leastCurrent', 'mA') : undefined
+  const on = [lanes.present, lanes.absent].find((l) => l.conducting)
+  if (least !== undefined && on && on.sensor_mA < least)
+    found.push({
+      code: 'two-wire-starved',
+      grade: 'stop',
+      fields: ['leastCurrent', 'inputType', 'between'],
+      what: `While it conducts the sensor gets ${mA(on.sensor_mA)}; it needs ${mA(least)} to live.`,
+      why: 'A two-wire sensor feeds itself from the load’s current: below it the output drops out or flickers.',
+      sure: 'Certain, if nameplate and data sheet were copied right.',
+      action: 'Put a resistor beside the input that draws the rest, or use an input that takes more.',
+    })
+  return [...found, ...inrushFindings(r, setup)]
+}
+
+/** A filament is ten to fifteen times as conductive cold as hot. */
+const COLD_LAMP = 10
+
+function inrushFindings(r: Reader, { entered, between }: SwitchSetup): Finding[] {
+  if (!entered || entered.load_mA === undefined || relayContact(between)) return []
+  const lamp = r.text('loadKind') === 'filament lamp'
+  const given = r.in('inrush', 'mA')
+  const first = given ?? (lamp ? COLD_LAMP * entered.load_mA : undefined)
+  const fields = ['inrush', 'shortTime', 'loadKind']
+  if (first === undefined)
+    return r.text('loadKind') === 'electronics with capacitors'
+      ? [
+          {
+            code: 'inrush-unknown',
+            grade: 'look',
+            fields,
+            what: 'The load has capacitors, and its inrush is not entered.',
+            why: 'An empty capacitor is a short for a moment: many stages cut out on it.',
+            sure: 'Certain that it is more than its running current.',
+            action: 'Take the inrush from its data sheet, or put a relay between.',
+          },
+        ]
+      : []
+  const rating = r.in('shortTime', 'mA') ?? entered.maxOut_mA
+  if (first <= rating) return []
+  return [
+    {
+      code: 'inrush-high',
+      grade: 'stop',
+      fields,
+      what:
+        `At first the load takes ${mA(first)}${given === undefined ? ' (a cold filament)' : ''}; the output bears ` +
+        `${mA(rating)}.`,
+      why: 'A protected stage cuts out and tries again without end; one without is burnt.',
+      sure: given === undefined ? 'Probable: a cold filament takes ten to fifteen times its own.' : 'Certain.',
+      action: 'Put a relay or a contactor between, or take a lamp with diodes.',
+    },
+  ]
+}
+
+const SIGNS: Readonly<Record<string, RegExp>> = {
+  'letters, figures, _': /^[A-Za-z][A-Za-z0-9_]*$/,
+  'those and . -': /^[A-Za-z][A-Za-z0-9_.-]*$/,
+}
+
+/** The point’s name against what its controller takes. */
+function nameFindings(r: Reader): Finding[] {
+  const name = r.text('pointName')
+  const [most, signs] = [r.in('nameMost', 'counts'), r.text('nameSigns')]
+  if (name === '') return []
+  const rule = SIGNS[signs]
+  const bad = rule && !rule.test(name) ? [...new Set([...name].filter((c) => !rule.test(`a${c}`)))] : []
+  const first = rule && !/^[A-Za-z]/.test(name)
+  const says = [
+    ...(most !== undefined && most > 0 && name.length > most
+      ? [`it has ${name.length} characters, and ${most} are allowed`]
+      : []),
+    ...(bad.length ? [`it has ${bad.map((c) => (c === ' ' ? 'a space' : `“${c}”`)).join(', ')}`] : []),
+    ...(first ? ['it does not begin with a letter'] : []),
+  ]
+  return says.length
+    ? [
+        {
+          code: 'point-name',
+          grade: 'look',
+          fields: ['pointName', 'nameMost', 'nameSigns'],
+          what: `The controller does not take “${name}” as a name: ${says.join('; ')}.`,
+          why: 'It refuses it, or cuts it off, and two points may then bear one name.',
+          sure: 'Certain, by the rule entered.',
+          action: 'Shorten it, or write it with the characters allowed.',
+        },
+      ]
+    : []
+}
+
 export function discreteFindings(
   r: Reader,
   setup: SwitchSetup,
@@ -256,6 +350,8 @@ export function discreteFindings(
     ...setup.impossible,
     ...(verdict ? [verdict] : []),
     ...supplyFindings(r),
+    ...currentFindings(r, setup, run),
+    ...nameFindings(r),
     ...coil,
     ...distanceFindings(r, run.distance),
     ...countFindings(r),

@@ -20,6 +20,7 @@ import { distanceOf, figuresOf, lanesOf, setupOf, verdictOfLanes, type SwitchSet
 import { sure } from '../../sure/index.ts'
 
 export { bothManners } from './findings.ts'
+export { bothTeach, teachingsOf, type Teaching } from './teachings.ts'
 export { setupOf, type SwitchSetup } from './setup.ts'
 export { waysOf, withChanges, type Way, type Ways } from './ways.ts'
 

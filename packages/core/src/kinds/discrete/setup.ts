@@ -51,10 +51,16 @@ function impossibleOf(r: Reader): Finding[] {
     return v !== undefined && (v < 0 || (zero && v === 0))
   }
   const wrong = [
-    ...(['supply', 'supplyLeast', 'supplyMost', 'onMin', 'coilVolts'] as const).filter((k) => below(k, 'V', true)),
+    ...(['supply', 'supplyLeast', 'supplyMost', 'onMin', 'coilVolts', 'inputAtV'] as const).filter((k) =>
+      below(k, 'V', true),
+    ),
     ...(['residual', 'offMax'] as const).filter((k) => below(k, 'V', false)),
-    ...(['maxOut', 'loadCurrent', 'coilCurrent', 'contactMost'] as const).filter((k) => below(k, 'mA', true)),
+    ...(
+      ['maxOut', 'loadCurrent', 'coilCurrent', 'contactMost', 'inputmA', 'leastCurrent', 'shortTime', 'inrush'] as const
+    ).filter((k) => below(k, 'mA', true)),
     ...(below('leakage', 'mA', false) ? ['leakage'] : []),
+    ...(below('loadPower', 'W', true) ? ['loadPower'] : []),
+    ...(below('nameMost', 'counts', true) ? ['nameMost'] : []),
     ...(['inputOhm', 'extraOhm'] as const).filter((k) => below(k, 'Ohm', true)),
     ...(['rated', 'face', 'targetSide'] as const).filter((k) => below(k, 'mm', true)),
     ...(['distanceTolerance', 'differentialMost'] as const).filter((k) => below(k, '%', true)),
@@ -100,9 +106,23 @@ function outputOf(r: Reader): OutputStage | undefined {
   return text === 'dry contact' ? 'two-wire' : text === '' ? undefined : (text as OutputStage)
 }
 
+/** What the load takes at the supply, mA: as its label says it, in milliamps or in watts. */
+export function loadOf(r: Reader): number | undefined {
+  const [watts, supply] = [r.in('loadPower', 'W'), r.in('supply', 'V')]
+  if (r.text('loadGiven') !== 'watts') return r.in('loadCurrent', 'mA')
+  return watts === undefined || !supply ? undefined : (1000 * watts) / supply
+}
+
+/** Resistance of an input of its own figures, Ω: as the data sheet says it, or from its current at a voltage. */
+function inputOhmOf(r: Reader): number | undefined {
+  const [mA, at] = [r.in('inputmA', 'mA'), r.in('inputAtV', 'V')]
+  if (r.text('inputGiven') !== 'a current') return r.in('inputOhm', 'Ohm')
+  return mA === undefined || at === undefined || mA <= 0 ? undefined : (1000 * at) / mA
+}
+
 function inputOf(r: Reader, common: Pole, supplyV: number): SwitchInput | undefined {
   if (r.text('drives') === 'load') {
-    const mA = r.in('loadCurrent', 'mA')
+    const mA = loadOf(r)
     // A load works surely from 80 % of its voltage and surely not below 20 %.
     return mA === undefined
       ? undefined
@@ -110,7 +130,7 @@ function inputOf(r: Reader, common: Pole, supplyV: number): SwitchInput | undefi
   }
   const row = INPUT_TYPES.find((t) => t.id === r.text('inputType'))
   if (row) return { common, ohm: row.ohm, onMinV: row.onMinV, offMaxV: row.offMaxV }
-  const [ohm, onMinV, offMaxV] = [r.in('inputOhm', 'Ohm'), r.in('onMin', 'V'), r.in('offMax', 'V')]
+  const [ohm, onMinV, offMaxV] = [inputOhmOf(r), r.in('onMin', 'V'), r.in('offMax', 'V')]
   return ohm === undefined || onMinV === undefined || offMaxV === undefined
     ? undefined
     : { common, ohm, onMinV, offMaxV }
@@ -137,7 +157,9 @@ const NEEDED = [
   'inputOhm',
   'onMin',
   'offMax',
+  'inputmA',
   'loadCurrent',
+  'loadPower',
   'extraOhm',
   'extraTo',
 ]
@@ -147,7 +169,7 @@ function enteredOf(r: Reader, sensor: SwitchSensor | undefined, common: Pole): S
   const [supplyV, maxOut_mA] = [r.in('supply', 'V'), r.in('maxOut', 'mA')]
   const input = supplyV === undefined ? undefined : inputOf(r, common, supplyV)
   if (!sensor || !input || supplyV === undefined || maxOut_mA === undefined) return undefined
-  const load = r.text('drives') === 'load' ? { load_mA: sure(r.in('loadCurrent', 'mA')) } : {}
+  const load = r.text('drives') === 'load' ? { load_mA: sure(loadOf(r)) } : {}
   return { circuit: { sensor, supplyV, input }, maxOut_mA, ...load }
 }
 

@@ -34,6 +34,7 @@ export interface Ways {
 
 const TITLES: Record<Fix['way'], string> = {
   'other-common': 'Another channel of the card',
+  'other-pole': 'Load on the other pole',
   'other-input': 'Another input type',
   'other-sensor': 'Another sensor',
   'bias-resistor': 'Bias resistor',
@@ -53,6 +54,7 @@ const BARE = { between: 'nothing' }
 export function changesOf(fix: Fix): Record<string, string> {
   switch (fix.way) {
     case 'other-common':
+    case 'other-pole':
       return { ...BARE, common: fix.common }
     case 'other-input':
       return { ...BARE, inputType: fix.inputType }
@@ -78,6 +80,11 @@ function saysOf(fix: Fix, load: boolean): { says: string; price: string } {
       return {
         says: `Move the signal wire to an input group whose common is on the ${pole(fix.common)}.`,
         price: 'Needs such a channel; all inputs of a group share their common.',
+      }
+    case 'other-pole':
+      return {
+        says: `Move the load’s other end to the ${pole(fix.common)}.`,
+        price: 'On the positive pole its case side is live while it is off: mark it so.',
       }
     case 'other-input': {
       const row = sure(INPUT_TYPES.find((t) => t.id === fix.inputType))

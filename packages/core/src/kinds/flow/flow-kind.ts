@@ -6,7 +6,8 @@ import type { Sheet } from '../../sheet/index.ts'
 import type { Thread } from '../../thread/index.ts'
 import type { ProcedureId } from '../../procedure/index.ts'
 import type { CurrentKind, Entries, Field, Figure, Keep, SetupLine } from '../kind.ts'
-import type { Reader } from '../reader.ts'
+import { readInstead, type Reader } from '../reader.ts'
+import { rangeProcess } from '../two-wire/index.ts'
 import { keyedOf } from './setup-lines.ts'
 import { flowBench, loopUnit } from './shared.ts'
 import { sure } from '../../sure/index.ts'
@@ -20,6 +21,9 @@ export interface FlowKindParts<Known> {
   readonly fields: readonly Field[]
   /** Unit of flow taken while no range is entered. */
   readonly usual: string
+  /** Where the loop may carry another value: entries in place of those of the flow, and their unit. */
+  readonly instead?: (r: Reader) => Readonly<Record<string, string>>
+  readonly rangeUnit?: (r: Reader) => string | undefined
   readonly check: CurrentKind['check']
   /** What is known of the point from its entries. */
   known(r: Reader, keep: Keep): Known
@@ -47,6 +51,7 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
     ...(k.migrate ? { migrate: k.migrate } : {}),
     fields: k.fields,
     check: k.check,
+    ...(k.instead ? { instead: k.instead } : {}),
     has: { meter: true, setup: true, doubt: true, sheets: true },
     look(r, keep) {
       const known = k.known(r, keep)
@@ -56,11 +61,14 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
         thread: k.thread(r, known),
         figures: k.figures(r, known),
         findings: k.findings(r, known),
-        rangeUnit: unit,
+        rangeUnit: k.rangeUnit?.(r) ?? unit,
         tripUnit: unit,
         procedures: k.procedures ?? ['flow-zero'],
         rootAtReceiver: k.rootAtReceiver?.(r) ?? false,
-        process: () => flowBench(r, k.usual),
+        process: () => {
+          const other = k.rangeUnit?.(r)
+          return other ? rangeProcess(readInstead(r, k.instead?.(r) ?? {}), other) : flowBench(r, k.usual)
+        },
         sheets: () => k.sheets(r),
         doubt: () => k.doubt(r, known),
         setup,

@@ -164,5 +164,5 @@ export const fields: readonly Field[] = [
     ],
     default: 'level',
   },
-  ...tripFields('length', 'mm'),
+  ...tripFields('length', 'mm', true),
 ]

@@ -83,11 +83,12 @@ function threadOf(r: Reader, g: Geometry) {
     ),
   ]
   const tail = currentTail(r, digital)
-  const table = r.text('shownAs') === 'volume' ? volumeTable(r, g, sure(tail.knots.at(-1))) : undefined
+  const level = sure(tail.knots.at(-1))
+  const table = r.text('shownAs') === 'volume' && level.quantity === 'length' ? volumeTable(r, g, level) : undefined
   const shown = table
     ? [
         ...tail.knots.slice(0, -1),
-        { ...sure(tail.knots.at(-1)), id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
+        { ...level, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
         table.knot,
       ]
     : tail.knots

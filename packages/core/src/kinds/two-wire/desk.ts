@@ -7,6 +7,7 @@ import {
   judgeWiring,
   propose,
   readWiring,
+  SENSOR_INTERFACES,
   type Arrangement,
   suppliedBy,
   type Judged,
@@ -17,6 +18,7 @@ import {
 import type { Desk, Keep } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { wireFields } from './fields.ts'
+import { inputTypeOf, isConverter, VOLTAGE_INPUT_OHM } from './input-type.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Whether the wiring on record can be read; undefined where none is recorded. */
@@ -62,7 +64,17 @@ export function arrangementOf(r: Reader): Arrangement {
     isolatorBurden: positive(r.in('isolatorBurden', 'Ohm')) ?? 50,
     otherSeries: positive(r.in('otherSeries', 'Ohm')) ?? 0,
     acLegend: chosen(r, 'acLegend') as Arrangement['acLegend'],
+    ...(inputTypeOf(r)?.takes === 'voltage' ? { voltageInput: true } : {}),
+    ...sensorOf(r),
   }
+}
+/** Whether the sensor stands apart from a device with power of its own. */
+const apart = (r: Reader): boolean =>
+  SENSOR_INTERFACES.some((i) => i === r.text('sensor')) &&
+  !['two-wire', 'three-wire', 'digital bus'].includes(r.text('output'))
+const sensorOf = (r: Reader): Pick<Arrangement, 'sensor'> => {
+  const sensor = SENSOR_INTERFACES.find((i) => i === r.text('sensor'))
+  return sensor && apart(r) ? { sensor } : {}
 }
 const positive = (value: number | undefined): number | undefined =>
   value !== undefined && Number.isFinite(value) && value > 0 ? value : undefined
@@ -76,6 +88,23 @@ const ENTRY_OF: Readonly<Record<string, readonly string[]>> = {
   otherSeries: ['otherSeries'],
   cable: ['conductor', 'cableLength'],
 }
+
+/** Lift-off voltage with all that the device itself adds to it; undefined while it is not entered. */
+export function liftOffOf(r: Reader): number | undefined {
+  const entered = r.in('liftOff', 'V')
+  const lit = r.has('displayVolts') && r.text('display') === 'lit' && r.text('output') === 'two-wire'
+  return entered === undefined ? undefined : entered + (lit ? (r.in('displayVolts', 'V') ?? 0) : 0)
+}
+
+const PLATE = ['powerV', 'powerLeast', 'powerMost', 'feedLeast', 'feedMost'] as const
+/** What the plate says of supply and feed, as far as it is entered. */
+const plateFigures = (r: Reader): Record<string, number> =>
+  Object.fromEntries(
+    PLATE.flatMap((key) => {
+      const value = r.missing(key).length ? undefined : positive(r.in(key, 'V'))
+      return value === undefined ? [] : [[key, value] as const]
+    }),
+  )
 
 interface Seen extends Judged {
   readonly wiring: Wiring
@@ -96,16 +125,20 @@ export function deskOf(
   keep: Keep,
 ): Desk & { readonly supplied: Supplied | undefined } {
   const text = r.text('wiring')
+  const channel = isConverter(r) ? r.text('receiver').slice(-1) : undefined
   const arrangement = arrangementOf(r)
   const figures = {
     // An active output may stand alone; its own power is then a usual 24 V.
     supply: r.in('supply', 'V') ?? (arrangement.output === 'four-wire active' ? 24 : undefined),
-    liftOff: r.in('liftOff', 'V') ?? (arrangement.output === 'digital bus' ? 12 : undefined),
+    liftOff: liftOffOf(r) ?? (arrangement.output === 'digital bus' ? 12 : undefined),
     shunt: r.in('shunt', 'Ohm'),
     maxV: r.in('maxV', 'V'),
     otherSeries: r.in('otherSeries', 'Ohm'),
+    ...plateFigures(r),
+    ...(channel && inputTypeOf(r)?.takes === 'voltage' ? { [`channel${channel}Ohm`]: VOLTAGE_INPUT_OHM } : {}),
   }
-  const conditions = { figures, coreOhm, coreOhmPerM }
+  const set = apart(r) && r.text('interfaceSet')
+  const conditions = { figures, coreOhm, coreOhmPerM, channel, ...(set ? { sensorInterface: set } : {}) }
   const key = JSON.stringify([text, arrangement, conditions, maxmA])
   const { wiring, recorded, findings, needs, supplied } = keep('desk', key, (): Seen => {
     const read = recordedWiring(text)

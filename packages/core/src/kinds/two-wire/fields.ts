@@ -1,7 +1,8 @@
 // The entries that every two-wire 4–20 mA point has: identity, wiring, range at both ends.
 import type { QuantityName } from '../../quantity/index.ts'
 import type { Field } from '../kind.ts'
-import { CONVERTERS, carriesCurrent, same } from './wire-fields.ts'
+import { receiverFields, type Shown } from './receiver-fields.ts'
+import { carriesCurrent } from './wire-fields.ts'
 export { wireFields } from './wire-fields.ts'
 
 /** Entries of Identify, the same for every kind. */
@@ -71,12 +72,6 @@ export const manifoldField: Field = {
     { value: 'five-valve', label: 'five-valve: two blocks, equalizing, two vents' },
   ],
   default: 'none',
-}
-
-/** What a receiver shows, where it is another quantity than the transmitter's. */
-interface Shown {
-  readonly quantity: QuantityName
-  readonly unit: string
 }
 
 /** Entries of Range at both ends of the wire, for a point that measures `quantity`, in `unit`. */
@@ -174,89 +169,6 @@ export function rangeFields(quantity: QuantityName, unit: string, shown: Shown =
       label: 'Tolerance of what the controller shows, ± of span',
       help: 'Empty: the same.',
     },
-    {
-      key: 'countsLow',
-      stage: 'range',
-      group: 'Receiver',
-      type: 'quantity',
-      quantity: 'count',
-      unit: 'counts',
-      label: 'Counts at 4 mA',
-      help: 'The input card’s raw number at 4 mA.',
-      required: true,
-      when: carriesCurrent,
-    },
-    {
-      key: 'countsHigh',
-      stage: 'range',
-      group: 'Receiver',
-      type: 'quantity',
-      quantity: 'count',
-      unit: 'counts',
-      label: 'Counts at 20 mA',
-      help: 'The input card’s raw number at 20 mA.',
-      required: true,
-      when: carriesCurrent,
-    },
-    {
-      key: 'receiverLow',
-      stage: 'range',
-      group: 'Receiver',
-      type: 'quantity',
-      quantity: shown.quantity,
-      unit: shown.unit,
-      label: 'Controller shows at 4 mA',
-      help: 'Low end of the controller’s scale.',
-      required: true,
-      when: carriesCurrent,
-    },
-    {
-      key: 'receiverHigh',
-      stage: 'range',
-      group: 'Receiver',
-      type: 'quantity',
-      quantity: shown.quantity,
-      unit: shown.unit,
-      label: 'Controller shows at 20 mA',
-      help: 'High end of the controller’s scale.',
-      required: true,
-      when: carriesCurrent,
-    },
-    {
-      key: 'inputType',
-      stage: 'range',
-      group: 'Converter channel',
-      type: 'choice',
-      label: 'Input type of the channel',
-      help: 'Changing it makes the channel forget its scale.',
-      options: same('4–20 mA', '0–20 mA', '1–5 V'),
-      default: '4–20 mA',
-      when: { key: 'receiver', is: CONVERTERS },
-      resets: ['channelLow', 'channelHigh', 'countsLow', 'countsHigh'],
-    },
-    ...(['Low', 'High'] as const).map((end): Field => ({
-      key: `channel${end}`,
-      stage: 'range',
-      group: 'Converter channel',
-      type: 'quantity',
-      quantity: shown.quantity,
-      unit: shown.unit,
-      label: `Channel value at ${end === 'Low' ? 4 : 20} mA`,
-      help: 'What the converter itself takes the current for.',
-      required: true,
-      when: { key: 'receiver', is: CONVERTERS },
-    })),
-    ...(['Low', 'High'] as const).map((end): Field => ({
-      key: `indicator${end}`,
-      stage: 'range',
-      group: 'Loop indicator',
-      type: 'quantity',
-      quantity: shown.quantity,
-      unit: shown.unit,
-      label: `Indicator shows at ${end === 'Low' ? 4 : 20} mA`,
-      help: 'Its scale plate, or what is set in it.',
-      required: true,
-      when: { key: 'second', is: ['loop indicator'] },
-    })),
+    ...receiverFields(shown),
   ]
 }

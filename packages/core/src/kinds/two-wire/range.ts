@@ -3,6 +3,7 @@ import type { Finding, FindingCode } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import type { MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { channelAt, controllerEnds, inputTypeOf, isConverter, shareAt } from './input-type.ts'
 
 type Stop = Omit<Finding, 'grade' | 'sure'>
 
@@ -10,7 +11,7 @@ type Stop = Omit<Finding, 'grade' | 'sure'>
 function spanFindings(r: Reader, unit: string, scaleUnit: string): Finding[] {
   const findings: Finding[] = []
   const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
-  const [low, high] = [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
+  const [low, high] = controllerEnds(r, scaleUnit)
   const stop = (f: Stop) => findings.push({ grade: 'stop', sure: 'Certain.', ...f })
   if (lrv !== undefined && lrv === urv)
     stop({
@@ -28,7 +29,8 @@ function spanFindings(r: Reader, unit: string, scaleUnit: string): Finding[] {
       why: 'The screen could never move.',
       action: 'Enter the two ends of the controller’s scale.',
     })
-  const [cl, ch] = [r.in('countsLow', 'counts'), r.in('countsHigh', 'counts')]
+  const counted = r.text('cardCounts') === 'shown'
+  const [cl, ch] = counted ? [r.in('countsLow', 'counts'), r.in('countsHigh', 'counts')] : []
   if (cl !== undefined && cl === ch)
     stop({
       code: 'counts-zero-span',
@@ -63,7 +65,7 @@ const runOpposite = ([a, b]: readonly [number, number], [c, d]: readonly [number
 /** The transmitter's range against the controller's scale, where both speak of one quantity. */
 function endsFindings(r: Reader, unit: string): Finding[] {
   const [lrv, urv] = [r.in('lrv', unit), r.in('urv', unit)]
-  const [low, high] = [r.in('receiverLow', unit), r.in('receiverHigh', unit)]
+  const [low, high] = controllerEnds(r, unit)
   if (lrv === undefined || urv === undefined || low === undefined || high === undefined) return []
   if (lrv === urv || low === high) return []
   const apart = Math.max(Math.abs(low - lrv), Math.abs(high - urv))
@@ -106,11 +108,9 @@ function endsFindings(r: Reader, unit: string): Finding[] {
 function repeaterFindings(r: Reader, unit: string, shown?: string): Finding[] {
   const findings: Finding[] = []
   const scaleUnit = shown ?? unit
-  const readAt = (what: string, lowKey: string, highKey: string, code: FindingCode) => {
-    const [a, b] = [r.in(lowKey, scaleUnit), r.in(highKey, scaleUnit)]
-    const [c, d] = shown
-      ? [r.in('receiverLow', scaleUnit), r.in('receiverHigh', scaleUnit)]
-      : [r.in('lrv', unit), r.in('urv', unit)]
+  type Pair = readonly [number | undefined, number | undefined]
+  const readAt = (what: string, fields: readonly string[], [a, b]: Pair, code: FindingCode) => {
+    const [c, d] = shown ? controllerEnds(r, scaleUnit) : [r.in('lrv', unit), r.in('urv', unit)]
     if (a === undefined || b === undefined || c === undefined || d === undefined || a === b || c === d) return
     const apart = Math.max(Math.abs(a - c), Math.abs(b - d))
     if (apart <= 1e-6 * Math.abs(d - c)) return
@@ -118,10 +118,10 @@ function repeaterFindings(r: Reader, unit: string, shown?: string): Finding[] {
     findings.push({
       code,
       grade: 'look',
-      fields: [lowKey, highKey],
+      fields,
       what:
-        `The ${what} is scaled ${scale(a)} to ${scale(b)}, ${shown ? 'the controller' : 'the transmitter'} ` +
-        `${scale(c)} to ${scale(d)}.`,
+        `From 4 to 20 mA the ${what} shows ${scale(a)} to ${scale(b)}, ` +
+        `${shown ? 'the controller' : 'the transmitter'} ${scale(c)} to ${scale(d)}.`,
       why: runOpposite([a, b], [c, d])
         ? `They run opposite ways: at 4 mA it shows ${scale(a)} where ${scale(c)} is meant, at 20 mA ${scale(b)} ` +
           `where ${scale(d)} is.`
@@ -131,10 +131,51 @@ function repeaterFindings(r: Reader, unit: string, shown?: string): Finding[] {
     })
   }
   if (r.text('second') === 'loop indicator')
-    readAt('loop indicator', 'indicatorLow', 'indicatorHigh', 'indicator-disagrees')
-  if (r.text('receiver').startsWith('converter'))
-    readAt('converter channel', 'channelLow', 'channelHigh', 'channel-disagrees')
+    readAt(
+      'loop indicator',
+      ['indicatorLow', 'indicatorHigh'],
+      [r.in('indicatorLow', scaleUnit), r.in('indicatorHigh', scaleUnit)],
+      'indicator-disagrees',
+    )
+  if (isConverter(r))
+    readAt(
+      'converter channel',
+      ['inputType', 'channelLow', 'channelHigh'],
+      [channelAt(r, 4, scaleUnit), channelAt(r, 20, scaleUnit)],
+      'channel-disagrees',
+    )
   return findings
+}
+
+/** Of the channel's scale: below and above it a signal is no longer read. */
+const OVERDRIVEN = 1.05
+const UNDERDRIVEN = -0.05
+const HALF_USED = 0.55
+
+/** The loop's 4 to 20 mA against the input that reads it. */
+function inputFindings(r: Reader): Finding[] {
+  const type = inputTypeOf(r)
+  const shunt = r.in('shunt', 'Ohm')
+  if (!type || (type.takes === 'voltage' && (shunt === undefined || shunt <= 0))) return []
+  const [low, high] = [shareAt(type, 4, shunt ?? 1), shareAt(type, 20, shunt ?? 1)]
+  const read = (mA: number) =>
+    type.takes === 'current' ? show(mA, 'mA', { trim: true }) : show((mA * (shunt ?? 1)) / 1000, 'V', { trim: true })
+  const outside = high > OVERDRIVEN || low < UNDERDRIVEN
+  if (!outside && high - low > HALF_USED) return []
+  return [
+    {
+      code: 'signal-outside-input',
+      grade: outside ? 'stop' : 'look',
+      fields: ['inputType', 'shunt'],
+      what: `The loop gives this input ${read(4)} to ${read(20)}, and it takes ${type.name}.`,
+      why: outside
+        ? 'Beyond its scale it shows the end of it, or a fault, whatever the loop carries.'
+        : 'Most of its scale is never used: it reads coarsely, and a scale entered for all of it reads wrong.',
+      sure: 'Certain, if resistor and input type are entered right.',
+      action:
+        type.takes === 'current' ? 'Set the input to mA of the loop.' : 'Use 250 Ω for 1–5 V, or another input type.',
+    },
+  ]
 }
 
 /**
@@ -146,6 +187,7 @@ export function rangeFindings(r: Reader, unit: string, shown?: string): Finding[
     ...spanFindings(r, unit, shown ?? unit),
     ...(shown ? [] : endsFindings(r, unit)),
     ...repeaterFindings(r, unit, shown),
+    ...inputFindings(r),
   ]
   const fault = r.in('faultCurrent', 'mA')
   const action = r.text('faultAction')

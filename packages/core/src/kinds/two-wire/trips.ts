@@ -1,10 +1,11 @@
 // Switch points of a measured value: up to four relays of the controller, each with its trip, its contact and its
 // fail-safe answer.
-import { runsWhen, TRIP_KINDS, turnedRound, type RelayUse, type TripKind } from '../../discrete/index.ts'
+import { runsWhen, TRIP_KINDS, turnedRound, type OnLoss, type RelayUse, type TripKind } from '../../discrete/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import { differenceUnit, formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import type { Entries, Field } from '../kind.ts'
 import { asDifferences, type Reader } from '../reader.ts'
+import { controllerEnds } from './input-type.ts'
 import { sure } from '../../sure/index.ts'
 
 export const TRIP_NUMBERS = [1, 2, 3, 4] as const
@@ -17,8 +18,16 @@ export const TRIP_WORDS: Readonly<Record<TripKind, string>> = {
   outside: 'outside: on beyond either end',
 }
 
-/** Entries of the switch points, for a value of this quantity. */
-export function tripFields(quantity: QuantityName, unit: string): Field[] {
+/** What the controller is set to do with a relay; the first is what most do. */
+const ON_LOSS = [
+  { value: 'follows', label: 'follow the value that is left' },
+  { value: 'energised', label: 'energise' },
+  { value: 'dropped', label: 'drop' },
+  { value: 'holds', label: 'stay as it was' },
+]
+
+/** Entries of the switch points, for a value of this quantity. @param echo the device may lose its echo */
+export function tripFields(quantity: QuantityName, unit: string, echo = false): Field[] {
   const count = (n: number) => TRIP_NUMBERS.filter((m) => m >= n).map(String)
   return [
     {
@@ -106,6 +115,55 @@ export function tripFields(quantity: QuantityName, unit: string): Field[] {
           help: 'The value then stands where the fault current puts it.',
           options: answer,
         },
+        {
+          key: `trip${n}OnSensor`,
+          ...own,
+          type: 'choice',
+          label: 'Set in the controller: sensor lost',
+          help: 'What the controller does with this relay when it knows that the sensor is lost.',
+          options: ON_LOSS,
+          default: 'follows',
+        },
+        ...(echo
+          ? ([
+              {
+                key: `trip${n}EchoLost`,
+                ...own,
+                type: 'choice',
+                label: 'Without an echo it must',
+                help: 'Foam, vapour or a ladder in the beam: the device lives and hears nothing.',
+                options: answer,
+              },
+              {
+                key: `trip${n}OnEcho`,
+                ...own,
+                type: 'choice',
+                label: 'Set in the controller: echo lost',
+                help: 'Often its own setting, with a delay of its own.',
+                options: ON_LOSS,
+                default: 'holds',
+              },
+            ] satisfies Field[])
+          : []),
+        {
+          key: `trip${n}Latching`,
+          ...own,
+          type: 'choice',
+          label: 'Set in the controller: power lost',
+          help: 'A relay drops without power, unless it latches.',
+          options: [
+            { value: 'no', label: 'drops' },
+            { value: 'yes', label: 'latches: stays as it was' },
+          ],
+          default: 'no',
+        },
+        {
+          key: `trip${n}Interlock`,
+          ...own,
+          type: 'text',
+          label: 'External interlock',
+          help: 'What makes it safe whatever this relay does, such as limit switches in the motor’s own circuit.',
+        },
       ]
     }),
   ]
@@ -122,6 +180,9 @@ export interface EnteredTrip {
   readonly band: number | undefined
   readonly powerLost: string
   readonly sensorLost: string
+  readonly echoLost: string
+  /** What stands outside and makes it safe; empty where nothing does. */
+  readonly interlock: string
 }
 
 /** The quantity of a difference of two values: of temperatures it has no zero of its own. */
@@ -135,6 +196,8 @@ export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
   const count = Number(r.text('trips')) || 0
   return TRIP_NUMBERS.slice(0, count).map((number) => {
     const text = (what: string) => r.text(`trip${number}${what}`)
+    const echo = r.has(`trip${number}OnEcho`)
+    const onLoss = (what: string) => ON_LOSS.find((o) => o.value === text(what))?.value as OnLoss | undefined
     const set = r.in(`trip${number}Set`, unit)
     const band = r.in(`trip${number}Band`, differenceUnit(unit))
     const kind = TRIP_KINDS.find((k) => k === text('Kind'))
@@ -143,10 +206,19 @@ export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
     return {
       number,
       drives: text('Drives') || `relay ${number}`,
-      use: whole ? { kind, set, band, contact } : undefined,
+      use: whole
+        ? {
+            ...{ kind, set, band, contact },
+            onSensor: onLoss('OnSensor'),
+            ...(echo ? { onEcho: onLoss('OnEcho') } : {}),
+            ...(text('Latching') === 'yes' ? { latching: true } : {}),
+          }
+        : undefined,
       band,
       powerLost: text('PowerLost'),
       sensorLost: text('SensorLost'),
+      echoLost: echo ? text('EchoLost') : '',
+      interlock: text('Interlock'),
     }
   })
 }
@@ -156,11 +228,8 @@ export function enteredTrips(r: Reader, unit: string): EnteredTrip[] {
  * not entered.
  */
 export function lostAt(r: Reader, unit: string): number | undefined {
-  const [low, high, mA] = [
-    r.in('receiverLow', unit) ?? r.in('lrv', unit),
-    r.in('receiverHigh', unit) ?? r.in('urv', unit),
-    r.in('faultCurrent', 'mA'),
-  ]
+  const [shownLow, shownHigh] = controllerEnds(r, unit)
+  const [low, high, mA] = [shownLow ?? r.in('lrv', unit), shownHigh ?? r.in('urv', unit), r.in('faultCurrent', 'mA')]
   return low === undefined || high === undefined || mA === undefined ? undefined : low + ((mA - 4) / 16) * (high - low)
 }
 
@@ -209,38 +278,64 @@ function placeFindings({ number, use }: Trip, { lrv, urv, value }: TripScale): F
   return found
 }
 
+const WISH = { 'power-lost': 'PowerLost', 'sensor-lost': 'SensorLost', 'echo-lost': 'EchoLost' } as const
+
+type Loss = keyof typeof WISH
+
+/** What the controller does by its own setting, in words; empty where the trip follows the value. */
+function sensorSet(use: RelayUse, when: Loss): string {
+  if (when === 'power-lost') return ''
+  const on = when === 'sensor-lost' ? use.onSensor : use.onEcho
+  return on === 'energised' ? 'energise' : on === 'dropped' ? 'drop' : ''
+}
+
+function whyOnLoss(use: RelayUse, when: Loss, stands: string): string {
+  if (when === 'power-lost') return 'Without power every relay drops, and only its contact decides.'
+  const set = sensorSet(use, when)
+  return set
+    ? `The controller is set to ${set} it then.`
+    : `The value then stands at ${stands}, and the trip follows it.`
+}
+
+const PROVE_IT = 'Prove the interlock by the site’s own procedure, and say so in the record.'
+
+/** @param mends the same switching with the relay the other way would do */
+function mendOnLoss(use: RelayUse, when: Loss, mends: boolean): string {
+  if (sensorSet(use, when)) return 'Set it the other way in the controller.'
+  if (!mends) return 'Set the fault current to the other end, or have the controller act on the fault itself.'
+  const other = turnedRound(use)
+  return (
+    `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay ` +
+    'the other way.'
+  )
+}
+
 /** Whether what the relay drives runs or stands as it must when power or sensor is lost. */
-function lossFindings({ number, use, drives, powerLost, sensorLost }: Trip, { lost, value }: TripScale): Finding[] {
+function lossFindings({ number, use, drives, interlock, ...wishes }: Trip, { lost, value }: TripScale): Finding[] {
   const found: Finding[] = []
   if (!use) return found
   const field = (what: string) => fieldOf(number, what)
   const rows = runsWhen(use, lost, value)
   const turned = runsWhen(turnedRound(use), lost, value)
   for (const [when, wish, words] of [
-    ['power-lost', powerLost, 'when the power is lost'],
-    ['sensor-lost', sensorLost, 'when the sensor is lost'],
+    ['power-lost', wishes.powerLost, 'when the power is lost'],
+    ['sensor-lost', wishes.sensorLost, 'when the sensor is lost'],
+    ['echo-lost', wishes.echoLost, 'when the echo is lost'],
   ] as const) {
-    const runs = sure(rows.find((x) => x.when === when)).runs
+    const runs = rows.find((x) => x.when === when)?.runs ?? null
     if ((wish !== 'runs' && wish !== 'stands') || runs === null || runs === (wish === 'runs')) continue
-    const other = turnedRound(use)
-    const mends = sure(turned.find((x) => x.when === when)).runs === (wish === 'runs')
+    const mends = turned.find((x) => x.when === when)?.runs === (wish === 'runs')
     found.push({
       code: `${when}-${number}`,
-      grade: 'stop',
-      fields: [field(when === 'power-lost' ? 'PowerLost' : 'SensorLost'), field('Contact'), field('Kind')],
+      grade: interlock ? 'note' : 'stop',
+      fields: [field(WISH[when]), field('Contact'), field('Kind')],
       what:
         `${sure(drives[0]).toUpperCase()}${drives.slice(1)} ${runs ? 'runs' : 'stands'} ${words}; it must ` +
-        `${wish === 'runs' ? 'run' : 'stand'}.`,
-      why:
-        when === 'power-lost'
-          ? 'Without power every relay drops, and only its contact decides.'
-          : `The value then stands at ${lost === undefined ? 'a place not known' : value(lost)}, and the trip ` +
-            'follows it.',
-      sure: 'Certain, if the answers are right.',
-      action: mends
-        ? `Use the ${other.kind} trip on the ${other.contact} contact: it switches the same, with the relay ` +
-          'the other way.'
-        : 'Set the fault current to the other end, or have the controller act on the fault itself.',
+        `${wish === 'runs' ? 'run' : 'stand'}.` +
+        (interlock ? ` Declared safe by an external interlock: ${interlock}.` : ''),
+      why: whyOnLoss(use, when, lost === undefined ? 'a place not known' : value(lost)),
+      sure: interlock ? 'As declared; the interlock is proved by its own test.' : 'Certain, if the answers are right.',
+      action: interlock ? PROVE_IT : mendOnLoss(use, when, mends),
     })
   }
   return found

@@ -1,4 +1,5 @@
 // What is entered about a loop's wiring: arrangement, supply, cable, receiver, conductors.
+import { SENSOR_INTERFACES } from '../../wiring/index.ts'
 import type { Field } from '../kind.ts'
 
 const CONDUCTORS = [
@@ -18,7 +19,43 @@ export const same = (...values: string[]) => values.map((value) => ({ value, lab
 const FOUR_WIRE = ['four-wire active', 'four-wire passive', 'isolated, fed by jumper']
 /** Only where a current carries the value. */
 export const carriesCurrent = { key: 'output', is: ['two-wire', 'three-wire', ...FOUR_WIRE] }
+/** The sensor is one with the transmitter. */
+export const BUILT_IN = 'in the transmitter'
 export const CONVERTERS = ['converter, channel 1', 'converter, channel 2']
+
+/** What the plate says of the device's own supply, and of what may feed its output. */
+const plateFields: readonly Field[] = [
+  {
+    key: 'powerV',
+    label: 'Mains at its terminals',
+    help: 'As measured by a licensed person, or as the site has it.',
+    when: { key: 'power', is: ['mains'] },
+  },
+  {
+    key: 'powerLeast',
+    label: 'Instrument power, at least',
+    help: 'The lower figure of the supply range on its plate.',
+    when: { key: 'output', is: FOUR_WIRE },
+  },
+  {
+    key: 'powerMost',
+    label: 'Instrument power, at most',
+    help: 'The upper figure of the supply range on its plate.',
+    when: { key: 'output', is: FOUR_WIRE },
+  },
+  {
+    key: 'feedLeast',
+    label: 'Feed of the output, at least',
+    help: 'Volts that its separate output circuit wants, from its plate.',
+    when: { key: 'output', is: ['four-wire passive', 'isolated, fed by jumper'] },
+  },
+  {
+    key: 'feedMost',
+    label: 'Feed of the output, at most',
+    help: 'Volts that its separate output circuit bears, from its plate.',
+    when: { key: 'output', is: ['four-wire passive', 'isolated, fed by jumper'] },
+  },
+].map((f): Field => ({ ...f, stage: 'wire', group: 'Supply', type: 'quantity', quantity: 'voltage', unit: 'V' }))
 
 /** Entries of Wire: who powers what, what stands between, and what the loop is made of. */
 export const wireFields: readonly Field[] = [
@@ -29,6 +66,24 @@ export const wireFields: readonly Field[] = [
     help: 'Active drives the current itself; passive only lets through what a supply feeds.',
     options: same('two-wire', 'three-wire', ...FOUR_WIRE, 'digital bus'),
     default: 'two-wire',
+  },
+  {
+    key: 'sensor',
+    ...arrangement,
+    label: 'Sensor',
+    help: 'A controller with an output of its own reads a sensor that stands apart.',
+    options: same(BUILT_IN, ...SENSOR_INTERFACES),
+    default: BUILT_IN,
+    when: { key: 'output', is: FOUR_WIRE },
+  },
+  {
+    key: 'interfaceSet',
+    ...arrangement,
+    label: 'Sensor interface type, as set',
+    help: 'What the controller is told that its sensor is wired as; it must be what is wired.',
+    options: same(...SENSOR_INTERFACES),
+    required: true,
+    when: { key: 'sensor', is: SENSOR_INTERFACES },
   },
   {
     key: 'receiver',
@@ -86,6 +141,7 @@ export const wireFields: readonly Field[] = [
     default: 'iec-ac',
     when: { key: 'power', is: ['mains'] },
   },
+  ...plateFields,
   {
     key: 'wiring',
     stage: 'wire',

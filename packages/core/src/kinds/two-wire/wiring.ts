@@ -1,5 +1,5 @@
 // Wire stage of a two-wire point: cable resistance, voltage budget, and what is wrong with them.
-import { loopBudget, longestCable_m, wireResistance, type BudgetResult } from '../../circuit/index.ts'
+import { awgArea_mm2, loopBudget, longestCable_m, wireResistance, type BudgetResult } from '../../circuit/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
@@ -7,7 +7,8 @@ import type { Desk, Figure, Keep } from '../kind.ts'
 import { unusualFindings } from './usual.ts'
 import type { Reader } from '../reader.ts'
 import type { Supplied } from '../../wiring/index.ts'
-import { deskOf, withDesk } from './desk.ts'
+import { cheapestChange, type CheapChange, type Starved } from './cheapest.ts'
+import { deskOf, liftOffOf, withDesk } from './desk.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Conductor entry as the input of `wireResistance`. */
@@ -16,12 +17,22 @@ function conductorSize(text: string): { awg: number } | { area_mm2: number } {
   return gauge ? { awg: Number(gauge) } : { area_mm2: Number.parseFloat(text) }
 }
 
+/** Its cross-section, mm². */
+function areaOf(conductor: string): number {
+  const size = conductorSize(conductor)
+  return 'awg' in size ? awgArea_mm2(size.awg) : size.area_mm2
+}
+
 export interface WiringStudy {
   /** The wiring as drawn: the recorded one, or the proposal for the arrangement. */
   readonly desk: Desk
   readonly cableOhm: number | undefined
   readonly maxmA: number
+  /** With what a lit display takes; undefined while not entered. */
+  readonly liftOffV: number | undefined
   readonly budget: BudgetResult | undefined
+  /** Of a loop that does not fit: the cheapest single change after which it does. */
+  readonly cheapest: CheapChange | undefined
   /** The circuit as drawn, seen from the transmitter; undefined where nothing feeds it. */
   readonly supplied: Supplied | undefined
   readonly figures: readonly Figure[]
@@ -35,7 +46,7 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
   const temp = r.in('cableTemp', 'degC') ?? 40
   const conductor = r.text('conductor')
   const active = r.text('output') === 'four-wire active'
-  const liftOff = active ? 0 : r.in('liftOff', 'V')
+  const liftOff = active ? 0 : liftOffOf(r)
   const shunt = r.in('shunt', 'Ohm')
   const enteredMax = r.in('highestCurrent', 'mA')
   const faultHigh = r.text('faultAction') === 'high' ? (r.in('faultCurrent', 'mA') ?? 0) : 0
@@ -72,11 +83,23 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
   const cableNeeds = r.missing('conductor', 'cableLength')
   // A wiring drawn by hand may bring figures of its own; what it still needs it says itself.
   const needs = desk.own ? desk.needs : [...r.missing('supply', 'liftOff', 'maxV', 'shunt'), ...cableNeeds]
+  const cheapest = (b: BudgetResult): CheapChange | undefined => {
+    if (b.ok || liftOff === undefined) return undefined
+    const starved: Starved = {
+      ...{ wiring: desk.wiring, conditions: desk.conditions, liftOffV: liftOff, maxmA },
+      cable: length === undefined ? undefined : { length_m: length, temp_C: temp, area_mm2: areaOf(conductor) },
+    }
+    return keep('cheapest', JSON.stringify(starved), () => {
+      const found = attempt(() => cheapestChange(starved))
+      return found instanceof Refusal ? undefined : found
+    })
+  }
   const computable = supplied && liftOff !== undefined && !needs.length && !negative.length && cableOhm !== undefined
   const budget = computable
     ? loopBudget({ supplyV: supplied.openV, liftOffV: liftOff, seriesOhms: [supplied.outsideOhm], maxmA })
     : undefined
 
+  const change = budget && cheapest(budget)
   if (budget && !budget.ok)
     findings.push({
       code: 'lift-off-not-met',
@@ -89,8 +112,9 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
       why: 'It reads right at 4 mA and sticks at some higher current, so a high level or an alarm is never seen.',
       sure: 'Certain, if the entries are right.',
       action:
-        `Use a supply of at least ${show(budget.minSupplyV, 'V', { decimals: 1 })}, or take ` +
-        `${show(-budget.spareOhm, 'Ohm', { decimals: 0 })} out of the loop.`,
+        (change ? `Cheapest: ${change.says} ${show(change.spareV, 'V', { decimals: 2 })} are then to spare. ` : '') +
+        `In figures: a supply of at least ${show(budget.minSupplyV, 'V', { decimals: 1 })}, or ` +
+        `${show(-budget.spareOhm, 'Ohm', { decimals: 0 })} less in the loop.`,
     })
   if (budget && !budget.hartOk)
     findings.push({
@@ -155,7 +179,9 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
     desk,
     cableOhm,
     maxmA,
+    liftOffV: liftOff,
     budget,
+    cheapest: change,
     supplied,
     findings: withDesk(findings, desk),
     figures: [
