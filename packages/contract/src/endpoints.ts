@@ -2,10 +2,11 @@
 // describes it.
 import { loopRoutes } from './loop-routes.ts'
 import { peopleRoutes } from './people-routes.ts'
+import { portRoutes } from './port-routes.ts'
 import { siteRoutes } from './site-routes.ts'
 
 export type { Access, Endpoint, Media } from './endpoint.ts'
 
-export const endpoints = { ...peopleRoutes, ...loopRoutes, ...siteRoutes } as const
+export const endpoints = { ...peopleRoutes, ...loopRoutes, ...siteRoutes, ...portRoutes } as const
 
 export type EndpointName = keyof typeof endpoints

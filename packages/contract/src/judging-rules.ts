@@ -1,5 +1,6 @@
 // The site's rules of judging: acceptance, how much better than the tolerance the kit must be, and intervals.
 import { CONFORMITY_RULES } from '@calm-loop/core/check'
+import { FAULT_KINDS, type FaultKind } from '@calm-loop/core/wiring'
 import { z } from 'zod'
 import { line } from './primitives.ts'
 
@@ -32,3 +33,12 @@ export const SiteHead = z.strictObject({
 })
 export type SiteHead = z.infer<typeof SiteHead>
 export const NO_HEAD: SiteHead = { name: '', address: '', procedure: '' }
+
+/** How often each kind of fault is met at this site, as a weight against the others; 1 is usual. */
+export const FaultPriors = z.strictObject(
+  Object.fromEntries(FAULT_KINDS.map((kind) => [kind, z.number().min(0.01).max(100)])) as Record<
+    FaultKind,
+    z.ZodNumber
+  >,
+)
+export type FaultPriors = z.infer<typeof FaultPriors>

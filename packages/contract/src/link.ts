@@ -2,7 +2,7 @@
 import { z } from 'zod'
 
 export const LinkDescription = z.strictObject({
-  driver: z.literal('stand-in'),
+  driver: z.enum(['stand-in', 'hart']),
   /** Whether it shows a current or a switch. */
   family: z.enum(['current', 'switch']),
   /** Process knot's unit, and how far the process can be moved. */
@@ -62,9 +62,10 @@ export type TrendSample = z.infer<typeof TrendSample>
 
 export const LiveReading = z.strictObject({
   t_s: z.number(),
-  reference: z.number(),
-  wanted: z.number(),
-  moving: z.boolean(),
+  /** Of a simulated process: where it stands, where it is to come to rest. A real one nobody knows. */
+  reference: z.number().optional(),
+  wanted: z.number().optional(),
+  moving: z.boolean().optional(),
   /** By knot id, each in its knot's unit. */
   knots: z.record(z.string(), z.number()),
   /**
@@ -81,6 +82,8 @@ export const LiveReading = z.strictObject({
   signal_mA: z.number().optional(),
   meter: MeterLive.optional(),
   transmitter: TransmitterLive.optional(),
+  /** A device over its link: the loop current as it believes it, which no meter has seen, and its flags. */
+  believes: z.strictObject({ mA: z.number().nullable(), flags: z.array(z.string().max(40)) }).optional(),
   /** Proves to the server, within its time, that it gave these figures. */
   token: z.string().optional(),
 })
@@ -131,7 +134,19 @@ export type WatchedPoint = z.infer<typeof WatchedPoint>
 
 export const LoopEvent = z.strictObject({
   loopId: z.uuid(),
-  what: z.enum(['version', 'check', 'reading', 'gate', 'signature', 'wire-log', 'count', 'work', 'clash', 'bench']),
+  what: z.enum([
+    'version',
+    'check',
+    'reading',
+    'gate',
+    'signature',
+    'wire-log',
+    'count',
+    'work',
+    'clash',
+    'bench',
+    'device',
+  ]),
   id: z.uuid(),
   by: z.string(),
   /** Of a clash: what happened, in words. */

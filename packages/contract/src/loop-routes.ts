@@ -1,11 +1,12 @@
 // Routes of loops: register, folder, versions, checks, wiring, papers, bundles.
+import { LISTS } from '@calm-loop/core/wiring'
 import { z } from 'zod'
 import * as L from './loops.ts'
 import { Id } from './primitives.ts'
 import { Signature } from './seals.ts'
 import { AddWireEntry, WireEntry } from './wire-log.ts'
 import { Decide, SignRun, WorkEntry } from './work-log.ts'
-import { BenchState, ConnectBench } from './worlds.ts'
+import { BenchState, ConnectBench, LoopDevice, TieDevice } from './worlds.ts'
 import { endpoint, loop, check, run, atSignal, imported } from './endpoint.ts'
 
 export const loopRoutes = {
@@ -66,6 +67,15 @@ export const loopRoutes = {
     params: loop,
     body: ConnectBench,
     response: BenchState,
+  }),
+  tieDevice: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/device',
+    access: 'technician',
+    summary: 'Say which device on which port is the loop’s own, or that none is',
+    params: loop,
+    body: TieDevice,
+    response: z.strictObject({ device: LoopDevice.nullable() }),
   }),
   saveVersion: endpoint({
     method: 'put',
@@ -136,6 +146,24 @@ export const loopRoutes = {
     access: 'signed-in',
     summary: 'Terminal list as CSV (RFC 4180)',
     params: loop,
+    query: atSignal,
+    media: 'text/csv',
+  }),
+  loopDrawing: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/loop-drawing.pdf',
+    access: 'signed-in',
+    summary: 'Loop drawing of the whole chain on one sheet, A4 or A3, in standard symbols',
+    params: loop,
+    query: z.object({ paper: z.enum(['A4', 'A3']).optional() }),
+    media: 'application/pdf',
+  }),
+  wiringList: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/wiring/:list.csv',
+    access: 'signed-in',
+    summary: 'Terminals, cables, ferrules or the legend of the cables as CSV (RFC 4180)',
+    params: z.object({ loopId: Id, list: z.enum(LISTS) }),
     query: atSignal,
     media: 'text/csv',
   }),

@@ -6,7 +6,7 @@ import { WorkEntry } from './work-log.ts'
 import { GearUsed } from './gear.ts'
 import { Signature } from './seals.ts'
 import { WireEntry } from './wire-log.ts'
-import { BenchConnected } from './worlds.ts'
+import { BenchConnected, LoopDevice } from './worlds.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
 export const Tag = z
@@ -304,6 +304,8 @@ export const FolderView = Folder.extend({
   trains: z.array(TrainHead).default([]),
   /** Since when and by whose hand the bench is connected; null while nothing is simulated. */
   bench: BenchConnected.nullable().default(null),
+  /** Its device on a port; null where none is tied to it. */
+  device: LoopDevice.nullable().default(null),
 })
 export type FolderView = z.infer<typeof FolderView>
 

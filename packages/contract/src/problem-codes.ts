@@ -59,6 +59,13 @@ export const PROBLEMS = {
   'nothing-to-decide': ['Nothing there asks for that decision.', 'A decision that the folder asks for.'],
   // Devices and the server itself
   'device-silent': ['The device did not answer in time.', 'Reading back what it holds.'],
+  'port-lost': ['The port cannot be opened, or is gone.', 'The port plugged in again, or another.'],
+  'port-taken': ['Somebody else holds the port.', 'The same when they have let it go.'],
+  'no-device': ['No device is connected on the port.', 'The device found first.'],
+  'other-device': ['Another device is at hand on the port than was seen.', 'It found again, then said whose it is.'],
+  simulated: ['It is a stand-in of the bench, and would pass for real.', 'A gateway of the plant.'],
+  'link-busy': ['The line is at work.', 'The same when it is done, or stopped.'],
+  'device-refused': ['The device answered that it will not.', 'What it says it would take.'],
   'device-elsewhere': ['Another server holds the link to the device.', 'The same again.'],
   'database-away': ['The database cannot be reached.', 'The same again, later.'],
   busy: ['Too much is being worked out.', 'The same again, in a moment.'],

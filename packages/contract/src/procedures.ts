@@ -18,6 +18,8 @@ const Command = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('receiver'), low: figure, high: figure }),
   z.strictObject({ do: z.literal('ph-calibrate'), slope_mVperPh: figure, offset_mV: figure }),
   z.strictObject({ do: z.literal('flow-zero') }),
+  z.strictObject({ do: z.literal('damping'), seconds: figure }),
+  z.strictObject({ do: z.literal('self-test') }),
   z.strictObject({ do: z.literal('store') }),
 ])
 
@@ -31,6 +33,8 @@ export const HeldSchema = z.strictObject({
   changes: z.number().int().nonnegative(),
   slope_mVperPh: figure.exactOptional(),
   offset_mV: figure.exactOptional(),
+  damping_s: figure.exactOptional(),
+  health: line(400).exactOptional(),
 })
 
 const TermsSchema = z.strictObject({
@@ -65,6 +69,7 @@ const TermsSchema = z.strictObject({
   toLow: figure.exactOptional(),
   toHigh: figure.exactOptional(),
   toUnit: line(20).exactOptional(),
+  toDamping_s: figure.exactOptional(),
   receiverUnit: line(20).exactOptional(),
   receiverDecimals: figure.exactOptional(),
   buffers: z.array(line(10)).max(5).exactOptional(),
@@ -85,6 +90,8 @@ const CommandPlanSchema = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('receiver'), low: orTaken, high: orTaken }),
   z.strictObject({ do: z.literal('ph-calibrate'), slope_mVperPh: orTaken, offset_mV: orTaken }),
   z.strictObject({ do: z.literal('flow-zero') }),
+  z.strictObject({ do: z.literal('damping'), seconds: orTaken }),
+  z.strictObject({ do: z.literal('self-test') }),
   z.strictObject({ do: z.literal('store') }),
 ])
 
@@ -166,6 +173,7 @@ export const ProcedureChoices = z.strictObject({
   low: line(60).optional(),
   high: line(60).optional(),
   buffers: z.array(line(10)).max(5).optional(),
+  damping: line(60).optional(),
 })
 export type ProcedureChoices = z.infer<typeof ProcedureChoices>
 

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
-import { SiteHead, SiteJudging } from './judging-rules.ts'
+import { FaultPriors, SiteHead, SiteJudging } from './judging-rules.ts'
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
@@ -187,6 +187,21 @@ export const siteRoutes = {
     body: SiteJudging,
     response: SiteJudging,
   }),
+  faultPriors: endpoint({
+    method: 'get',
+    path: '/api/settings/fault-priors',
+    access: 'signed-in',
+    summary: 'How often each kind of wiring fault is met at this site, as weights',
+    response: FaultPriors,
+  }),
+  saveFaultPriors: endpoint({
+    method: 'put',
+    path: '/api/settings/fault-priors',
+    access: 'duty:limits',
+    summary: 'Set how often each kind of wiring fault is met at this site',
+    body: FaultPriors,
+    response: FaultPriors,
+  }),
   siteHead: endpoint({
     method: 'get',
     path: '/api/settings/head',
@@ -279,6 +294,13 @@ export const siteRoutes = {
     params: z.object({ calculator: z.string().max(60) }),
     body: z.unknown(),
     response: z.unknown(),
+  }),
+  deviceSchema: endpoint({
+    method: 'get',
+    path: '/api/schemas/device.json',
+    access: 'anyone',
+    summary: 'JSON Schema of a device template, as files that the wiring desk reads and writes',
+    media: 'application/json',
   }),
   openapi: endpoint({
     method: 'get',

@@ -9,6 +9,36 @@ export const ConnectBench = z.strictObject({ connected: z.boolean() })
 /** Null while nothing is simulated. */
 export const BenchState = z.strictObject({ bench: BenchConnected.nullable() })
 
+/** The device of a loop: which, and by which port it is spoken with. */
+export const LoopDevice = z.strictObject({
+  portId: z.string().regex(/^[0-9a-f]{16}$/),
+  port: z.string().max(120),
+  serial: z.string().max(40),
+  /** Polling address at which it was found; null where it did not tell. */
+  address: z.number().int().min(0).max(63).nullable(),
+  /** A stand-in: it answers only while the bench is connected, and all it says is practice. */
+  simulated: z.boolean(),
+  by: Author,
+  at: Instant,
+})
+export type LoopDevice = z.infer<typeof LoopDevice>
+/** The port whose device is the loop’s, with its serial as it was seen; null takes it off. */
+export const TieDevice = z.strictObject({
+  device: LoopDevice.pick({ portId: true, serial: true }).nullable(),
+})
+/** What answers in a loop: the bench, its own device, or nothing; then what is read is typed. */
+export const answering = (view: {
+  readonly bench: BenchConnected | null
+  readonly device: LoopDevice | null
+}): 'bench' | 'device' | undefined =>
+  view.bench
+    ? view.device?.simulated
+      ? 'device'
+      : 'bench'
+    : view.device && !view.device.simulated
+      ? 'device'
+      : undefined
+
 /** A body of a log as it is kept: with the mark that the server gives it. */
 export type Kept<Body> = Body & { readonly practice?: boolean | undefined }
 
