@@ -26,6 +26,9 @@ import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
 import { mountWork } from './routes/work.ts'
 import { mountLoops } from './routes/loops.ts'
+import { mountPorts } from './routes/ports.ts'
+import { portsFor } from './ports/ports.ts'
+import type { StandIns } from './ports/registry.ts'
 import type { EventHub } from './services/events.ts'
 import type { Sealer } from './seals/sealer.ts'
 import { linkSecret, sessionSecret } from './services/settings.ts'
@@ -46,6 +49,8 @@ export interface Parts {
   readonly proveAnswers?: boolean | undefined
   /** How many times faster than a clock simulated devices go on: for tests. */
   readonly benchPace?: number | undefined
+  /** Stand-ins of the bench that the start command runs. */
+  readonly standIns?: StandIns | undefined
 }
 
 const READY_ms = 1500
@@ -136,7 +141,8 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   const sweep = setInterval(() => void tidy().catch(() => undefined), SWEEP_ms)
   sweep.unref()
 
-  const links = linksFor(db, parts.benchPace)
+  const ports = portsFor(db, pool, parts.standIns ?? [])
+  const links = linksFor(db, ports, parts.benchPace)
   const samples = sampleTokens(await linkSecret(db))
   const guards = sessionGuards({ db, pool, secret: await sessionSecret(db), log, workers })
   const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
@@ -145,10 +151,11 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountLoops(mount, db, hub, workers)
   mountChecks(mount, { db, workers, sealer, samples, publicUrl })
   mountWiring(mount, db, workers)
-  mountLinks(mount, db, links, samples)
+  mountLinks(mount, { db, links, ports, samples })
   mountCounting(mount, db, links, workers)
   mountWork(mount, db, links, workers)
   mountDescriptions(mount, workers)
+  mountPorts(mount, db, ports)
 
   app.use('/api', () => {
     throw new HttpProblem(404, 'not-found', 'There is no such address.')
@@ -170,5 +177,14 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
     )
   }
   app.use(answerProblem)
-  return { app, links }
+  return {
+    app,
+    links: {
+      ...links,
+      async closeAll() {
+        await ports.closeAll()
+        await links.closeAll()
+      },
+    },
+  }
 }

@@ -2,6 +2,7 @@
 import { homedir } from 'node:os'
 import { join } from 'node:path'
 import { z } from 'zod'
+import { StandIns } from './ports/registry.ts'
 
 const Config = z.object({
   /** Connection of the application. */
@@ -36,6 +37,11 @@ const Config = z.object({
   /** How many times faster than a clock simulated devices go on; for tests that would only wait. */
   PRACTICE_PACE: z.coerce.number().int().min(1).max(20).default(1),
   /** Holds every answer against the contract before it goes out: for development. */
+  /** Stand-ins of the bench that the start command runs, as JSON. */
+  STAND_INS: z
+    .string()
+    .default('[]')
+    .transform((text) => StandIns.parse(JSON.parse(text))),
   PROVE_ANSWERS: z.enum(['0', '1']).default('0'),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
 })

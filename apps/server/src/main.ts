@@ -61,6 +61,7 @@ async function prepare() {
     trustProxy,
     publicUrl,
     benchPace: config.PRACTICE_PACE,
+    standIns: config.STAND_INS,
     proveAnswers: config.PROVE_ANSWERS === '1',
   })
   return { config, log, pool, hub, workers, ...made }

@@ -82,7 +82,7 @@ describe('the time of a reading', () => {
 
 describe('a live figure', () => {
   const samples = sampleTokens('a secret of the server')
-  const given = { loopId: LOOP, at_ms: NOW, knots: { current: { value: 12.0184, unit: 'mA' } } }
+  const given = { loopId: LOOP, at_ms: NOW, simulated: true, knots: { current: { value: 12.0184, unit: 'mA' } } }
   const take = (change: Partial<TakeReading> = {}): TakeReading => ({
     pointIndex: 2,
     source: 'live',
@@ -121,7 +121,7 @@ describe('a live figure', () => {
 describe('the plan of a check', () => {
   const planned = (kind: string, change: Record<string, unknown> = {}) => {
     const entries = { ...demoEntries(kind), ...change } as ReturnType<typeof demoEntries>
-    return () => planOf(study(kindOf(kind), entries))
+    return () => planOf(study(kindOf(kind), entries), 'as-found')
   }
   it('is the range at the process and the tolerance', () => {
     expect(planned('pressure')()).toMatchObject({ range: { unit: 'mbar' }, tolerancePct: expect.any(Number) })

@@ -15,6 +15,9 @@ function wire() {
   const driver: Driver = {
     description: { driver: 'stand-in', family: 'current', unit: 'mm', lowest: 0, highest: 1 },
     units: { digital: 'mm' },
+    ready: () => Promise.resolve(),
+    patience_ms: 100,
+    witnesses: new Set(['digital']),
     read: () => Promise.resolve({ log: [] }),
     command: () => Promise.resolve({ taken: false, says: 'This device takes nothing.' }),
     subscribe(listener) {

@@ -73,7 +73,7 @@ export function technicianAt(server: TestServer, who: Visitor) {
       case 'reading': {
         const { knots, transmitter } = await live(loopId)
         const { what, unit, decimals } = step.reads!
-        const value = what === 'electrode' ? transmitter!.electrode_mV! : knots[what]!
+        const value = what === 'electrode' ? (transmitter?.electrode_mV ?? knots['electrode'])! : knots[what]!
         return act(loopId, runId, { do: 'pass', step: step.id, typed: `${value.toFixed(decimals + 1)} ${unit}` }, by)
       }
       default:
@@ -118,7 +118,7 @@ export function technicianAt(server: TestServer, who: Visitor) {
     (loopId: string): Apply =>
     async (value) => {
       await bench(loopId, { do: 'apply', value })
-      for (let i = 0; i < 40 && Math.abs((await live(loopId)).reference - value) > 1e-6; i++)
+      for (let i = 0; i < 40 && !(Math.abs(((await live(loopId)).reference ?? NaN) - value) <= 1e-6); i++)
         await new Promise((resolve) => setTimeout(resolve, 250))
     }
   return { idOf, folder, bench, view, act, stateOf, live, point, found, passOne, runTo, begin, putBack, applied }

@@ -125,6 +125,7 @@ export async function startServer({
   log,
   trustProxy,
   benchPace,
+  standIns,
 }: {
   empty?: boolean
   /** Another server, whose database this one shares. */
@@ -132,6 +133,7 @@ export async function startServer({
   log?: (line: string) => void
   trustProxy?: string
   benchPace?: number
+  standIns?: { name: string; protocol: 'hart' | 'modbus'; reached: string; control: number }[]
 } = {}): Promise<TestServer> {
   const { ownerUrl, applicationUrl, sealer } = on ?? (await newDatabase(empty))
   const { db, pool } = openDatabase(applicationUrl)
@@ -145,6 +147,7 @@ export async function startServer({
     sealer,
     trustProxy,
     benchPace,
+    standIns,
     proveAnswers: true,
     log: logger,
   })

@@ -40,6 +40,7 @@ describe('a live reading', () => {
           sample: sampleTokens('another secret').issue({
             loopId: b.loopId,
             at_ms: Date.now(),
+            simulated: true,
             knots: { current: { value: 4, unit: 'mA' } },
           }),
         }),

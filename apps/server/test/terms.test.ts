@@ -1,5 +1,6 @@
 // The terms of a check: where the standard stands, what is read and with what; what follows for the readings, the
 // verdict and the papers.
+import { PRIORS } from '@calm-loop/core/wiring'
 import { USUAL_JUDGING, type Check, type FolderView, type Gear } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -188,5 +189,14 @@ describe('the verdict', () => {
     expect(check.terms!.rule).toBe('guarded')
     expect(check.gear).toMatchObject([{ certificate: 'C-77', calibrated: '2026-08-01', ranges: METER.ranges }])
     expect((await magnus.call('saveJudging', {}, { ...USUAL_JUDGING, maxInterval_days: 7 })).status).toBe(400)
+  })
+  it('knows how often faults are met at the site, as whoever has the duty set it', async () => {
+    const own = { ...PRIORS, 'leak-earth': 5 }
+    expect((await ailsa.call('faultPriors')).body).toEqual({ ...PRIORS })
+    expect((await ailsa.call('saveFaultPriors', {}, own)).status).toBe(403)
+    expect((await magnus.call('saveFaultPriors', {}, { ...own, open: 0 })).status).toBe(400)
+    expect((await magnus.call('saveFaultPriors', {}, { open: 3 })).status).toBe(400)
+    good(await magnus.call('saveFaultPriors', {}, own))
+    expect((await ailsa.call('faultPriors')).body).toEqual(own)
   })
 })

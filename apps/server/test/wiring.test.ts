@@ -1,5 +1,5 @@
 import type { FolderView, WireEntry } from '@calm-loop/contract'
-import { GATE_WORDS, PLAIN, propose, takeOut, writeWiring } from '@calm-loop/core/wiring'
+import { GATE_WORDS, LISTS, PLAIN, propose, takeOut, writeWiring } from '@calm-loop/core/wiring'
 import { parse } from 'csv-parse/sync'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -139,6 +139,18 @@ describe('the wiring on record', () => {
       counted_from: 'earth',
     })
     expect(Number(rows.find((r) => r['to'] === 'RX:24V')!['expected_V'])).toBeGreaterThan(23)
+    for (const paper of ['A4', 'A3'] as const) {
+      const drawing = await ailsa.raw('GET', `/api/loops/${loopId}/loop-drawing.pdf?paper=${paper}`)
+      expect(drawing.status).toBe(200)
+      expect(drawing.text.match(/\/Type \/Page\b(?!s)/g)).toHaveLength(1)
+    }
+    const ferrules = await ailsa.call('wiringList', { loopId, list: 'ferrules' })
+    expect(parse<Record<string, string>>(ferrules.text, { columns: true })).toHaveLength(
+      propose(PLAIN).conductors.flatMap((c) => [c.from, c.to].filter(Boolean)).length,
+    )
+    for (const list of LISTS) expect((await ailsa.call('wiringList', { loopId, list })).status).toBe(200)
+    expect(JSON.parse((await ailsa.call('deviceSchema')).text).$id).toBe('calm-loop/device-1')
+    expect((await ailsa.call('wiringList', { loopId, list: 'prices' })).status).toBe(400)
     const bundle = (await ailsa.call('bundle', { loopId })).text
     expect(JSON.parse(bundle).folder.wireLog).toHaveLength(2)
     const other = await startServer({ empty: false })

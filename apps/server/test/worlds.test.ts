@@ -41,6 +41,7 @@ const NO_FIGURES: readonly EndpointName[] = [
   'createLoop',
   'saveVersion',
   'connectBench',
+  'tieDevice',
   'moveProcess',
   'commandBench',
   'commandMeter',

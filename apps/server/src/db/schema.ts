@@ -400,3 +400,5 @@ export const linkLeases = pgTable('link_leases', {
   address: text('address').notNull(),
   until: instant('until').notNull(),
 })
+
+export * from './port-schema.ts'

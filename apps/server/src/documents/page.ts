@@ -61,7 +61,7 @@ const headRows = ({ name, address, procedure }: SiteHead): Node[] => {
 }
 
 /**
- * A document on A4 with the site's head, its name and page number at the foot.
+ * A document, on A4 unless said, with the site's head, its name and page number at the foot.
  * @param over written large across every page, as where it is no record
  */
 export function documentPdf(
@@ -70,13 +70,19 @@ export function documentPdf(
   content: Node[],
   {
     landscape = false,
+    paper = 'A4',
     over,
     site = NO_HEAD,
-  }: { readonly landscape?: boolean; readonly over?: string | undefined; readonly site?: SiteHead | undefined } = {},
+  }: {
+    readonly landscape?: boolean
+    readonly paper?: 'A4' | 'A3'
+    readonly over?: string | undefined
+    readonly site?: SiteHead | undefined
+  } = {},
 ): Promise<Buffer> {
   return renderPdf({
     ...(over ? { watermark: { text: over, color: SECOND, opacity: 0.16, bold: true } } : {}),
-    pageSize: 'A4',
+    pageSize: paper,
     ...(landscape ? { pageOrientation: 'landscape' } : {}),
     pageMargins: [40, 40, 40, 44],
     info: { title, creator: 'Calm Loop' },

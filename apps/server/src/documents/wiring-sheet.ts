@@ -2,7 +2,17 @@
 import { inWorld, standingReadings, type FolderView, type SiteHead } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { formatQuantity } from '@calm-loop/core/quantity'
-import { energise, wiringSheet, type Energised, type SheetLine } from '@calm-loop/core/wiring'
+import {
+  energise,
+  LISTS,
+  wiringList,
+  wiringSheet,
+  type Energised,
+  type List,
+  type ListName,
+  type SheetLine,
+  type Wiring,
+} from '@calm-loop/core/wiring'
 import { layoutWiring, toSvg, wiringDrawing, type Scene } from '@calm-loop/drawing'
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { deskOfFolder } from '../services/wire-log.ts'
@@ -22,6 +32,7 @@ export interface Signal {
 }
 
 interface Sheet {
+  readonly wiring: Wiring
   readonly scene: Scene
   readonly lines: readonly SheetLine[]
   readonly energised: Energised | undefined
@@ -35,6 +46,7 @@ async function sheetOf(folder: FolderView, signal: Signal): Promise<Sheet> {
     : energise({ wiring: desk.wiring, conditions: { ...desk.conditions, ...signal } })
   const layout = await layoutWiring(desk.wiring, elk)
   return {
+    wiring: desk.wiring,
     scene: wiringDrawing(folder.loop.tag, desk.wiring, layout, energised),
     lines: wiringSheet(desk.wiring, energised),
     energised,
@@ -44,6 +56,39 @@ async function sheetOf(folder: FolderView, signal: Signal): Promise<Sheet> {
 export async function wiringSvg(folder: FolderView, signal: Signal): Promise<string> {
   const { scene } = await sheetOf(folder, signal)
   return toSvg(scene, (_, mono) => (mono ? 'monospace' : 'sans-serif'))
+}
+
+/** Volts of a terminal, and what they are counted from where that is not earth. */
+const terminalVolts = (volts: number, countedFrom: string | undefined) =>
+  `${Number(round(volts, 2))} V${countedFrom ? ` to ${countedFrom}` : ''}`
+
+/** One of the lists of the wiring as CSV. */
+export async function listCsv(folder: FolderView, name: ListName, signal: Signal): Promise<string> {
+  const { wiring, energised } = await sheetOf(folder, signal)
+  const { heads, rows } = wiringList(name, wiring, energised, terminalVolts)
+  return csvText(heads, rows)
+}
+
+const LIST_WIDTHS: Record<ListName, readonly (number | '*')[]> = {
+  terminals: [110, 60, 120, 90, '*', 110],
+  cables: [36, 90, '*', 120, 80, 110, 120],
+  ferrules: [150, 90, 70, 70, '*'],
+  legend: [120, 80, 110, 150, '*'],
+}
+function listTable(name: ListName, { title, heads, rows }: List): Node[] {
+  const cell = (words: string) => text(words, { fontSize: 8 })
+  return [
+    heading(title),
+    {
+      table: {
+        headerRows: 1,
+        dontBreakRows: true,
+        widths: LIST_WIDTHS[name],
+        body: [heads.map((h) => text(h, { fontSize: 8, color: SECOND })), ...rows.map((r) => r.map(cell))],
+      },
+      layout: hairlines,
+    },
+  ]
 }
 
 const round = (value: number | null, decimals: number) =>
@@ -161,6 +206,7 @@ export async function wiringPdf(folder: FolderView, signal: Signal, site?: SiteH
       { svg: toSvg(scene, drawingFont), width: scene.width * scale },
       { ...heading('Conductors'), pageBreak: 'before' },
       linesTable(lines, energised !== undefined),
+      ...LISTS.flatMap((name) => listTable(name, wiringList(name, desk.wiring, energised, terminalVolts))),
       {
         stack: [
           heading('Before power'),

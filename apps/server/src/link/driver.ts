@@ -4,6 +4,8 @@ import type { LinkDescription, LiveReading, TrendSample } from '@calm-loop/contr
 import type { DeviceCommand, Practice, PracticeAct } from '@calm-loop/core/device'
 import type { Held } from '@calm-loop/core/procedure'
 
+export type Witness = 'digital' | 'current' | 'electrode'
+
 /** What a driver tells to those who listen. */
 export interface Listener {
   reading?(reading: LiveReading): void
@@ -27,10 +29,16 @@ export interface Driver {
   readonly description: LinkDescription
   /** Unit of each knot that it reads, by the knot's id. */
   readonly units: Readonly<Record<string, string>>
-  /** What the device says that it holds. Never settles when the link is dead. */
-  read(): Promise<DeviceHeld>
-  /** Tells it something. Never settles when the answer gets lost. @throws Refusal */
-  command(command: DeviceCommand): Promise<{ readonly taken: boolean; readonly says: string }>
+  /** Brings the device to hand again, where its port was let go. @throws HttpProblem */
+  ready(): Promise<void>
+  /** How long an answer is waited for, ms. */
+  readonly patience_ms: number
+  /** What it shows of itself all the time; the rest is read by somebody, and typed. */
+  readonly witnesses: ReadonlySet<Witness>
+  /** What the device says that it holds. Undefined, or never settled, when no answer comes. @throws Refusal */
+  read(): Promise<DeviceHeld | undefined>
+  /** Tells it something. Undefined, or never settled, when no answer comes. @throws Refusal */
+  command(command: DeviceCommand): Promise<{ readonly taken: boolean; readonly says: string } | undefined>
   /** Calls the listener until the returned function is called. */
   subscribe(listener: Listener): () => void
   /** The last reading that came. */

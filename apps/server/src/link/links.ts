@@ -1,23 +1,28 @@
 // Which loops are connected: a link is opened when first asked for, made anew when the loop's entries change, and
 // closed when nobody has used it for a while.
-import { canonicalJson, workOf } from '@calm-loop/contract'
+import { answering, canonicalJson, workOf, type FolderView, type LoopDevice } from '@calm-loop/contract'
 import type { TransmitterState } from '@calm-loop/core/device'
-import { machineOf } from '@calm-loop/core/loop'
+import { chainOf, machineOf, type Study } from '@calm-loop/core/loop'
+import { Refusal } from '@calm-loop/core/refusal'
 import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
-import { readBench, requireBench, saveBench } from '../services/bench.ts'
+import type { Ports } from '../ports/ports.ts'
+import { noDeviceHere, readBench, saveBench } from '../services/bench.ts'
 import { readFolder } from '../services/folder.ts'
 import { studyOf } from '../services/studies.ts'
 import type { Bench, Driver, Link } from './driver.ts'
 import { leasesFor } from './leases.ts'
 import { recorderOf, type Recorder } from './recorder.ts'
 import { runStandIn } from './stand-in.ts'
+import { wireDriver } from './wire-driver.ts'
 
 const IDLE_ms = 10 * 60_000
 
 /** A device as the work on its loop needs it. */
 export interface Device extends Link {
   readonly recorder: Recorder
+  /** What it shows is simulated, and no record. */
+  readonly simulated: boolean
   /** The simulated world around it. @throws Refusal `no-bench` where the device is real */
   benched(): Bench
 }
@@ -58,7 +63,7 @@ function counted(driver: Driver, entry: { listening: number }): Driver {
 }
 
 /** @param pace how many times faster than a clock simulated devices go on */
-export function linksFor(db: Database, pace = 1): Links {
+export function linksFor(db: Database, ports: Ports, pace = 1): Links {
   const open = new Map<string, Open>()
   const leases = leasesFor(db)
   const shut = (loopId: string) => {
@@ -78,25 +83,48 @@ export function linksFor(db: Database, pace = 1): Links {
   async function make(loopId: string, before: Open | undefined): Promise<Open> {
     const folder = await readFolder(db, loopId)
     const head = folder.versions.at(-1)
-    const madeFrom = canonicalJson(head?.entries ?? {})
+    const answers = answering(folder)
+    if (!answers) throw noDeviceHere()
+    const tie = answers === 'device' ? folder.device : null
+    const madeFrom = canonicalJson([head?.entries ?? {}, answers, tie])
     if (before?.madeFrom === madeFrom) return before
-    const machine = machineOf(studyOf(folder.loop.kind, head), {
+    const study = studyOf(folder.loop.kind, head)
+    const link = tie ? await wired(study, tie) : await simulated(study, folder, before)
+    const recorder = recorderOf(link.driver)
+    const use = { madeFrom, usedAt: Date.now(), listening: 0 }
+    const benched = () => {
+      if (link.bench) return link.bench
+      throw new Refusal('no-bench', 'That is done at the device itself: what answers here is no simulated process.')
+    }
+    // The same object, so that what is counted at the driver is seen by who sweeps.
+    return Object.assign(use, {
+      device: {
+        driver: counted(link.driver, use),
+        ...(link.bench ? { bench: link.bench } : {}),
+        recorder,
+        benched,
+        simulated: folder.bench !== null,
+      },
+    })
+  }
+  /** @throws Refusal `loop-incomplete`, `no-transmitter`, HttpProblem 404, 409, 503, 504 */
+  async function wired(study: Study, tie: LoopDevice): Promise<Link> {
+    if (study.family !== 'current')
+      throw new Refusal('no-transmitter', 'A discrete point has no device on a HART line.')
+    const session = await ports.session(tie.portId)
+    await session.attach(tie.serial)
+    return { driver: wireDriver(session, chainOf(study), tie.serial) }
+  }
+  async function simulated(study: Study, folder: FolderView, before: Open | undefined): Promise<Link> {
+    const loopId = folder.loop.id
+    const machine = machineOf(study, {
       name: loopId,
       seed: `${loopId} ${Date.now()}`,
       at: before?.device.bench?.processAt(),
       kept: await readBench(db, loopId),
       practice: workOf(folder.workLog, 'bench').at(-1)?.case,
     })
-    const link = runStandIn(machine, {
-      pace,
-      keep: (kept) => saveBench(db, loopId, kept as TransmitterState),
-    })
-    const recorder = recorderOf(link.driver)
-    const use = { madeFrom, usedAt: Date.now(), listening: 0 }
-    // The same object, so that what is counted at the driver is seen by who sweeps.
-    return Object.assign(use, {
-      device: { driver: counted(link.driver, use), bench: link.bench, recorder, benched: () => link.bench },
-    })
+    return runStandIn(machine, { pace, keep: (kept) => saveBench(db, loopId, kept as TransmitterState) })
   }
 
   return {
@@ -104,7 +132,6 @@ export function linksFor(db: Database, pace = 1): Links {
       const lease = await leases.take(loopId)
       if (!lease.mine)
         throw new HttpProblem(503, 'device-elsewhere', 'Another server holds the link to this device. Try again.')
-      await requireBench(db, loopId)
       const known = open.get(loopId)
       const made = await make(loopId, known)
       // Somebody else may have opened it meanwhile.

@@ -1,10 +1,9 @@
 // Keeps what a device has shown of late, so that it can be judged how steady it is.
 import type { TrendSample } from '@calm-loop/contract'
 import type { Sample } from '@calm-loop/core/check'
-import type { Driver } from './driver.ts'
+import type { Driver, Witness } from './driver.ts'
 import { sure } from '@calm-loop/core/sure'
 
-export type Witness = 'digital' | 'current' | 'electrode'
 const WITNESSES: readonly Witness[] = ['digital', 'current', 'electrode']
 const KEPT_s = 70
 const CUT_s = 10

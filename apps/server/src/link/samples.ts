@@ -5,6 +5,7 @@ import { z } from 'zod'
 const Sample = z.strictObject({
   loopId: z.string(),
   at_ms: z.number(),
+  simulated: z.boolean(),
   knots: z.record(z.string(), z.strictObject({ value: z.number(), unit: z.string() })),
 })
 export type GivenSample = z.infer<typeof Sample>

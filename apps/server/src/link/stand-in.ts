@@ -8,6 +8,7 @@ const TURN_ms = 50
 const TELL_EVERY = { current: 4, switch: 1 }
 /** How long a device takes to answer, ms. */
 const ANSWER_ms = 120
+const PATIENCE_ms = 2000
 /** After a pause of the process no more than this is made up for. */
 const MOST_s = 1
 
@@ -75,6 +76,9 @@ export function runStandIn(machine: Machine<unknown>, { pace = 1, keep }: StandI
   const driver: Driver = {
     description: { driver: 'stand-in', family: machine.family, ...machine.process },
     units: machine.units,
+    ready: () => Promise.resolve(),
+    patience_ms: PATIENCE_ms,
+    witnesses: new Set(['digital', 'current', 'electrode']),
     async read() {
       await answering()
       return { held: machine.held(state), log: [...machine.log(state)], meter: machine.meterHeld(state) }

@@ -1,5 +1,6 @@
 // The calculators and the description of the whole interface.
 import { Refusal } from '@calm-loop/core/refusal'
+import { deviceSchema } from '@calm-loop/core/wiring'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -13,6 +14,9 @@ export function mountDescriptions(mount: Mount, workers: Workers): void {
         throw new HttpProblem(404, error.code, error.message)
       throw error
     }
+  })
+  mount('deviceSchema', async ({ res }) => {
+    res.type('application/json').send(JSON.stringify(deviceSchema(), null, 2))
   })
   let description: Promise<string> | undefined
   mount('openapi', async ({ res }) => {

@@ -8,19 +8,21 @@ import type { Device, Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import { record } from '../services/audit.ts'
+import type { Ports } from '../ports/ports.ts'
 import { connectBench } from '../services/bench.ts'
 import { refuseMeterBeforeGate } from '../services/guards.ts'
+import { tieDevice } from '../services/loop-devices.ts'
 
 const noMeter = () => new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
 
 async function meterHeld({ driver, bench }: Device) {
-  const { meter } = await driver.read()
+  const { meter } = (await driver.read()) ?? {}
   if (!meter) throw noMeter()
   return { held: { ...meter }, cases: [...(bench?.practice().meter?.cases ?? [])] }
 }
 
 async function transmitterView({ driver, bench }: Device): Promise<TransmitterView> {
-  const { held, log } = await driver.read()
+  const { held, log = [] } = (await driver.read()) ?? {}
   if (!held) throw new Refusal('no-transmitter', 'This point has no simulated transmitter.')
   const practice = bench?.practice().transmitter
   return { held, log: [...log], cases: [...(practice?.cases ?? [])], practice: practice?.case ?? '' }
@@ -28,22 +30,34 @@ async function transmitterView({ driver, bench }: Device): Promise<TransmitterVi
 
 const revealed = ({ case: id, reveals }: Practice) => ({ case: id, reveals })
 
-export function mountLinks(mount: Mount, db: Database, links: Links, samples: SampleTokens): void {
+export interface LinkParts {
+  readonly db: Database
+  readonly links: Links
+  readonly ports: Ports
+  readonly samples: SampleTokens
+}
+
+export function mountLinks(mount: Mount, { db, links, ports, samples }: LinkParts): void {
   const there = atTheDevice(links)
   mount(
     'connectBench',
     async ({ params, body, person }) => {
       const bench = await connectBench(db, params.loopId, body.connected, person)
-      if (!bench) links.end(params.loopId)
+      links.end(params.loopId)
       return { bench }
     },
     there,
   )
+  mount('tieDevice', async ({ params, body, person }) => {
+    const device = await tieDevice({ db, ports }, params.loopId, body.device, person)
+    links.end(params.loopId)
+    return { device }
+  })
   mount('link', async ({ params }) => (await links.of(params.loopId)).driver.description, there)
   mount(
     'linkStream',
     async ({ params, query, res }) => {
-      const { driver } = await links.of(params.loopId)
+      const { driver, simulated } = await links.of(params.loopId)
       let stop: () => void = () => undefined
       const send = openEventStream(res, () => stop())
       stop = driver.subscribe({
@@ -52,8 +66,13 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
           const knots = Object.fromEntries(
             Object.entries(reading.knots).map(([id, value]) => [id, { value, unit: driver.units[id] ?? '' }]),
           )
-          knots['applied'] = { value: reading.reference, unit: driver.description.unit }
-          send('reading', { ...reading, at_ms, token: samples.issue({ loopId: params.loopId, at_ms, knots }) })
+          if (reading.reference !== undefined)
+            knots['applied'] = { value: reading.reference, unit: driver.description.unit }
+          send('reading', {
+            ...reading,
+            at_ms,
+            token: samples.issue({ loopId: params.loopId, at_ms, simulated, knots }),
+          })
         },
         ...(query.trend ? { trend: (sample) => send('trend', sample) } : {}),
         // A link made anew, as after a change of the entries, ends the stream: the page comes again and hears the new
@@ -68,7 +87,7 @@ export function mountLinks(mount: Mount, db: Database, links: Links, samples: Sa
     'commandMeter',
     async ({ params, body }) => {
       const device = await links.of(params.loopId)
-      await refuseMeterBeforeGate(db, params.loopId, body, async () => (await device.driver.read()).meter)
+      await refuseMeterBeforeGate(db, params.loopId, body, async () => (await device.driver.read())?.meter)
       const acts = body.do === 'practice' || body.do === 'mount' || body.do === 'gas' || body.do === 'process'
       if (acts) await device.benched().act({ do: 'meter', act: body })
       else await device.driver.command(body)

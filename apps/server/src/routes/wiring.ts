@@ -40,4 +40,19 @@ export function mountWiring(mount: Mount, db: Database, workers: Workers): void 
       .attachment(`${folder.loop.tag} wiring.csv`)
       .send(await workers.run('wiringCsv', { folder, signal: signalOf(query) }, signal))
   })
+  mount('loopDrawing', async ({ params, query, res, signal }) => {
+    const folder = await readFolder(db, params.loopId)
+    const asked = { folder, paper: query.paper ?? 'A4', site: await readSiteHead(db) }
+    res
+      .type('application/pdf')
+      .set('content-disposition', `inline; filename="${folder.loop.tag} loop drawing.pdf"`)
+      .send(await workers.run('loopDrawing', asked, signal))
+  })
+  mount('wiringList', async ({ params, query, res, signal }) => {
+    const folder = await readFolder(db, params.loopId)
+    res
+      .type('text/csv; charset=utf-8')
+      .attachment(`${folder.loop.tag} ${params.list}.csv`)
+      .send(await workers.run('wiringList', { folder, list: params.list, signal: signalOf(query) }, signal))
+  })
 }

@@ -5,7 +5,14 @@ import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
 import { readFolder } from '../services/folder.ts'
-import { readJudging, readSiteHead, saveJudging, saveSiteHead } from '../services/judging.ts'
+import {
+  readFaultPriors,
+  readJudging,
+  readSiteHead,
+  saveFaultPriors,
+  saveJudging,
+  saveSiteHead,
+} from '../services/judging.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
@@ -21,6 +28,8 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
   mount('trimLimits', () => trimLimits(db))
   mount('judging', () => readJudging(db))
   mount('saveJudging', ({ body, person }) => saveJudging(db, body, person))
+  mount('faultPriors', () => readFaultPriors(db))
+  mount('saveFaultPriors', ({ body, person }) => saveFaultPriors(db, body, person))
   mount('siteHead', () => readSiteHead(db))
   mount('saveSiteHead', ({ body, person }) => saveSiteHead(db, body, person))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))

@@ -30,16 +30,13 @@ export async function benchOf(db: Queries, loopId: string): Promise<BenchConnect
   return row ? { by: { id: row.id, name: row.name }, at: row.at.toISOString() } : null
 }
 
-/** @throws HttpProblem 404, Refusal `bench-not-connected` */
-export async function requireBench(db: Queries, loopId: string): Promise<void> {
-  if (await benchOf(db, loopId)) return
-  const [loop] = await db.select({ id: loops.id }).from(loops).where(eq(loops.id, loopId))
-  if (!loop) throw notFound('This loop')
-  throw new Refusal(
+/** Why nothing answers in a loop. */
+export const noDeviceHere = () =>
+  new Refusal(
     'bench-not-connected',
-    'No device answers here: type what the real one shows, or connect the bench to practise.',
+    'No device answers here: type what the real one shows, say under Link which device is this loop’s, or connect ' +
+      'the bench to practise.',
   )
-}
 
 /** Connects the bench or disconnects it; the same again changes nothing. */
 export function connectBench(

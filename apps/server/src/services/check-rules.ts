@@ -1,4 +1,5 @@
 // What a check refuses: another's record, a time that cannot be, a reading in silence, a name that may not sign.
+import { stopBefore } from '@calm-loop/core/findings'
 import { convertUnit } from '@calm-loop/core/quantity'
 import type { CurrentStudy, Study } from '@calm-loop/core/loop'
 import {
@@ -66,27 +67,36 @@ export function refuseOtherTime(check: Check, takenAt: string): void {
   if (taken < now - LATEST_ms) throw new Refusal('too-old', 'A reading is put on record within 14 days. Take it again.')
 }
 
-/** What the bench shows goes into no record, whoever typed it. @throws Refusal */
+/** What the bench shows goes into no record, whoever typed it; and what is real into no practice. @throws Refusal */
 export function refuseOtherWorld(
   check: Pick<Check, 'practice'>,
-  take: Pick<TakeReading, 'source' | 'takenAt'>,
+  take: Pick<TakeReading, 'source' | 'takenAt' | 'sample'>,
   bench: FolderView['bench'],
+  samples: SampleTokens,
 ): void {
-  if (check.practice) return
+  const isLive = take.source === 'live'
+  const isReal = isLive && take.sample !== undefined && samples.read(take.sample)?.simulated === false
+  if (check.practice) {
+    if (isReal) throw new Refusal('check-of-bench', 'This check is practice, and the sample is of the real device.')
+    return
+  }
   const says = 'This check is a record, and the bench is connected: what is read now may be simulated.'
-  if (take.source === 'live') throw new Refusal('check-of-bench', `${says} Type what the real device shows.`)
+  if (isLive && !isReal) throw new Refusal('check-of-bench', `${says} Type what the real device shows.`)
   if (bench && take.takenAt >= bench.at)
     throw new Refusal('check-of-bench', `${says} Disconnect the bench, then take the reading.`)
 }
 
-/** Where each figure of a reading came from: typed, or of the sample; the only link there is goes to the bench. */
+/** Where each figure of a reading came from: typed, or of the sample, which the bench gave or the loop’s own device. */
 export function originsOf(
   { applied, reads }: Pick<TakeReading, 'applied' | 'reads'>,
   sample: GivenSample | null,
 ): Origins {
   const figures: [string, ReadEntry][] = [['applied', applied], ...Object.entries(reads)]
   return Object.fromEntries(
-    figures.map(([key, read]) => [key, isGiven(read, sample?.knots[key]) ? 'simulated' : 'typed']),
+    figures.map(([key, read]) => [
+      key,
+      isGiven(read, sample?.knots[key]) ? (sample?.simulated ? 'simulated' : 'live') : 'typed',
+    ]),
   )
 }
 
@@ -161,8 +171,8 @@ export const refuseSigned = () =>
   new HttpProblem(409, 'signed', 'This check is signed and can no longer be changed. Start another one.')
 
 /** What a check is judged within; refuses a loop that is not ready. */
-export function planOf(known: Study): Pick<Check, 'range' | 'tolerancePct'> {
-  const stop = known.findings.find((f) => f.grade === 'stop')
+export function planOf(known: Study, phase: Check['phase']): Pick<Check, 'range' | 'tolerancePct'> {
+  const stop = stopBefore(phase, known.findings)
   if (stop) throw new Refusal(stop.code, `${stop.what} ${stop.action}`)
   // A discrete point is named and counted after its check.
   const missing = Object.entries(known.missing).flatMap(([stage, labels]) => (stage === 'count' ? [] : labels))

@@ -109,7 +109,7 @@ export function startCheck({
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
     const study = studyOf(kind.id, head)
-    const plan = planOf(study)
+    const plan = planOf(study, start.phase)
     const terms =
       study.family === 'current' ? termsOf(study, start, await readJudging(tx), plan.tolerancePct) : undefined
     const now = new Date()
@@ -188,7 +188,7 @@ export function takeReading({
     const study = studyOf(kind.id, version)
     refuseWrongReads(study, check, take)
     refuseOtherTime(check, take.takenAt)
-    refuseOtherWorld(check, take, folder.bench)
+    refuseOtherWorld(check, take, folder.bench, samples)
     const judged = witnessOf(study, check, take)
     const sample = sampleOf(take, loopId, judged, samples)
     refuseDoubtful(check, take, threadOf(study))

@@ -32,6 +32,7 @@ import {
 } from '../db/schema.ts'
 import { notFound } from '../http/problems.ts'
 import { benchOf } from './bench.ts'
+import { deviceOf } from './loop-devices.ts'
 import { withStandings } from '../seals/seals.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -257,6 +258,7 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     trains: trainRows.map((t) => trainHeadOf(t, names)),
     ...sure(signed),
     bench: await benchOf(db, loopId),
+    device: await deviceOf(db, loopId),
   }
 }
 

@@ -1,6 +1,7 @@
 // Guided procedures: the database holds the events of a run; what follows from them is computed by the core, here as
 // in the pages.
 import {
+  answering,
   asFoundStanding,
   runsOf,
   TrimLimits,
@@ -11,6 +12,7 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
+import { overHart } from '@calm-loop/core/guided'
 import { lookBack_s, stability } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
@@ -26,6 +28,7 @@ import {
   type ProcedureEvent,
   type RunState,
   type SteadyEvidence,
+  type Step,
 } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { and, count, eq } from 'drizzle-orm'
@@ -39,23 +42,19 @@ import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { settingOf } from './setting-of.ts'
 import { currentStudyOf } from './studies.ts'
-import { benchOf } from './bench.ts'
 import { inOneTurn } from './turns.ts'
 import { inItsWorld } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
-
-/** How long an answer of the device is waited for, ms. */
-const PATIENCE_ms = 2000
 
 export const { read: trimLimits, save: saveTrimLimits } = settingOf('trim-limits', TrimLimits, USUAL_TRIM_LIMITS)
 
 const SILENT = Symbol('silent')
 /** The answer, or silence. */
-const orSilence = <T>(answer: Promise<T>): Promise<T | typeof SILENT> =>
-  Promise.race([
+const orSilence = async <T>({ driver }: Device, answer: Promise<T | undefined>): Promise<T | typeof SILENT> =>
+  (await Promise.race([
     answer,
-    new Promise<typeof SILENT>((resolve) => setTimeout(() => resolve(SILENT), PATIENCE_ms).unref()),
-  ])
+    new Promise<typeof SILENT>((resolve) => setTimeout(() => resolve(SILENT), driver.patience_ms).unref()),
+  ])) ?? SILENT
 
 /** How steady a witness is now, by the run's own limits. */
 export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence {
@@ -176,11 +175,12 @@ const NO_ANSWER = 'The device does not answer. Nothing was sent; check the wirin
 async function transmitterOf(links: Links, loopId: string): Promise<Device> {
   const device = await links.of(loopId)
   if (device.driver.description.family !== 'current') throw new Refusal('no-transmitter', NO_DEVICE)
+  await device.driver.ready()
   return device
 }
 
-async function heldOf({ driver }: Device): Promise<Held> {
-  const answer = await orSilence(driver.read())
+async function heldOf(device: Device): Promise<Held> {
+  const answer = await orSilence(device, device.driver.read())
   if (answer === SILENT) throw new HttpProblem(504, 'device-silent', NO_ANSWER)
   if (!answer.held) throw new Refusal('no-transmitter', NO_DEVICE)
   return answer.held
@@ -202,6 +202,46 @@ async function follow(
   if (after.world.input !== was) await bench.act({ do: 'feed', input: after.world.input })
 }
 
+/**
+ * What answers: the bench, or the loop’s own device. Where nothing does, or a procedure is not led over it, what is
+ * done is done by hand.
+ */
+async function deviceFor({
+  db,
+  links,
+  loopId,
+  run,
+  wish,
+}: {
+  readonly db: Database
+  readonly links: Links
+  readonly loopId: string
+  readonly run: string
+  readonly wish: DoProcedure
+}): Promise<Device | undefined> {
+  const { folder, state } = await readRun(db, loopId, run)
+  const answers = answering(folder)
+  if (!answers) return undefined
+  // What is only said or confirmed goes on while a device on its port is away; it is not asked for.
+  if (
+    answers === 'device' &&
+    (wish.do === 'again' || wish.do === 'cancel' || wish.do === 'undone' || wish.do === 'valve')
+  )
+    return undefined
+  const procedure = wish.do === 'begin' ? wish.procedure : state?.procedure
+  if (answers === 'device' && procedure && !overHart(procedure)) return undefined
+  return transmitterOf(links, loopId)
+}
+
+/** How still it stands: by samples of a witness that the device shows, else by eye. @throws Refusal `not-steady` */
+function steadyBy(device: Device | undefined, state: RunState, step: Step): SteadyEvidence {
+  if (!device?.driver.witnesses.has(step.of ?? 'digital')) return BY_EYE
+  const found = steadyNow(device, state)
+  // Nothing has come yet, as after its port was taken up again: that is not what somebody has seen.
+  if (!found.samples) throw new Refusal('not-steady', 'Not stable: nothing has come from the device yet.')
+  return found
+}
+
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
 export async function doProcedure({
   db,
@@ -220,8 +260,7 @@ export async function doProcedure({
   readonly wish: DoProcedure
   readonly person: Person
 }): Promise<WorkEntry[]> {
-  // Without the bench there is no link yet: what is done is done at the real device, by hand.
-  const device = (await benchOf(db, loopId)) ? await transmitterOf(links, loopId) : undefined
+  const device = await deviceFor({ db, links, loopId, run, wish })
   if (wish.do === 'send') return send({ db, device, loopId, run, id, step: wish.step, person })
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
   const held = wish.do === 'read' && device ? await heldOf(device) : undefined
@@ -253,7 +292,7 @@ export async function doProcedure({
             ...also,
             ...(wish.words === undefined ? {} : { words: wish.words }),
             ...(wish.typed === undefined ? {} : { typed: wish.typed }),
-            ...(step?.kind === 'steady' && state ? { steady: device ? steadyNow(device, state) : BY_EYE } : {}),
+            ...(step?.kind === 'steady' && state ? { steady: steadyBy(device, state, step) } : {}),
             ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
           }
         }
@@ -322,6 +361,7 @@ async function send({
   const answer = !device
     ? { taken: true, says: BY_HAND }
     : await orSilence(
+        device,
         device.driver.command(sent.event.command).catch((error: unknown) => {
           if (error instanceof Refusal) return { taken: false, says: error.message }
           throw error

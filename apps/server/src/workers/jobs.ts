@@ -14,6 +14,7 @@ import {
 } from '@calm-loop/contract'
 import { runCalculator } from '@calm-loop/core/calculators'
 import type { Entries } from '@calm-loop/core/kinds'
+import type { ListName } from '@calm-loop/core/wiring'
 import type { Pair } from '../services/watch-points.ts'
 import { pointOf } from '../services/watch-points.ts'
 import { certificatePdf, type Paper } from '../documents/certificate.ts'
@@ -22,7 +23,8 @@ import { readingsCsv } from '../documents/readings-csv.ts'
 import { runCertificatePdf } from '../documents/run-certificate.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
-import { wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
+import { loopDrawingPdf, type DrawingAsked } from '../documents/loop-drawing.ts'
+import { listCsv, wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
 import { bundleText, parseBundle } from '../services/bundle-text.ts'
 import { z } from 'zod'
 import { refuseUnstorable } from '../http/storable.ts'
@@ -45,6 +47,8 @@ export const jobs = {
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) => wiringPdf(a.folder, a.signal, a.site),
   wiringSvg: (a: { folder: FolderView; signal: Signal }) => wiringSvg(a.folder, a.signal),
   wiringCsv: (a: { folder: FolderView; signal: Signal }) => wiringCsv(a.folder, a.signal),
+  loopDrawing: (a: DrawingAsked) => loopDrawingPdf(a),
+  wiringList: (a: { folder: FolderView; list: ListName; signal: Signal }) => listCsv(a.folder, a.list, a.signal),
   csv: (a: { header: readonly string[]; rows: readonly (readonly unknown[])[] }) => csvText(a.header, a.rows),
   auditCsv: (entries: readonly AuditEntry[]) =>
     csvText(

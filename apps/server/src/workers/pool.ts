@@ -14,6 +14,8 @@ const LIMITS_s: Partial<Record<keyof Jobs, number>> = {
   wiringPdf: 2.5,
   wiringSvg: 2.5,
   wiringCsv: 2.5,
+  wiringList: 2.5,
+  loopDrawing: 4,
   summary: 5,
   parseBundle: 60,
   bundleText: 60,
