@@ -3,6 +3,7 @@
 import { onKeyStroke } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
+import GlossarySheet from './frame/GlossarySheet.vue'
 import KeysSheet from './frame/KeysSheet.vue'
 import PlaceRail from './frame/PlaceRail.vue'
 import SessionEnded from './frame/SessionEnded.vue'
@@ -26,6 +27,12 @@ onKeyStroke('?', (event) => {
   if (typing(event.target)) return
   keysOpen.value = true
 })
+const wordsOpen = ref(false)
+onKeyStroke(['g', 'G'], (event) => {
+  if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || !session.person) return
+  event.preventDefault()
+  wordsOpen.value = true
+})
 onKeyStroke('/', (event) => {
   if (typing(event.target)) return
   event.preventDefault()
@@ -39,7 +46,7 @@ onKeyStroke('/', (event) => {
     <div class="frame" :class="{ bare: !session.person }">
       <PlaceRail v-if="session.person" />
       <div class="body">
-        <TopLine v-if="session.person" @keys="keysOpen = true" />
+        <TopLine v-if="session.person" @keys="keysOpen = true" @words="wordsOpen = true" />
         <SessionEnded v-if="session.person" />
         <main id="place" class="place" tabindex="-1">
           <router-view />
@@ -47,6 +54,7 @@ onKeyStroke('/', (event) => {
       </div>
     </div>
     <KeysSheet v-model="keysOpen" />
+    <GlossarySheet v-model="wordsOpen" />
   </v-app>
 </template>
 

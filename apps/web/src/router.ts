@@ -17,6 +17,7 @@ const routes: RouteRecordRaw[] = [
     meta: { title: 'Loop' },
   },
   { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
+  { path: '/link/:portId?', component: () => import('./places/link/LinkPlace.vue'), meta: { title: 'Link' } },
   { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
   { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
   { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },

@@ -146,14 +146,15 @@ it(
     await see('[data-reset="inputType"]', 'changed from 4–20 mA to 0–20 mA')
     const again = () => document.querySelectorAll('[data-reset="inputType"] li')
     expect(again().length).toBe(4)
-    await press(
-      /./,
-      [...again()].find((l) => l.textContent.includes('Counts at 4 mA')),
-    )
-    await until(() => expect(again().length).toBe(3))
-    await enter({ channelHigh: '2.2 m', receiverHigh: '2.2 m' })
-    await gone('[data-test="disagrees"]')
+    // Gone from the record too: each is typed again, at the ends of the new input.
+    expect(document.querySelectorAll('[data-reset="inputType"] button').length).toBe(0)
+    await see('.lost', 'the device lost: channel value at the low end of its input')
+    await enter({ countsLow: '13107', countsHigh: '65535' })
     await until(() => expect(again().length).toBe(2))
+    await enter({ channelLow: '-0.55 m', channelHigh: '2.2 m', receiverLow: '-0.55 m', receiverHigh: '2.2 m' })
+    await gone('[data-test="disagrees"]')
+    await gone('.lost')
+    await until(() => expect(again().length).toBe(0))
     await saved()
 
     await work('Convert')

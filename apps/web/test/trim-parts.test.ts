@@ -100,6 +100,41 @@ describe.each(PROCEDURES)('what went out unanswered in %s, by hand', (procedure)
   })
 })
 
+describe('over the line of the loop’s own device, a gate', () => {
+  const DEVICE = { portId: '0'.repeat(16), port: 'Rack 2', serial: '3d1103a7c2', address: 0, simulated: false }
+  function linked(state: RunState) {
+    const shown = gate(state, {}, true)
+    const folder = useFolder()
+    folder.view = { ...folder.view!, device: { ...DEVICE, by: CONNECTED.by, at: CONNECTED.at } }
+    return shown
+  }
+  it('sends and reads back by itself, and pumps nothing', async () => {
+    const { part, asked } = linked(gateAt('zero-trim', 'command'))
+    await settle()
+    expect(textOf(part)).toContain('Send:')
+    await part.find('form.do').trigger('submit')
+    await settle()
+    expect(sent(asked)[0]?.body).toMatchObject({ do: 'send' })
+    const pump = linked(gateAt('sensor-trim', 'apply')).part
+    await settle()
+    expect(pump.find('[data-test="pump"]').exists()).toBe(false)
+  })
+  it('watches what the device shows, and asks for words where a meter is read', async () => {
+    const own = linked(gateAt('zero-trim', 'steady')).part
+    await settle()
+    expect(own.find('figure.trend').exists()).toBe(true)
+    const meter = linked(gateAt('forced-current', 'steady')).part
+    await settle()
+    expect(meter.find('figure.trend').exists()).toBe(false)
+    expect(textOf(meter)).toContain('On what it stood still')
+  })
+  it('of the receiver’s scale is passed by hand', async () => {
+    const { part } = linked(gateAt('receiver-scale', 'command'))
+    await settle()
+    expect(textOf(part)).toContain('Done at the device')
+  })
+})
+
 describe('a gate', () => {
   it('that is refused says why, and keeps what was typed', async () => {
     const state = gateAt('zero-trim', 'words')

@@ -30,7 +30,7 @@ const preferences = usePreferences()
 const { meter, live, command } = useMeter()
 const length = ref('30')
 const still = computed(
-  () => live.reading !== undefined && Math.abs(live.reading.reference) < 1e-9 && !live.reading.moving,
+  () => live.reading !== undefined && Math.abs(live.reading.reference ?? NaN) < 1e-9 && !live.reading.moving,
 )
 const zeroed = computed(() => meter.value?.zeroed)
 const show = (v: number) => preferences.quantity(v * props.times, props.unit, { decimals: 3, sign: true })

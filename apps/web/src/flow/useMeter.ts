@@ -25,7 +25,7 @@ export function useMeter() {
       thread.live =
         reading && knots[0]
           ? {
-              [knots[0].id]: reading.reference,
+              ...(reading.reference === undefined ? {} : { [knots[0].id]: reading.reference }),
               ...Object.fromEntries(told.map((t) => [t.id, t.value])),
               ...reading.knots,
             }

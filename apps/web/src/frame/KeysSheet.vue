@@ -10,6 +10,7 @@ const opened = useOpenLoop()
 const everywhere = [
   ['/', 'find a tag'],
   ['?', 'this list'],
+  ['G', 'words of the field'],
   ['Tab, Shift Tab', 'next and previous entry'],
   ['Esc', 'close what is open'],
 ]

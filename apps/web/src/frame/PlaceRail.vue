@@ -3,6 +3,7 @@
 import {
   mdiAccountMultipleOutline,
   mdiHelpCircleOutline,
+  mdiLanConnect,
   mdiLightSwitch,
   mdiLinkLock,
   mdiToolboxOutline,
@@ -15,6 +16,7 @@ const session = useSession()
 const places = computed(() => [
   { to: '/loops', name: 'Loops', icon: mdiTransitConnectionHorizontal },
   { to: '/watch', name: 'Watch', icon: mdiLightSwitch },
+  { to: '/link', name: 'Link', icon: mdiLanConnect },
   { to: '/kit', name: 'Kit', icon: mdiToolboxOutline },
   { to: '/people', name: 'People', icon: mdiAccountMultipleOutline },
   ...(session.has('reviewer') ? [{ to: '/audit', name: 'Audit', icon: mdiLinkLock }] : []),

@@ -14,7 +14,7 @@ import { clock } from '../widgets/dates.ts'
 import OwnAccount from './OwnAccount.vue'
 import WaitingPanel from './WaitingPanel.vue'
 
-const emit = defineEmits<{ keys: [] }>()
+const emit = defineEmits<{ keys: []; words: [] }>()
 const router = useRouter()
 const session = useSession()
 const preferences = usePreferences()
@@ -117,6 +117,7 @@ async function leave(): Promise<void> {
           @click="preferences.decimalMark = preferences.decimalMark === '.' ? ',' : '.'"
         />
         <v-list-item role="menuitem" title="Password and sessions" @click="showAccount = true" />
+        <v-list-item role="menuitem" title="Words of the field   G" @click="emit('words')" />
         <v-list-item role="menuitem" title="Keys   ?" @click="emit('keys')" />
         <v-list-item role="menuitem" title="Sign out" @click="leave" />
       </v-list>

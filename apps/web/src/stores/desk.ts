@@ -49,6 +49,17 @@ export const useDesk = defineStore('desk', () => {
   const drawingFrom = ref('')
   const placement = shallowRef<W.Placement>()
   const animated = ref(false)
+  /** Conductors are shaded by their potential. */
+  const shaded = ref(false)
+  /** Lowest and highest volts of all conductors that can be told; undefined while there are none. */
+  const potentials = computed(() => {
+    const e = energised.value
+    if (!shaded.value || !e || !wiring.value) return undefined
+    const all = wiring.value.conductors.flatMap((c) =>
+      [c.from, c.to].flatMap((ref_) => (told(ref_) ? (e.volts(ref_) ?? []) : [])),
+    )
+    return all.length ? { low: Math.min(0, ...all), high: Math.max(1, ...all) } : undefined
+  })
   /** Devices, conductors and terminals that a finding or an explanation is about. */
   const marked = shallowRef<readonly string[]>([])
   const says = ref('')
@@ -109,6 +120,7 @@ export const useDesk = defineStore('desk', () => {
       undone.value = []
       says.value = ''
       animated.value = false
+      shaded.value = false
       marked.value = []
     },
   )
@@ -129,6 +141,8 @@ export const useDesk = defineStore('desk', () => {
     drawingFrom,
     placement,
     animated,
+    shaded,
+    potentials,
     marked,
     says,
     undone,

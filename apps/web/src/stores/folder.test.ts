@@ -27,7 +27,7 @@ const version = (more: Partial<Version>): Version => ({
 
 /** A stream on which nothing comes. */
 class SilentSource {
-  addEventListener(): void {}
+  addEventListener(_what?: string, _hear?: () => void): void {}
   removeEventListener(): void {}
   close(): void {}
 }
@@ -225,5 +225,22 @@ describe('someone else saved meanwhile', () => {
     waiting[2]!(json(200, withCheck([reading(1), reading(2)])))
     await third
     expect(folder.view!.checks[0]!.readings.map((r) => r.seq)).toEqual([1, 2, 3])
+  })
+  it('sees what was recorded between its reading of the folder and the opening of its stream', async () => {
+    let opened: (() => void) | undefined
+    class LateSource extends SilentSource {
+      override addEventListener(what?: string, hear?: () => void): void {
+        if (what === 'open') opened = hear
+      }
+    }
+    vi.stubGlobal('EventSource', LateSource)
+    const folder = useFolder()
+    await folder.open(LOOP)
+    const check = { id: 'c1', readings: [{ id: 'r1', seq: 1 }], signatures: [] }
+    vi.stubGlobal('fetch', () => Promise.resolve(json(200, { ...view(), checks: [check] })))
+    expect(opened).toBeDefined()
+    opened!()
+    await vi.advanceTimersByTimeAsync(10)
+    expect(folder.view!.checks).toHaveLength(1)
   })
 })

@@ -1,6 +1,6 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
-import { canonicalJson, inWorld } from '@calm-loop/contract'
+import { answering, canonicalJson, inWorld } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import type { WholeJudgement } from '@calm-loop/core/check'
 import type { SwitchJudgement } from '@calm-loop/core/discrete'
@@ -52,6 +52,8 @@ export const useFolder = defineStore('folder', () => {
   const head = computed(() => view.value?.versions.at(-1))
   /** The bench is connected: what is shown and put on record is practice. */
   const practising = computed(() => !!view.value?.bench)
+  /** What answers in this loop: the bench, its own device over a line, or nothing. */
+  const answers = computed(() => view.value && answering(view.value))
   /** What is on record in the world that the loop is in: what was measured, or what was practised. */
   const here = computed(() => {
     const of = <T extends { practice?: boolean | undefined }>(log: readonly T[] | undefined) =>
@@ -132,13 +134,11 @@ export const useFolder = defineStore('folder', () => {
 
   function listen(loopId: string): void {
     closeStream?.()
-    let openedBefore = false
     closeStream = openStream(addressOf('loopEvents', { loopId }), {
       on: { change: (text) => void heard(JSON.parse(text) as LoopEvent) },
       opened: (open) => {
-        // Opened again: what happened meanwhile was not heard.
-        if (open && openedBefore) void refresh().catch(() => undefined)
-        openedBefore ||= open
+        // What happened since the folder was read, or since the stream broke, was not heard.
+        if (open) void refresh().catch(() => undefined)
       },
     })
   }
@@ -378,6 +378,7 @@ export const useFolder = defineStore('folder', () => {
     clashes,
     news,
     practising,
+    answers,
     here,
     latestCheck,
     openCheck,

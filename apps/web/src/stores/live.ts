@@ -43,15 +43,15 @@ export const useLive = defineStore('live', () => {
   }
 
   let opened = 0
-  /** What a page listens to: from when the bench is connected, for as long as it is. */
+  /** What a page listens to: from when something answers there, for as long as it does. */
   let wanted: { readonly loopId: string; readonly withTrend: boolean } | undefined
   async function open(loopId: string, withTrend = false): Promise<void> {
     close()
     wanted = { loopId, withTrend }
-    if (folder.practising) await listen(wanted)
+    if (folder.answers) await listen(wanted)
   }
   watch(
-    () => folder.practising,
+    () => folder.answers && `${folder.answers} ${folder.view?.device?.serial ?? ''}`,
     (on) => {
       const was = wanted
       hangUp()
@@ -84,7 +84,10 @@ export const useLive = defineStore('live', () => {
     const t = parsed.data.t_s
     const before = samples.value.at(-1)?.t_s ?? 0
     const kept = t < before ? [] : samples.value.filter((s) => s.t_s > t - Math.max(KEPT_s, lookBack_s(rest.value) + 1))
-    samples.value = [...kept, { t_s: t, value: parsed.data.knots['current'] ?? parsed.data.signal_mA ?? 0 }]
+    // Over a line no meter is seen: how steady it is, the device’s own current says, which follows its value.
+    const { knots, signal_mA, believes } = parsed.data
+    const value = knots['current'] ?? signal_mA ?? believes?.mA ?? undefined
+    samples.value = value === undefined ? [] : [...kept, { t_s: t, value }]
   }
   function close(): void {
     wanted = undefined

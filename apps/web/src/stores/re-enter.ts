@@ -49,12 +49,19 @@ export const useReEnter = defineStore('re-enter', () => {
   async function stands(reset: string, key: string): Promise<void> {
     await work.add({ what: 're-entered', reset, key, typed: (folder.entries[key]?.typed ?? '').slice(0, 400) })
   }
-  /** Typed again: it has been looked at. Not with every key. */
-  const settle = useDebounceFn((key: string) => {
-    for (const o of outstanding.value) if (o.fields.some((f) => f.key === key)) void stands(o.reset.id, key)
+  /** Entries typed since the last pause: each has been looked at. */
+  const typed = new Set<string>()
+  const settle = useDebounceFn(() => {
+    const keys = [...typed]
+    typed.clear()
+    for (const key of keys)
+      for (const o of outstanding.value) if (o.fields.some((f) => f.key === key)) void stands(o.reset.id, key)
   }, 900)
+  /** Typed again; it counts once there is a pause, not with every key. */
   function touched(key: string): void {
-    if (outstanding.value.some((o) => o.fields.some((f) => f.key === key))) void settle(key)
+    if (!outstanding.value.some((o) => o.fields.some((f) => f.key === key))) return
+    typed.add(key)
+    void settle()
   }
   return { outstanding, changed, stands, touched }
 })

@@ -1,5 +1,6 @@
 // What the site settles: by which rule it judges, and whose papers these are.
-import { NO_HEAD, USUAL_JUDGING, type SiteHead, type SiteJudging } from '@calm-loop/contract'
+import { NO_HEAD, USUAL_JUDGING, type FaultPriors, type SiteHead, type SiteJudging } from '@calm-loop/contract'
+import { PRIORS } from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { call } from '../api/client.ts'
@@ -13,5 +14,8 @@ export const useSite = defineStore('site', () => {
   const loadHead = async () => void (head.value = await call('siteHead').catch(() => head.value))
   const saveJudging = async (body: SiteJudging) => void (judging.value = await call('saveJudging', { body }))
   const saveHead = async (body: SiteHead) => void (head.value = await call('saveSiteHead', { body }))
-  return { judging, head, loadJudging, loadHead, saveJudging, saveHead }
+  const priors = ref<FaultPriors>({ ...PRIORS })
+  const loadPriors = async () => void (priors.value = await call('faultPriors').catch(() => priors.value))
+  const savePriors = async (body: FaultPriors) => void (priors.value = await call('saveFaultPriors', { body }))
+  return { priors, loadPriors, savePriors, judging, head, loadJudging, loadHead, saveJudging, saveHead }
 })

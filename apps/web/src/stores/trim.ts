@@ -118,7 +118,7 @@ export const useTrim = defineStore('trim', () => {
     await readDevice()
   }
   async function readDevice(): Promise<void> {
-    device.value = !folder.practising
+    device.value = !folder.answers
       ? undefined
       : await call('transmitter', { params: { loopId: loopId() } }).catch(() => undefined)
   }
@@ -153,7 +153,7 @@ export const useTrim = defineStore('trim', () => {
 
   // What the device says is asked for anew when the bench comes or goes.
   watch(
-    () => folder.practising,
+    () => folder.answers,
     () => folder.view && void readDevice(),
   )
 

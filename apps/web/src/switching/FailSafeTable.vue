@@ -18,7 +18,7 @@ const rows = computed(() =>
   props.trips.flatMap((t) => (t.use ? [{ trip: t, use: t.use, when: runsWhen(t.use, props.lost, q) }] : [])),
 )
 const wish = (t: EnteredTrip, when: string) =>
-  when === 'power-lost' ? t.powerLost : when === 'sensor-lost' ? t.sensorLost : ''
+  when === 'power-lost' ? t.powerLost : when === 'sensor-lost' ? t.sensorLost : when === 'echo-lost' ? t.echoLost : ''
 const against = (t: EnteredTrip, when: string, runs: boolean | null) =>
   runs !== null && ['runs', 'stands'].includes(wish(t, when)) && runs !== (wish(t, when) === 'runs')
 function turn(t: EnteredTrip): void {
@@ -34,13 +34,27 @@ function turn(t: EnteredTrip): void {
     <div v-for="{ trip, use, when } in rows" :key="trip.number" class="relay" :data-relay="trip.number">
       <p>
         <b>Relay {{ trip.number }}, {{ trip.drives }}:</b> {{ TRIP_WORDS[use.kind] }}; contact {{ use.contact }}.
+        <template v-if="trip.interlock">Declared safe by: {{ trip.interlock }}.</template>
       </p>
       <ol class="when">
-        <li v-for="w in when" :key="w.when" :class="{ against: against(trip, w.when, w.runs) }" :data-when="w.when">
+        <li
+          v-for="w in when"
+          :key="w.when"
+          :class="{ against: !trip.interlock && against(trip, w.when, w.runs) }"
+          :data-when="w.when"
+        >
           <span class="quiet small">{{ w.words }}</span>
-          <b>{{ w.runs === null ? 'not known' : w.runs ? 'runs' : 'stands' }}</b>
+          <b>{{
+            w.runs !== null ? (w.runs ? 'runs' : 'stands') : w.words.includes('as it was') ? 'as before' : 'not known'
+          }}</b>
           <span class="small quiet">{{
-            w.runs === null ? 'needs the fault current' : w.energised ? 'relay energised' : 'relay dropped'
+            w.runs === null
+              ? w.words.includes('as it was')
+                ? 'relay as it was'
+                : 'needs the fault current'
+              : w.energised
+                ? 'relay energised'
+                : 'relay dropped'
           }}</span>
         </li>
       </ol>

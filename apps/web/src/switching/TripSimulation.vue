@@ -63,6 +63,12 @@ const words = computed(
       <v-btn :aria-pressed="!now.sensor" @click="lose('sensor')">{{
         now.sensor ? 'Lose the sensor' : 'Sensor back'
       }}</v-btn>
+      <v-btn
+        v-if="scene.id === 'own' && relays.some((r) => r.onEcho)"
+        :aria-pressed="!now.echo"
+        @click="lose('echo')"
+        >{{ now.echo ? 'Lose the echo' : 'Echo back' }}</v-btn
+      >
       <v-btn variant="text" @click="restart()">From the start</v-btn>
     </div>
     <div ref="box" class="box">

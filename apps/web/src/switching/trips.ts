@@ -147,8 +147,8 @@ export function useTrips() {
     { immediate: false },
   )
   watch(running, (on) => (on ? loop.resume() : loop.pause()))
-  /** Takes power or sensor away, or gives it back. */
-  function lose(what: 'power' | 'sensor'): void {
+  /** Takes power, sensor or echo away, or gives it back. */
+  function lose(what: 'power' | 'sensor' | 'echo'): void {
     past.value = [...past.value.slice(0, -1), { ...now.value, [what]: !now.value[what] }]
     if (!running.value) step(STEP_s)
   }

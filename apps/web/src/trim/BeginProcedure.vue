@@ -8,12 +8,14 @@ import { computed, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
+import { useFolder } from '../stores/folder.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
 
 const trim = useTrim()
+const folder = useFolder()
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -28,6 +30,8 @@ const SAYS: Record<ProcedureId, string> = {
   'receiver-scale': 'What the receiver shows at 4 and 20 mA.',
   'ph-calibration': 'Two to five buffers; slope and offset of the electrode, and whether it can still be used.',
   'flow-zero': 'No flow, pipe full; the meter takes what it measures as zero.',
+  'damping-change': 'How slowly the output follows, written to the device and read back.',
+  'health-check': 'The device looks into itself; what its output does meanwhile is chosen and said first.',
 }
 const chosen = computed<ProcedureId | undefined>(() => trim.procedures.find((p) => p === route.query['procedure']))
 /** Inside a sentence; “pH” stays as it is. */
@@ -37,6 +41,7 @@ const choice = reactive({
   upper: '',
   low: '',
   high: '',
+  damping: '',
   buffers: ['4.00', '7.00'] as string[],
   own: '',
 })
@@ -60,6 +65,15 @@ const pairs = computed(() => {
     return [
       { key: 'low' as const, label: 'Shown at 4 mA', knot: now.controller, standing: receiverWanted(now).low },
       { key: 'high' as const, label: 'Shown at 20 mA', knot: now.controller, standing: receiverWanted(now).high },
+    ]
+  if (chosen.value === 'damping-change')
+    return [
+      {
+        key: 'damping' as const,
+        label: 'New damping',
+        knot: { quantity: 'time', unit: 's' } as const,
+        standing: folder.current?.reader.in('damping', 's') ?? 0,
+      },
     ]
   return []
 })

@@ -47,6 +47,9 @@ async function keep(): Promise<void> {
     <p v-else class="small quiet">
       Not read yet. Without it a range that was set otherwise looks like a current to trim.
     </p>
+    <router-link :to="{ path: '/link', query: { tag: folder.view?.loop.tag } }" class="link to-link">
+      Read it from the device itself, over a link
+    </router-link>
     <form v-if="session.has('technician')" class="do" @submit.prevent="keep">
       <QuantityField
         v-for="end in ENDS"
@@ -64,6 +67,10 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
+.to-link {
+  display: inline-flex;
+  align-items: center;
+}
 .range {
   border-top: 1px solid var(--hairline);
   margin-top: 16px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // The gate that is open: what it asks, drawn where it can be drawn, and the one thing that passes it.
+import { overHart } from '@calm-loop/core/guided'
 import { askedOfDevice, type RunState, type Step } from '@calm-loop/core/procedure'
 import { plainText, unitOf } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
@@ -42,12 +43,17 @@ const facts = computed(() => [
 const trend = computed(() => trendOf(props.step, t.value, quantity))
 /** No link: what is written is written at the device itself, and what it shows is typed. */
 const folder = useFolder()
-const byHand = computed(() => !folder.practising)
+const linked = computed(() => folder.answers === 'device')
+const byHand = computed(() => !folder.answers || (linked.value && !overHart(props.state.procedure)))
+/** A witness that the device itself does not show is looked at by eye. */
+const byEye = computed(
+  () => props.step.kind === 'steady' && (byHand.value || (linked.value && props.step.of === 'current')),
+)
 const readsBack = computed(() => byHand.value && (props.step.kind === 'read-back' || !!props.state.pending))
 const asked = computed(() => (readsBack.value ? askedOfDevice(props.state) : undefined))
 const shows = ref<readonly [string, string]>(['', ''])
-const seesWords = computed(() => readsBack.value || (byHand.value && props.step.kind === 'steady'))
-const button = computed(() => buttonOf(props.step, trim.busy, byHand.value))
+const seesWords = computed(() => readsBack.value || byEye.value)
+const button = computed(() => buttonOf(props.step, trim.busy, byHand.value || byEye.value))
 const pass = () => act(passing(props.step, words.value, typed.value))
 const seen = () => act(readByHand(props.step, words.value, asked.value && shows.value))
 const press = () =>
@@ -108,7 +114,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
         @move="act({ do: 'valve', step: step.id, move: $event })"
       />
       <TrendPlot
-        v-if="step.kind === 'steady' && step.of && !byHand"
+        v-if="step.kind === 'steady' && step.of && !byEye"
         :key="step.id"
         :of="step.of"
         :seconds="t.stability.window_s"
@@ -130,7 +136,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
           :label="step.kind === 'steady' ? 'On what it stood still, and for how long' : 'What the device shows now'"
         />
         <template v-if="step.kind === 'apply' || step.kind === 'buffer'">
-          <v-btn v-if="!byHand" data-test="pump" :disabled="trim.busy" @click="pump">{{
+          <v-btn v-if="!byHand && !linked" data-test="pump" :disabled="trim.busy" @click="pump">{{
             step.kind === 'buffer' ? 'Put the bench’s electrode in it' : `Pump the bench to ${target}`
           }}</v-btn>
           <p v-if="live.reading?.transmitter?.bench" class="figures bench">

@@ -26,6 +26,8 @@ const rows = computed(() => {
     ...(h.slope_mVperPh === undefined
       ? []
       : [['Electrode', `${h.slope_mVperPh.toFixed(2)} mV per pH, ${sure(h.offset_mV).toFixed(1)} mV at pH 7`]]),
+    ...(h.damping_s === undefined ? [] : [['Damping', preferences.quantity(h.damping_s, 's', { trim: true })]]),
+    ...(h.health === undefined ? [] : [['What it found in itself', h.health || 'nothing']]),
     ['Kept through a power failure', h.stored ? 'yes, stored' : 'no, not stored'],
     ['Adjustments taken so far', String(h.changes)],
   ]

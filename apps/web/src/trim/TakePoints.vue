@@ -82,7 +82,7 @@ const fieldSays = (row: WitnessRow) => (chain.value ? witnessSays(chain.value, r
     :aria-label="`Take a point ${phase === 'as-found' ? 'as found' : 'as left'}`"
     @submit.prevent="take"
   >
-    <div class="targets" role="group" aria-label="Move the bench">
+    <div v-if="folder.answers !== 'device'" class="targets" role="group" aria-label="Move the bench">
       <span class="small quiet">Move the bench to</span>
       <v-btn
         v-for="t in targets"

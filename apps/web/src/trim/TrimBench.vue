@@ -11,7 +11,8 @@ import ChoiceField from '../widgets/ChoiceField.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import NoBench from '../widgets/NoBench.vue'
 import { useReveal } from '../widgets/useReveal.ts'
-import HeldList from './HeldList.vue'
+import HeldByDevice from './HeldByDevice.vue'
+import LinkedDevice from './LinkedDevice.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import { manifoldOf } from '@calm-loop/core/loop'
 import { inSentence } from '@calm-loop/core/words'
@@ -52,9 +53,10 @@ const witnesses = computed(() => {
     {
       id: 'input',
       name: onBench.value ? 'Applied at the bench' : k.process.name,
-      text: live.reading
-        ? preferences.quantity(live.reading.reference, unit.value.unit, { decimals: unit.value.decimals + 1 })
-        : 'no value',
+      text:
+        live.reading?.reference !== undefined
+          ? preferences.quantity(live.reading.reference, unit.value.unit, { decimals: unit.value.decimals + 1 })
+          : 'no value',
     },
     ...(bench.value?.electrode_mV === undefined
       ? []
@@ -84,7 +86,8 @@ const NOUN = computed(() =>
 
 <template>
   <section aria-label="Bench">
-    <NoBench v-if="!folder.practising" />
+    <LinkedDevice v-if="folder.answers === 'device'" />
+    <NoBench v-else-if="!folder.practising" />
     <template v-else-if="c">
       <figure class="row">
         <svg
@@ -145,18 +148,7 @@ const NOUN = computed(() =>
       <p v-if="revealed" role="status" class="look" data-test="revealed">{{ revealed }}</p>
       <p v-if="trim.problem || live.problem" class="bad" role="alert">{{ trim.problem || live.problem }}</p>
       <ManifoldDrawing v-if="type !== 'none' && bench" :type="type" :state="bench.manifold" still />
-      <template v-if="trim.device">
-        <h3>The device says that it holds</h3>
-        <HeldList
-          :held="trim.device.held"
-          :terms="{
-            unit: c.digital.unit,
-            decimals: c.digital.decimals,
-            receiverUnit: c.controller.unit,
-            receiverDecimals: c.controller.decimals,
-          }"
-        />
-      </template>
+      <HeldByDevice />
     </template>
     <p v-else class="look">The bench needs the whole loop: finish Point and Range first.</p>
   </section>
@@ -190,8 +182,5 @@ const NOUN = computed(() =>
 }
 .look {
   color: var(--look);
-}
-h3 {
-  margin: 16px 0 4px;
 }
 </style>

@@ -21,7 +21,7 @@ export function offeredAt(step: Step, reading: LiveReading | undefined, quantity
   const { reads } = step
   if (!reads || !reading) return ''
   const v = {
-    electrode: reading.transmitter?.electrode_mV,
+    electrode: reading.transmitter?.electrode_mV ?? reading.knots['electrode'],
     digital: reading.knots['digital'],
     current: reading.knots['current'],
     receiver: reading.knots['controller'],

@@ -26,7 +26,7 @@ export function useBench() {
       const same = !reading.transmitter?.bench || digital?.unit === knots[0].unit
       const mV = reading.transmitter?.electrode_mV
       thread.live = {
-        ...(same ? { [knots[0].id]: reading.reference } : {}),
+        ...(same && reading.reference !== undefined ? { [knots[0].id]: reading.reference } : {}),
         ...(mV !== undefined && knots.some((k) => k.id === 'electrode') ? { electrode: mV } : {}),
         ...reading.knots,
       }

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Findings of a stage: what, why, how sure, what to do. They come one frame after the figures that they judge.
-import type { Finding } from '@calm-loop/core/findings'
+import { acceptedOf, lessonOf, type Finding } from '@calm-loop/core/findings'
 import { useAfterFrame } from './afterFrame.ts'
 import GradeMark from './GradeMark.vue'
 
 const props = defineProps<{ findings: readonly Finding[] }>()
+const lesson = (f: Finding) => lessonOf(f, acceptedOf(f.code))
 const shown = useAfterFrame(() => props.findings)
 </script>
 
@@ -23,6 +24,12 @@ const shown = useAfterFrame(() => props.findings)
           {{ finding.why }} <span class="quiet">{{ finding.sure }}</span>
         </p>
         <p>{{ finding.action }}</p>
+        <details class="why">
+          <summary>Why</summary>
+          <ol>
+            <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
+          </ol>
+        </details>
       </div>
     </article>
   </section>
@@ -40,5 +47,18 @@ const shown = useAfterFrame(() => props.findings)
 }
 p {
   margin-bottom: 4px;
+}
+.why summary {
+  color: var(--action);
+  cursor: pointer;
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.why ol {
+  margin: 0 0 8px;
+  padding-left: 20px;
 }
 </style>

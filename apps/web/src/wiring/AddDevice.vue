@@ -3,17 +3,22 @@
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import {
   addDevice,
+  channelKind,
   DEVICE_TYPES,
   readDeviceType,
   removeDevice,
   renamedType,
+  setChannel,
   setDeviceFigure,
   typeOf,
+  type ChannelKind,
+  type Device,
 } from '@calm-loop/core/wiring'
 import { useFileDialog } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import WordsField from '../widgets/WordsField.vue'
+import DeviceEditor from './DeviceEditor.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
@@ -47,6 +52,7 @@ onChange(async (files) => {
   if (!(read instanceof Refusal)) desk.change((w) => addDevice(w, read))
   reset()
 })
+const channelsOf = (d: Device) => typeOf(d)?.channels ?? []
 const figures = computed(() =>
   (desk.wiring?.devices ?? []).flatMap((d) => {
     const type = typeOf(d)
@@ -76,6 +82,19 @@ const figures = computed(() =>
           >
             termination {{ f.value > 0 ? 'on' : 'off' }}
           </button>
+          <label v-for="c in channelsOf(d)" :key="c.id" class="channel">
+            <span class="small quiet">channel {{ c.id }}</span>
+            <select
+              :aria-label="`${d.id}, channel ${c.id}`"
+              :value="channelKind(d, c)"
+              :disabled="!desk.mayChange"
+              @change="
+                desk.change((w) => setChannel(w, d.id, c.id, ($event.target as HTMLSelectElement).value as ChannelKind))
+              "
+            >
+              <option v-for="k in c.can" :key="k" :value="k">{{ k }}</option>
+            </select>
+          </label>
           <button
             type="button"
             class="link"
@@ -118,6 +137,7 @@ const figures = computed(() =>
       </div>
     </form>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
+    <DeviceEditor />
   </section>
 </template>
 
@@ -159,6 +179,14 @@ select {
 option {
   background: var(--sheet);
   color: var(--ink);
+}
+.channel {
+  display: inline-grid;
+  width: 230px;
+  margin-left: 16px;
+}
+.devices li {
+  flex-wrap: wrap;
 }
 .own {
   display: flex;

@@ -40,6 +40,18 @@ const telling = computed(() => {
   return core !== 'shield' && [from, to].every((ref) => desk.told(ref) && desk.wiring && !isEarth(desk.wiring, ref))
 })
 const mA = computed(() => (telling.value ? desk.energised?.milliamps(conductor.value.id) : undefined))
+/** Where its potential lies between the lowest and the highest, 0 to 1; undefined where it cannot be told. */
+const potential = computed(() => {
+  const span = desk.potentials
+  const ends = [conductor.value.from, conductor.value.to]
+  if (!span || !ends.every(desk.told)) return undefined
+  const volts = ends.map((ref) => sure(desk.energised).volts(ref))
+  const [a, b] = volts
+  return a === undefined || b === undefined ? undefined : ((a + b) / 2 - span.low) / (span.high - span.low)
+})
+const shade = computed(
+  () => `color-mix(in oklab, var(--high) ${((potential.value ?? 0) * 100).toFixed(1)}%, var(--low))`,
+)
 const flows = computed(() => desk.animated && mA.value !== undefined && Math.abs(mA.value) > 0.05)
 /** Faster with more current, by no means to scale. */
 const period = computed(() => `${(2.4 / Math.max(0.3, Math.min(2, Math.abs(mA.value ?? 0) / 12))).toFixed(2)}s`)
@@ -59,6 +71,7 @@ const named = computed(() => {
 <template>
   <g :data-conductor="conductor.id" :class="{ chosen, marked }" @click="desk.choose('conductor', conductor.id)">
     <path :d="run.d" class="reach" />
+    <path v-if="potential !== undefined" :d="run.d" class="shade" :style="{ stroke: shade }" />
     <path :d="run.d" class="outline" />
     <path :d="run.d" class="core" :style="{ stroke: colour }" />
     <path
@@ -88,6 +101,10 @@ path {
 .reach {
   stroke: transparent;
   stroke-width: 20;
+}
+.shade {
+  stroke-width: 17;
+  stroke-linecap: round;
 }
 .outline {
   stroke: var(--ink);

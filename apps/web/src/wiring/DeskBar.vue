@@ -95,6 +95,9 @@ watch(
         <button type="button" class="act" :disabled="!desk.undone.length" @click="desk.undo()">Undo</button>
         <button v-if="desk.study?.own" type="button" class="act" @click="desk.takeProposal()">Take the proposal</button>
       </template>
+      <button type="button" class="act" :aria-pressed="desk.shaded" @click="desk.shaded = !desk.shaded">
+        {{ desk.shaded ? 'Hide the potentials' : 'Shade by potential' }}
+      </button>
       <button type="button" class="act" :aria-pressed="desk.animated" @click="desk.animated = !desk.animated">
         {{ desk.animated ? 'Hide the current' : 'Show the current' }}
       </button>

@@ -2,7 +2,7 @@
 // What was really read at the terminals, and the single fault that explains it best; and where to measure next.
 import type { LoopSpot } from '@calm-loop/contract'
 import type { Entry } from '@calm-loop/core/quantity'
-import { readAt } from '@calm-loop/core/wiring'
+import { isThere, readAt } from '@calm-loop/core/wiring'
 import { computed, ref, shallowRef } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
@@ -12,6 +12,7 @@ import { useExplained } from './explained.ts'
 import { useReadings } from './readings.ts'
 import { useShown } from './shown.ts'
 import FaultList from './FaultList.vue'
+import PriorsPanel from './PriorsPanel.vue'
 import SpotPick from './SpotPick.vue'
 
 const emit = defineEmits<{ show: [where: readonly string[]] }>()
@@ -40,7 +41,13 @@ const words = (s: LoopSpot) => (s.of === 'volts' ? `${s.red} to ${s.black}` : `a
 const show = (v: number, s: LoopSpot) => (s.of === 'volts' ? volts(v) : milliamps(v))
 /** What the wiring as drawn would read there; mains and data lines are not computed. */
 function expectedAt(s: LoopSpot | undefined): number | undefined {
-  if (!s || !desk.energised || (s.of === 'volts' && !(desk.told(s.red) && desk.told(s.black)))) return undefined
+  if (
+    !s ||
+    !desk.energised ||
+    (desk.wiring && !isThere(desk.wiring, s)) ||
+    (s.of === 'volts' && !(desk.told(s.red) && desk.told(s.black)))
+  )
+    return undefined
   return readAt(desk.energised, s)
 }
 const expected = computed(() => expectedAt(spot.value))
@@ -90,7 +97,12 @@ function measure(next: LoopSpot): void {
           </thead>
           <tbody>
             <tr v-for="r in readings" :key="r.id">
-              <td class="figures">{{ words(r.spot) }}</td>
+              <td class="figures">
+                {{ words(r.spot) }}
+                <span v-if="desk.wiring && !isThere(desk.wiring, r.spot)" class="gone"
+                  >no longer there: does not count</span
+                >
+              </td>
               <td class="num">{{ expectedAt(r.spot) === undefined ? '' : show(expectedAt(r.spot)!, r.spot) }}</td>
               <td class="num read">{{ r.read.typed }}{{ /[a-zΩ]/i.test(r.read.typed) ? '' : ` ${r.read.unit}` }}</td>
             </tr>
@@ -163,6 +175,7 @@ function measure(next: LoopSpot): void {
         @measure="measure"
       />
     </div>
+    <PriorsPanel />
   </section>
 </template>
 
@@ -175,6 +188,12 @@ function measure(next: LoopSpot): void {
 .read {
   color: var(--signal);
   font-weight: 600;
+}
+.gone {
+  display: block;
+  font-family: var(--words);
+  font-size: 14px;
+  color: var(--look);
 }
 .afresh {
   margin-top: 24px;

@@ -29,7 +29,8 @@ const about = (f: { value: number; unit: string }) =>
   <div aria-live="polite">
     <h3>What explains it</h3>
     <p v-if="working && !explained" class="quiet">Trying every fault, and two together</p>
-    <p v-else-if="!good.length" class="quiet">
+    <p v-else-if="working" class="quiet">A first look; two faults together are still tried</p>
+    <p v-if="!(working && !explained) && !good.length" class="quiet">
       {{ explained ? NOTHING_FITS : TRIED }}
     </p>
     <article v-for="(group, i) in good" :key="group[0]!.id" class="group" :data-rank="i + 1">

@@ -19,9 +19,11 @@ import { useDesk } from '../stores/desk.ts'
 import ConductorEdge from './ConductorEdge.vue'
 import DeviceNode from './DeviceNode.vue'
 import { useWiringLayout } from './layout.ts'
+import { useShown } from './shown.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const desk = useDesk()
+const { volts } = useShown()
 const { fitView, setViewport, viewport } = useVueFlow('wiring')
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
@@ -156,7 +158,16 @@ const words = computed(() => `Wiring, ${count.value}. The terminal list below sa
     <p v-if="!layout" class="quiet waiting" role="status">Laying out the drawing</p>
   </div>
   <div class="foot">
-    <p class="small quiet"><slot /></p>
+    <div>
+      <p class="small quiet"><slot /></p>
+      <p v-if="desk.potentials" class="small scale" aria-label="Shades of the conductors">
+        <span class="figures">{{ volts(desk.potentials.low) }}</span>
+        <i aria-hidden="true"></i>
+        <span class="figures">{{ volts(desk.potentials.high) }}</span>
+        <span class="quiet">a conductor in one shade loses nothing; where the shade jumps, the volts are</span>
+      </p>
+      <p v-else-if="desk.shaded" class="small quiet">No volts can be told, so nothing is shaded.</p>
+    </div>
     <div class="zoom" role="group" aria-label="Size of the drawing">
       <button type="button" aria-label="Larger" @click="zoom(1.25)">+</button>
       <button type="button" aria-label="Smaller" @click="zoom(0.8)">−</button>
@@ -196,6 +207,18 @@ const words = computed(() => `Wiring, ${count.value}. The terminal list below sa
 }
 .foot p {
   margin: 0;
+}
+.scale {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+.scale i {
+  width: 140px;
+  height: 12px;
+  border-radius: 6px;
+  background: linear-gradient(in oklab to right, var(--low), var(--high));
 }
 .zoom button {
   min-width: 44px;

@@ -2,9 +2,10 @@
 import type { WireReading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
 import type { LoopReading } from '@calm-loop/core/wiring'
-import { wrap } from 'comlink'
+import { proxy, wrap } from 'comlink'
 import { onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue'
 import { useDesk } from '../stores/desk.ts'
+import { useSite } from '../stores/site.ts'
 import type { Explained, ExplainWorker } from '../workers/explain.worker.ts'
 
 /** A copy that can be handed to a worker. */
@@ -12,6 +13,8 @@ const plain = <T>(value: T): T => JSON.parse(JSON.stringify(toRaw(value))) as T
 
 export function useExplained(readings: Ref<readonly WireReading[]>) {
   const desk = useDesk()
+  const site = useSite()
+  void site.loadPriors()
   const worker = new Worker(new URL('../workers/explain.worker.ts', import.meta.url), { type: 'module' })
   const explainer = wrap<ExplainWorker>(worker)
   onScopeDispose(() => worker.terminate())
@@ -19,7 +22,7 @@ export function useExplained(readings: Ref<readonly WireReading[]>) {
   const working = ref(false)
   let asked = 0
   watch(
-    [readings, () => desk.wiring, () => desk.conditions],
+    [readings, () => desk.wiring, () => desk.conditions, () => site.priors],
     async () => {
       const mine = ++asked
       const { wiring, conditions } = desk
@@ -33,7 +36,13 @@ export function useExplained(readings: Ref<readonly WireReading[]>) {
         const value = convertUnit(r.read.value, r.read.unit, r.spot.of === 'volts' ? 'V' : 'mA')
         return { ...r.spot, value }
       })
-      const answer = await explainer.explain(plain(wiring), plain(conditions), plain(list)).catch(() => undefined)
+      const ask = plain({ wiring, conditions, readings: list, priors: site.priors })
+      let done = false
+      const look = proxy((first: Explained) => {
+        if (mine === asked && !done) explained.value = first
+      })
+      const answer = await explainer.explain(ask, look).catch(() => undefined)
+      done = true
       if (mine !== asked) return
       explained.value = answer
       working.value = false

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
+import { stopBefore } from '@calm-loop/core/findings'
 import type { Gear } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
@@ -73,7 +74,7 @@ const percents = computed(() => {
     : undefined
 })
 const blocked = computed(() => {
-  const stop = folder.study?.findings.find((f) => f.grade === 'stop')
+  const stop = stopBefore(phase.value, folder.study?.findings ?? [])
   if (stop) return `${stop.what} ${stop.action}`
   const missing = Object.entries(folder.study?.missing ?? {}).flatMap(([id, labels]) => (id === 'count' ? [] : labels))
   return missing.length ? `Still to be entered: ${missing.join(', ')}.` : ''

@@ -17,6 +17,9 @@ const connect = (on: boolean) => run(() => folder.connectBench(on))
       <b>Bench connected: practice.</b> What is live here is simulated; what is taken stays outside the record.
       <span class="small">Since {{ moment(folder.view.bench.at) }}, {{ folder.view.bench.by.name }}.</span>
     </p>
+    <p v-if="folder.view.device?.simulated" class="small">
+      The stand-in on {{ folder.view.device.port }} answers, over its line.
+    </p>
     <v-btn
       v-if="session.has('technician')"
       size="large"
@@ -27,7 +30,16 @@ const connect = (on: boolean) => run(() => folder.connectBench(on))
     >
   </aside>
   <div v-else-if="session.has('technician')" class="quiet small offer">
-    On record: nothing here is simulated.
+    <template v-if="folder.view?.device">
+      <span v-if="folder.answers === 'device'" data-test="linked">
+        On record. Its own device answers, by
+        <router-link :to="`/link/${folder.view.device.portId}`">{{ folder.view.device.port }}</router-link>.
+      </span>
+      <span v-else data-test="linked">
+        On record. A stand-in is tied to it: it answers once the bench is connected.
+      </span>
+    </template>
+    <template v-else>On record: nothing here is simulated.</template>
     <button type="button" class="link" :disabled="busy" data-test="connect-bench" @click="connect(true)">
       Connect the bench to practise
     </button>

@@ -44,12 +44,13 @@ watch(
   () => live.reading,
   (reading) => {
     const process = thread.thread?.knots[0]?.id
-    thread.live = reading && process ? { [process]: reading.reference, ...reading.knots } : undefined
+    const at = reading?.reference
+    thread.live = reading && process ? { ...(at === undefined ? {} : { [process]: at }), ...reading.knots } : undefined
     switching.live =
       reading && discrete.value
         ? {
             shown: reading.knots,
-            target: live.limits && reading.reference < live.limits.highest / 3,
+            target: live.limits && (reading.reference ?? NaN) < live.limits.highest / 3,
             caption: 'Simulated at the bench.',
           }
         : undefined

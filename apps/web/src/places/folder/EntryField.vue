@@ -26,7 +26,9 @@ const set = (to: Entry) => {
 function say(text: string): void {
   const before = typed.value || props.field.default || ''
   set({ typed: text })
-  if (props.field.resets && before && text !== before) void reEnter.changed(props.field, before, text)
+  if (!props.field.resets || !before || text === before) return
+  if (props.field.forgets) for (const key of props.field.resets) folder.set(key, { typed: '' })
+  void reEnter.changed(props.field, before, text)
 }
 </script>
 

@@ -19,7 +19,7 @@ const reader = computed(() => sure(folder.reader))
 const wiring = computed(() => sure(folder.current).electrical)
 /** What the circuit as drawn gives at no current. */
 const supply = computed(() => wiring.value.supplied?.openV ?? reader.value.in('supply', 'V'))
-const liftOff = computed(() => reader.value.in('liftOff', 'V'))
+const liftOff = computed(() => wiring.value.liftOffV)
 // Figures one by one: the chart is drawn again only when one of them changes, not with every study.
 const maxmA = computed(() => wiring.value.maxmA)
 const totalOhm = computed(() => wiring.value.budget?.totalOhm)

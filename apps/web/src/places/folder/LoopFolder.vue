@@ -16,6 +16,7 @@ import WorkingDrawer from '../../widgets/WorkingDrawer.vue'
 import BenchRibbon from './BenchRibbon.vue'
 import ClashList from './ClashList.vue'
 import FitForUse from './FitForUse.vue'
+import LostLine from './LostLine.vue'
 import RunSheet from './RunSheet.vue'
 
 const route = useRoute()
@@ -76,13 +77,15 @@ watch(stage, () => {
   thread.pinned = undefined
 })
 watch(
-  () => [thread.live, thread.held, thread.lastReading, thread.pinned] as const,
-  ([live, held, reading, pinned]) => {
+  () => [thread.live, thread.held, thread.lastReading, thread.pinned, folder.practising] as const,
+  ([live, held, reading, pinned, practising]) => {
     thread.caption =
       pinned && !held
         ? pinned.caption
         : live
-          ? 'Simulated at the bench.'
+          ? practising
+            ? 'Simulated at the bench.'
+            : 'Live, as its own device tells it.'
           : reading && !held
             ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
             : ''
@@ -111,6 +114,7 @@ onBeforeUnmount(() => folder.close())
         >
       </p>
     </div>
+    <LostLine />
     <SwitchBand v-if="family === 'switch'" />
     <ThreadBand v-else />
     <div class="below" :class="{ drawer: working.shown }">

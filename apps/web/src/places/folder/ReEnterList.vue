@@ -2,13 +2,15 @@
 // What has to be entered again after a choice was changed, with what stands there now.
 import { entryWords } from '@calm-loop/core/kinds'
 import { useFolder } from '../../stores/folder.ts'
-import { useReEnter } from '../../stores/re-enter.ts'
+import { useReEnter, type Outstanding } from '../../stores/re-enter.ts'
 import { useSession } from '../../stores/session.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 
 const reEnter = useReEnter()
 const folder = useFolder()
 const session = useSession()
+/** Gone from the record: it can only be typed again. */
+const isLost = (o: Outstanding, key: string) => o.field?.forgets && !folder.entries[key]?.typed
 </script>
 
 <template>
@@ -28,7 +30,12 @@ const session = useSession()
       <li v-for="f in o.fields" :key="f.key">
         <span>{{ f.label }}</span>
         <span class="figures">{{ entryWords(f, folder.entries[f.key]?.typed ?? f.default ?? '') }}</span>
-        <button v-if="session.has('technician')" type="button" class="link" @click="reEnter.stands(o.reset.id, f.key)">
+        <button
+          v-if="session.has('technician') && !isLost(o, f.key)"
+          type="button"
+          class="link"
+          @click="reEnter.stands(o.reset.id, f.key)"
+        >
           Entered at the device as it stands
         </button>
       </li>

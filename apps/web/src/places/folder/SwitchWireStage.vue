@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { addressOf } from '../../api/client.ts'
 import { useDesk } from '../../stores/desk.ts'
 import { useFolder } from '../../stores/folder.ts'
+import BothTeachings from '../../switching/BothTeachings.vue'
 import FitDrawing from '../../switching/FitDrawing.vue'
 import FitVerdict from '../../switching/FitVerdict.vue'
 import RowTables from '../../switching/RowTables.vue'
@@ -75,6 +76,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
     <template v-else-if="route.query['do'] !== 'ways' && folder.run">
       <FitDrawing :run="folder.run" :output="output" />
       <FitVerdict />
+      <BothTeachings />
     </template>
     <WorkTabs v-slot="{ work }" :works="works" label="Work at the wiring">
       <template v-if="work === 'fit'">

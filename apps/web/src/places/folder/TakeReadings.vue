@@ -64,7 +64,7 @@ const stopped = computed(() => !props.check.practice && folder.practising)
       }}</span>
     </template>
     <BenchControl
-      v-if="check.practice"
+      v-if="check.practice && folder.answers === 'bench'"
       :nominal="nominal"
       :unit="process.unit"
       :process="folder.kind!.check.process"
@@ -101,11 +101,11 @@ const stopped = computed(() => !props.check.practice && folder.practising)
         <p v-if="taking.liveEntry(figure.key)" class="expected">
           <svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="5" class="dot" /></svg>
           <span class="figures live">{{ taking.liveEntry(figure.key)!.typed }}</span>
-          <span class="quiet small">simulated</span>
+          <span class="quiet small">{{ folder.practising ? 'simulated' : 'over its line' }}</span>
         </p>
       </div>
     </div>
-    <SteadyLine v-if="check.practice" />
+    <SteadyLine v-if="check.practice || folder.answers === 'device'" />
     <template v-if="judged" #verdict>
       {{ verdictOf(judged) }}. Largest error
       <span class="figures">{{ preferences.number(judged.result.maxErrorPct, { decimals: 3, sign: true }) }} %</span>

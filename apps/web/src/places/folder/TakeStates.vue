@@ -61,7 +61,9 @@ onKeyStroke('Enter', (event) => {
       <v-btn data-test="bring" @click="bring"
         >{{ there ? 'Bring it up' : 'Take it away' }} <span class="figures quiet key">B</span></v-btn
       >
-      <span class="figures where" data-test="target">{{ live.reading ? mm(live.reading.reference) : '' }}</span>
+      <span class="figures where" data-test="target">{{
+        live.reading?.reference === undefined ? '' : mm(live.reading.reference)
+      }}</span>
       <span class="quiet small">from the face</span>
     </div>
     <WitnessRow

@@ -40,7 +40,10 @@ onKeyStroke(['b', 'B'], (event) => {
         <p class="quiet">
           Point {{ at + 1 }} of {{ check.points.length }}, {{ check.phase === 'as-found' ? 'as found' : 'as left'
           }}{{ where ? `, ${where}` : ''
-          }}<template v-if="live.connected">; simulated{{ live.reading?.moving ? `, ${moving}` : '' }}</template>
+          }}<template v-if="live.connected"
+            >; {{ folder.practising ? 'simulated' : 'its own value live over the line'
+            }}{{ live.reading?.moving ? `, ${moving}` : '' }}</template
+          >
         </p>
         <h2 class="point" data-test="point"><slot name="point" /></h2>
         <slot />

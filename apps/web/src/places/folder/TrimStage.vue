@@ -13,18 +13,20 @@ import SiteLimits from '../../trim/SiteLimits.vue'
 import TakePoints from '../../trim/TakePoints.vue'
 import TrimBench from '../../trim/TrimBench.vue'
 import { useBench } from '../../trim/useBench.ts'
+import { useFolder } from '../../stores/folder.ts'
 import { useSession } from '../../stores/session.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 
 const { trim, live } = useBench()
 const session = useSession()
 const route = useRoute()
-const WORKS = [
+const folder = useFolder()
+const works = computed(() => [
   { id: 'found', name: 'As found and diagnosis' },
   { id: 'guided', name: 'Guided work' },
   { id: 'left', name: 'As left and changes' },
-  { id: 'bench', name: 'Bench' },
-]
+  { id: 'bench', name: folder.answers === 'device' ? 'Device' : 'Bench' },
+])
 /** A run that is over stays in sight until other work is chosen. */
 const run = computed(() => trim.open ?? (route.query['procedure'] ? undefined : trim.last))
 </script>
@@ -32,7 +34,7 @@ const run = computed(() => trim.open ?? (route.query['procedure'] ? undefined : 
 <template>
   <section aria-label="Trim">
     <h2 class="visually-hidden">Trim</h2>
-    <WorkTabs v-slot="{ work }" :works="WORKS" label="Trim work">
+    <WorkTabs v-slot="{ work }" :works="works" label="Trim work">
       <template v-if="work === 'found'">
         <p v-if="trim.chain instanceof Refusal" class="look">{{ trim.chain.message }}</p>
         <DiagnosisPanel v-if="trim.diagnosis && !(trim.diagnosis instanceof Refusal)" :diagnosis="trim.diagnosis" />

@@ -20,7 +20,8 @@ import WiringCanvas from '../../wiring/WiringCanvas.vue'
 import { stageOfFinding } from './findings.ts'
 import SaveLine from './SaveLine.vue'
 import StageEntries from './StageEntries.vue'
-import VoltStacks from './VoltStacks.vue'
+import LiftStair from './LiftStair.vue'
+import { LISTS } from '@calm-loop/core/wiring'
 import { sure } from '@calm-loop/core/sure'
 
 const LoadLine = defineAsyncComponent(() => import('./LoadLine.vue'))
@@ -61,6 +62,7 @@ const floats = computed(() => {
   if (!e || !w) return ''
   return [...new Set(w.conductors.flatMap((c) => e.floatsOn(c.from) ?? []))].join(', ')
 })
+const LIST_NAMES = { terminals: 'Terminals', cables: 'Cables', ferrules: 'Ferrules', legend: 'Legend' } as const
 const loopId = computed(() => sure(folder.view).loop.id)
 const mA = computed(() => Math.round(desk.mA * 100) / 100)
 const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
@@ -81,6 +83,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
     </WiringCanvas>
     <WorkTabs :works="works" label="Work at the wiring">
       <template v-if="work === 'arrange'">
+        <LiftStair />
         <div class="entries-and-figures">
           <StageEntries stage="wire" :columns="2" />
           <!-- Beside the entries, so that nothing moves under the finger when one comes or goes. -->
@@ -89,10 +92,7 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
             <FindingList class="found" :findings="findings.filter((f) => f.grade !== 'note')" />
           </div>
         </div>
-        <div class="pair">
-          <VoltStacks />
-          <LoadLine />
-        </div>
+        <LoadLine class="load" />
       </template>
       <BeforePower v-else-if="work === 'before-power'" :findings="findings" />
       <MeterPanel v-else-if="work === 'meter'" />
@@ -100,8 +100,23 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
       <template v-else>
         <div class="do sheets">
           <v-btn variant="outlined" :href="sheet('wiringPdf')" target="_blank">Wiring sheet, PDF</v-btn>
+          <v-btn
+            v-for="paper in ['A4', 'A3'] as const"
+            :key="paper"
+            variant="outlined"
+            :href="addressOf('loopDrawing', { loopId }, { paper })"
+            target="_blank"
+            >Loop drawing, {{ paper }}</v-btn
+          >
           <v-btn variant="text" :href="sheet('wiringSvg')">Drawing, SVG</v-btn>
-          <v-btn variant="text" :href="sheet('wiringCsv')">Terminal list, CSV</v-btn>
+          <v-btn variant="text" :href="sheet('wiringCsv')">Conductors, CSV</v-btn>
+          <v-btn
+            v-for="list in LISTS"
+            :key="list"
+            variant="text"
+            :href="addressOf('wiringList', { loopId, list }, { mA })"
+            >{{ LIST_NAMES[list] }}, CSV</v-btn
+          >
         </div>
         <TerminalList />
         <AddDevice v-if="desk.mayChange" />
@@ -120,11 +135,8 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 </template>
 
 <style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 32px;
-  margin: 8px 0 16px;
+.load {
+  max-width: 560px;
   contain: content;
 }
 .found {
@@ -132,11 +144,5 @@ const sheet = (what: 'wiringPdf' | 'wiringSvg' | 'wiringCsv') =>
 }
 .sheets {
   margin-bottom: 12px;
-}
-@media (max-width: 740px) {
-  .pair {
-    grid-template-columns: minmax(0, 1fr);
-    gap: 8px;
-  }
 }
 </style>

@@ -123,12 +123,18 @@ export function useTaking(check: () => Check) {
     const value = found[thread.value.knots.findIndex((k) => k.id === standardAt.value)]
     return value?.known ? value.value : undefined
   })
-  /** Only in practice is there anything live. */
-  const liveReading = computed(() => (check().practice && live.connected ? live.reading : undefined))
+  /** Live of the world that the check is of: the bench’s in practice, the loop’s own device’s on record. */
+  const liveReading = computed(() =>
+    live.connected && (check().practice || (folder.answers === 'device' && !folder.practising))
+      ? live.reading
+      : undefined,
+  )
   function liveEntry(key: string): Entry | undefined {
     const reading = liveReading.value
     if (key === 'applied' && standardAt.value === process.value.id)
-      return reading && fixed(reading.reference, process.value.unit, process.value.decimals)
+      return reading?.reference === undefined
+        ? undefined
+        : fixed(reading.reference, process.value.unit, process.value.decimals)
     const knot = thread.value.knots.find((k) => k.id === (key === 'applied' ? standardAt.value : key))
     const value = knot && reading?.knots[knot.id]
     return knot && value !== undefined ? fixed(value, knot.unit, knot.decimals) : undefined
