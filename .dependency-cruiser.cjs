@@ -11,6 +11,7 @@ module.exports = {
     only('core-stands-alone', '^packages/core/', '^packages/core/'),
     only('contract-on-core', '^packages/contract/', '^packages/(contract|core)/'),
     only('drawing-on-core', '^packages/drawing/', '^packages/(drawing|core)/'),
+    only('stand-in-on-core', '^apps/stand-in/src/', '^(apps/stand-in/|packages/core/)'),
     only('server-on-contract', '^apps/server/src/', '^(apps/server/|packages/)'),
     only('web-on-contract', '^apps/web/src/', '^(apps/web/|packages/)'),
     {

@@ -28,6 +28,15 @@ export default defineConfig({
       },
       {
         test: {
+          name: 'stand-in',
+          include: ['apps/stand-in/test/**/*.test.ts'],
+          environment: 'node',
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+        },
+      },
+      {
+        test: {
           name: 'server',
           include: ['apps/server/test/**/*.test.ts'],
           environment: 'node',

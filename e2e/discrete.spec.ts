@@ -167,3 +167,30 @@ test(
     await page.locator('[data-test="machine"]').click()
   },
 )
+
+test('both teachings about NPN, the way of the load, and what the controller is told of a name @both', async ({
+  page,
+  home,
+}, info) => {
+  const tag = info.project.name === 'desk' ? 'ZS-641' : 'ZS-642'
+  await signInAs(page, home, 'Ailsa Fenn')
+  await newPoint(page, tag)
+  await enter(page, { ...NAMEPLATE, common: 'positive pole' })
+  await page.getByText('Is an NPN “on by nature”?').click()
+  const away = page.locator('[data-target="away"]')
+  await expect(away).toContainText('so it is on by nature')
+  await expect(away).toContainText('so it is inactive')
+  await expect(page.locator('[data-target="there"]')).toContainText('so it is active')
+  await enter(page, { drives: 'load', loadGiven: 'watts', common: 'negative pole' })
+  await enter(page, { loadPower: '2.4 W' })
+  await expect(page.getByTestId('fit')).toHaveText(/Cannot work/i)
+  await work(page, 'Make it work')
+  await expect(page.getByText('Load on the other pole').first()).toBeVisible()
+  await work(page, 'Sensor and input')
+  await enter(page, { common: 'positive pole', loadKind: 'filament lamp' })
+  await expect(page.locator('[data-code="inrush-high"]').first()).toBeVisible()
+  await stage(page, 'count')
+  await enter(page, { nameSigns: 'letters, figures, _', nameMost: '12', pointName: 'Sluice gate closed' })
+  await expect(page.locator('[data-code="point-name"]').first()).toContainText('18 characters, and 12 are allowed')
+  await saved(page)
+})

@@ -17,13 +17,18 @@ const nextTheme = (page: Page) =>
     return next
   })
 
-/** Waits until no colour is on its way to another: a surface that fades has a contrast of no theme. */
+/**
+ * Waits until no colour is on its way to another: a surface that fades has a contrast of no theme. It looks itself,
+ * frame by frame: the promise of an animation’s end is not kept while the browser has nothing to draw.
+ */
 export const settled = (page: Page) =>
   page.evaluate(async () => {
+    const frame = () => new Promise(requestAnimationFrame)
+    const running = (each: Animation) =>
+      each.playState === 'running' && Number.isFinite(each.effect?.getComputedTiming().endTime)
     // What has just been opened begins to fade in a frame or two from now.
-    for (let i = 0; i < 3; i++) await new Promise(requestAnimationFrame)
-    const ending = document.getAnimations().filter((each) => Number.isFinite(each.effect?.getComputedTiming().endTime))
-    await Promise.allSettled(ending.map((each) => each.finished))
+    for (let i = 0; i < 3; i++) await frame()
+    while (document.getAnimations().some(running)) await frame()
   })
 
 /** What is serious of what axe finds; only that is worked out in full. */

@@ -47,7 +47,7 @@ test('a reading taken out of coverage is kept, sent later and not taken twice', 
   await expect(page.locator('[data-point="0"]')).toContainText('waits to be saved')
   await expect(page.locator('[data-test="coverage"]')).toContainText('out of coverage')
   await page.context().setOffline(false)
-  await expect(page.locator('[data-point="0"]')).toContainText('saved', { timeout: 20_000 })
+  await expect(page.locator('[data-point="0"]')).toHaveAttribute('data-saved', 'true', { timeout: 20_000 })
   await page.reload()
   await expect(page.locator('[data-point="0"]')).toHaveAttribute('data-saved', 'true')
   await expect(page.locator('[data-stage="check"]')).toContainText('1 of 4 read')

@@ -136,7 +136,7 @@ test('the wiring sheet is printed and saved, and a device file with unknown fiel
   }
   const pdf = await get('Wiring sheet, PDF')
   expect((await pdf.body()).subarray(0, 4).toString()).toBe('%PDF')
-  expect(await (await get('Terminal list, CSV')).text()).toMatch(/conductor,from,to.*\r\n/)
+  expect(await (await get('Conductors, CSV')).text()).toMatch(/conductor,from,to.*\r\n/)
   expect(await (await get('Drawing, SVG')).text()).toMatch(/^<svg/)
   const choosing = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'From a device file' }).click()

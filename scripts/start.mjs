@@ -5,7 +5,8 @@ import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { dataFolder, runningNote, sealKeyFile } from './lib/data-folder.mjs'
 import { holdLock, readObject, writeWhole } from './lib/files.mjs'
-import { ensurePackages, ROOT } from './lib/install.mjs'
+import { startBench } from './lib/bench-of-five.mjs'
+import { ensurePackages, ensureSocat, isRoot, ROOT } from './lib/install.mjs'
 import { freePort, openCluster } from './lib/postgres.mjs'
 import { giveUp, say } from './lib/say.mjs'
 import { ensureWebBuilt } from './lib/web.mjs'
@@ -71,6 +72,10 @@ const note = runningNote(folder)
 await takeTurn(folder, note)
 const webRoot = ensureWebBuilt()
 
+// Without socat the bench does with TCP alone.
+if (!empty && isRoot) ensureSocat()
+const benchStarting = empty ? undefined : startBench()
+
 let cluster
 if (process.env.DATABASE_URL) say('Using the database of DATABASE_URL')
 else {
@@ -78,6 +83,7 @@ else {
   cluster = await openCluster(folder).catch((error) => giveUp(error.message))
 }
 
+const bench = await benchStarting
 let stopping = false
 let server
 let port = await choosePort()
@@ -105,6 +111,7 @@ function startServer() {
       PORT: String(port),
       DEMO: empty ? '0' : '1',
       WEB_ROOT: webRoot,
+      STAND_INS: JSON.stringify(bench?.standIns ?? []),
     },
   })
   server.stdout.on('data', (text) => {
@@ -183,6 +190,7 @@ async function keepDatabase() {
 
 function end(code) {
   stopping = true
+  bench?.stop()
   cluster?.stop()
   rmSync(note, { force: true })
   process.exit(code)

@@ -4,7 +4,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
-import { ensureChromium, ensurePackages, ROOT } from './lib/install.mjs'
+import { ensureChromium, ensurePackages, ensureSocat, ROOT } from './lib/install.mjs'
 import { say } from './lib/say.mjs'
 import { ensureWebBuilt } from './lib/web.mjs'
 
@@ -36,6 +36,7 @@ function read(file) {
 
 ensurePackages()
 const chromium = ensureChromium()
+ensureSocat()
 rmSync(results, { recursive: true, force: true })
 
 /** Runs a step to its end beside others; says how it ended. */

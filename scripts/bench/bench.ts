@@ -10,6 +10,7 @@ import { visitPdf } from '../../apps/server/src/documents/visit-report.ts'
 import pg from 'pg'
 import { listLoops } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
+import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, trim, verdict, wiring } from './figures.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
@@ -130,7 +131,7 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
 // `npm run bench -- switches` measures one part alone; `smoke` runs a few of them once, to see that it works.
 const wanted = process.argv
   .slice(2)
-  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'wiring', 'trim', 'drag', 'typing'] : [w]))
+  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'wiring', 'trim', 'link', 'drag', 'typing'] : [w]))
 const only = (name: string) => !wanted.length || wanted.includes(name)
 const rows: Row[] = []
 const failed: string[] = []
@@ -149,6 +150,7 @@ if (only('certificate')) await part('certificate', async () => [await certificat
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('trim')) await part('trim', trim)
+if (only('link')) await part('link', link)
 if (['typing', 'switches', 'section', 'trend', 'drag'].some(only)) await pages(only)
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,

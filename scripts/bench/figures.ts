@@ -7,7 +7,17 @@ import { currentKindOf } from '@calm-loop/core/kinds'
 import { replay } from '@calm-loop/core/procedure'
 import { spread } from '@calm-loop/core/thread'
 import { diagnose } from '@calm-loop/core/trim'
-import { EARTH, energise, explain, judgeWiring, PLAIN, propose, type Conditions } from '@calm-loop/core/wiring'
+import {
+  EARTH,
+  energise,
+  explain,
+  judgeWiring,
+  PLAIN,
+  propose,
+  type Conditions,
+  type LoopReading,
+  type Wiring,
+} from '@calm-loop/core/wiring'
 import { Bundle, type Folder } from '@calm-loop/contract'
 import { judgeCheck } from '@calm-loop/contract/judging'
 import { readFileSync } from 'node:fs'
@@ -219,6 +229,20 @@ function cabinet(): { parts: readonly Part[]; nodes: number } {
   return { parts, nodes: new Set(parts.flatMap((p) => endsOf(p))).size }
 }
 
+const LOOKED = new Error('a first look is there')
+/** As far as the first look, and no further. */
+function firstLook(drawn: Wiring, readings: readonly LoopReading[]): void {
+  try {
+    explain(drawn, usual, readings, {
+      first: () => {
+        throw LOOKED
+      },
+    })
+  } catch (error) {
+    if (error !== LOOKED) throw error
+  }
+}
+
 export async function wiring(): Promise<Row[]> {
   const drawn = propose(PLAIN)
   const base = energise({ wiring: drawn, conditions: usual })
@@ -242,13 +266,22 @@ export async function wiring(): Promise<Row[]> {
       target: 50,
     }),
     row({
-      what: 'all findings and faults of a loop, three readings',
+      what: 'before power: all findings of a loop',
       unit: 'ms',
-      times_ms: await sample(() => [judgeWiring(drawn, usual, 22), explain(drawn, usual, readings)], {
-        samples: 80,
-        warm: 60,
-      }),
+      times_ms: await sample(() => judgeWiring(drawn, usual, 22), { samples: 80, warm: 60 }),
+      target: 8,
+    }),
+    row({
+      what: 'explaining three readings, first look',
+      unit: 'ms',
+      times_ms: await sample(() => firstLook(drawn, readings), { samples: 40, warm: 20 }),
       target: 16,
+    }),
+    row({
+      what: 'explaining three readings, all faults and pairs',
+      unit: 'ms',
+      times_ms: await sample(() => explain(drawn, usual, readings), { samples: 40, warm: 20 }),
+      target: 150,
     }),
   ]
 }

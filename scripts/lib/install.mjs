@@ -28,12 +28,12 @@ export function ensurePackages({ quiet = false } = {}) {
  * Makes sure a Debian package is there: installs it as root, else says the one command to run. `present` is asked
  * before and after.
  */
-export function ensureDebianPackage(packages, present, purpose) {
+export function ensureDebianPackage(packages, present, purpose, tell = say) {
   const found = present()
   if (found) return found
   const command = `apt-get install -y ${packages.join(' ')}`
   if (!isRoot) giveUp(`${purpose} is missing. Run this once, then try again:\n\n    sudo ${command}`)
-  say(`Installing ${purpose} from Debian (${packages.join(', ')})`)
+  tell(`Installing ${purpose} from Debian (${packages.join(', ')})`)
   const apt = (args) =>
     spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-qq', ...args], {
       stdio: ['ignore', 'ignore', 'inherit'],
@@ -58,4 +58,9 @@ const CHROMIUM = '/usr/bin/chromium'
 /** Path of Debian's Chromium, for the tests. */
 export function ensureChromium() {
   return ensureDebianPackage(['chromium'], () => existsSync(CHROMIUM) && CHROMIUM, 'Chromium')
+}
+
+/** Debian’s socat, which makes the pseudo terminals of stand-ins. @param tell hears that it is being installed */
+export function ensureSocat(tell = say) {
+  return ensureDebianPackage(['socat'], () => existsSync('/usr/bin/socat') && '/usr/bin/socat', 'socat', tell)
 }
