@@ -12,6 +12,7 @@ import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { HttpProblem } from '../http/problems.ts'
 import { answered, codeOf, type Exchange } from '../ports/hart-line.ts'
 import { refusalWords } from '../ports/link-words.ts'
+import { STALE_ms } from '../ports/live.ts'
 import type { Session } from '../ports/session-parts.ts'
 import type { Driver, Listener } from './driver.ts'
 
@@ -42,6 +43,7 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
   const hears = new Map<Listener, () => void>()
   const begun = performance.now()
   let last: LiveReading = { t_s: 0, knots: {} }
+  let last_ms = 0
   /** Its last self-test was answered. */
   let tested = false
 
@@ -205,6 +207,7 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
         serial: tied,
         reading(values) {
           last = readingOf(values)
+          last_ms = values.at_ms
           listener.reading?.(last)
           listener.trend?.(sampleOf(last))
         },
@@ -221,7 +224,7 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
         stop()
       }
     },
-    latest: () => last,
+    latest: () => (Date.now() - last_ms > STALE_ms ? { t_s: last.t_s, knots: {} } : last),
     close() {
       const all = [...hears]
       hears.clear()

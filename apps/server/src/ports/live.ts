@@ -7,7 +7,8 @@ import { answered, codeOf, type Exchange } from './hart-line.ts'
 /** For a page no more often than this; for who judges how steady it is, as often as the line gives it. */
 const SHOWN_ms = 1000
 const TURN_ms = 250
-const STALE_ms = 5000
+/** What was told longer ago than this is not what is told now, ms. */
+export const STALE_ms = 5000
 
 /** Somebody who hears every reading of one device, and of no other. */
 export interface Hearer {
@@ -47,6 +48,8 @@ export function liveOf({ serial, free, looked, ask, changed }: LiveParts): Live 
 
   const hearing = () => [...hearers].filter((h) => h.serial === serial())
 
+  const isStale = ({ at_ms }: LiveValues) => Date.now() - at_ms > STALE_ms
+
   function take(frame: Received): void {
     // In burst mode another device of the line speaks too.
     if (!('long' in frame.address) || frame.address.long !== serial()) return
@@ -70,7 +73,7 @@ export function liveOf({ serial, free, looked, ask, changed }: LiveParts): Live 
   }
   const timer = setInterval(() => {
     // What it told long ago, it does not tell now: it is silent, or the line is taken up by other work.
-    if (latest && (hearers.size > 0 || looked()) && Date.now() - latest.at_ms > STALE_ms) forget()
+    if (latest && isStale(latest)) forget()
     const wanted = hearing().length > 0 || (looked() && performance.now() - asked_ms >= SHOWN_ms)
     if (asking || !wanted || !free()) return
     asked_ms = performance.now()
@@ -86,7 +89,7 @@ export function liveOf({ serial, free, looked, ask, changed }: LiveParts): Live 
     take,
     hear(hearer) {
       hearers.add(hearer)
-      if (latest && hearer.serial === serial()) hearer.reading(latest)
+      if (latest && !isStale(latest) && hearer.serial === serial()) hearer.reading(latest)
       return () => void hearers.delete(hearer)
     },
     heard: () => hearers.size > 0,
