@@ -226,6 +226,26 @@ describe('someone else saved meanwhile', () => {
     await third
     expect(folder.view!.checks[0]!.readings.map((r) => r.seq)).toEqual([1, 2, 3])
   })
+  it('does not lose the bench just connected to an answer that was asked for before', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    const bench = { by: ailsa, since: DAY }
+    const waiting: ((answer: Response) => void)[] = []
+    vi.stubGlobal('fetch', (_: string, sent: RequestInit) =>
+      sent.method === 'GET'
+        ? new Promise((resolve) => waiting.push(resolve))
+        : Promise.resolve(json(200, { ...view(), bench })),
+    )
+    const before = folder.refresh()
+    await folder.connectBench(true)
+    waiting[0]!(json(200, view()))
+    await vi.advanceTimersByTimeAsync(10)
+    expect(folder.practising).toBe(true)
+    // What that answer would have told is asked for once more.
+    waiting[1]!(json(200, { ...view(), bench, workLog: [{ id: 'w1', practice: true }] }))
+    await before
+    expect(folder.here.workLog).toHaveLength(1)
+  })
   it('sees what was recorded between its reading of the folder and the opening of its stream', async () => {
     let opened: (() => void) | undefined
     class LateSource extends SilentSource {

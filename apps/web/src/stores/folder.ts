@@ -151,14 +151,18 @@ export const useFolder = defineStore('folder', () => {
 
   let asked = 0
   let seen = 0
+  /** How often this page has changed the folder itself: what was asked for before then is older than what stands. */
+  let changed = 0
   /**
    * Looks at the folder on the server again. Answers may overtake each other, and a reading may have been saved since
-   * one was asked
-   * for: an older answer is left aside, and what is on record already stays.
+   * one was asked for: an older answer is left aside, one from before a change of this page is asked for again, and
+   * what is on record already stays.
    */
   async function look(loopId: string): Promise<FolderView | undefined> {
     const mine = ++asked
+    const before = changed
     const fresh = await call('folder', { params: { loopId } })
+    if (before !== changed) return look(loopId)
     const known = view.value
     if (known?.loop.id !== loopId || mine < seen) return undefined
     seen = mine
@@ -289,6 +293,7 @@ export const useFolder = defineStore('folder', () => {
   }
 
   function stored(loopId: string, version: Version): void {
+    changed++
     base.value = version
     if (version.sealedAt) nextId = undefined
     if (view.value?.loop.id === loopId) {
@@ -334,6 +339,7 @@ export const useFolder = defineStore('folder', () => {
     if (!view.value) return
     const { id } = view.value.loop
     const { bench } = await call('connectBench', { params: { loopId: id }, body: { connected } })
+    changed++
     if (view.value.loop.id === id) view.value = { ...view.value, bench }
   }
 
