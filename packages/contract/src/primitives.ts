@@ -28,7 +28,9 @@ export const line = (most: number) =>
     .regex(/^\P{Cc}*$/u, 'must not hold control characters')
 export const filledLine = (most: number) => line(most).refine((s) => s.trim() !== '', 'must not be blank')
 
-/** The longest text of an entry: the wiring is one, everything else is a line. */
+/** Entries whose text is a whole: everything else is a line. */
+const LONG: ReadonlySet<string> = new Set(['wiring', 'strapping'])
+/** The longest text of an entry. */
 const MOST_TYPED = 400_000
 
 /** What was typed, and what it was understood as; without a value the text could not be read (yet). */
@@ -47,7 +49,7 @@ export const PointEntries = z
   .record(z.string().regex(/^[a-zA-Z][a-zA-Z0-9]{0,39}$/), EntrySchema)
   .refine((entries) => Object.keys(entries).length <= 200, 'at most 200 entries')
   .refine(
-    (entries) => Object.entries(entries).every(([key, e]) => key === 'wiring' || e.typed.length <= 400),
+    (entries) => Object.entries(entries).every(([key, e]) => LONG.has(key) || e.typed.length <= 400),
     'at most 400 characters',
   )
 export type PointEntries = z.infer<typeof PointEntries>

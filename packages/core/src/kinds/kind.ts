@@ -56,6 +56,8 @@ export type Field = FieldBase &
       }
     /** The wiring as drawn, as its text on record; changed at the wiring desk, never typed. */
     | { readonly type: 'wiring' }
+    /** A strapping table, as its text on record; taken from a file, never typed. */
+    | { readonly type: 'table' }
   )
 
 /** Everything entered about a point, by field key. Choices and texts have only what was typed. */

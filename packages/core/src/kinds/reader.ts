@@ -1,5 +1,6 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
 import { differenceUnit, entryFrom, fromSi, isAsTyped, toSi, type Entry } from '../quantity/index.ts'
+import { strappingOf, strappingWords } from '../level/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
 import { inSentence } from '../words/index.ts'
@@ -100,6 +101,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
 
 /** What stands at an entry, as a person would read it. */
 export function entryWords(field: Field | undefined, typed: string): string {
+  if (field?.type === 'table') return strappingWords(typed)
   return field?.type === 'wiring' ? wiringWords(typed) : typed || 'nothing'
 }
 
@@ -122,6 +124,8 @@ export function falseEntries(fields: readonly Field[], entries: Entries, when: '
     .filter(([key, entry]) => {
       const field = byKey.get(key)
       if (!field) return true
+      if (field.type === 'table')
+        return entry.value !== undefined || attempt(() => strappingOf(entry.typed)) instanceof Refusal
       if (field.type === 'wiring')
         return entry.value !== undefined || attempt(() => readWiring(entry.typed)) instanceof Refusal
       if (

@@ -158,6 +158,7 @@ export const REFUSALS = {
   'outside-process': ['The process does not go there, or not by itself.', 'A value within its limits.'],
   'unknown-practice': ['There is no such practice case.', 'A case of the list.'],
   // Fluids, pipes and flow
+  'unknown-liquid': ['The table has no liquid of this name.', 'A liquid of the list, or a figure of its own.'],
   'unknown-component': ['No gas is called so.', 'A component of the DETAIL equation.'],
   'composition-unreadable': [
     'The composition cannot be read.',

@@ -1,5 +1,6 @@
 // Entries of a level measured from above: the tank, the device over it, and what the device reports.
 import type { Field } from '../kind.ts'
+import { shownFields, vesselFields } from '../vessel/index.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 const length = { type: 'quantity', quantity: 'length', stage: 'point' } as const
@@ -10,7 +11,7 @@ export const fields: readonly Field[] = [
   {
     key: 'tankDepth',
     ...length,
-    group: 'Tank',
+    group: 'Vessel',
     unit: 'mm',
     label: 'Tank depth',
     help: 'From the inside bottom to the overflow edge.',
@@ -90,79 +91,8 @@ export const fields: readonly Field[] = [
     ],
     default: 'measured',
   },
-  {
-    key: 'shape',
-    stage: 'point',
-    group: 'Tank',
-    type: 'choice',
-    label: 'Tank shape',
-    help: 'For the volume beside the level.',
-    options: [
-      { value: 'level only', label: 'level only' },
-      { value: 'upright cylinder', label: 'upright cylinder' },
-      { value: 'horizontal, flat ends', label: 'horizontal, flat ends' },
-      { value: 'horizontal, dished ends', label: 'horizontal, dished ends (2:1)' },
-      { value: 'horizontal, half-sphere ends', label: 'horizontal, half-sphere ends' },
-      { value: 'box', label: 'box' },
-      { value: 'sphere', label: 'sphere' },
-    ],
-    default: 'level only',
-  },
-  {
-    key: 'diameter',
-    ...length,
-    group: 'Tank',
-    unit: 'm',
-    label: 'Inside diameter',
-    help: 'Inside, across.',
-    required: true,
-    when: {
-      key: 'shape',
-      is: [
-        'upright cylinder',
-        'horizontal, flat ends',
-        'horizontal, dished ends',
-        'horizontal, half-sphere ends',
-        'sphere',
-      ],
-    },
-  },
-  {
-    key: 'tankLength',
-    ...length,
-    group: 'Tank',
-    unit: 'm',
-    label: 'Inside length',
-    help: 'Straight part, without the ends.',
-    required: true,
-    when: {
-      key: 'shape',
-      is: ['horizontal, flat ends', 'horizontal, dished ends', 'horizontal, half-sphere ends', 'box'],
-    },
-  },
-  {
-    key: 'tankWidth',
-    ...length,
-    group: 'Tank',
-    unit: 'm',
-    label: 'Inside width',
-    help: 'Inside, across.',
-    required: true,
-    when: { key: 'shape', is: ['box'] },
-  },
+  ...vesselFields,
   ...rangeFields('length', 'mm'),
-  {
-    key: 'shownAs',
-    stage: 'range',
-    group: 'Receiver',
-    type: 'choice',
-    label: 'The controller shows',
-    help: 'A volume comes from its table of the tank: the tank’s shape is entered under Point.',
-    options: [
-      { value: 'level', label: 'level' },
-      { value: 'volume', label: 'volume, from the level' },
-    ],
-    default: 'level',
-  },
+  ...shownFields,
   ...tripFields('length', 'mm', true),
 ]

@@ -1,7 +1,9 @@
 // What can be wrong with a level measured from above.
 import { finding, type Finding } from '../../findings/index.ts'
-import { tankHeight_m } from '../../level/index.ts'
+import { vesselEnds_m } from '../../level/index.ts'
 import { formatQuantity } from '../../quantity/index.ts'
+import { Refusal } from '../../refusal/index.ts'
+import { vesselFindings } from '../vessel/index.ts'
 import type { Geometry } from './geometry.ts'
 
 const mm = (v: number) => formatQuantity(v, 'mm', { trim: true })
@@ -137,14 +139,15 @@ function directionFindings(g: Geometry): Finding[] {
 
 export function findingsOf(g: Geometry, compensationFixed: boolean): Finding[] {
   const found = [...lengthFindings(g), ...currentFindings(g), ...overflowFindings(g), ...directionFindings(g)]
-  if (g.tank && g.depth !== undefined && g.tank.shape !== 'vertical-cylinder' && g.tank.shape !== 'box') {
-    const height = tankHeight_m(g.tank) * 1000
+  found.push(...vesselFindings(g.tank))
+  if (g.tank && !(g.tank instanceof Refusal) && g.depth !== undefined) {
+    const height = vesselEnds_m(g.tank)[1] * 1000
     if (g.depth > height + 1)
       found.push(
         stopOf({
           code: 'deeper-than-shape',
           fields: ['tankDepth', 'diameter'],
-          what: `The tank depth (${mm(g.depth)}) is more than the diameter of the shape (${mm(height)}).`,
+          what: `The tank depth (${mm(g.depth)}) is more than the height of its shape (${mm(height)}).`,
           why: 'The volume of the upper part cannot be computed.',
           action: 'Correct the depth or the diameter.',
         }),

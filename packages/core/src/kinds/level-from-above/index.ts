@@ -1,14 +1,15 @@
 // A kind of point: level measured from above by the time an ultrasonic echo takes through the air.
-import { airSoundSpeed, airTemperatureErrorPct, tankHeight_m } from '../../level/index.ts'
+import { airSoundSpeed, airTemperatureErrorPct } from '../../level/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { siStage, type Knot, type Stage } from '../../thread/index.ts'
 import { PLAIN, type CurrentKind, type Figure, type MovableProcess } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { currentTail, stageOr } from '../two-wire/index.ts'
+import { shownTail, vesselNeeds, volumeFigures } from '../vessel/index.ts'
 import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
-import { geometryOf, volumeAt, type Geometry } from './geometry.ts'
+import { geometryOf, type Geometry } from './geometry.ts'
 import { sure } from '../../sure/index.ts'
 
 export { geometryOf, volumeAt, type Geometry } from './geometry.ts'
@@ -82,69 +83,8 @@ function threadOf(r: Reader, g: Geometry) {
       }),
     ),
   ]
-  const tail = currentTail(r, digital)
-  const level = sure(tail.knots.at(-1))
-  const table = r.text('shownAs') === 'volume' && level.quantity === 'length' ? volumeTable(r, g, level) : undefined
-  const shown = table
-    ? [
-        ...tail.knots.slice(0, -1),
-        { ...level, id: 'shown-level', role: 'counts' as const, name: 'Level in the controller' },
-        table.knot,
-      ]
-    : tail.knots
-  return {
-    knots: [...knots, ...shown],
-    stages: [...stages, ...tail.stages, ...(table ? [table.stage] : [])],
-    ends: tail.ends,
-  }
-}
-
-/** Level at which a tank holds a volume, mm: halved until it is found, the volume growing with the level. */
-function levelAt(g: Geometry, volume: number): number {
-  let [low, high] = [0, g.tank ? tankHeight_m(g.tank) * 1000 : 0]
-  if (volume < 0 || volume > (volumeAt(g, high) ?? -1) * (1 + 1e-12))
-    throw new Refusal('level-outside-tank', 'more than the tank holds')
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2
-    if ((volumeAt(g, middle) ?? 0) < volume) low = middle
-    else high = middle
-  }
-  return (low + high) / 2
-}
-
-/** The controller's table of the tank: from the level that it was sent to the volume that it shows. */
-function volumeTable(r: Reader, g: Geometry, from: Knot): { knot: Knot; stage: Stage } {
-  const causes = ['volume table made for another tank', 'level counted from another bottom']
-  const knot: Knot = {
-    id: 'controller',
-    role: 'controller',
-    name: 'Controller shows',
-    explains: 'What the operator trusts: the volume of its table.',
-    quantity: 'volume',
-    unit: 'm3',
-    decimals: 2,
-  }
-  const needs = g.tank ? [] : r.missing('tankDepth', 'diameter', 'tankLength', 'tankWidth')
-  const stage = stageOr('Volume table', causes, g.tank || needs.length ? needs : ['the tank’s shape'], () => ({
-    title: 'Volume table',
-    causes,
-    ready: true,
-    forward: (v) => {
-      const volume = volumeAt(g, convertUnit(v, from.unit, 'mm'))
-      if (volume === undefined) throw new Refusal('level-outside-tank', 'that level lies outside the tank')
-      return volume
-    },
-    inverse: (v) => convertUnit(levelAt(g, v), 'mm', from.unit),
-    working: (v) => ({
-      title: 'Volume shown',
-      formula: 'V(level) of the tank’s shape',
-      numbers:
-        `${r.text('shape')} at ${show(v, from.unit, { trim: true })} = ` +
-        `${show(volumeAt(g, convertUnit(v, from.unit, 'mm')) ?? 0, 'm3', { decimals: 2 })}`,
-      source: 'Solid geometry, heads as halves of one ellipsoid',
-    }),
-  }))
-  return { knot, stage }
+  const tail = shownTail(r, currentTail(r, digital), { vessel: g.tank, needs: vesselNeeds(r, 'tankDepth'), zero_mm: 0 })
+  return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
 
 function figuresOf(r: Reader, g: Geometry): Figure[] {
@@ -184,33 +124,6 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
         }),
   })
   const rangeNeeds = (key: string) => r.missing(key, 'emptyDistance')
-  const volume = (id: string, label: string, level: number | undefined, needs: string[]): Figure[] => {
-    if (r.text('shape') === 'level only') return []
-    const shapeNeeds = [...needs, ...r.missing('tankDepth', 'diameter', 'tankLength', 'tankWidth')]
-    const value = level === undefined ? undefined : volumeAt(g, level)
-    return [
-      {
-        id,
-        stage: 'point',
-        label,
-        unit: 'm3',
-        decimals: 2,
-        ...(value !== undefined
-          ? {
-              value,
-              working: () => ({
-                title: label,
-                formula: 'V(level) of the tank’s shape',
-                numbers: `${r.text('shape')} at ${mm(sure(level))} = ${show(value, 'm3', { decimals: 2 })}`,
-                source: 'Solid geometry, heads as halves of one ellipsoid',
-              }),
-            }
-          : shapeNeeds.length
-            ? { needs: shapeNeeds }
-            : { says: 'that level lies outside the tank' }),
-      },
-    ]
-  }
   return [
     length({
       id: 'face',
@@ -239,12 +152,26 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       formula: 'overflow distance = face − tank depth',
       numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.depth))} = ${mm(sure(g.face) - sure(g.depth))}`,
     }),
-    ...volume(
-      'volume-full',
-      'Volume at the full level',
-      g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
-      r.missing('emptyDistance', 'fullDistance'),
-    ),
+    ...volumeFigures(r, g.tank, vesselNeeds(r, 'tankDepth'), [
+      {
+        id: 'volume-full',
+        label: 'Volume at the full level',
+        level_mm: g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
+        needs: r.missing('emptyDistance', 'fullDistance'),
+      },
+      {
+        id: 'volume-overflow',
+        label: 'Volume at the overflow',
+        level_mm: g.depth,
+        needs: r.missing('tankDepth'),
+      },
+      {
+        id: 'volume-dead',
+        label: 'Volume below the empty level',
+        level_mm: g.emptyAboveBottom,
+        needs: [],
+      },
+    ]),
     {
       id: 'sound-speed',
       stage: 'point',
