@@ -12,6 +12,11 @@ const read = (...path: string[]) => readFileSync(join(GOLDEN, ...path), 'utf8')
 const releases = readdirSync(GOLDEN)
 
 type Seen = ReturnType<typeof seenOf>
+/** What is judged by place since 0.2, and was only compared by its span: the place is a stop. */
+const BY_PLACE: Readonly<Record<string, string>> = {
+  'stop current-in-lower-zone': 'look range-beyond-probe',
+  'stop current-in-upper-zone': 'look range-beyond-probe',
+}
 /**
  * What is seen, but for its figures, in the symbols of now: a difference of temperatures has had a unit of its own
  * since 0.2, which in
@@ -21,6 +26,7 @@ const settled = (seen: Seen) => ({
   ...seen,
   versions: seen.versions.map(({ figures: _, ...v }) => ({
     ...v,
+    findings: v.findings.map((f) => BY_PLACE[f] ?? f).sort(),
     thread: v.thread && { ...v.thread, knots: v.thread.knots.map((k) => k.replace('delta_', '')) },
   })),
 })

@@ -122,7 +122,20 @@ export const FINDINGS = {
   'fixed-temperature': ['The device reckons with a fixed air temperature.', 'Its own thermometer.'],
   'probe-no-span': ['Nothing is left between the dead zones.', 'A longer probe, or the lengths corrected.'],
   'probe-dead-zone': ['A dead zone eats into the range.', 'Range points within what the probe measures.'],
-  'range-beyond-probe': ['The range is wider than the probe can measure.', 'A narrower range, or a longer probe.'],
+  'current-in-lower-zone': [
+    'An end of the current lies in the probe’s lower dead zone.',
+    'A level at or above the figure named, or a longer probe.',
+  ],
+  'current-in-upper-zone': [
+    'An end of the current lies in the probe’s upper dead zone.',
+    'A level at or below the figure named, or the face raised.',
+  ],
+  'probe-length-cut': ['Plate, piece cut off and length do not agree.', 'The length as measured along the probe.'],
+  'zone-inside-weight': ['The lower dead zone is shorter than the cable’s weight.', 'The weight’s length or more.'],
+  'zone-unusually-short': ['A dead zone is shorter than is usual.', 'The zone of the data sheet.'],
+  'probe-echo-weak': ['The liquid sends back too little for this probe.', 'A coaxial probe, or another way.'],
+  'probe-beyond-vessel': ['The probe is longer than the vessel.', 'A probe that ends above the bottom.'],
+  'head-off-process': ['The head is off the process: readings are void.', 'The head mounted again.'],
   'range-not-as-computed': ['The range is not what the vessel makes.', 'The computed range.'],
   // Temperature
   'outside-platinum': ['A platinum thermometer is not defined there.', '−200 to 850 °C.'],

@@ -30,4 +30,6 @@ export {
 export { BASELINE_POINTS, insertionOf, verification, type VerificationStep } from './thermal-insertion/index.ts'
 export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
 export { linesOf } from './flow/setup-lines.ts'
+export { probeGeometry, type ProbeGeometry } from './level-in-contact/index.ts'
+export { volumeIn, SHAPES } from './vessel/index.ts'
 export { dpLevelOf, zeroWords } from './level-dp/index.ts'

@@ -6,6 +6,7 @@ import { directKinds } from './direct/index.ts'
 import { discreteSensor } from './discrete/index.ts'
 import type { CurrentKind, Entries, PointKind, SwitchKind } from './kind.ts'
 import { levelDp } from './level-dp/index.ts'
+import { levelInContact } from './level-in-contact/index.ts'
 import { levelFromAbove } from './level-from-above/index.ts'
 import { orificeDpKind } from './orifice-dp/index.ts'
 import { pulseFlow } from './pulse-flow/index.ts'
@@ -23,6 +24,7 @@ export const KINDS: readonly PointKind[] = [
   orificeDpKind,
   pulseFlow,
   levelDp,
+  levelInContact,
   ...directKinds,
   discreteSensor,
 ]

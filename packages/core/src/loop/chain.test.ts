@@ -143,19 +143,4 @@ describe('the threads of this range', () => {
       'shows 50 mbar where 300 mbar is meant',
     )
   })
-  it('a probe loses its dead zones', () => {
-    const changed = {
-      sensing: 'rod or cable probe',
-      probeLength: '1850 mm',
-      topDeadZone: '220 mm',
-      bottomDeadZone: '190 mm',
-      emptyDistance: '1700 mm',
-      fullDistance: '300 mm',
-      urv: '1400 mm',
-      receiverHigh: '1400 mm',
-    }
-    const { figures, findings } = study(currentKindOf('level-in-contact'), demoEntries('level-in-contact', changed))
-    expect(figures.find((f) => f.id === 'probe-span')?.value).toBe(1360)
-    expect(findings.map((f) => f.code)).toEqual(['range-beyond-probe', 'probe-dead-zone'])
-  })
 })

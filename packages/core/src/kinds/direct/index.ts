@@ -1,4 +1,4 @@
-// Kinds of point whose transmitter gives the measured value as it is: pressure, flow, level in contact, pH.
+// Kinds of point whose transmitter gives the measured value as it is: pressure, flow, pH.
 import type { Finding } from '../../findings/index.ts'
 import { formatQuantity as show, type QuantityName } from '../../quantity/index.ts'
 import { straightStage, withCutoff, type Knot, type Stage } from '../../thread/index.ts'
@@ -17,7 +17,7 @@ import {
 } from '../two-wire/index.ts'
 import { electrode } from './electrode.ts'
 import { cutoff } from './cutoff.ts'
-import { probe } from './probe.ts'
+import { limitFindings, limits } from './limits.ts'
 import { inSentence } from '../../words/index.ts'
 
 interface Measured {
@@ -40,51 +40,6 @@ interface Measured {
     findings?(r: Reader): readonly Finding[]
     sensor?(r: Reader, process: Knot): { readonly knot: Knot; readonly stages: readonly [Stage, Stage] }
   }
-}
-
-const limits = ({ quantity, unit, process }: Measured): Field[] =>
-  (['Low', 'High'] as const).map((end) => ({
-    key: `sensor${end}`,
-    stage: 'point',
-    group: 'Sensor',
-    type: 'quantity',
-    quantity,
-    unit,
-    label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
-    help:
-      `${end === 'Low' ? 'Lowest' : 'Highest'} ${inSentence(process)} that the sensor itself can measure, from ` +
-      'the nameplate.',
-    required: true,
-  }))
-
-function limitFindings(r: Reader, unit: string): Finding[] {
-  const [low, high, lrv, urv] = ['sensorLow', 'sensorHigh', 'lrv', 'urv'].map((key) => r.in(key, unit))
-  if (low === undefined || high === undefined) return []
-  if (low >= high)
-    return [
-      {
-        code: 'sensor-limits-reversed',
-        grade: 'stop',
-        fields: ['sensorLow', 'sensorHigh'],
-        what: 'The lower sensor limit is not below the upper one.',
-        why: 'No value could be inside them.',
-        sure: 'Certain.',
-        action: 'Exchange or correct the two.',
-      },
-    ]
-  if (lrv === undefined || urv === undefined || (Math.min(lrv, urv) >= low && Math.max(lrv, urv) <= high)) return []
-  const n = (v: number) => show(v, unit, { trim: true })
-  return [
-    {
-      code: 'range-beyond-sensor',
-      grade: 'stop',
-      fields: ['lrv', 'urv', 'sensorLow', 'sensorHigh'],
-      what: `The range ${n(lrv)} to ${n(urv)} reaches beyond the sensor, ${n(low)} to ${n(high)}.`,
-      why: 'The current stands at the sensor’s limit while the process goes on.',
-      sure: 'Certain, if the nameplate was copied right.',
-      action: 'Keep the range within the sensor, or mount another one.',
-    },
-  ]
 }
 
 function directKind(m: Measured): CurrentKind {
@@ -204,20 +159,6 @@ export const directKinds: readonly CurrentKind[] = [
     causes: ['calibration constant entered wrong', 'zero not taken', 'gas in the liquid'],
     more: cutoff('mass-flow', 'kg/h'),
     cautions: [manual, 'Hot or corrosive contents: use the meter’s own simulation where the process cannot be moved.'],
-  },
-  {
-    procedures: ['zero-trim', 'sensor-trim'],
-    id: 'level-in-contact',
-    name: 'Level by probe or pressure',
-    summary: 'A probe or a hydrostatic transmitter that reports a level; 4–20 mA.',
-    quantity: 'length',
-    unit: 'mm',
-    decimals: 0,
-    process: 'Level',
-    reference: 'dip gauge or sight glass',
-    causes: ['probe or density data entered wrong', 'build-up on the probe', 'leg or impulse line not full'],
-    more: probe,
-    cautions: [manual, 'Hot or corrosive contents under pressure: nothing is opened without the site’s permit.'],
   },
   {
     procedures: ['ph-calibration'],

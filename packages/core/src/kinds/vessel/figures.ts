@@ -52,7 +52,7 @@ export const vesselFindings = (vessel: Vessel | Refusal | undefined): Finding[] 
   vessel instanceof Refusal
     ? [
         {
-          code: vessel.code as Finding['code'],
+          code: vessel.code,
           grade: 'stop',
           fields: ['shape', 'diameter', 'strapping'],
           what: vessel.message,

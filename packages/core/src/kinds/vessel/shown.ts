@@ -59,7 +59,9 @@ function massStage(r: Reader): Stage {
       working: (v) => ({
         title: 'Mass shown',
         formula: 'm = V · ρ',
-        numbers: `${show(v, 'm3', { decimals: 2 })} × ${show(density, 'kg/m3', { trim: true })} = ${show(v * density, 'kg', { decimals: 0 })}`,
+        numbers:
+          `${show(v, 'm3', { decimals: 2 })} × ${show(density, 'kg/m3', { trim: true })} = ` +
+          show(v * density, 'kg', { decimals: 0 }),
         source: 'Density that the controller reckons with',
       }),
     })
