@@ -20,7 +20,8 @@ const { live, command } = useHeld()
 const lines = computed(() => folder.current?.setup?.() ?? [])
 /** What the real device shows, as it is typed; at the bench what the simulated one holds. */
 const typed = ref<Readonly<Record<string, string>>>({})
-const byHand = computed(() => !folder.practising)
+/** The bench has no machine of its own for every kind: what it does not hold is typed. */
+const byHand = computed(() => !folder.practising || (folder.kind?.family === 'current' && !folder.kind.has.meter))
 const held = computed(() => (byHand.value ? typed.value : live.held?.held))
 const rows = computed(() =>
   lines.value.map((line) => {

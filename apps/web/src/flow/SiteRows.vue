@@ -20,6 +20,8 @@ const NAMES = {
   liquid: 'liquid',
   gas: 'gas',
   pair: 'transducer pair',
+  dielectric: 'liquid at a probe',
+  fill: 'fill of a leg',
 } as const
 /** The entries that a row of each table is made of. */
 const KEYS = {
@@ -28,8 +30,18 @@ const KEYS = {
   liquid: ['ownSpeed', 'ownDensity', 'ownViscosity'],
   gas: ['composition'],
   pair: ['wedgeSpeed', 'wedgeAngle'],
+  dielectric: ['dielectric'],
+  fill: ['legSg'],
 } as const
-const CHOICE = { material: 'material', liner: 'liner', liquid: 'liquid', gas: 'gas', pair: 'transducer' } as const
+const CHOICE = {
+  material: 'material',
+  liner: 'liner',
+  liquid: 'liquid',
+  gas: 'gas',
+  pair: 'transducer',
+  dielectric: 'liquid',
+  fill: 'legFill',
+} as const
 const rows = computed(() => work.rows.filter((r) => props.tables.includes(r.table)))
 function fill(row: SiteRow): void {
   for (const [key, typed] of Object.entries(row.fills)) {

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // The tank from the side, to scale in height: the device above it, its beam, blanking, full and empty, the currents,
 // and the level on the thread.
-import { geometryOf, volumeAt } from '@calm-loop/core/kinds'
+import { geometryOf, SHAPES, volumeAt } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
+import { apart, type Mark } from '../vessel/marks.ts'
+import { outline } from '../vessel/outline.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
@@ -41,27 +43,13 @@ const inTank = computed(
   () => level.value !== undefined && depth.value !== undefined && level.value >= 0 && level.value <= depth.value,
 )
 const volume = computed(() => (level.value === undefined ? undefined : volumeAt(g.value, level.value)))
-const round = computed(() => g.value.tank?.shape === 'horizontal-cylinder' || g.value.tank?.shape === 'sphere')
-const body = computed(() => {
-  const t = y(depth.value ?? top.value)
-  if (!round.value) return `M${LEFT} ${t}V${FLOOR}H${LEFT + WIDE}V${t}`
-  const r = (FLOOR - t) / 2
-  return (
-    `M${LEFT + 20} ${t}H${LEFT + WIDE - 20}A20 ${r} 0 0 1 ${LEFT + WIDE - 20} ${FLOOR}H${LEFT + 20}A20 ${r} 0 0 ` +
-    `1 ${LEFT + 20} ${t}Z`
-  )
-})
+const closed = computed(() =>
+  outline(reader.value, { left: LEFT, right: LEFT + WIDE, top: y(depth.value ?? top.value), floor: FLOOR }),
+)
+/** What stands open at its top: the level may run over there. */
+const isOpen = computed(() => [SHAPES.none, SHAPES.upright, SHAPES.box].some((s) => s === reader.value.text('shape')))
+const body = computed(() => (isOpen.value ? closed.value.slice(0, -1) : closed.value))
 
-interface Mark {
-  y: number
-  words: string
-  tone?: string
-}
-/** Labels that would overlap are moved apart, top to bottom. */
-function apart(marks: Mark[], gap = 18): (Mark & { text: number })[] {
-  let last = -Infinity
-  return [...marks].sort((a, b) => a.y - b.y).map((m) => ({ ...m, text: (last = Math.max(m.y + 5, last + gap)) }))
-}
 const leftMarks = computed(() => {
   const marks: Mark[] = []
   if (depth.value !== undefined) marks.push({ y: y(depth.value), words: `overflow ${show(depth.value)}` })
@@ -99,7 +87,7 @@ const title = computed(
         <pattern id="hatch" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <line x1="0" y1="0" x2="0" y2="8" class="hatch" />
         </pattern>
-        <clipPath id="inside"><path :d="body + (round ? '' : 'Z')" /></clipPath>
+        <clipPath id="inside"><path :d="closed" /></clipPath>
       </defs>
       <rect
         v-if="level !== undefined && depth !== undefined"

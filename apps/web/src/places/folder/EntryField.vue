@@ -3,12 +3,15 @@
 // typed elsewhere.
 import type { Field } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useReEnter } from '../../stores/re-enter.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
+
+/** What reads files is fetched where a table is wanted. */
+const StrappingField = defineAsyncComponent(() => import('../../kinds/vessel/StrappingField.vue'))
 
 const props = defineProps<{ field: Field }>()
 const folder = useFolder()
@@ -55,6 +58,7 @@ function say(text: string): void {
     :needed="field.required ?? false"
     @choose="say"
   />
+  <StrappingField v-else-if="field.type === 'table'" :field="field" :typed="typed" @set="set" />
   <WordsField
     v-else
     :label="field.label"

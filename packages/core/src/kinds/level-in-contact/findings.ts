@@ -206,6 +206,18 @@ function vesselPlaceFindings(g: ProbeGeometry): Finding[] {
         action: 'Correct the distance or the vessel’s height.',
       }),
     )
+  if (g.top !== undefined && g.top > g.faceAbove + NEAR)
+    found.push(
+      finding({
+        code: 'vessel-top-unseen',
+        grade: 'note',
+        fields: ['topDeadZone', 'faceAbove'],
+        what: `The uppermost ${mm(g.top - g.faceAbove)} of the vessel lie in the upper dead zone.`,
+        why: 'An overfill is not seen there: its alarm must stand lower, or come from another device.',
+        sure: 'Certain, if the zone is right.',
+        action: `A column that stands ${mm(g.top)} above the vessel would let it be read to its top.`,
+      }),
+    )
   if (g.full !== undefined && g.full < g.faceAbove - NEAR)
     found.push(
       stop({

@@ -52,7 +52,7 @@ describe('a probe', () => {
     [{ topDeadZone: '-1 mm' }, 'length-negative'],
     [{ probeLength: '0 mm' }, 'length-negative'],
     [{ topDeadZone: '1200 mm', bottomDeadZone: '1300 mm' }, 'probe-no-span'],
-    [{ tankDepth: '2300 mm' }, 'probe-beyond-vessel'],
+    [{ tankDepth: '2250 mm' }, 'probe-beyond-vessel'],
     [{ emptyDistance: '2600 mm' }, 'range-outside-tank'],
     [{ fullDistance: '100 mm' }, 'full-above-overflow'],
     [{ cutOff: '490 mm' }, 'probe-length-cut'],
@@ -63,6 +63,7 @@ describe('a probe', () => {
     [{ liquidTemp: '140 degC' }, 'out-of-range'],
     [{ head: 'off the process' }, 'head-off-process'],
     [{ diameter: '-1 m' }, 'invalid-input'],
+    [{ faceAbove: '150 mm' }, 'vessel-top-unseen'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(changed)).toContain(code))
 
   it('whose head is off the process gives no figure for anything: its readings are void', () => {
