@@ -134,6 +134,7 @@ export const FINDINGS = {
   'zone-inside-weight': ['The lower dead zone is shorter than the cable’s weight.', 'The weight’s length or more.'],
   'zone-unusually-short': ['A dead zone is shorter than is usual.', 'The zone of the data sheet.'],
   'probe-echo-weak': ['The liquid sends back too little for this probe.', 'A coaxial probe, or another way.'],
+  'vent-closed': ['A submersible’s vent tube is closed or wet.', 'The tube led to dry air.'],
   'vessel-top-unseen': ['The top of the vessel lies in the upper dead zone.', 'An alarm below it, or a raised column.'],
   'probe-beyond-vessel': ['The probe is longer than the vessel.', 'A probe that ends above the bottom.'],
   'head-off-process': ['The head is off the process: readings are void.', 'The head mounted again.'],

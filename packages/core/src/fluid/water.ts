@@ -40,6 +40,12 @@ export function waterProperties(temp_C: number, pressure_kPa: number): FluidProp
 }
 
 /**
+ * Density of water as it boils, kg/m³, at a temperature from 1 to 370 °C: within 0.01 % that of water under a few bar.
+ * Source: IAPWS SR1-86(1992), equation 2
+ */
+export const boilingWaterDensity_kgm3 = (temp_C: number): number => boilingDensity_kgm3(temp_C + 273.15)
+
+/**
  * Steam that is not wet.
  * @param temp_C 0.01 … 500
  * @param pressure_kPa absolute, above 0, to 10 000

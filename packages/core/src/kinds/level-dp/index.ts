@@ -1,140 +1,28 @@
-// A kind of point: level by differential pressure, whose zero the mounting and the leg suppress or elevate.
+// A kind of point: level by the pressure of the liquid, whose zero the mounting and the leg suppress or elevate.
 import type { Finding } from '../../findings/index.ts'
-import { dpLevelRange, type DpLevelRange, type LegArrangement } from '../../level/index.ts'
+import { LEG_FLUIDS_SOURCE } from '../../level/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
-import { attempt, Refusal } from '../../refusal/index.ts'
-import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
-import { PLAIN, type CurrentKind, type Field, type Figure, type MovableProcess } from '../kind.ts'
-import type { Reader } from '../reader.ts'
-import {
-  currentTail,
-  identifyFields,
-  manifoldField,
-  rangeFields,
-  stageOr,
-  tripFields,
-  wireFields,
-} from '../two-wire/index.ts'
+import { Refusal } from '../../refusal/index.ts'
 import { sure } from '../../sure/index.ts'
+import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
+import { PLAIN, type CurrentKind, type Figure, type MovableProcess } from '../kind.ts'
+import type { Reader } from '../reader.ts'
+import { currentTail, stageOr } from '../two-wire/index.ts'
+import { shownTail, vesselFindings, vesselNeeds, vesselOf, volumeFigures } from '../vessel/index.ts'
+import { fields } from './fields.ts'
+import { dpLevelOf, gaugeAt, KEYS } from './hydrostatics.ts'
 
-const vessel = { stage: 'point', type: 'quantity' } as const
-const wet = { key: 'arrangement', is: ['wet-leg'] }
-const length = ({
-  key,
-  group,
-  label,
-  help,
-  more = {},
-}: {
-  readonly key: string
-  readonly group: string
-  readonly label: string
-  readonly help: string
-  readonly more?: Partial<Field>
-}): Field => ({ ...vessel, key, group, quantity: 'length', unit: 'mm', label, help, required: true, ...more }) as Field
-const fields: readonly Field[] = [
-  ...identifyFields,
-  ...wireFields,
-  {
-    key: 'arrangement',
-    stage: 'point',
-    group: 'Vessel',
-    type: 'choice',
-    required: true,
-    label: 'Low side',
-    help: 'What the low side of the cell is joined to.',
-    options: [
-      { value: 'open', label: 'open to air' },
-      { value: 'dry-leg', label: 'dry leg: gas of the vessel' },
-      { value: 'wet-leg', label: 'wet leg: filled' },
-    ],
-    resets: ['legSg', 'legHeight', 'lrv', 'urv'],
-  },
-  {
-    ...vessel,
-    key: 'sg',
-    group: 'Vessel',
-    quantity: 'ratio',
-    unit: '1',
-    label: 'Specific gravity of the liquid',
-    help: 'Water is 1.',
-    required: true,
-  },
-  length({
-    key: 'emptyHeight',
-    group: 'Vessel',
-    label: 'Liquid above the lower tap at 0 %',
-    help: 'The level that counts as empty.',
-  }),
-  length({
-    key: 'fullHeight',
-    group: 'Vessel',
-    label: 'Liquid above the lower tap at 100 %',
-    help: 'The level that counts as full.',
-  }),
-  length({
-    key: 'belowTap',
-    group: 'Mounting',
-    label: 'Transmitter below the lower tap',
-    help: 'Negative when it hangs above the tap.',
-  }),
-  {
-    ...vessel,
-    key: 'legSg',
-    group: 'Leg',
-    quantity: 'ratio',
-    unit: '1',
-    label: 'Specific gravity of the fill',
-    help: 'Of what stands in the wet leg.',
-    required: true,
-    when: wet,
-  },
-  length({
-    key: 'legHeight',
-    group: 'Leg',
-    label: 'Fill above the transmitter',
-    help: 'Height of the wet leg on the low side.',
-    more: { when: wet },
-  }),
-  manifoldField,
-  ...(['Low', 'High'] as const).map((end): Field => ({
-    ...vessel,
-    key: `sensor${end}`,
-    group: 'Sensor',
-    quantity: 'pressure',
-    unit: 'mbar',
-    label: `${end === 'Low' ? 'Lower' : 'Upper'} sensor limit`,
-    help:
-      `${end === 'Low' ? 'Lowest' : 'Highest'} differential pressure that the cell measures; below zero with a ` +
-      'wet leg.',
-    required: true,
-  })),
-  ...rangeFields('pressure', 'mbar', { quantity: 'length', unit: 'mm' }),
-  ...tripFields('length', 'mm'),
-]
-
-const KEYS = ['sg', 'emptyHeight', 'fullHeight', 'belowTap', 'arrangement', 'legSg', 'legHeight'] as const
-
-/** What the vessel makes of empty and full, or why it makes nothing; undefined while entries are missing. */
-export function dpLevelOf(r: Reader): DpLevelRange | Refusal | undefined {
-  if (r.missing(...KEYS).length) return undefined
-  const sg = sure(r.in('sg', '1'))
-  if (!(sg > 0)) return new Refusal('not-positive', 'A specific gravity is above 0.')
-  return attempt(() =>
-    dpLevelRange({
-      arrangement: r.text('arrangement') as LegArrangement,
-      sg,
-      emptyHeight_mm: sure(r.in('emptyHeight', 'mm')),
-      fullHeight_mm: sure(r.in('fullHeight', 'mm')),
-      transmitterBelowTap_mm: sure(r.in('belowTap', 'mm')),
-      legSg: r.in('legSg', '1'),
-      legHeight_mm: r.in('legHeight', 'mm'),
-    }),
-  )
-}
+export { dpLevelOf, gaugeAt, type Hydrostatics } from './hydrostatics.ts'
 
 const levelUnit = (r: Reader) => (r.missing('receiverHigh').length ? 'mm' : r.unit('receiverHigh'))
 const dpUnit = (r: Reader) => (r.missing('urv').length ? 'mbar' : r.unit('urv'))
+
+const vesselIn = (r: Reader) => vesselOf(r, r.in('tankDepth', 'm'))
+/** Height of the 0 % level above the vessel's lowest point, mm. */
+function zeroAbove(r: Reader): number | undefined {
+  const empty = r.in('emptyHeight', 'mm')
+  return empty === undefined ? undefined : empty + (r.in('tapAbove', 'mm') ?? 0)
+}
 
 function threadOf(r: Reader) {
   const [lu, pu] = [levelUnit(r), dpUnit(r)]
@@ -182,7 +70,7 @@ function threadOf(r: Reader) {
         to: [low, high],
         working: (v) => ({
           title: 'Differential pressure',
-          formula: 'Δp = sg · (h + below tap) − leg',
+          formula: 'Δp = sg · h + what presses at none',
           numbers:
             `${show(low, pu)} + ${show(v, lu, { trim: true })} / ${show(full, lu, { trim: true })} × ` +
             `${show(high - low, pu)} = ${show(low + (v / full) * (high - low), pu)}`,
@@ -203,7 +91,11 @@ function threadOf(r: Reader) {
       }),
     }),
   ]
-  const tail = currentTail(r, digital, { shows: { quantity: 'length', unit: lu } })
+  const tail = shownTail(r, currentTail(r, digital, { shows: { quantity: 'length', unit: lu } }), {
+    vessel: vesselIn(r),
+    needs: [...vesselNeeds(r, 'tankDepth'), ...r.missing('emptyHeight')],
+    zero_mm: zeroAbove(r) ?? 0,
+  })
   return { knots: [level, dp, digital, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
 
@@ -221,7 +113,6 @@ function figuresOf(r: Reader): Figure[] {
   const known = range && !(range instanceof Refusal) ? range : undefined
   const says = range instanceof Refusal ? range.message : undefined
   const mm = (key: string) => show(r.in(key, 'mm') ?? 0, 'mm', { trim: true })
-  const leg = () => (r.text('arrangement') === 'wet-leg' ? ` − ${r.in('legSg', '1')} × ${mm('legHeight')}` : '')
   const at = (id: string, label: string, value: number | undefined, numbers: () => string): Figure => ({
     id,
     stage: 'point',
@@ -234,34 +125,142 @@ function figuresOf(r: Reader): Figure[] {
           value: convertUnit(value, 'mmH2O', pu),
           working: () => ({
             title: label,
-            formula: 'Δp = sg · (h + below tap) − leg',
+            formula: 'Δp = sg · h + what presses at none',
             numbers: `${numbers()} = ${show(value, 'mmH2O', { decimals: 1 })}`,
             source: 'Hydrostatics: 1 mm of liquid of specific gravity 1 is 1 mmH₂O',
           }),
         }),
   })
+  const above = (key: string) => `${sure(known).sg.toFixed(4)} × ${mm(key)} + (${sure(known).offsetWords})`
   return [
+    gravityFigure(r, { id: 'sg', label: 'Specific gravity of the liquid', value: known?.sg, fluid: 'liquid' }),
+    ...(['wet-leg', 'seals', 'one-seal'].includes(r.text('arrangement'))
+      ? [
+          gravityFigure(r, {
+            id: 'fill-sg',
+            label: 'Specific gravity of the fill',
+            value: known?.fillSg,
+            fluid: 'legFill',
+          }),
+        ]
+      : []),
+    at('dp-empty', 'Differential pressure at empty: 4 mA', known?.lrv_mmH2O, () => above('emptyHeight')),
+    at('dp-full', 'Differential pressure at full: 20 mA', known?.urv_mmH2O, () => above('fullHeight')),
     at(
-      'dp-empty',
-      'Differential pressure at empty: 4 mA',
-      known?.lrv_mmH2O,
-      () => `${r.in('sg', '1')} × (${mm('emptyHeight')} + ${mm('belowTap')})${leg()}`,
+      'dp-span',
+      'Span',
+      known?.span_mmH2O,
+      () => `${sure(known).sg.toFixed(4)} × (${mm('fullHeight')} − ${mm('emptyHeight')})`,
     ),
-    at(
-      'dp-full',
-      'Differential pressure at full: 20 mA',
-      known?.urv_mmH2O,
-      () => `${r.in('sg', '1')} × (${mm('fullHeight')} + ${mm('belowTap')})${leg()}`,
-    ),
-    at('dp-span', 'Span', known?.span_mmH2O, () => `${r.in('sg', '1')} × (${mm('fullHeight')} − ${mm('emptyHeight')})`),
+    ...gaugeFigures(r, known, says),
+    ...volumeFigures(r, vesselIn(r), vesselNeeds(r, 'tankDepth'), [
+      { id: 'volume-dead', label: 'Volume below 0 %', level_mm: zeroAbove(r), needs: r.missing('emptyHeight') },
+      {
+        id: 'volume-full',
+        label: 'Volume at 100 %',
+        level_mm: fullAbove(r),
+        needs: r.missing('fullHeight'),
+      },
+      {
+        id: 'volume-overflow',
+        label: 'Volume at the top',
+        level_mm: r.in('tankDepth', 'mm'),
+        needs: r.missing('tankDepth'),
+      },
+    ]),
   ]
+}
+const fullAbove = (r: Reader): number | undefined => {
+  const full = r.in('fullHeight', 'mm')
+  return full === undefined ? undefined : full + (r.in('tapAbove', 'mm') ?? 0)
+}
+
+/** Specific gravity as it is reckoned with. */
+function gravityFigure(
+  r: Reader,
+  { id, label, value, fluid }: { id: string; label: string; value: number | undefined; fluid: 'liquid' | 'legFill' },
+): Figure {
+  const temp = fluid === 'liquid' ? 'liquidTemp' : 'legTemp'
+  const base = { id, stage: 'point', label, unit: '1', decimals: 4 } as const
+  if (value === undefined) {
+    const range = dpLevelOf(r)
+    return { ...base, needs: r.missing(...KEYS), ...(range instanceof Refusal ? { says: range.message } : {}) }
+  }
+  const ofTable = r.text(fluid) !== 'own'
+  return {
+    ...base,
+    value,
+    working: () => ({
+      title: label,
+      formula: 'sg = ρ(t) / 1000 kg/m³',
+      numbers: ofTable
+        ? `${r.text(fluid)} at ${show(r.in(temp, 'degC') ?? 20, 'degC', { trim: true })} = ${value.toFixed(4)}`
+        : `${value}`,
+      source: ofTable ? LEG_FLUIDS_SOURCE : 'As entered',
+    }),
+  }
+}
+
+/** What the calibrator shows at each point of a check, in the unit of its gauge. */
+function gaugeFigures(r: Reader, known: ReturnType<typeof dpLevelOf>, says: string | undefined): Figure[] {
+  const unit = r.text('gaugeUnit') || 'mbar'
+  return [0, 25, 50, 75, 100].map((percent): Figure => {
+    const base = {
+      id: `gauge-${percent}`,
+      stage: 'point',
+      label: `Calibrator at ${percent} %`,
+      unit,
+      decimals: 2,
+    } as const
+    if (!known || known instanceof Refusal) return { ...base, needs: r.missing(...KEYS), ...(says ? { says } : {}) }
+    const value = convertUnit(gaugeAt(known, percent), 'mmH2O', unit)
+    return {
+      ...base,
+      value,
+      working: () => ({
+        title: base.label,
+        formula: 'Δp at empty + share · span',
+        numbers:
+          `${show(known.lrv_mmH2O, 'mmH2O', { decimals: 1 })} + ${percent} % × ` +
+          `${show(known.span_mmH2O, 'mmH2O', { decimals: 1 })} = ${show(value, unit, { decimals: 2 })}`,
+        source: 'Hydrostatics; the level is linear in the pressure',
+      }),
+    }
+  })
+}
+
+/** What stands in the way of believing the pressure, whatever the range. */
+function standingFindings(r: Reader): Finding[] {
+  const found = vesselFindings(vesselIn(r))
+  if (r.text('arrangement') === 'submersible' && r.text('vent') === 'closed')
+    found.push({
+      code: 'vent-closed',
+      grade: 'look',
+      fields: ['vent'],
+      what: 'The vent tube of the submersible is closed, wet or not led out.',
+      why: 'The weather is measured too: a change of 30 mbar is 300 mm of water.',
+      sure: 'Certain, as entered.',
+      action: 'Lead it to a dry box open to the air, with fresh desiccant.',
+    })
+  const [full, depth] = [fullAbove(r), r.in('tankDepth', 'mm')]
+  if (full !== undefined && depth !== undefined && full > depth + 1e-6)
+    found.push({
+      code: 'full-above-overflow',
+      grade: 'stop',
+      fields: ['fullHeight', 'tankDepth', 'tapAbove'],
+      what: `100 % lies ${show(full - depth, 'mm', { trim: true })} above the vessel’s top.`,
+      why: 'The vessel overflows before it reads full.',
+      sure: 'Certain, if the heights are right.',
+      action: `Full is at most ${show(depth - (r.in('tapAbove', 'mm') ?? 0), 'mm', { trim: true })} above the tap.`,
+    })
+  return found
 }
 
 function findingsOf(r: Reader): Finding[] {
   const pu = dpUnit(r)
   const range = dpLevelOf(r)
   const n = (v: number) => show(v, pu, { trim: true })
-  const found: Finding[] = []
+  const found: Finding[] = standingFindings(r)
   if (range instanceof Refusal)
     found.push({
       code: range.code,
@@ -320,10 +319,10 @@ function processOf(r: Reader): MovableProcess | undefined {
 
 export const levelDp: CurrentKind = {
   id: 'level-dp',
-  name: 'Level by differential pressure',
+  name: 'Level by pressure',
   summary:
-    'A differential pressure cell at a vessel, low side open, dry or filled; its zero is suppressed or ' +
-    'elevated; 4–20 mA.',
+    'Hydrostatic or differential pressure at a vessel: open, submersible, dry or wet leg, remote seals; its zero ' +
+    'is suppressed or elevated; 4–20 mA.',
   family: 'current',
   fields,
   has: PLAIN,

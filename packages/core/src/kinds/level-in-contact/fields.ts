@@ -211,10 +211,10 @@ export const MEASURED = { quantity: 'length', unit: 'mm', process: 'Level' } as 
 export const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
-  ...limits(MEASURED),
   ...probeFields,
   ...standing,
   ...vesselFields,
+  ...limits(MEASURED),
   ...rangeFields('length', 'mm'),
   displayField,
   ...shownFields,
