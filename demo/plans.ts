@@ -1,4 +1,5 @@
 // The loops of the made-up plant: what was typed for each, and what its checks have found.
+import { strappingText, vesselTable } from '@calm-loop/core/level'
 import type { Wiring } from '@calm-loop/core/wiring'
 
 export interface History {
@@ -511,6 +512,21 @@ export const WIRED: readonly Plan[] = [
   }),
 ]
 
+/** The brine buffer as it was strapped: it stands 1.5 % out of level, and is read in its middle. */
+const STRAPPED = strappingText(
+  vesselTable(
+    {
+      shape: 'tilted-cylinder',
+      diameter_m: 2.4,
+      length_m: 5.5,
+      slope: 0.015,
+      gauge_m: 2.75,
+      heads: 'ellipsoidal-2:1',
+    },
+    41,
+  ).map(({ level_mm, volume_m3 }) => ({ level_mm: Math.round(level_mm), volume_m3: Number(volume_m3.toFixed(3)) })),
+)
+
 export const PLANS: readonly Plan[] = [
   ...WIRED,
   {
@@ -571,9 +587,8 @@ export const PLANS: readonly Plan[] = [
       liftOff: '12 V',
       shunt: '250 Ω',
       conductor: '1 mm2',
-      shape: 'horizontal, dished ends',
-      diameter: '2.4 m',
-      tankLength: '5.5 m',
+      shape: 'strapping table',
+      strapping: STRAPPED,
       tankDepth: '2.4 m',
       emptyDistance: '2.75 m',
       fullDistance: '0.55 m',
