@@ -12,7 +12,7 @@ import { listLoops } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
-import { core, flow, folderOf, trim, verdict, wiring } from './figures.ts'
+import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
 
 /** A folder of the demo plant as the server reads it. */
@@ -131,7 +131,7 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
 // `npm run bench -- switches` measures one part alone; `smoke` runs a few of them once, to see that it works.
 const wanted = process.argv
   .slice(2)
-  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'wiring', 'trim', 'link', 'drag', 'typing'] : [w]))
+  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'levels', 'wiring', 'trim', 'link', 'drag', 'typing'] : [w]))
 const only = (name: string) => !wanted.length || wanted.includes(name)
 const rows: Row[] = []
 const failed: string[] = []
@@ -145,6 +145,7 @@ export async function part(name: string, measure: () => Promise<Row[]>): Promise
 }
 if (only('core')) await part('core', core)
 if (only('verdict')) await part('verdict', verdict)
+if (only('levels')) await part('levels', levels)
 if (only('wiring')) await part('wiring', wiring)
 if (only('certificate')) await part('certificate', async () => [await certificate(), await visit()])
 if (only('register')) await part('register', register)

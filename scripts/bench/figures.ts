@@ -3,7 +3,8 @@ import { study } from '@calm-loop/core/loop'
 import { endsOf, loadLine, loopBudget, solveCircuit, type Part } from '@calm-loop/core/circuit'
 import { clampOnGeometry, runTrials } from '@calm-loop/core/flow'
 import { gasProperties, waterProperties } from '@calm-loop/core/fluid'
-import { currentKindOf } from '@calm-loop/core/kinds'
+import { currentKindOf, KINDS } from '@calm-loop/core/kinds'
+import { vesselTable, type Vessel } from '@calm-loop/core/level'
 import { replay } from '@calm-loop/core/procedure'
 import { spread } from '@calm-loop/core/thread'
 import { diagnose } from '@calm-loop/core/trim'
@@ -60,6 +61,27 @@ export async function verdict(): Promise<Row[]> {
       target: 1,
     }),
   ]
+}
+
+/** Every kind with a current from complete entries, and the table of a tilted tank. */
+export async function levels(): Promise<Row[]> {
+  const tank: Vessel = {
+    shape: 'tilted-cylinder',
+    diameter_m: 2.4,
+    length_m: 5.5,
+    slope: 0.02,
+    gauge_m: 1,
+    heads: 'ellipsoidal-2:1',
+  }
+  const rows: Row[] = []
+  for (const kind of KINDS) {
+    if (kind.family !== 'current') continue
+    const complete = demoEntries(kind.id)
+    const times_ms = await sample(() => study(kind, complete), { samples: 40, batch: 4 })
+    rows.push(row({ what: `study: ${kind.name}`, unit: 'ms', times_ms, target: 4 }))
+  }
+  const times_ms = await sample(() => vesselTable(tank, 1000), { samples: 60, batch: 4 })
+  return [...rows, row({ what: 'table of a tilted tank, 1000 rows', unit: 'ms', times_ms, target: 5 })]
 }
 
 export async function core(): Promise<Row[]> {
