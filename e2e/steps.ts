@@ -57,11 +57,13 @@ export const knot = (page: Page, id: string) => page.locator(`[data-knot="${id}"
 export const entry = (page: Page, key: string) => page.locator(`[data-entry="${key}"] input`)
 export const saved = (page: Page) => expect(page.locator('[data-test="coverage"]')).toContainText('saved')
 
-export async function newLoop(page: Page, tag: string): Promise<void> {
+/** A new loop; of the kind that stands there first, or of the one with this name. */
+export async function newLoop(page: Page, tag: string, kind?: string): Promise<void> {
   await page.getByRole('link', { name: 'New loop' }).click()
   await page.getByLabel(/^Tag/).fill(tag)
   await page.getByLabel(/^Service/).fill('Rinse tank level')
   await page.getByLabel(/^Area/).fill('Wash house')
+  if (kind) await page.getByRole('radio', { name: new RegExp(`^${kind}`) }).check()
   await page.getByRole('button', { name: 'Create this loop' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toContainText(tag.toUpperCase())
 }

@@ -82,7 +82,7 @@ function placeFindings(g: ProbeGeometry): Finding[] {
       found.push(
         stop({
           code: 'current-in-lower-zone',
-          fields: [key, 'bottomDeadZone', 'probeLength'],
+          fields: ['bottomDeadZone', 'probeLength', key],
           what:
             `${mA} mA lies ${mm(at)} from the face, ${mm(at - lowest)} inside the lower dead zone` +
             `${at > length + NEAR ? ' and beyond the probe’s end' : ''}: it begins at ${mm(lowest)}.`,
@@ -95,7 +95,7 @@ function placeFindings(g: ProbeGeometry): Finding[] {
       found.push(
         stop({
           code: 'current-in-upper-zone',
-          fields: [key, 'topDeadZone', 'emptyDistance'],
+          fields: ['topDeadZone', 'emptyDistance', key],
           what:
             `${mA} mA lies ${mm(at)} from the face, ${mm(top - at)} inside the upper dead zone: it ends at ` +
             `${mm(top)}.`,

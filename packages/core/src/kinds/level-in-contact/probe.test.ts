@@ -21,7 +21,7 @@ describe('a probe', () => {
     const wrong = { lrv: '-100 mm', urv: '1800 mm', receiverLow: '-100 mm', receiverHigh: '1800 mm' }
     expect(of(wrong, 'current-in-lower-zone')).toMatchObject({
       grade: 'stop',
-      fields: ['lrv', 'bottomDeadZone', 'probeLength'],
+      fields: ['bottomDeadZone', 'probeLength', 'lrv'],
       what: '4 mA lies 2400 mm from the face, 50 mm inside the lower dead zone: it begins at 2350 mm.',
       action: 'A level of −50 mm would do at 4 mA; or a probe longer by 50 mm.',
     })
@@ -29,7 +29,7 @@ describe('a probe', () => {
   })
   it('whose 20 mA lies in the upper zone is stopped, with the level or the rise of its column that would do', () => {
     const found = of({ urv: '2200 mm', receiverHigh: '2200 mm' }, 'current-in-upper-zone')
-    expect(found).toMatchObject({ grade: 'stop', fields: ['urv', 'topDeadZone', 'emptyDistance'] })
+    expect(found).toMatchObject({ grade: 'stop', fields: ['topDeadZone', 'emptyDistance', 'urv'] })
     expect(found!.action).toContain('2100 mm would do at 20 mA; or the face raised by 100 mm')
     // On a column that stands 300 mm above the vessel, 100 % is the vessel's top.
     const raised = { faceAbove: '300 mm', tankDepth: '2100 mm', emptyDistance: '2300 mm', probeLength: '2400 mm' }
