@@ -90,6 +90,14 @@ describe('a level from above', () => {
     [{ tankDepth: '-1 m' }, 'length-negative'],
     [{ tolerance: '0 %' }, 'tolerance-not-positive'],
     [{ compensation: 'fixed' }, 'fixed-temperature'],
+    [{ wallDistance: '200 mm' }, 'beam-on-wall'],
+    [{ inletDistance: '200 mm' }, 'beam-in-inlet'],
+    [{ beamAngle: '0 deg' }, 'beam-angle-impossible'],
+    [{ nozzleHeight: '400 mm', nozzleWidth: '40 mm' }, 'beam-on-nozzle'],
+    [{ nozzleHeight: '400 mm' }, 'nozzle-beyond-blanking'],
+    [{ vapour: 'water', airTemp: '60 degC' }, 'vapour-in-path'],
+    [{ fillRate: '20 mm/s', damping: '5 s' }, 'damping-lags-filling'],
+    [{ echoLost: 'empty' }, 'echo-lost-empty'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(level, changed)).toContain(code))
 
   it('says of ends that run opposite ways what each of them means at 4 and at 20 mA', () => {

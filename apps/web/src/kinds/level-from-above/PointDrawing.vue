@@ -53,6 +53,11 @@ const body = computed(() => (isOpen.value ? closed.value.slice(0, -1) : closed.v
 const leftMarks = computed(() => {
   const marks: Mark[] = []
   if (depth.value !== undefined) marks.push({ y: y(depth.value), words: `overflow ${show(depth.value)}` })
+  if (face.value !== undefined && sane(g.value.blanking) && g.value.blanking > 0)
+    marks.push({
+      y: y(face.value - g.value.blanking),
+      words: `stands still above ${show(face.value - g.value.blanking)}`,
+    })
   if (face.value !== undefined && sane(g.value.full))
     marks.push({ y: y(face.value - g.value.full), words: `full ${show(face.value - g.value.full)}` })
   if (face.value !== undefined && sane(g.value.empty))
@@ -74,6 +79,8 @@ const rightMarks = computed(() => {
     })
   return apart(marks)
 })
+/** The beam meets what is not the surface. */
+const beamMeets = computed(() => folder.study?.findings.some((f) => /^beam-(on|in)-/.test(f.code)) ?? false)
 const missing = computed(() => reader.value.missing('tankDepth', 'emptyDistance', 'fullDistance', 'blanking'))
 const title = computed(
   () => [...leftMarks.value, ...rightMarks.value].map((m) => m.words).join('; ') || 'Tank, nothing entered yet',
@@ -100,10 +107,16 @@ const title = computed(
         :class="{ outside: !inTank }"
       />
       <path :d="body" class="wall" :class="{ unknown: depth === undefined }" />
+      <path
+        v-if="!isOpen && face !== undefined && depth !== undefined && face > depth"
+        :d="`M${MID - 42} ${y(depth)}V${y(face)}M${MID + 42} ${y(depth)}V${y(face)}`"
+        class="wall"
+      />
       <template v-if="face !== undefined">
         <path
           :d="`M${MID - 8} ${y(face)}L${MID - 34} ${y(level ?? 0)}H${MID + 34}L${MID + 8} ${y(face)}Z`"
           class="beam"
+          :class="{ meets: beamMeets }"
         />
         <rect
           v-if="g.blanking !== undefined && g.blanking > 0"
@@ -166,6 +179,9 @@ const title = computed(
 .beam {
   fill: var(--hairline);
   opacity: 0.5;
+}
+.beam.meets {
+  fill: var(--look);
 }
 .hatch {
   stroke: var(--look);

@@ -1,5 +1,6 @@
 // Entries of a level measured from above: the tank, the device over it, and what the device reports.
 import type { Field } from '../kind.ts'
+import { mountingFields, pathFields } from './mounting-fields.ts'
 import { shownFields, vesselFields } from '../vessel/index.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
@@ -67,6 +68,7 @@ export const fields: readonly Field[] = [
     default: 'level',
     resets: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
   },
+  ...mountingFields,
   {
     key: 'airTemp',
     stage: 'point',
@@ -91,6 +93,7 @@ export const fields: readonly Field[] = [
     ],
     default: 'measured',
   },
+  ...pathFields,
   ...vesselFields,
   ...rangeFields('length', 'mm'),
   ...shownFields,

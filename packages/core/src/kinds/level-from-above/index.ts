@@ -10,8 +10,10 @@ import { shownTail, vesselNeeds, volumeFigures } from '../vessel/index.ts'
 import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
 import { geometryOf, type Geometry } from './geometry.ts'
+import { mountingFigures, mountingFindings } from './mounting.ts'
 import { sure } from '../../sure/index.ts'
 
+export { beamRadius } from './mounting.ts'
 export { geometryOf, volumeAt, type Geometry } from './geometry.ts'
 
 /** Unit in which the loop speaks of its level: the one the range was typed in. */
@@ -292,8 +294,8 @@ export const levelFromAbove: CurrentKind = {
     const unit = levelUnit(r)
     return {
       thread: threadOf(r, g),
-      figures: figuresOf(r, g),
-      findings: findingsOf(g, r.text('compensation') === 'fixed'),
+      figures: [...figuresOf(r, g), ...mountingFigures(r, g, unit, decimals[unit] ?? 3)],
+      findings: [...findingsOf(g, r.text('compensation') === 'fixed'), ...mountingFindings(r, g)],
       rangeUnit: unit,
       tripUnit: unit,
       procedures: ['zero-trim', 'sensor-trim'],
