@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Which guided work is to be begun, and what it must be told first.
-import { BUFFER_SETS, bufferPh, buffersOf } from '@calm-loop/core/analysis'
+import { BUFFER_SETS, bufferName, bufferPh, buffersOf } from '@calm-loop/core/analysis'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { receiverWanted } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
@@ -94,9 +94,9 @@ const SETS = BUFFER_SETS.map((id) => ({
 }))
 const known = SETS.flatMap((s) => s.buffers)
 const owned = computed(() => choice.buffers.filter((b) => !known.includes(b)))
-/** A buffer of the site's own: its pH as on the bottle. */
+/** A buffer as it is typed: one of a set where a set has it, else the site's own, its pH as on the bottle. */
 function addOwn(): void {
-  const name = choice.own.trim().replace(',', '.')
+  const name = bufferName(choice.own)
   if (attempt(() => bufferPh(name, 25)) instanceof Refusal || choice.buffers.includes(name)) return
   toggle(name)
   choice.own = ''

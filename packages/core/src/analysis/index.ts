@@ -1,2 +1,3 @@
 export * from './ph-buffer.ts'
 export * from './ph-calibration.ts'
+export * from './recognise.ts'

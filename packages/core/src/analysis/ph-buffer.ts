@@ -42,15 +42,34 @@ export function phBuffer({ set, nominal, temp_C }: { set: BufferSet; nominal: nu
   return { ph: row[i]! + (place - i) * (row[i + 1]! - row[i]!) }
 }
 
+/** A name on a bottle is rounded: this close to a nominal it is that buffer. */
+const NAMED_SO = 0.0051
+
+/** Set and nominal of a buffer by what is printed on its bottle, or typed for it: `9.18`, `7`, `7,00`. */
+function named(name: string): { readonly set: BufferSet; readonly nominal: number } | undefined {
+  const ph = Number(name.replace(',', '.'))
+  if (name.trim() === '' || Number.isNaN(ph)) return undefined
+  const all = BUFFER_SETS.flatMap((set) => buffersOf(set).map((printed) => ({ set, nominal: Number(printed) })))
+  const off = (b: { nominal: number }) => Math.abs(b.nominal - ph)
+  return all.filter((b) => off(b) <= NAMED_SO).sort((a, b) => off(a) - off(b))[0]
+}
+
+/** A buffer’s name as it is printed: that of its set where it has one, else the figure as typed. */
+export function bufferName(typed: string): string {
+  const known = named(typed)
+  if (known) return buffersOf(known.set).find((printed) => Number(printed) === known.nominal) ?? typed.trim()
+  return typed.trim().replace(',', '.')
+}
+
 /**
- * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it; any other is the
- * site's own, whose pH is taken as named.
+ * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it, as it is printed
+ * or rounded; any other is the site's own, whose pH is taken as named.
  * @throws Refusal `out-of-range`, `not-a-buffer`
  */
 export function bufferPh(name: string, temp_C: number): { ph: number; set: BufferSet | 'own' } {
-  const set = BUFFER_SETS.find((s) => buffersOf(s).includes(name))
-  if (set) return { ...phBuffer({ set, nominal: Number(name), temp_C }), set }
-  const ph = Number(name)
+  const known = named(name)
+  if (known) return { ...phBuffer({ ...known, temp_C }), set: known.set }
+  const ph = Number(name.replace(',', '.'))
   if (name.trim() === '' || !(ph >= 0 && ph <= 14))
     throw new Refusal('not-a-buffer', `“${name}” is not a buffer: its pH lies between 0 and 14.`)
   return { ph, set: 'own' }

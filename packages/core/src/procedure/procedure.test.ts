@@ -333,6 +333,15 @@ describe('buffers', () => {
     expect(refusal(() => begin(['4.00', '15'])).code).toBe('not-a-buffer')
     expect(refusal(() => begin(['1.68', '4.00', '6.865', '9.180', '10.01', '12.45'])).code).toBe('buffers-missing')
   })
+  it('recognises another buffer in the cup at the first reading, and says which', () => {
+    const state = goTo('ph-calibration', 'electrode-1')
+    const wrong = refusal(() => at(1, -3, state))
+    expect(wrong).toMatchObject({ code: 'buffers-swapped', message: expect.stringContaining('in buffer 7.00') })
+    expect(refusal(() => at(1, -176, state)).message).toContain('in buffer 10.01')
+    expect(at(1, 172, state).values['electrode-1']).toBe(172)
+    // A worn one in its own buffer is not taken for anything else.
+    expect(at(1, 125, state).values['electrode-1']).toBe(125)
+  })
   it('sees buffers exchanged, and the electrode left in the same one', () => {
     const state = goTo('ph-calibration', 'electrode-2')
     expect(refusal(() => at(2, 340, state)).code).toBe('buffers-swapped')

@@ -1,8 +1,8 @@
 // What a typed or read figure at a gate is taken for, and why it may be refused.
-import { bufferPh, idealSlope_mV, phCalibration, type PhPoint } from '../analysis/index.ts'
+import { bufferPh, idealSlope_mV, phCalibration, recogniseBuffer, type PhPoint } from '../analysis/index.ts'
 import { errorOfSpan, LOOP_SPAN_mA } from '../check/error-of-span.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
-import { Refusal, type RefusalCode } from '../refusal/index.ts'
+import { attempt, Refusal, type RefusalCode } from '../refusal/index.ts'
 import type { ProcedureEvent, SteadyEvidence } from './events.ts'
 import type { RunState } from './state.ts'
 import type { Step, Terms } from './steps.ts'
@@ -76,9 +76,20 @@ export function phFit(state: Pick<RunState, 'terms' | 'values'>) {
   return { ...phCalibration({ points, temp_C }), ideal_mVperPh: idealSlope_mV(temp_C) }
 }
 
-/** Refuses a buffer reading that belongs to another buffer. */
-function electrodeFits(points: readonly (PhPoint & { buffer: string })[], temp_C: number): void {
+/** Refuses a buffer reading that belongs to another buffer, of those that were chosen. */
+function electrodeFits(
+  points: readonly (PhPoint & { buffer: string })[],
+  temp_C: number,
+  chosen: readonly string[],
+): void {
   const last = sure(points.at(-1))
+  const known = attempt(() => recogniseBuffer({ mV: last.mV, temp_C, names: chosen }))
+  if (points.length === 1 && !(known instanceof Refusal) && known.name !== last.buffer)
+    refuse(
+      'buffers-swapped',
+      `In buffer ${last.buffer} the electrode gives ${last.mV.toFixed(1)} mV, as it would in buffer ${known.name}: ` +
+        'another buffer was taken, or the electrode does not answer.',
+    )
   for (const p of points.slice(0, -1)) {
     const ratio = (last.mV - p.mV) / (idealSlope_mV(temp_C) * (last.ph - p.ph))
     if (ratio < -0.3)
@@ -171,7 +182,8 @@ function readingTaken(state: RunState, step: Step, event: Pass): Values {
   const reads = sure(step.reads)
   const value = valueFor(event.typed, reads.quantity, reads.unit, t)
   const values = { ...state.values, [step.id]: value }
-  if (reads.what === 'electrode') electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25)
+  if (reads.what === 'electrode')
+    electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25, t.buffers ?? [])
   const expected = expectedAt(state, step)
   if (!step.verifies || expected === undefined) return { [step.id]: value }
   const errorPct = (100 * (value - expected)) / (reads.what === 'current' ? 16 : spanOf(t))
