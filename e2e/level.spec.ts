@@ -19,7 +19,7 @@ async function loopOf(page: Page, tag: string, kind: string, entries: Record<str
   await saved(page)
 }
 
-test('a probe: 4 mA in its dead zone is stopped with the figure that would do; set up, power cycled, read back @both', async ({
+test('a probe: 4 mA in its dead zone is a stop that names what would do; its set-up is read back @both', async ({
   page,
   home,
 }, info) => {

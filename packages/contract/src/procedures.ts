@@ -73,6 +73,7 @@ const TermsSchema = z.strictObject({
   receiverUnit: line(20).exactOptional(),
   receiverDecimals: figure.exactOptional(),
   buffers: z.array(line(10)).max(5).exactOptional(),
+  recognise: z.literal(true).exactOptional(),
 })
 
 const orTaken = z.union([figure, z.strictObject({ taken: id })])

@@ -62,14 +62,15 @@ export function bufferName(typed: string): string {
 }
 
 /**
- * pH of a buffer by its name on the bottle, at a temperature: from the table of the set that has it, as it is printed
- * or rounded; any other is the site's own, whose pH is taken as named.
+ * pH of a buffer by its name as printed, at a temperature: from the table of the set that has it; any other is the
+ * site's own, whose pH is taken as named. What is typed is brought to its printed name by `bufferName` first: a
+ * recorded run goes on meaning what it meant.
  * @throws Refusal `out-of-range`, `not-a-buffer`
  */
 export function bufferPh(name: string, temp_C: number): { ph: number; set: BufferSet | 'own' } {
-  const known = named(name)
-  if (known) return { ...phBuffer({ ...known, temp_C }), set: known.set }
-  const ph = Number(name.replace(',', '.'))
+  const set = BUFFER_SETS.find((s) => buffersOf(s).includes(name))
+  if (set) return { ...phBuffer({ set, nominal: Number(name), temp_C }), set }
+  const ph = Number(name)
   if (name.trim() === '' || !(ph >= 0 && ph <= 14))
     throw new Refusal('not-a-buffer', `“${name}” is not a buffer: its pH lies between 0 and 14.`)
   return { ph, set: 'own' }

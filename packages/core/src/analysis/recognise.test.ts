@@ -36,7 +36,7 @@ describe('a buffer', () => {
     ['4.01', 50, 4.05],
     ['10.01', 50, 9.83],
   ])('typed %s has the table of its set, at %d °C too', (name, temp, ph) => {
-    expect(bufferPh(name, temp)).toMatchObject({ ph, set: expect.not.stringMatching('own') as string })
+    expect(bufferPh(bufferName(name), temp)).toMatchObject({ ph, set: expect.not.stringMatching('own') as string })
   })
   it('is called as its set prints it', () => {
     expect(['9,18', '6.86', '7', '1,68 '].map(bufferName)).toEqual(['9.180', '6.865', '7.00', '1.68'])

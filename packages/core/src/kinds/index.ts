@@ -32,4 +32,11 @@ export { dpAt, flowAt, plateOf, type Plate } from './orifice-dp/index.ts'
 export { linesOf } from './flow/setup-lines.ts'
 export { probeGeometry, type ProbeGeometry } from './level-in-contact/index.ts'
 export { volumeIn, SHAPES } from './vessel/index.ts'
+export {
+  electrodeLine,
+  entriesOfCalibration,
+  holdsCalibration,
+  type ElectrodeLine,
+  type FoundElectrode,
+} from './direct/electrode-line.ts'
 export { dpLevelOf, gaugeAt, zeroWords } from './level-dp/index.ts'

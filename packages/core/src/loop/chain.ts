@@ -1,4 +1,5 @@
 // What a point's entries mean for trims: its chain in one unit, the procedures it can take, and the terms of a run.
+import { bufferName } from '../analysis/index.ts'
 import type { TransmitterSetup } from '../device/index.ts'
 import type { CurrentStudy } from './study.ts'
 import { MANIFOLDS, valueFor, type ManifoldType, type ProcedureId, type Terms } from '../procedure/index.ts'
@@ -210,7 +211,7 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
     ...(c.shunt_Ohm === undefined ? {} : { shunt_Ohm: c.shunt_Ohm }),
     receiverUnit: c.controller.unit,
     receiverDecimals: c.controller.decimals,
-    ...(procedure === 'ph-calibration' ? { buffers: [...(choices.buffers ?? [])] } : {}),
+    ...(procedure === 'ph-calibration' ? { buffers: (choices.buffers ?? []).map(bufferName), recognise: true } : {}),
   }
 }
 

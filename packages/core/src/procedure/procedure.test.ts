@@ -334,13 +334,22 @@ describe('buffers', () => {
     expect(refusal(() => begin(['1.68', '4.00', '6.865', '9.180', '10.01', '12.45'])).code).toBe('buffers-missing')
   })
   it('recognises another buffer in the cup at the first reading, and says which', () => {
-    const state = goTo('ph-calibration', 'electrode-1')
+    const state = goTo('ph-calibration', 'electrode-1', { ...PH_TERMS, recognise: true })
     const wrong = refusal(() => at(1, -3, state))
     expect(wrong).toMatchObject({ code: 'buffers-swapped', message: expect.stringContaining('in buffer 7.00') })
     expect(refusal(() => at(1, -176, state)).message).toContain('in buffer 10.01')
     expect(at(1, 172, state).values['electrode-1']).toBe(172)
+    // A run that was begun before goes on as it was.
+    expect(at(1, -3, goTo('ph-calibration', 'electrode-1')).values['electrode-1']).toBe(-3)
     // A worn one in its own buffer is not taken for anything else.
     expect(at(1, 125, state).values['electrode-1']).toBe(125)
+  })
+  it('of three, one that lies off the line is said to be spoilt', () => {
+    let state = goTo('ph-calibration', 'electrode-3', { ...PH_TERMS, recognise: true })
+    const [first, second] = ['electrode-1', 'electrode-2'].map((id) => state.values[id]!)
+    const straight = second! + ((second! - first!) / 3) * 3.01
+    state = advance(state, pass('electrode-3', { typed: `${(straight + 22).toFixed(1)} mV` }))
+    expect(refusal(() => advance(state, pass('plausible')))).toMatchObject({ code: 'buffer-spoilt' })
   })
   it('sees buffers exchanged, and the electrode left in the same one', () => {
     const state = goTo('ph-calibration', 'electrode-2')

@@ -101,6 +101,8 @@ export interface Terms {
   readonly receiverDecimals?: number | undefined
   /** Buffers, lowest first, as printed on the bottle. */
   readonly buffers?: readonly string[] | undefined
+  /** Which buffer it is, is seen by its signal from the first one on; runs begun before that was so go on without. */
+  readonly recognise?: boolean | undefined
 }
 
 export const STEP_KINDS = [

@@ -80,7 +80,7 @@ export function phFit(state: Pick<RunState, 'terms' | 'values'>) {
 function electrodeFits(
   points: readonly (PhPoint & { buffer: string })[],
   temp_C: number,
-  chosen: readonly string[],
+  chosen: readonly string[] = [],
 ): void {
   const last = sure(points.at(-1))
   const known = attempt(() => recogniseBuffer({ mV: last.mV, temp_C, names: chosen }))
@@ -111,6 +111,23 @@ function electrodeFits(
           '% of what the best electrode could: another buffer was taken.',
       )
   }
+}
+
+/** How far off the line of all buffers one may lie, pH: a sound electrode bends less. */
+const OFF_LINE_pH = 0.06
+/** Refuses a calibration whose points are on no line: one of the buffers is not what it is named. */
+function onOneLine(state: RunState, fit: ReturnType<typeof phFit>): void {
+  const off = phPoints(state).map((p) => ({
+    ...p,
+    pH: Math.abs((p.mV - fit.offset_mV - fit.slope_mVperPh * (p.ph - 7)) / fit.ideal_mVperPh),
+  }))
+  const worst = off.reduce((a, b) => (b.pH > a.pH ? b : a))
+  if (off.length > 2 && worst.pH > OFF_LINE_pH)
+    refuse(
+      'buffer-spoilt',
+      `The buffers do not lie on one line: ${worst.buffer} is ${worst.pH.toFixed(2)} pH off it. One is spoilt ` +
+        '(an alkaline one first, by the air), mixed with rinse water, or of another temperature than was typed.',
+    )
 }
 
 /** What a `reading` step should find, where that is known. */
@@ -183,7 +200,7 @@ function readingTaken(state: RunState, step: Step, event: Pass): Values {
   const value = valueFor(event.typed, reads.quantity, reads.unit, t)
   const values = { ...state.values, [step.id]: value }
   if (reads.what === 'electrode')
-    electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25, t.buffers ?? [])
+    electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25, t.recognise ? t.buffers : [])
   const expected = expectedAt(state, step)
   if (!step.verifies || expected === undefined) return { [step.id]: value }
   const errorPct = (100 * (value - expected)) / (reads.what === 'current' ? 16 : spanOf(t))
@@ -254,6 +271,7 @@ function plausibleOf(state: RunState, step: Step): Readonly<Record<string, numbe
         `Slope ${fit.slopePercent.toFixed(1)} % of the ideal, offset ${fit.offset_mV.toFixed(1)} mV: no ` +
           'calibration can mend this electrode. Clean it and try again, or replace it.',
       )
+    if (t.recognise) onOneLine(state, fit)
     return { slope: fit.slope_mVperPh, offset: fit.offset_mV, slopePercent: fit.slopePercent }
   }
   const correction = correctionPct(state, step)

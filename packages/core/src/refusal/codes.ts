@@ -183,6 +183,7 @@ export const REFUSALS = {
   'outside-table': ['The value lies outside the table.', 'A value within it.'],
   'no-span': ['Nothing is left between empty and full.', 'Full above empty.'],
   'leg-missing': ['A wet leg has no fill or height.', 'Specific gravity of the fill, and its height.'],
+  'buffer-spoilt': ['The buffers of a calibration lie on no line.', 'Fresh buffers, each at its own temperature.'],
   'buffer-not-recognised': ['The voltage is that of no buffer at hand, or of two.', 'The buffer named by hand.'],
   'unknown-buffer': ['The set has no such buffer.', 'A buffer of the set.'],
   'not-a-buffer': ['The pH of a buffer does not lie between 0 and 14.', 'A pH between.'],

@@ -8,8 +8,8 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
-import { apart, type Mark } from '../vessel/marks.ts'
-import { outline } from '../vessel/outline.ts'
+import { apart, type Mark } from '../../vessel/marks.ts'
+import { outline } from '../../vessel/outline.ts'
 
 const folder = useFolder()
 const thread = useThread()

@@ -11,7 +11,7 @@ import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
 /** What reads files is fetched where a table is wanted. */
-const StrappingField = defineAsyncComponent(() => import('../../kinds/vessel/StrappingField.vue'))
+const StrappingField = defineAsyncComponent(() => import('../../vessel/StrappingField.vue'))
 
 const props = defineProps<{ field: Field }>()
 const folder = useFolder()

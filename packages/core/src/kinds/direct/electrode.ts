@@ -5,6 +5,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { straightStage, type Knot, type Stage } from '../../thread/index.ts'
 import type { Field, Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { electrodeLine } from './electrode-line.ts'
 
 const point = { stage: 'point', group: 'Electrode', type: 'quantity' } as const
 const fields: readonly Field[] = [
@@ -38,17 +39,8 @@ const fields: readonly Field[] = [
 ]
 
 const termsOf = (r: Reader) => {
-  const [temp, slope, offset] = [
-    r.in('phTemp', 'degC') ?? 25,
-    r.in('slopePercent', '%') ?? 100,
-    r.in('electrodeOffset', 'mV') ?? 0,
-  ]
-  const usable = temp > -273 && slope > 0 && Number.isFinite(slope)
-  return {
-    temp,
-    offset: Number.isFinite(offset) ? offset : 0,
-    slope: usable ? (slope / 100) * idealSlope_mV(temp) : undefined,
-  }
+  const { temp_C, slope_mVperPh, offset_mV } = electrodeLine(r)
+  return { temp: temp_C, offset: offset_mV, slope: slope_mVperPh }
 }
 
 export const electrode = {

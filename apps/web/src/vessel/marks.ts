@@ -1,5 +1,5 @@
 // Words beside a drawing at heights of it, led to where they belong and never over one another.
-import { spreadLabels } from '../../places/folder/labels.ts'
+import { spreadLabels } from '../places/folder/labels.ts'
 
 export interface Mark {
   /** Height on the drawing that it belongs to. */

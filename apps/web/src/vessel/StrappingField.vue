@@ -13,7 +13,7 @@ import type { Field } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
 import Papa from 'papaparse'
 import { computed, ref } from 'vue'
-import PickFile from '../../widgets/PickFile.vue'
+import PickFile from '../widgets/PickFile.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{ field: Field; typed: string }>()
