@@ -150,9 +150,15 @@ test(
     await connectBench(page)
     await page.locator('[data-test="machine"]').click()
     await expect(page.locator('[data-test="live-state"]')).toHaveText('true: sluice closed', { timeout: 10_000 })
-    await page.locator('[data-test="record"]').click()
-    await expect(page.locator('[data-test="count"]')).toHaveText(/^[4-9]$/, { timeout: 20_000 })
-    await page.locator('[data-test="record"]').click()
+    const record = page.locator('[data-test="record"]')
+    // The link is made anew when the bench is connected: what is pressed while nothing is seen records nothing.
+    await expect(async () => {
+      if ((await record.innerText()).startsWith('Record')) await record.click()
+      await expect(record).toHaveText('Stop recording', { timeout: 2000 })
+      await expect(page.getByText(/Recording: [2-9] changes/)).toBeVisible({ timeout: 15_000 })
+    }).toPass({ timeout: 40_000 })
+    await expect(page.locator('[data-test="count"]')).toHaveText(/^([4-9]|1\d)$/, { timeout: 20_000 })
+    await record.click()
     await work(page, 'Log of edges')
     await expect(page.getByRole('cell', { name: 'practice at the bench' })).toBeVisible()
     await work(page, 'Cycles and OEE')
