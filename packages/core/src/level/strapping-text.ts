@@ -10,6 +10,7 @@ export const MOST_ROWS = 1000
 /** What is wrong with a line of the file; lines are counted from 1, 0 is the file as a whole. */
 export interface LineError {
   readonly line: number
+  readonly code: 'invalid-input' | 'rows-not-ascending'
   readonly says: string
 }
 export interface StrappingRead {
@@ -44,7 +45,7 @@ export function readStrapping(lines: readonly (readonly string[])[]): StrappingR
     'plainly' in parseNumber(cell.trim()) ? `“${cell}” may be read in two ways` : `“${cell}” is no number`
   lines.forEach((cells, i) => {
     const line = i + 1
-    const wrong = (says: string) => void errors.push({ line, says })
+    const wrong = (says: string, code: LineError['code'] = 'invalid-input') => void errors.push({ line, code, says })
     if (cells.every((c) => !c.trim())) return
     const [level, volume] = [number(cells[0] ?? ''), number(cells[1] ?? '')]
     if (level === undefined && volume === undefined && !rows.length && !errors.length) {
@@ -56,17 +57,18 @@ export function readStrapping(lines: readonly (readonly string[])[]): StrappingR
     if (volume < 0) return wrong(`A volume of ${volume} is below 0.`)
     const row = { level_mm: convertUnit(level, units[0], 'mm'), volume_m3: convertUnit(volume, units[1], 'm3') }
     if (before && !(row.level_mm > before.row.level_mm))
-      return wrong(`The level does not rise: ${level} after line ${before.line}.`)
+      return wrong(`The level does not rise: ${level} after line ${before.line}.`, 'rows-not-ascending')
     if (before && !(row.volume_m3 > before.row.volume_m3))
-      return wrong(`The volume does not rise: ${volume} after line ${before.line}.`)
+      return wrong(`The volume does not rise: ${volume} after line ${before.line}.`, 'rows-not-ascending')
     before = { line, row }
     rows.push(row)
   })
-  if (rows.length < 2 && !errors.length) errors.push({ line: 0, says: 'A strapping table has two rows or more.' })
+  if (rows.length < 2 && !errors.length)
+    errors.push({ line: 0, code: 'invalid-input', says: 'A strapping table has two rows or more.' })
   if (rows.length > MOST_ROWS) {
     const every = Math.ceil(rows.length / MOST_ROWS)
     const says = `At most ${MOST_ROWS} rows are kept, not ${rows.length}: take every ${every}th and both ends.`
-    errors.push({ line: 0, says })
+    errors.push({ line: 0, code: 'invalid-input', says })
   }
   return { rows, errors, units }
 }
@@ -86,7 +88,7 @@ export function strappingOf(text: string): StrappingRow[] | undefined {
   const [first] = errors
   if (first) {
     const where = first.line ? `Row ${first.line}: ` : ''
-    throw new Refusal(/rise/.test(first.says) ? 'rows-not-ascending' : 'invalid-input', `${where}${first.says}`)
+    throw new Refusal(first.code, `${where}${first.says}`)
   }
   return [...rows]
 }

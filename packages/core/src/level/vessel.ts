@@ -18,13 +18,20 @@ export function vesselEnds_m(vessel: Vessel): readonly [number, number] {
   return [0, tankHeight_m(vessel)]
 }
 
+/** A level as the table's rows count it, mm: an end of the vessel is an end of the table, whatever rounding leaves. */
+function asCounted(vessel: Vessel & { shape: 'strapped' }, level_m: number): number {
+  const [low, high] = vesselEnds_m(vessel)
+  if (level_m === low) return sure(vessel.rows[0]).level_mm
+  return level_m === high ? sure(vessel.rows.at(-1)).level_mm : level_m * 1000
+}
+
 /**
  * Volume, m³, at a level.
  * @param level_m above the lowest inside point; of a strapping table as its rows count it
  * @throws Refusal `invalid-input`, `impossible-head`, `level-outside-tank`, `outside-table`, `rows-not-ascending`
  */
 export function vesselVolume_m3(vessel: Vessel, level_m: number): number {
-  if (vessel.shape === 'strapped') return strapping(vessel.rows, { level_mm: level_m * 1000 }).volume_m3
+  if (vessel.shape === 'strapped') return strapping(vessel.rows, { level_mm: asCounted(vessel, level_m) }).volume_m3
   if (vessel.shape !== 'tilted-cylinder') return tankVolume(vessel, level_m).volume_m3
   const [low, high] = tiltedEnds_m(vessel)
   if (!(level_m >= low && level_m <= high))
