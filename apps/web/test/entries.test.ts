@@ -181,8 +181,8 @@ it(
 )
 it('a range with its zero elevated or suppressed says by how much', async () => {
   await openLoop('LT-208', '/range?do=re-range')
-  await see('[data-test="re-range"]', '−2585.1 mmH₂O at 4 mA, 92.9 mmH₂O at 20 mA')
-  await read('Zero elevated by 2585.1 mmH₂O')
+  await see('[data-test="re-range"]', '−2798.9 mmH₂O at 4 mA, −120.9 mmH₂O at 20 mA')
+  await read('Zero elevated by 2798.9 mmH₂O')
   await openLoop('PDT-118', '/range?do=re-range')
   await fill('Liquid standing on the cell', '1000 mm')
   await read('Zero suppressed by 98.07 mbar')

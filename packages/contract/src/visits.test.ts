@@ -45,7 +45,7 @@ describe('a visit of the demo plant', () => {
       expect.stringContaining('Within tolerance'),
     ])
     expect(visit.parts[4]!.lines).toEqual([['Damping', '2 s → 5 s']])
-    expect(visit.parts[2]!.lines[0]).toEqual(['0 mm', '−2568 mmH₂O, 4.099 mA, 16 mm, +0.619 % of span'])
+    expect(visit.parts[2]!.lines[0]).toEqual(['0 mm', '−2782 mmH₂O, 4.099 mA, 16 mm, +0.619 % of span'])
     expect([openOf(visit), toldOf(visit)]).toEqual([[], ['shift operator']])
   })
   it('says what is still open after a failure', () => {

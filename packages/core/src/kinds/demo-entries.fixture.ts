@@ -167,7 +167,7 @@ Object.assign(TYPED, {
     diameter: '1.2 m',
   },
   ph: direct('pH', 14),
-  // 1.03 · (200 + 300) − 1.05 · 2900 = −2530 mmH2O at empty; 1.03 · 2600 mm of span: 2678 mmH2O.
+  // 1.03 · (200 + 300) − 1.05 · 3100 = −2740 mmH2O at empty; 1.03 · 2600 mm of span: 2678 mmH2O.
   'level-dp': {
     ...direct('mbar', 600),
     arrangement: 'wet-leg',
@@ -176,11 +176,11 @@ Object.assign(TYPED, {
     fullHeight: '2800 mm',
     belowTap: '300 mm',
     legSg: '1.05',
-    legHeight: '2900 mm',
+    legHeight: '3100 mm',
     sensorLow: '-620 mbar',
     sensorHigh: '620 mbar',
-    lrv: '-2530 mmH2O',
-    urv: '148 mmH2O',
+    lrv: '-2740 mmH2O',
+    urv: '-62 mmH2O',
     receiverLow: '0 mm',
     receiverHigh: '2600 mm',
   },

@@ -19,7 +19,8 @@ export interface Condition {
   readonly is: readonly string[]
 }
 
-interface FieldBase {
+/** What every entry has, whatever it holds. */
+export interface FieldBase {
   readonly key: string
   readonly stage: StageId
   /** Heading it stands under on its stage's page. */

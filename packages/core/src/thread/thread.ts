@@ -107,8 +107,16 @@ export function knotScales(thread: Thread): { low: number | undefined; high: num
       const v = values[i]
       return v?.known ? v.value : undefined
     })
-    return { low, high }
+    return withoutDust(low, high)
   })
+}
+
+/** The ends of a scale to one part in 10¹² of the greater of them: an end that is reckoned back to 0 is 0. */
+function withoutDust(low: number | undefined, high: number | undefined) {
+  const greatest = Math.max(Math.abs(low ?? 0), Math.abs(high ?? 0))
+  const digits = greatest > 0 ? Math.min(100, Math.max(0, 11 - Math.floor(Math.log10(greatest)))) : 0
+  const [l, h] = [low, high].map((v) => (v === undefined ? v : Number(v.toFixed(digits)) + 0))
+  return { low: l, high: h }
 }
 
 /** Where readings part from the expectation: between which read knots, by how much, and what can cause it. */

@@ -1,7 +1,7 @@
 // Entries of a level measured by its pressure: the liquid, the vessel, what the low side is joined to, the cell.
 import { LEG_FLUIDS } from '../../level/index.ts'
 import { unitsOf } from '../../quantity/index.ts'
-import type { Field } from '../kind.ts'
+import type { Field, FieldBase } from '../kind.ts'
 import { identifyFields, manifoldField, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 import { shownFields, vesselFields } from '../vessel/index.ts'
 
@@ -13,24 +13,23 @@ const SUBMERSIBLE = 'submersible'
 const joined = (...is: string[]) => ({ key: 'arrangement', is })
 const own = (key: string) => ({ key, is: ['own'] })
 
-type More = Partial<Field> & {
-  readonly key: string
-  readonly group: string
-  readonly label: string
-  readonly help: string
-}
-const length = (more: More): Field => ({ ...point, quantity: 'length', unit: 'mm', required: true, ...more }) as Field
-const gravity = (more: More): Field => ({ ...point, quantity: 'ratio', unit: '1', required: true, ...more }) as Field
-const temperature = (more: More): Field =>
-  ({ ...point, quantity: 'temperature', unit: 'degC', default: '20 degC', ...more }) as Field
-const fluid = (more: More): Field =>
-  ({
-    stage: 'point',
-    type: 'choice',
-    options: [{ value: 'own', label: 'own figure' }, ...LEG_FLUIDS.map(({ id, name }) => ({ value: id, label: name }))],
-    default: 'own',
-    ...more,
-  }) as Field
+type More = Pick<FieldBase, 'key' | 'group' | 'label' | 'help'> & Partial<FieldBase>
+const length = (more: More): Field => ({ ...point, quantity: 'length', unit: 'mm', required: true, ...more })
+const gravity = (more: More): Field => ({ ...point, quantity: 'ratio', unit: '1', required: true, ...more })
+const temperature = (more: More): Field => ({
+  ...point,
+  quantity: 'temperature',
+  unit: 'degC',
+  default: '20 degC',
+  ...more,
+})
+const fluid = (more: More): Field => ({
+  stage: 'point',
+  type: 'choice',
+  options: [{ value: 'own', label: 'own figure' }, ...LEG_FLUIDS.map(({ id, name }) => ({ value: id, label: name }))],
+  default: 'own',
+  ...more,
+})
 
 const PRESSURES = ['mbar', 'kPa', 'bar', 'mmH2O', 'inH2O', 'psi', 'mmHg'] as const
 

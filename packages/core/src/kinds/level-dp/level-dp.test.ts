@@ -16,6 +16,17 @@ const value = (id: string, changed: Record<string, string> = {}) => figure(id, c
 const mbar = 0.0980665
 
 describe('a level by pressure', () => {
+  it('reckons an end of its range back to the level itself, without dust: 0 is 0', () => {
+    const low = fc.integer({ min: 0, max: 900 })
+    fc.assert(
+      fc.property(low, fc.integer({ min: 700, max: 1500 }), (empty, sg) => {
+        const changed = { sg: `${sg / 1000}`, emptyHeight: `${empty} mm` }
+        const [lrv, urv] = ['dp-empty', 'dp-full'].map((id) => `${value(id, changed)!.toPrecision(12)} mmH2O`)
+        const [level] = studied(currentKindOf(KIND), demoEntries(KIND, { ...changed, lrv: lrv!, urv: urv! })).scales
+        expect(level).toEqual({ low: 0, high: 2800 - empty })
+      }),
+    )
+  })
   it('makes the pressures of the contract’s calculator, open, dry and wet', () => {
     const mm = fc.integer({ min: -900, max: 3000 })
     fc.assert(
@@ -33,7 +44,7 @@ describe('a level by pressure', () => {
             fullHeight_mm: 2800,
             transmitterBelowTap_mm: below,
             legSg: 1.05,
-            legHeight_mm: 2900,
+            legHeight_mm: 3100,
           })
           expect(value('dp-empty', { ...changed, urv: '148 mmH2O' })).toBeCloseTo(by.lrv_mmH2O, 6)
           expect(value('dp-full', { ...changed, urv: '148 mmH2O' })).toBeCloseTo(by.urv_mmH2O, 6)
@@ -68,7 +79,7 @@ describe('a level by pressure', () => {
   })
   it('says what the calibrator must show at each point, in its own unit', () => {
     const all = [0, 25, 50, 75, 100].map((p) => value(`gauge-${p}`)!)
-    const low = (1.03 * 500 - 1.05 * 2900) * mbar
+    const low = (1.03 * 500 - 1.05 * 3100) * mbar
     expect(all[0]).toBeCloseTo(low, 6)
     expect(all[4]! - all[0]!).toBeCloseTo(1.03 * 2600 * mbar, 6)
     expect(all[2]).toBeCloseTo((all[0]! + all[4]!) / 2, 9)
@@ -94,6 +105,7 @@ describe('a level by pressure', () => {
     [{ sg: '0' }, 'not-positive'],
     [{ fullHeight: '100 mm' }, 'no-span'],
     [{ tankDepth: '2500 mm' }, 'full-above-overflow'],
+    [{ legHeight: '3099 mm' }, 'leg-below-full'],
     [{ shape: 'sphere', diameter: '0 m' }, 'invalid-input'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(changed)).toContain(code))
 })

@@ -1,7 +1,7 @@
 // Entries of a level measured by a probe in the liquid: the probe as cut, its dead zones, the liquid, the vessel.
 import { DIELECTRIC_LIQUIDS } from '../../level/index.ts'
 import { limits } from '../direct/limits.ts'
-import type { Field } from '../kind.ts'
+import type { Field, FieldBase } from '../kind.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 import { shownFields, vesselFields } from '../vessel/index.ts'
 
@@ -10,9 +10,16 @@ export const CAPACITANCE = 'capacitance rod'
 const onProbe = { key: 'sensing', is: [WAVE, CAPACITANCE] }
 const onWave = { key: 'sensing', is: [WAVE] }
 
-type Length = Partial<Field> & { readonly key: string; readonly label: string; readonly help: string }
-const length = (group: string, field: Length): Field =>
-  ({ stage: 'point', group, type: 'quantity', quantity: 'length', unit: 'mm', when: onProbe, ...field }) as Field
+type Length = Pick<FieldBase, 'key' | 'label' | 'help'> & Partial<FieldBase>
+const length = (group: string, field: Length): Field => ({
+  stage: 'point',
+  type: 'quantity',
+  quantity: 'length',
+  unit: 'mm',
+  when: onProbe,
+  ...field,
+  group,
+})
 
 const probeFields: readonly Field[] = [
   {
@@ -77,7 +84,7 @@ const probeFields: readonly Field[] = [
     label: 'Length of the weight',
     help: 'At the cable’s end: nothing is told apart along it.',
     default: '0 mm',
-    when: [onWave, { key: 'probeType', is: ['cable'] }] as never,
+    when: [onWave, { key: 'probeType', is: ['cable'] }],
   }),
   length('Probe', {
     key: 'topDeadZone',

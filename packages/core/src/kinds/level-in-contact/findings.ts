@@ -206,6 +206,17 @@ function vesselPlaceFindings(g: ProbeGeometry): Finding[] {
         action: 'Correct the distance or the vessel’s height.',
       }),
     )
+  if (!g.standpipe && g.nozzleWidth !== undefined && g.faceAbove > g.nozzleWidth + NEAR)
+    found.push(
+      look({
+        code: 'nozzle-tall-and-narrow',
+        fields: ['nozzleWidth', 'faceAbove'],
+        what: `The nozzle is ${mm(g.faceAbove)} tall and ${mm(g.nozzleWidth)} wide.`,
+        why: 'A nozzle that is taller than wide sends echoes of its own back along the probe.',
+        sure: 'A rule of the trade: a coaxial probe does not mind.',
+        action: 'A wider or shorter nozzle, a standpipe, or a coaxial probe.',
+      }),
+    )
   if (g.top !== undefined && g.top > g.faceAbove + NEAR)
     found.push(
       finding({

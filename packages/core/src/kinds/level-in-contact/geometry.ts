@@ -26,6 +26,7 @@ export interface ProbeGeometry {
   readonly depth: number | undefined
   readonly faceAbove: number
   readonly standpipe: boolean
+  readonly nozzleWidth: number | undefined
   /** Inside bottom of the vessel below the reference face. */
   readonly bottomBelowFace: number | undefined
   /** Height of the 0 % level above that bottom. */
@@ -92,6 +93,7 @@ export function probeGeometry(r: Reader): ProbeGeometry {
     depth,
     faceAbove,
     standpipe: r.text('mounting') === 'standpipe',
+    nozzleWidth: mm('nozzleWidth'),
     bottomBelowFace,
     emptyAbove: bottomBelowFace === undefined || empty === undefined ? undefined : bottomBelowFace - empty,
     at4: distance(mm('lrv')),

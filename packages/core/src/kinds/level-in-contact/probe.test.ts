@@ -64,6 +64,7 @@ describe('a probe', () => {
     [{ head: 'off the process' }, 'head-off-process'],
     [{ diameter: '-1 m' }, 'invalid-input'],
     [{ faceAbove: '150 mm' }, 'vessel-top-unseen'],
+    [{ nozzleWidth: '80 mm' }, 'nozzle-tall-and-narrow'],
   ] as const)('with %j finds %s', (changed, code) => expect(codes(changed)).toContain(code))
 
   it('whose head is off the process gives no figure for anything: its readings are void', () => {

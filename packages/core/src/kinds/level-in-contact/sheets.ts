@@ -32,7 +32,7 @@ export function sheetsOf(g: ProbeGeometry, lines: readonly SetupLine[]): Sheet[]
           id: 'length',
           title: 'Length measured along the probe',
           says: `From the reference face to its end; ${mm(g.length, 'the length')} is entered.`,
-          caution: 'Vessel open: no ignition, no fall of the cable; permit and gas test by the site’s procedure.',
+          caution: 'Vessel open: no spark, no fall of the cable; permit and gas test by the site’s procedure.',
           ask: {
             label: 'Length as it hangs',
             quantity: 'length',
