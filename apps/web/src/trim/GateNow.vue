@@ -12,6 +12,7 @@ import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readByHand, readingFacts, trendOf } from './gate.ts'
+import GateFacts from './GateFacts.vue'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import SeenFields from './SeenFields.vue'
@@ -152,12 +153,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
             @enter="pass"
           />
         </template>
-        <dl v-if="facts.length" class="facts">
-          <div v-for="f in facts" :key="f.name">
-            <dt>{{ f.name }}</dt>
-            <dd :class="{ figures: f.as !== 'words', signal: f.as === 'live' }">{{ f.says }}</dd>
-          </div>
-        </dl>
+        <GateFacts :facts="facts" />
         <template v-if="step.kind === 'reading' && step.reads">
           <WordsField
             v-if="step.reads.what === 'current'"
@@ -223,26 +219,8 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
 .do > :deep(.entry) {
   width: min(320px, 100%);
 }
-.facts {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 32px;
-  margin: 0;
-  flex-basis: 100%;
-}
-.facts dt {
-  font-size: 14px;
-  color: var(--second);
-}
-.facts dd {
-  margin: 0;
-  font-size: 22px;
-}
-.signal,
 .bench {
   color: var(--signal);
-}
-.bench {
   font-size: 22px;
   margin: 0;
 }

@@ -7,11 +7,12 @@ export interface Mark {
   readonly words: string
   readonly tone?: 'action' | 'stop'
 }
+/** A mark whose words have their place. */
+export interface Placed extends Mark {
+  readonly text: number
+}
 /** Marks with the heights of their texts, between `top` and `bottom` where there is room. */
-export function apart(
-  marks: readonly Mark[],
-  { gap = 18, top = 14, bottom = Infinity } = {},
-): (Mark & { text: number })[] {
+export function apart(marks: readonly Mark[], { gap = 18, top = 14, bottom = Infinity } = {}): Placed[] {
   const spread = spreadLabels(
     marks.map((m) => m.y + 5),
     gap,

@@ -5,6 +5,7 @@ import { geometryOf, SHAPES, volumeAt } from '@calm-loop/core/kinds'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { apart, type Mark } from '../../vessel/marks.ts'
+import SideMarks from '../../vessel/SideMarks.vue'
 import { outline } from '../../vessel/outline.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -62,7 +63,7 @@ const leftMarks = computed(() => {
     marks.push({ y: y(face.value - g.value.full), words: `full ${show(face.value - g.value.full)}` })
   if (face.value !== undefined && sane(g.value.empty))
     marks.push({ y: y(g.value.emptyAboveBottom), words: `empty ${show(g.value.emptyAboveBottom)}` })
-  return apart(marks)
+  return apart(marks, { bottom: H - 4 })
 })
 const rightMarks = computed(() => {
   const marks: Mark[] = []
@@ -77,7 +78,7 @@ const rightMarks = computed(() => {
         `level ${show(level.value)}` +
         (volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`),
     })
-  return apart(marks)
+  return apart(marks, { bottom: H - 4 })
 })
 /** The beam meets what is not the surface. */
 const beamMeets = computed(() => folder.study?.findings.some((f) => /^beam-(on|in)-/.test(f.code)) ?? false)
@@ -138,18 +139,8 @@ const title = computed(
           blanking {{ show(g.blanking) }}
         </text>
       </template>
-      <g v-for="(m, i) in leftMarks" :key="i">
-        <path :d="`M${LEFT - 14} ${m.text - 5}L${LEFT - 4} ${m.y}H${LEFT + 12}`" class="lead" />
-        <text :x="LEFT - 20" :y="m.text" class="end">{{ m.words }}</text>
-      </g>
-      <g v-for="(m, i) in rightMarks" :key="i">
-        <path
-          :d="`M${LEFT + WIDE + 14} ${m.text - 5}L${LEFT + WIDE + 4} ${m.y}H${LEFT + WIDE - 12}`"
-          class="lead"
-          :class="m.tone"
-        />
-        <text :x="LEFT + WIDE + 20" :y="m.text" :class="m.tone">{{ m.words }}</text>
-      </g>
+      <SideMarks :marks="leftMarks" side="left" :edge="LEFT" :to="LEFT + 12" />
+      <SideMarks :marks="rightMarks" side="right" :edge="LEFT + WIDE" :to="LEFT + WIDE - 12" />
       <text v-if="depth !== undefined" :x="LEFT + WIDE / 2" :y="FLOOR + 18" class="mid small">inside bottom, 0</text>
       <text v-if="missing.length" x="0" y="20" class="needs">needs {{ missing.join(', ') }}</text>
     </svg>
@@ -194,12 +185,5 @@ const title = computed(
   fill: var(--sheet);
   stroke: var(--ink);
   stroke-width: 2;
-}
-.lead {
-  fill: none;
-  stroke: var(--second);
-}
-.lead.action {
-  stroke: var(--action);
 }
 </style>

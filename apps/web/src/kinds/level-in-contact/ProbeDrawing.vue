@@ -9,6 +9,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { apart, type Mark } from '../../vessel/marks.ts'
+import SideMarks from '../../vessel/SideMarks.vue'
 import { outline } from '../../vessel/outline.ts'
 
 const folder = useFolder()
@@ -60,22 +61,21 @@ const left = computed(() => {
   if (sane(length)) marks.push({ y: y(length), words: `end of the probe ${show(length)}` })
   return apart(marks, { bottom: H - 8 })
 })
-const dead = (code: string) => folder.study?.findings.some((f) => f.code === code) ?? false
+/** Whether an end of the current lies where the probe measures nothing. */
+const isDead = (key: 'lrv' | 'urv') =>
+  folder.study?.findings.some((f) => f.code.startsWith('current-in-') && f.fields.includes(key)) ?? false
 const right = computed(() => {
   const marks: Mark[] = []
   const { top, length, bottom: zone, at4, at20 } = g.value
   if (sane(top) && top > 0) marks.push({ y: y(top / 2), words: `upper dead zone ${show(top)}` })
   if (sane(length) && sane(zone) && zone > 0)
     marks.push({ y: y(length - zone / 2), words: `lower dead zone ${show(zone)}` })
-  const inZone = dead('current-in-lower-zone') || dead('current-in-upper-zone')
-  for (const [mA, at] of [
-    [4, at4],
-    [20, at20],
+  for (const [mA, key, at] of [
+    [4, 'lrv', at4],
+    [20, 'urv', at20],
   ] as const)
-    if (at !== undefined) {
-      const stopped = inZone && (at < (top ?? 0) || (sane(length) && at > length - (zone ?? 0)))
-      marks.push({ y: y(at), words: `${mA} mA at ${show(at)}`, tone: stopped ? 'stop' : 'action' })
-    }
+    if (at !== undefined)
+      marks.push({ y: y(at), words: `${mA} mA at ${show(at)}`, tone: isDead(key) ? 'stop' : 'action' })
   if (surface.value !== undefined && !g.value.off)
     marks.push({
       y: y(surface.value),
@@ -168,14 +168,8 @@ const title = computed(() =>
         </template>
       </g>
       <text v-if="g.off" :x="MID" y="12" class="mid bad">head off: readings void</text>
-      <template v-for="(m, i) in left" :key="`l${i}`">
-        <path :d="`M${LEFT - 18} ${m.text - 5}L${LEFT - 8} ${m.y}H${MID - 18}`" class="lead" />
-        <text :x="LEFT - 24" :y="m.text" class="end">{{ m.words }}</text>
-      </template>
-      <template v-for="(m, i) in right" :key="`r${i}`">
-        <path :d="`M${X + 18} ${m.text - 5}L${X + 8} ${m.y}H${MID + 18}`" class="lead" :class="m.tone" />
-        <text :x="X + 24" :y="m.text" :class="m.tone">{{ m.words }}</text>
-      </template>
+      <SideMarks :marks="left" side="left" :edge="LEFT" :to="MID - 18" />
+      <SideMarks :marks="right" side="right" :edge="X" :to="MID + 18" />
       <text :x="(LEFT + RIGHT) / 2" :y="H - 10" class="mid small">
         {{ sane(g.depth) ? 'inside bottom' : 'the vessel’s height is not entered' }}
       </text>
@@ -237,19 +231,5 @@ const title = computed(() =>
 }
 .void {
   opacity: 0.35;
-}
-.lead {
-  fill: none;
-  stroke: var(--second);
-}
-.lead.action {
-  stroke: var(--action);
-}
-.lead.stop {
-  stroke: var(--stop);
-  stroke-width: 2;
-}
-text.stop {
-  fill: var(--stop);
 }
 </style>

@@ -6,6 +6,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { apart } from '../../vessel/marks.ts'
+import SideMarks from '../../vessel/SideMarks.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
@@ -33,12 +34,12 @@ const marks = computed(() =>
     { top: TOP + 12, bottom: FLOOR },
   ),
 )
+/** Where the thread stands: its pH, and the voltage that it reckons for it. */
 const now = computed(() => {
-  const k = thread.expected[0]
-  const { slope_mVperPh, offset_mV } = line.value
-  if (!k?.known || slope_mVperPh === undefined) return undefined
-  const volts = slope_mVperPh * (k.value - 7) + offset_mV
-  return { x: x(k.value), y: y(volts), words: `pH ${k.value.toFixed(2)} gives ${mV(volts)}` }
+  const [process, electrode] = thread.expected
+  if (!process?.known || !electrode?.known) return undefined
+  const words = `pH ${process.value.toFixed(2)} gives ${mV(electrode.value)}`
+  return { x: x(process.value), y: y(electrode.value), words }
 })
 const title = computed(
   () =>
@@ -64,10 +65,7 @@ const title = computed(
     <text :x="LEFT - 10" :y="y(0) + 5" class="end small figures">{{ mV(0, 0) }}</text>
     <path :d="path(line.ideal_mVperPh, 0)" class="ideal" />
     <path v-if="line.slope_mVperPh !== undefined" :d="path(line.slope_mVperPh, line.offset_mV)" class="own" />
-    <template v-for="(m, i) in marks" :key="i">
-      <path :d="`M${RIGHT + 16} ${m.text - 5}L${RIGHT + 4} ${m.y}`" class="lead" />
-      <text :x="RIGHT + 22" :y="m.text" class="figures">{{ m.words }}</text>
-    </template>
+    <SideMarks :marks="marks" side="right" :edge="RIGHT" :to="RIGHT - 6" />
     <circle v-for="p in points" :key="p.buffer" :cx="x(p.ph)" :cy="y(p.mV)" r="5.5" class="point" />
     <template v-if="now">
       <circle :cx="now.x" :cy="now.y" r="7" class="ring" />
@@ -105,10 +103,6 @@ const title = computed(
 .own-key {
   fill: var(--action);
   font-weight: 600;
-}
-.lead {
-  fill: none;
-  stroke: var(--second);
 }
 .point {
   fill: var(--signal);
