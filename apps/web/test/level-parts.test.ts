@@ -1,5 +1,4 @@
 // Parts of the level and electrode pages by themselves: the file of a strapping table, the line of an electrode.
-import type { WorkEntry } from '@calm-loop/contract'
 import { entryFrom } from '@calm-loop/core/quantity'
 import type { Field } from '@calm-loop/core/kinds'
 import { vesselFields } from '../../../packages/core/src/kinds/vessel/fields.ts'
@@ -47,9 +46,14 @@ describe('the file of a strapping table', () => {
 
 describe('the line of an electrode', () => {
   const run = walk('ph-calibration', termsFor('ph-calibration'))
-  const log = run.events.map(
-    (event, i) => ({ what: 'procedure', run: 'r', event, id: `p${i}`, practice: false, ...SIGNED }),
-  )
+  const log = run.events.map((event, i) => ({
+    what: 'procedure',
+    run: 'r',
+    event,
+    id: `p${i}`,
+    practice: false,
+    ...SIGNED,
+  }))
   it('without a calibration is that of the entries, and says so', () => {
     open({ kind: 'ph', entries: demoEntries('ph') })
     const part = show(ElectrodeDrawing)
