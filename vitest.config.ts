@@ -23,7 +23,7 @@ export default defineConfig({
           environment: 'node',
           // The core remembers nothing, so that its modules need not be read again for every file.
           isolate: false,
-          testTimeout: 30_000,
+          testTimeout: 120_000,
         },
       },
       {
@@ -31,8 +31,8 @@ export default defineConfig({
           name: 'stand-in',
           include: ['apps/stand-in/test/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
         },
       },
       {
@@ -43,8 +43,8 @@ export default defineConfig({
           // Every file opens a server of its own; what they share is code.
           isolate: false,
           globalSetup: 'apps/server/test/cluster.ts',
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
         },
       },
       {
@@ -55,7 +55,7 @@ export default defineConfig({
           environment: 'happy-dom',
           globalSetup: 'apps/web/test/server.ts',
           setupFiles: 'apps/web/test/window.ts',
-          testTimeout: 30_000,
+          testTimeout: 120_000,
           server: { deps: { inline: ['vuetify'] } },
         },
       },

@@ -4,15 +4,15 @@ import { WORKERS } from './workers.ts'
 export default defineConfig({
   testDir: '.',
   workers: WORKERS,
-  timeout: 150_000,
-  expect: { timeout: 10_000 },
+  timeout: 300_000,
+  expect: { timeout: 25_000 },
   forbidOnly: true,
   reporter: [['list'], ['json', { outputFile: '../.tmp/e2e.json' }]],
   outputDir: '../.tmp/e2e',
   globalSetup: './start-server.ts',
   use: {
     launchOptions: { executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium' },
-    actionTimeout: 10_000,
+    actionTimeout: 25_000,
     testIdAttribute: 'data-test',
     trace: 'off',
   },
