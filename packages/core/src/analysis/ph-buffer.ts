@@ -61,13 +61,56 @@ export function bufferName(typed: string): string {
   return typed.trim().replace(',', '.')
 }
 
+/** A buffer of the site's own: its pH at temperatures, °C, lowest first. */
+export interface OwnBuffer {
+  readonly name: string
+  readonly rows: readonly (readonly [temp_C: number, ph: number])[]
+}
+
+/** @throws Refusal `out-of-range` */
+function ownPh({ name, rows }: OwnBuffer, temp_C: number): number {
+  const above = rows.findIndex(([t]) => t >= temp_C)
+  const [a, b] = [rows[Math.max(0, above - 1)], rows[above]]
+  if (!a || !b || temp_C < a[0])
+    throw new Refusal(
+      'out-of-range',
+      `The table of “${name}” goes from ${rows[0]?.[0] ?? '?'} to ${rows.at(-1)?.[0] ?? '?'} °C.`,
+    )
+  return a === b ? b[1] : a[1] + ((temp_C - a[0]) / (b[0] - a[0])) * (b[1] - a[1])
+}
+
 /**
- * pH of a buffer by its name as printed, at a temperature: from the table of the set that has it; any other is the
- * site's own, whose pH is taken as named. What is typed is brought to its printed name by `bufferName` first: a
- * recorded run goes on meaning what it meant.
+ * The table of a buffer of the site's own as it is typed: `20: 4.65, 25: 4.66`, °C and pH, rising.
+ * @throws Refusal `not-a-buffer`
+ */
+export function ownBuffer(name: string, table: string): OwnBuffer {
+  const rows = table.split(/[;\n]|,(?!\d)/).flatMap((part) => {
+    if (!part.trim()) return []
+    const [temp, ph] = part.split(':').map((v) => Number(v.trim().replace(',', '.') || 'x'))
+    return [[temp ?? NaN, ph ?? NaN] as const]
+  })
+  const rises = rows.every(([t, ph], i) => t > (rows[i - 1]?.[0] ?? -Infinity) && ph >= 0 && ph <= 14)
+  if (rows.length < 2 || !rises)
+    throw new Refusal(
+      'not-a-buffer',
+      'A buffer’s table has two rows or more, temperature and pH, as “20: 4.65; 25: 4.66”, the temperature rising.',
+    )
+  return { name, rows }
+}
+
+/**
+ * pH of a buffer by its name as printed, at a temperature: from the site's own table of that name, or the table of the
+ * set that has it; any other is taken as it is named. What is typed is brought to its printed name by `bufferName`
+ * first: a recorded run goes on meaning what it meant.
  * @throws Refusal `out-of-range`, `not-a-buffer`
  */
-export function bufferPh(name: string, temp_C: number): { ph: number; set: BufferSet | 'own' } {
+export function bufferPh(
+  name: string,
+  temp_C: number,
+  own: readonly OwnBuffer[] = [],
+): { ph: number; set: BufferSet | 'own' } {
+  const kept = own.find((b) => b.name === name)
+  if (kept) return { ph: ownPh(kept, temp_C), set: 'own' }
   const set = BUFFER_SETS.find((s) => buffersOf(s).includes(name))
   if (set) return { ...phBuffer({ set, nominal: Number(name), temp_C }), set }
   const ph = Number(name)

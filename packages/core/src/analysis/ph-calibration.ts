@@ -27,6 +27,37 @@ export interface PhCalibration {
 /** Ideal slope of a pH electrode, mV per pH (negative). Source: Nernst, −R·T·ln 10/F with the CODATA 2018 constants. */
 export const idealSlope_mV = (temp_C: number): number => (-R * (temp_C + 273.15) * Math.LN10 * 1000) / F
 
+/**
+ * Offset at pH 7 from one buffer, the slope kept as it was: what one point can say.
+ * @param slopePercent per cent of the ideal slope at the temperature, above 0
+ */
+export function onePointCalibration({
+  point,
+  temp_C,
+  slopePercent,
+}: {
+  readonly point: PhPoint
+  readonly temp_C: number
+  readonly slopePercent: number
+}): PhCalibration {
+  const slope = (slopePercent / 100) * idealSlope_mV(temp_C)
+  const offset_mV = point.mV - slope * (point.ph - 7)
+  return {
+    slope_mVperPh: slope,
+    slopePercent,
+    offset_mV,
+    zeroPh: 7 - offset_mV / slope,
+    verdict: verdictOf(slopePercent, offset_mV),
+  }
+}
+
+/** What an electrode is by its line: good 95 … 102 % and ± 15 mV, worn 90 … 105 % and ± 30 mV, else to be replaced. */
+export function verdictOf(slopePercent: number, offset_mV: number): ElectrodeVerdict {
+  const within = (low: number, high: number, most: number) =>
+    slopePercent >= low - SPARE && slopePercent <= high + SPARE && Math.abs(offset_mV) <= most + SPARE
+  return within(95, 102, 15) ? 'good' : within(90, 105, 30) ? 'worn' : 'replace'
+}
+
 /** Straight line y = a + b·x by least squares. Undefined slope when all x are equal. */
 export function fitLine(xs: readonly number[], ys: readonly number[]): { at0: number; slope: number } {
   const n = xs.length
@@ -59,13 +90,11 @@ export function phCalibration({ points, temp_C }: { points: readonly PhPoint[]; 
     throw new Refusal('no-slope', 'The electrode does not answer: the same voltage in every buffer.')
   const slopePercent = (100 * slope) / idealSlope_mV(temp_C)
   const offset_mV = at0 + 7 * slope
-  const within = (low: number, high: number, most: number) =>
-    slopePercent >= low - SPARE && slopePercent <= high + SPARE && Math.abs(offset_mV) <= most + SPARE
   return {
     slope_mVperPh: slope,
     slopePercent,
     offset_mV,
     zeroPh: -at0 / slope,
-    verdict: within(95, 102, 15) ? 'good' : within(90, 105, 30) ? 'worn' : 'replace',
+    verdict: verdictOf(slopePercent, offset_mV),
   }
 }

@@ -1,6 +1,6 @@
 // Which buffer an electrode stands in, from its voltage and the temperature.
 import { Refusal } from '../refusal/index.ts'
-import { bufferPh } from './ph-buffer.ts'
+import { bufferPh, type OwnBuffer } from './ph-buffer.ts'
 import { idealSlope_mV } from './ph-calibration.ts'
 
 /** An electrode that can still be used: per cent of the ideal slope, and mV off at pH 7. */
@@ -31,13 +31,16 @@ export function recogniseBuffer({
   mV,
   temp_C,
   names,
+  own = [],
 }: {
   readonly mV: number
   readonly temp_C: number
   readonly names: readonly string[]
+  /** The site's own, by name. */
+  readonly own?: readonly OwnBuffer[] | undefined
 }): Recognised {
   const fit = names
-    .map((name) => ({ name, ph: bufferPh(name, temp_C).ph }))
+    .map((name) => ({ name, ph: bufferPh(name, temp_C, own).ph }))
     .filter(({ ph }) => {
       const [low, high] = windowOf(ph, temp_C)
       return mV >= low && mV <= high

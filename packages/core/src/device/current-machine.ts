@@ -30,6 +30,7 @@ import {
   digitalOf,
   drivenCurrent,
   electrode_mV,
+  electrodeTemp_C,
   heldBy,
   inputOf,
   keepRange,
@@ -134,7 +135,8 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
       noise: n2,
       base: { ...faults, noisePct: NOISE_PCT },
     })
-    return { digital, noise, ...(device.electrode ? { electrode: electrode_mV(state.device, fed, n1) } : {}) }
+    const temp_C = electrodeTemp_C(device, state.device)
+    return { digital, noise, ...(device.electrode ? { electrode: electrode_mV(state.device, fed, n1, temp_C) } : {}) }
   }
   const shapeOf = (held: TransmitterState): Shape => ({
     current: (digital) => drivenCurrent(device, held, digital) + 0.16 * OUTPUT_ZERO_PCT,
@@ -322,7 +324,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
         fixed_mA: held.fixed_mA,
         protected: held.protected,
         changes: held.changes,
-        ...(electrode_mV === undefined ? {} : { electrode_mV }),
+        ...(electrode_mV === undefined ? {} : { electrode_mV, electrode_C: electrodeTemp_C(device, held) }),
       },
       ...(device.current ? {} : { signal_mA: 4 + 0.16 * state.world.damped }),
       ...(state.meter ? { meter: meterReadings(state.meter) } : {}),
@@ -340,6 +342,7 @@ export function currentMachine(setup: CurrentMachineSetup, start: CurrentMachine
       digital: digital === undefined ? null : percent(digital),
       current: mA === undefined ? null : (100 * (mA - 4)) / 16,
       electrode: state.electrode_mV ?? null,
+      ...(device.electrode ? { temperature: electrodeTemp_C(device, state.device) } : {}),
     }
   }
 

@@ -45,6 +45,7 @@ export interface TransmitterReadings {
   readonly protected: boolean
   readonly changes: number
   readonly electrode_mV?: number
+  readonly electrode_C?: number
 }
 
 /** What can be read from a device and the witnesses around it at one moment. */
@@ -64,12 +65,13 @@ export interface Readings {
   readonly transmitter?: TransmitterReadings
 }
 
-/** The witnesses of a trend at one moment, % of span; the electrode in mV. */
+/** The witnesses of a trend at one moment, % of span; the electrode in mV and °C. */
 export interface TrendPoint {
   readonly t_s: number
   readonly digital: number | null
   readonly current: number | null
   readonly electrode: number | null
+  readonly temperature?: number
 }
 
 /** A change of a discrete point's controller, in the machine's own time, and where the process was. */

@@ -13,6 +13,8 @@ export interface Tuning {
   readonly outputGain: number
   readonly slope_mVperPh?: number
   readonly offset_mV?: number
+  /** Temperature at which that slope holds, °C; 25 where it is not said. */
+  readonly slopeAt_C?: number
   readonly damping_s?: number
 }
 
@@ -25,6 +27,8 @@ export interface TransmitterSetup {
   readonly manifold: ManifoldType
   /** It measures pH with an electrode. */
   readonly electrode: boolean
+  /** Temperature of the liquid in the process, °C; 25 where it is not said. */
+  readonly liquid_C?: number | undefined
   /** A meter of its own measures: only output and receiver hang on what is here. */
   readonly meter: boolean
   /** It has a current output. */
@@ -51,6 +55,8 @@ export interface TransmitterState {
   readonly bench: { readonly value: number; readonly wanted: number } | null
   /** The next answer will not arrive; whether the command does. */
   readonly losing: 'answer' | 'command' | null
+  /** Temperature of the electrode, °C; that of the process where it was never elsewhere. */
+  readonly electrode_C?: number | undefined
   /** It has looked into itself. */
   readonly tested?: boolean | undefined
 }

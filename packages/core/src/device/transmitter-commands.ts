@@ -1,7 +1,7 @@
 // What a simulated transmitter does when it is told to: trims, writes, fixed currents, stores; and what it answers.
 import type { Command } from '../procedure/index.ts'
 import type { TransmitterSetup, TransmitterState, Tuning } from './transmitter-cases.ts'
-import { hidden, rangeOf } from './transmitter.ts'
+import { electrodeTemp_C, hidden, rangeOf } from './transmitter.ts'
 
 export interface Answer {
   readonly state: TransmitterState
@@ -131,7 +131,13 @@ export function commandTransmitter({
         }
       case 'ph-calibrate':
         return wrote(
-          { slope_mVperPh: command.slope_mVperPh, offset_mV: command.offset_mV, sensorOffset: 0, sensorGain: 1 },
+          {
+            slope_mVperPh: command.slope_mVperPh,
+            slopeAt_C: electrodeTemp_C(setup, state),
+            offset_mV: command.offset_mV,
+            sensorOffset: 0,
+            sensorGain: 1,
+          },
           `pH calibration: slope ${shown(active.slope_mVperPh ?? 0)} to ${shown(command.slope_mVperPh)} mV ` +
             `per pH, offset ${shown(active.offset_mV ?? 0)} to ${shown(command.offset_mV)} mV.`,
         )

@@ -16,10 +16,27 @@ import { sure } from '../sure/index.ts'
 
 const UNTRIMMED: Tuning = { sensorOffset: 0, sensorGain: 1, outputOffset_mA: 0, outputGain: 1 }
 const HEALTHY_ELECTRODE = { slopeShare: 0.985, offset_mV: 4 }
-const ELECTRODE_TEMP_C = 25
+/** Temperature of the bench's buffers, and of a process whose own is not said, °C. */
+const BUFFER_C = 25
+const ZERO_K = 273.15
+/** How fast an electrode takes the temperature of what it stands in, s. */
+const WARMS_s = 2.5
+
+/** Temperature of the electrode, °C: it has that of what it stands in after a while. */
+export const electrodeTemp_C = (setup: TransmitterSetup, state: TransmitterState): number =>
+  state.electrode_C ?? setup.liquid_C ?? BUFFER_C
+
+/** The electrode a moment later, nearer to the temperature of what it stands in. */
+function warmed(setup: TransmitterSetup, state: TransmitterState, dt_s: number): TransmitterState {
+  if (!setup.electrode) return state
+  const [now, around] = [electrodeTemp_C(setup, state), state.bench ? BUFFER_C : (setup.liquid_C ?? BUFFER_C)]
+  if (now === around) return state
+  const next = around + (now - around) * Math.exp(-dt_s / WARMS_s)
+  return { ...state, electrode_C: Math.abs(next - around) < 0.005 ? around : next }
+}
 
 export function startTransmitter(setup: TransmitterSetup): TransmitterState {
-  const ideal = setup.electrode ? { slope_mVperPh: idealSlope_mV(ELECTRODE_TEMP_C), offset_mV: 0 } : {}
+  const ideal = setup.electrode ? { slope_mVperPh: idealSlope_mV(BUFFER_C), offset_mV: 0 } : {}
   const tuning = { ...UNTRIMMED, ...ideal }
   return {
     practice: 'as-it-is',
@@ -74,7 +91,8 @@ export function inputOf(setup: TransmitterSetup, state: TransmitterState, proces
 }
 
 /** Moves what is applied on the bench towards what is wanted, as fast as a hand pump or a simulator goes. */
-export function stepTransmitter(setup: TransmitterSetup, state: TransmitterState, dt_s: number): TransmitterState {
+export function stepTransmitter(setup: TransmitterSetup, was: TransmitterState, dt_s: number): TransmitterState {
+  const state = warmed(setup, was, dt_s)
   const { bench } = state
   if (!bench || bench.value === bench.wanted) return state
   const most = (Math.abs(setup.urv - setup.lrv) / 2.5) * dt_s
@@ -85,13 +103,11 @@ export function stepTransmitter(setup: TransmitterSetup, state: TransmitterState
 /** Extra time constant of the sensor, s. */
 export const slowness = (state: TransmitterState): number => hidden(state).slow_s ?? 0
 
-/** Voltage of the electrode, mV, in a liquid of a pH. */
-export function electrode_mV(state: TransmitterState, ph: number, noise = 0): number {
+/** Voltage of the electrode, mV, in a liquid of a pH and a temperature, °C. */
+export function electrode_mV(state: TransmitterState, ph: number, noise = 0, temp_C = BUFFER_C): number {
   const h = hidden(state)
   const share = h.slopeShare ?? HEALTHY_ELECTRODE.slopeShare
-  return (
-    share * idealSlope_mV(ELECTRODE_TEMP_C) * (ph - 7) + (h.offset_mV ?? HEALTHY_ELECTRODE.offset_mV) + noise * 0.08
-  )
+  return share * idealSlope_mV(temp_C) * (ph - 7) + (h.offset_mV ?? HEALTHY_ELECTRODE.offset_mV) + noise * 0.08
 }
 
 /** Errors that any transmitter of this make has, per cent of span. */
@@ -121,8 +137,10 @@ export function digitalOf({
   const x = (input - setup.lrv) / span
   const scatter = noise * Math.max(base.noisePct, h.noisePct ?? 0)
   if (setup.electrode) {
-    const mV = electrode_mV(state, input)
-    const ph = 7 + (mV - sure(active.offset_mV)) / sure(active.slope_mVperPh)
+    const temp_C = electrodeTemp_C(setup, state)
+    // It measures the temperature itself, and reckons with the slope there.
+    const slope = (sure(active.slope_mVperPh) * (temp_C + ZERO_K)) / ((active.slopeAt_C ?? BUFFER_C) + ZERO_K)
+    const ph = 7 + (electrode_mV(state, input, 0, temp_C) - sure(active.offset_mV)) / slope
     return active.sensorOffset + active.sensorGain * ph + (span * scatter) / 100
   }
   const errorPct =

@@ -142,6 +142,11 @@ export const FINDINGS = {
   'vapour-in-path': ['Vapour shifts the reading by more than is allowed.', 'A correction at a known level.'],
   'damping-lags-filling': ['The reading lags too far behind the filling.', 'A shorter damping, or an alarm set lower.'],
   'echo-lost-empty': ['A lost echo is shown as empty.', 'The fault current, or full.'],
+  'temperature-not-compensated': [
+    'The device reckons with another temperature than the liquid has.',
+    'Let it measure the temperature, or set it right.',
+  ],
+  'redox-electrode-off': ['The redox electrode is too far off in its solution.', 'Clean its metal; else replace it.'],
   'leg-below-full': ['The wet leg ends below the full level.', 'A leg as high as full, or a lower full.'],
   'vent-closed': ['A submersible’s vent tube is closed or wet.', 'The tube led to dry air.'],
   'nozzle-tall-and-narrow': ['The nozzle is taller than it is wide.', 'A wider or shorter nozzle.'],

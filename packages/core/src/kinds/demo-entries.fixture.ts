@@ -167,6 +167,14 @@ Object.assign(TYPED, {
     diameter: '1.2 m',
   },
   ph: direct('pH', 14),
+  orp: {
+    ...direct('mV', 800),
+    sensorLow: '-1500 mV',
+    sensorHigh: '1500 mV',
+    lrv: '-200 mV',
+    receiverLow: '-200 mV',
+    electrodeOffset: '6 mV',
+  },
   // 1.03 · (200 + 300) − 1.05 · 3100 = −2740 mmH2O at empty; 1.03 · 2600 mm of span: 2678 mmH2O.
   'level-dp': {
     ...direct('mbar', 600),

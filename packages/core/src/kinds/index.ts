@@ -39,4 +39,5 @@ export {
   type ElectrodeLine,
   type FoundElectrode,
 } from './direct/electrode-line.ts'
+export { redoxElectrode, REFERENCES, type RedoxElectrode } from './direct/redox.ts'
 export { dpLevelOf, gaugeAt, zeroWords } from './level-dp/index.ts'

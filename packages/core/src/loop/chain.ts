@@ -1,6 +1,7 @@
 // What a point's entries mean for trims: its chain in one unit, the procedures it can take, and the terms of a run.
-import { bufferName } from '../analysis/index.ts'
+import { bufferName, type OwnBuffer } from '../analysis/index.ts'
 import type { TransmitterSetup } from '../device/index.ts'
+import { electrodeLine, redoxElectrode } from '../kinds/index.ts'
 import type { CurrentStudy } from './study.ts'
 import { MANIFOLDS, valueFor, type ManifoldType, type ProcedureId, type Terms } from '../procedure/index.ts'
 import { convertUnit, parseQuantity, unitOf } from '../quantity/index.ts'
@@ -84,6 +85,7 @@ export function transmitterFor(s: CurrentStudy): TransmitterSetup {
     receiverHigh: c.receiverHigh,
     manifold: manifoldOf(s),
     electrode: c.digital.quantity === 'acidity',
+    ...(c.digital.quantity === 'acidity' ? { liquid_C: electrodeLine(s.reader).temp_C } : {}),
     meter: s.meter?.() !== undefined,
     current: c.hasCurrent,
   }
@@ -138,6 +140,23 @@ export interface RunWish {
   readonly procedure: ProcedureId
   readonly site: TrimSite
   readonly choices: TrimChoices
+  /** Buffers of the site's own. */
+  readonly ownBuffers?: readonly OwnBuffer[] | undefined
+}
+
+/** What a calibration in buffers is told besides. */
+function bufferTerms({ reader: r }: CurrentStudy, { choices, ownBuffers = [] }: RunWish): Partial<Terms> {
+  const isOwn = (name: string) => ownBuffers.some((b) => b.name === name)
+  const buffers = (choices.buffers ?? []).map((typed) => (isOwn(typed) ? typed : bufferName(typed)))
+  const own = ownBuffers.filter((b) => buffers.includes(b.name))
+  const { slopePercent } = electrodeLine(r)
+  return {
+    buffers,
+    recognise: true,
+    anyOrder: true,
+    ...(own.length ? { ownBuffers: own } : {}),
+    ...(slopePercent > 0 && Number.isFinite(slopePercent) ? { slopePercent } : {}),
+  }
 }
 
 /** A tenth of the tolerance may still be to go when a reading is taken. */
@@ -149,7 +168,8 @@ export const restOf = ({ reader: r }: CurrentStudy): { tau_s: number; stillPct: 
 })
 
 /** The terms of a run, from the record and what was chosen. @throws Refusal */
-export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunWish): Terms {
+export function termsOf(s: CurrentStudy, wish: RunWish): Terms {
+  const { tag, procedure, site, choices } = wish
   const c = chainOf(s)
   if (!proceduresFor(s).includes(procedure))
     throw new Refusal('no-such-procedure', 'This point does not take that procedure.')
@@ -189,6 +209,7 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
     reference: kind.check.reference,
     process: c.process.name,
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
+    ...(procedure === 'redox-offset' ? { lower: own(choices.lower, redoxElectrode(r).solution_mV) } : {}),
     ...(procedure === 'range-change'
       ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit }
       : {}),
@@ -211,7 +232,7 @@ export function termsOf(s: CurrentStudy, { tag, procedure, site, choices }: RunW
     ...(c.shunt_Ohm === undefined ? {} : { shunt_Ohm: c.shunt_Ohm }),
     receiverUnit: c.controller.unit,
     receiverDecimals: c.controller.decimals,
-    ...(procedure === 'ph-calibration' ? { buffers: (choices.buffers ?? []).map(bufferName), recognise: true } : {}),
+    ...(procedure === 'ph-calibration' ? bufferTerms(s, wish) : {}),
   }
 }
 

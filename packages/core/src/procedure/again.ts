@@ -1,5 +1,5 @@
 // Going back to a figure that was misread, without ending the run: as far as nothing was done to plant or device since.
-import { refuse } from './taken.ts'
+import { refuse, whichKey } from './taken.ts'
 import type { RunState } from './state.ts'
 import type { Step } from './step.ts'
 
@@ -19,7 +19,7 @@ export function retakable({ steps, at, status, pending }: RunState): Step[] {
 /** What a step has put among the values of a run. */
 const keysOf = (step: Step): string[] => [
   step.id,
-  ...(step.gives ? [step.gives] : []),
+  ...(step.gives ? [step.gives, whichKey(step.gives)] : []),
   ...(step.kind === 'plausible' ? [`correction-${step.id}`, 'slope', 'offset', 'slopePercent'] : []),
 ]
 

@@ -13,6 +13,9 @@ export interface SteadyEvidence {
   readonly toGoPct?: number | undefined
   readonly window_s: number
   readonly samples: number
+  /** Temperature of an electrode meanwhile, where it is seen: at the end of the window, and its change over it. */
+  readonly temp_C?: number | undefined
+  readonly tempDrift_K?: number | undefined
 }
 
 export type ProcedureEvent =

@@ -56,8 +56,10 @@ function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin
   }
   if (procedure === 'ph-calibration') {
     const buffers = terms.buffers ?? []
-    if (buffers.length < 2 || buffers.length > 5) refuse('buffers-missing', 'Choose two to five buffers.')
-    const phs = buffers.map((b) => bufferPh(b, 25).ph)
+    const least = terms.slopePercent === undefined ? 2 : 1
+    if (buffers.length < least || buffers.length > 5)
+      refuse('buffers-missing', `Choose ${least === 1 ? 'one' : 'two'} to five buffers.`)
+    const phs = buffers.map((b) => bufferPh(b, 25, terms.ownBuffers).ph)
     if (phs.some((a, i) => phs.some((b, k) => k > i && Math.abs(a - b) < 0.5)))
       refuse(
         'same-buffer',

@@ -1,6 +1,7 @@
 // A run walked by a script: at each gate the event that passes it, as a technician and a working device would give it.
 import type { ProcedureEvent } from './events.ts'
-import { advance, expectedAt } from './machine.ts'
+import { bufferPh } from '../analysis/index.ts'
+import { advance, expectedAt, phPoints } from './machine.ts'
 import type { RunState } from './state.ts'
 import { commandFrom, type Command } from './command.ts'
 import { stepsOf, type Held, type ProcedureId, type Step, type Terms } from './steps.ts'
@@ -83,6 +84,15 @@ export function heldAfter(commands: readonly Command[], terms: Terms): Held {
   return held
 }
 
+/** The buffer that is named at the gate before, else the last that was not read yet: the order is free. */
+function bufferOf(state: RunState, step: Step): number {
+  const named = state.steps.find((x) => x.id === step.buffer)!.asks
+  if (named !== undefined) return Number(named)
+  const { buffers = [], ownBuffers } = state.terms
+  const read = phPoints(state).map((p) => p.buffer)
+  return bufferPh(buffers.filter((b) => !read.includes(b)).at(-1)!, 25, ownBuffers).ph
+}
+
 /** What passes the gate that is open. */
 export function passing(state: RunState, commands: readonly Command[]): ProcedureEvent {
   const step: Step = state.steps[state.at]!
@@ -107,10 +117,7 @@ export function passing(state: RunState, commands: readonly Command[]): Procedur
       }
     case 'reading': {
       const { what, unit } = step.reads!
-      const value =
-        what === 'electrode'
-          ? -58 * (Number(state.steps.find((x) => x.id === step.buffer)!.asks) - 7)
-          : expectedAt(state, step)!
+      const value = what === 'electrode' ? -58 * (bufferOf(state, step) - 7) : expectedAt(state, step)!
       return { do: 'pass', step: step.id, typed: `${Number(value.toFixed(6))} ${unit}` }
     }
     case 'command':

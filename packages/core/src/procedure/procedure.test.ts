@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { bufferPh, idealSlope_mV, ownBuffer } from '../analysis/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import {
   advance,
@@ -9,6 +10,8 @@ import {
   MANIFOLDS,
   moveValve,
   outOfService,
+  phFit,
+  phPoints,
   PROCEDURES,
   pumpReady,
   replay,
@@ -23,6 +26,7 @@ import {
   type ProcedureId,
   type RunState,
   type Step,
+  type Terms,
 } from './index.ts'
 import { heldAfter, passing, PH_TERMS, TERMS, termsFor, undoing, walk } from './procedure.fixture.ts'
 
@@ -37,6 +41,10 @@ const goTo = (procedure: ProcedureId, id: string, terms = termsFor(procedure)): 
   if (!found) throw new Error(`no step ${id}`)
   return found
 }
+/** From a gate on to another, as a technician and a working device would go. */
+const goOn = (state: RunState, id: string): RunState =>
+  state.steps[state.at]?.id === id ? state : goOn(advance(state, passing(state, [])), id)
+const STILL = { state: 'stable', driftPct: 0.01, noisePct: 0.01, window_s: 4, samples: 80 } as const
 const pass = (step: string, more: object = {}): ProcedureEvent => ({ do: 'pass', step, ...more })
 
 describe.each(PROCEDURES)('%s', (procedure) => {
@@ -350,6 +358,58 @@ describe('buffers', () => {
     const straight = second! + ((second! - first!) / 3) * 3.01
     state = advance(state, pass('electrode-3', { typed: `${(straight + 22).toFixed(1)} mV` }))
     expect(refusal(() => advance(state, pass('plausible')))).toMatchObject({ code: 'buffer-spoilt' })
+  })
+  it('come in any order: each is known by its signal, whichever comes first', () => {
+    const terms = { ...PH_TERMS, recognise: true, anyOrder: true }
+    const all = terms.buffers!.map((name, i) => ({ i, name, ph: bufferPh(name, 25).ph }))
+    const share = fc.double({ min: 0.92, max: 1.02, noNaN: true })
+    const offset = fc.double({ min: -20, max: 20, noNaN: true })
+    fc.assert(
+      fc.property(fc.shuffledSubarray(all, { minLength: 3 }), share, offset, (order, part, off) => {
+        let state = goTo('ph-calibration', 'buffer-1', terms)
+        for (const [k, { ph }] of order.entries()) {
+          state = advance(state, pass(`buffer-${k + 1}`, { typed: '25 °C' }))
+          state = advance(state, pass(`stable-${k + 1}`, { steady: STILL }))
+          state = at(k + 1, Number((off + part * idealSlope_mV(25) * (ph - 7)).toFixed(4)), state)
+        }
+        expect(phPoints(state).map((p) => p.buffer)).toEqual(order.map((b) => b.name))
+        expect(phFit(state).slopePercent).toBeCloseTo(100 * part, 2)
+        expect(phFit(state).offset_mV).toBeCloseTo(off, 2)
+      }),
+    )
+    expect(walk('ph-calibration', terms).state.status).toBe('done')
+  })
+  it('of any order: none twice, none that is not there, and one that the signal does not tell is named', () => {
+    const terms = { ...PH_TERMS, recognise: true, anyOrder: true }
+    const first = at(1, 172, goTo('ph-calibration', 'electrode-1', terms))
+    const second = goOn(first, 'electrode-2')
+    expect(refusal(() => at(2, 170, second)).code).toBe('same-buffer')
+    expect(refusal(() => at(2, 95, second)).code).toBe('buffer-not-recognised')
+    const named = (words: string, mV: number) => advance(second, pass('electrode-2', { typed: `${mV} mV`, words }))
+    expect(phPoints(named('10.01', -110)).map((p) => p.buffer)).toEqual(['4.00', '10.01'])
+    expect(refusal(() => named('10.01', -2)).code).toBe('buffers-swapped')
+    expect(refusal(() => named('12.45', 95)).code).toBe('buffer-not-recognised')
+    // Read again, it is forgotten which it was.
+    const again = advance(at(2, -2, second), { do: 'again', step: 'electrode-1', reason: 'misread' })
+    expect(phPoints(at(1, -173, again)).map((p) => p.buffer)).toEqual(['10.01'])
+  })
+  it('of one only: the offset follows, the slope stays', () => {
+    const one = { ...PH_TERMS, recognise: true, anyOrder: true, buffers: ['7.00'] }
+    const begin = (terms: Terms) => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms })
+    expect(refusal(() => begin(one)).code).toBe('buffers-missing')
+    const { state } = walk('ph-calibration', { ...one, slopePercent: 97.5 })
+    expect(state.status).toBe('done')
+    expect(phFit(state)).toMatchObject({ slopePercent: 97.5, offset_mV: expect.closeTo(0, 6) as number })
+  })
+  it('of the site’s own have their table: between its rows, not beyond it', () => {
+    const own = ownBuffer('acetate', '15: 4.68; 25: 4.66')
+    const terms = { ...PH_TERMS, recognise: true, anyOrder: true, buffers: ['acetate', '7.00'], ownBuffers: [own] }
+    const { state } = walk('ph-calibration', terms)
+    expect(phPoints(state)).toMatchObject([{ buffer: '7.00' }, { buffer: 'acetate', ph: 4.66 }])
+    expect(bufferPh('acetate', 20, [own]).ph).toBeCloseTo(4.67, 9)
+    expect(attempt(() => bufferPh('acetate', 26, [own]))).toMatchObject({ code: 'out-of-range' })
+    for (const table of ['', '25: 4.66', '25: 4.66; 20: 4.65', '20: 15; 25: 4'])
+      expect(attempt(() => ownBuffer('x', table))).toMatchObject({ code: 'not-a-buffer' })
   })
   it('sees buffers exchanged, and the electrode left in the same one', () => {
     const state = goTo('ph-calibration', 'electrode-2')

@@ -1,4 +1,5 @@
 // What a guided procedure is made of: the procedures, the sort of each step, what it does to the loop.
+import type { OwnBuffer } from '../analysis/index.ts'
 import type { QuantityName } from '../quantity/index.ts'
 import type { CommandPlan } from './command.ts'
 import type { ManifoldType, ValveMove } from './manifold.ts'
@@ -11,6 +12,7 @@ export const PROCEDURES = [
   'range-change',
   'receiver-scale',
   'ph-calibration',
+  'redox-offset',
   'flow-zero',
   'damping-change',
   'health-check',
@@ -25,6 +27,7 @@ export const PROCEDURE_NAMES: Record<ProcedureId, string> = {
   'range-change': 'Range change',
   'receiver-scale': 'Receiver re-scale',
   'ph-calibration': 'pH calibration in buffers',
+  'redox-offset': 'Redox electrode in its solution',
   'flow-zero': 'Flow zero',
   'damping-change': 'Damping change',
   'health-check': 'Health check',
@@ -103,6 +106,12 @@ export interface Terms {
   readonly buffers?: readonly string[] | undefined
   /** Which buffer it is, is seen by its signal from the first one on; runs begun before that was so go on without. */
   readonly recognise?: boolean | undefined
+  /** Buffers come in any order, and are told apart by their signal; older runs have their own order. */
+  readonly anyOrder?: boolean | undefined
+  /** Buffers of the site's own, with their tables. */
+  readonly ownBuffers?: readonly OwnBuffer[] | undefined
+  /** Slope of the electrode until now, % of the ideal: what a calibration in one buffer keeps. */
+  readonly slopePercent?: number | undefined
 }
 
 export const STEP_KINDS = [
@@ -162,7 +171,10 @@ export interface Step {
   readonly sends?: CommandPlan
   /** `reading`: the value taken before that it should equal, where the wanted one was not met exactly. */
   readonly expectedFrom?: string
-  /** `buffer`: where the pH of the buffer goes; `reading` of an electrode: the buffer that it stands in. */
+  /**
+   * Where the pH of the buffer goes: of a `buffer` that is named, or of a `reading` that tells which buffer it is;
+   * and the gate at which the electrode was put into it.
+   */
   readonly gives?: string
   readonly buffer?: string
   /** The reading (or readings) that a `plausible` step judges. */

@@ -1,5 +1,12 @@
 // What a typed or read figure at a gate is taken for, and why it may be refused.
-import { bufferPh, idealSlope_mV, phCalibration, recogniseBuffer, type PhPoint } from '../analysis/index.ts'
+import {
+  bufferPh,
+  idealSlope_mV,
+  onePointCalibration,
+  phCalibration,
+  recogniseBuffer,
+  type PhPoint,
+} from '../analysis/index.ts'
 import { errorOfSpan, LOOP_SPAN_mA } from '../check/error-of-span.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { attempt, Refusal, type RefusalCode } from '../refusal/index.ts'
@@ -13,6 +20,8 @@ export const refuse = (code: RefusalCode, says: string): never => {
 }
 const NEAR_TARGET_PCT = 10
 const MOST_DAMPING_s = 600
+/** An electrode has taken the temperature of its buffer when it moves by no more over the window, K. */
+const MOST_DRIFT_K = 0.2
 
 function loopCurrent(value_mA: number, typed: string): number {
   return value_mA >= 0 && value_mA <= 25
@@ -60,29 +69,67 @@ export function outsideSensor(value: number, t: Terms): void {
     )
 }
 
-/** Points of a pH calibration taken so far. */
-export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & { buffer: string })[] {
-  return (state.terms.buffers ?? []).flatMap((buffer, i) => {
+/** Among the values: which of the chosen buffers a reading was recognised as. */
+export const whichKey = (gives: string): string => `${gives}-is`
+
+/** Points of a pH calibration taken so far, each with the temperature of its buffer. */
+export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & { buffer: string; temp_C: number })[] {
+  const buffers = state.terms.buffers ?? []
+  return buffers.flatMap((_, i) => {
     const [ph, mV] = [state.values[`ph-${i + 1}`], state.values[`electrode-${i + 1}`]]
-    return ph === undefined || mV === undefined ? [] : [{ buffer, ph, mV }]
+    const buffer = sure(buffers[state.values[whichKey(`ph-${i + 1}`)] ?? i])
+    const temp_C = state.values[`buffer-${i + 1}`] ?? 25
+    return ph === undefined || mV === undefined ? [] : [{ buffer, ph, mV, temp_C }]
   })
 }
 
 /** The electrode by the points taken so far, with what is ideal at their mean temperature. @throws Refusal */
 export function phFit(state: Pick<RunState, 'terms' | 'values'>) {
   const points = phPoints(state)
-  const temps = points.map((_, i) => sure(state.values[`buffer-${i + 1}`]))
-  const temp_C = temps.reduce((a, b) => a + b, 0) / temps.length
-  return { ...phCalibration({ points, temp_C }), ideal_mVperPh: idealSlope_mV(temp_C) }
+  const temp_C = points.reduce((sum, p) => sum + p.temp_C, 0) / points.length
+  const { slopePercent } = state.terms
+  const [only, more] = points
+  const fit =
+    only && !more && slopePercent !== undefined && state.terms.buffers?.length === 1
+      ? onePointCalibration({ point: only, temp_C, slopePercent })
+      : phCalibration({ points, temp_C })
+  return { ...fit, temp_C, ideal_mVperPh: idealSlope_mV(temp_C) }
+}
+
+/**
+ * Which buffer a reading of any order was taken in, with its pH. Where the signal fits none, as that of an electrode
+ * that is worn out, the person says it.
+ * @throws Refusal `buffer-not-recognised`, `same-buffer`, `buffers-swapped`
+ */
+function recognisedAt(state: RunState, step: Step, mV: number, words: string | undefined): Values {
+  const { buffers = [], ownBuffers } = state.terms
+  const temp_C = state.values[step.buffer ?? ''] ?? 25
+  const known = attempt(() => recogniseBuffer({ mV, temp_C, names: buffers, own: ownBuffers }))
+  const said = words?.trim()
+  if (known instanceof Refusal && !(said && buffers.includes(said))) throw known
+  const name = known instanceof Refusal ? sure(said) : known.name
+  if (said && buffers.includes(said) && said !== name)
+    refuse(
+      'buffers-swapped',
+      `The electrode gives ${mV.toFixed(1)} mV, as it would in buffer ${name}, not in ${said}: another buffer was ` +
+        'taken, or the electrode does not answer.',
+    )
+  if (phPoints(state).some((p) => p.buffer === name))
+    refuse(
+      'same-buffer',
+      `${mV.toFixed(1)} mV is buffer ${name} again, which was read before: take another one, or read the first again.`,
+    )
+  const gives = sure(step.gives)
+  return { [gives]: bufferPh(name, temp_C, ownBuffers).ph, [whichKey(gives)]: buffers.indexOf(name) }
 }
 
 /** Refuses a buffer reading that belongs to another buffer, of those that were chosen. */
 function electrodeFits(
-  points: readonly (PhPoint & { buffer: string })[],
-  temp_C: number,
+  points: readonly (PhPoint & { buffer: string; temp_C: number })[],
   chosen: readonly string[] = [],
 ): void {
   const last = sure(points.at(-1))
+  const { temp_C } = last
   const known = attempt(() => recogniseBuffer({ mV: last.mV, temp_C, names: chosen }))
   if (points.length === 1 && !(known instanceof Refusal) && known.name !== last.buffer)
     refuse(
@@ -179,6 +226,12 @@ function steadyTaken(event: Pass): void {
     return
   }
   if (s.state !== 'stable') refuse('not-steady', `Not stable: ${words}. Wait, or look for the cause.`)
+  if (Math.abs(s.tempDrift_K ?? 0) > MOST_DRIFT_K)
+    refuse(
+      'not-steady',
+      `Not stable: the electrode’s temperature still moves, by ${Math.abs(sure(s.tempDrift_K)).toFixed(2)} K over ` +
+        `${s.window_s} s, now ${(s.temp_C ?? 0).toFixed(1)} °C. Wait until it has that of the buffer.`,
+    )
 }
 
 function appliedTaken(t: Terms, step: Step, event: Pass): Values {
@@ -198,9 +251,12 @@ function readingTaken(state: RunState, step: Step, event: Pass): Values {
   const { terms: t } = state
   const reads = sure(step.reads)
   const value = valueFor(event.typed, reads.quantity, reads.unit, t)
-  const values = { ...state.values, [step.id]: value }
-  if (reads.what === 'electrode')
-    electrodeFits(phPoints({ terms: t, values }), values[step.buffer ?? ''] ?? 25, t.recognise ? t.buffers : [])
+  if (reads.what === 'electrode') {
+    const which = step.gives ? recognisedAt(state, step, value, event.words) : {}
+    const values = { ...state.values, ...which, [step.id]: value }
+    electrodeFits(phPoints({ terms: t, values }), t.recognise && !step.gives ? t.buffers : [])
+    return { [step.id]: value, ...which }
+  }
   const expected = expectedAt(state, step)
   if (!step.verifies || expected === undefined) return { [step.id]: value }
   const errorPct = (100 * (value - expected)) / (reads.what === 'current' ? 16 : spanOf(t))
@@ -232,8 +288,11 @@ export function taken(state: RunState, step: Step, event: Pass): Values {
       return appliedTaken(t, step, event)
     case 'buffer': {
       const temp = valueFor(event.typed, 'temperature', 'degC', t)
-      const { ph } = bufferPh(sure(step.asks), temp)
-      return { [step.id]: temp, ...(step.gives ? { [step.gives]: ph } : {}) }
+      const named = step.asks === undefined ? (t.buffers ?? []) : [step.asks]
+      const phs = named.map((b) => attempt(() => bufferPh(b, temp, t.ownBuffers)))
+      const known = phs.find((ph) => !(ph instanceof Refusal))
+      if (!known) throw sure(phs.find((ph) => ph instanceof Refusal))
+      return { [step.id]: temp, ...(step.gives && !(known instanceof Refusal) ? { [step.gives]: known.ph } : {}) }
     }
     case 'reading':
       return readingTaken(state, step, event)

@@ -9,6 +9,10 @@ export interface ElectrodeLine {
   readonly ideal_mVperPh: number
   readonly offset_mV: number
   readonly slopePercent: number
+  /** Temperature that the device reckons with, °C: the liquid's own, unless it is set to one. */
+  readonly reckons_C: number
+  /** Slope that it reckons with; undefined where no electrode has such a slope. */
+  readonly reckoned_mVperPh: number | undefined
 }
 
 /** An electrode as its entries say, at the temperature of its liquid. */
@@ -18,12 +22,16 @@ export function electrodeLine(r: Reader): ElectrodeLine {
     r.in('slopePercent', '%') ?? 100,
     r.in('electrodeOffset', 'mV') ?? 0,
   ]
-  const usable = temp_C > -273 && slopePercent > 0 && Number.isFinite(slopePercent)
+  const fixed = r.text('compensation') === 'fixed'
+  const reckons_C = fixed ? (r.in('compTemp', 'degC') ?? 25) : temp_C
+  const usable = Math.min(temp_C, reckons_C) > -273 && slopePercent > 0 && Number.isFinite(slopePercent)
   const ideal_mVperPh = idealSlope_mV(temp_C)
   return {
     temp_C,
     slopePercent,
     ideal_mVperPh,
+    reckons_C,
+    reckoned_mVperPh: usable ? (slopePercent / 100) * idealSlope_mV(reckons_C) : undefined,
     slope_mVperPh: usable ? (slopePercent / 100) * ideal_mVperPh : undefined,
     offset_mV: Number.isFinite(offset) ? offset : 0,
   }

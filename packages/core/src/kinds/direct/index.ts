@@ -16,6 +16,7 @@ import {
   wireFields,
 } from '../two-wire/index.ts'
 import { electrode } from './electrode.ts'
+import { redox } from './redox.ts'
 import { cutoff } from './cutoff.ts'
 import { limitFindings, limits } from './limits.ts'
 import { inSentence } from '../../words/index.ts'
@@ -173,5 +174,22 @@ export const directKinds: readonly CurrentKind[] = [
     causes: ['electrode worn', 'buffer or temperature wrong', 'glass dirty or dry'],
     more: electrode,
     cautions: [manual, 'Corrosive contents: goggles and gloves; rinse before and after each buffer.'],
+  },
+  {
+    procedures: ['redox-offset'],
+    id: 'orp',
+    name: 'Redox potential (ORP)',
+    summary: 'A redox electrode with its transmitter; 4–20 mA.',
+    quantity: 'voltage',
+    unit: 'mV',
+    decimals: 0,
+    process: 'Redox potential',
+    reference: 'redox solution',
+    causes: ['metal coated', 'reference poisoned or empty', 'solution old'],
+    more: redox,
+    cautions: [
+      manual,
+      'Corrosive contents, poisonous redox solutions: goggles and gloves; a cyano solution never meets acid.',
+    ],
   },
 ].map((m) => directKind(m as Measured))
