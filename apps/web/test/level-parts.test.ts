@@ -47,7 +47,7 @@ describe('the file of a strapping table', () => {
 describe('the line of an electrode', () => {
   const run = walk('ph-calibration', termsFor('ph-calibration'))
   const log = run.events.map((event, i) => ({
-    what: 'procedure',
+    what: 'procedure' as const,
     run: 'r',
     event,
     id: `p${i}`,

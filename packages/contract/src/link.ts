@@ -49,14 +49,16 @@ export const TransmitterLive = z.strictObject({
   protected: z.boolean(),
   changes: z.number().int(),
   electrode_mV: z.number().optional(),
+  electrode_C: z.number().optional(),
 })
 export type TransmitterLive = z.infer<typeof TransmitterLive>
-/** Twenty times a second, for a trend: time and the witnesses in per cent of span; the electrode in mV. */
+/** Twenty times a second, for a trend: time and the witnesses in per cent of span; the electrode in mV and °C. */
 export const TrendSample = z.strictObject({
   t_s: z.number(),
   digital: z.number().nullable(),
   current: z.number().nullable(),
   electrode: z.number().nullable(),
+  temperature: z.number().exactOptional(),
 })
 export type TrendSample = z.infer<typeof TrendSample>
 

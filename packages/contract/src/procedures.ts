@@ -72,8 +72,22 @@ const TermsSchema = z.strictObject({
   toDamping_s: figure.exactOptional(),
   receiverUnit: line(20).exactOptional(),
   receiverDecimals: figure.exactOptional(),
-  buffers: z.array(line(10)).max(5).exactOptional(),
+  buffers: z.array(line(80)).max(5).exactOptional(),
   recognise: z.literal(true).exactOptional(),
+  anyOrder: z.literal(true).exactOptional(),
+  ownBuffers: z
+    .array(
+      z.strictObject({
+        name: line(80),
+        rows: z
+          .array(z.tuple([figure, figure]))
+          .min(2)
+          .max(60),
+      }),
+    )
+    .max(5)
+    .exactOptional(),
+  slopePercent: figure.exactOptional(),
 })
 
 const orTaken = z.union([figure, z.strictObject({ taken: id })])
@@ -148,6 +162,8 @@ export const ProcedureEventSchema: z.ZodType<ProcedureEvent> = z.discriminatedUn
         toGoPct: figure.exactOptional(),
         window_s: figure,
         samples: z.number().int(),
+        temp_C: figure.exactOptional(),
+        tempDrift_K: figure.exactOptional(),
       })
       .exactOptional(),
     points: z.array(Id).max(200).exactOptional(),
@@ -173,7 +189,7 @@ export const ProcedureChoices = z.strictObject({
   upper: line(60).optional(),
   low: line(60).optional(),
   high: line(60).optional(),
-  buffers: z.array(line(10)).max(5).optional(),
+  buffers: z.array(line(80)).max(5).optional(),
   damping: line(60).optional(),
 })
 export type ProcedureChoices = z.infer<typeof ProcedureChoices>

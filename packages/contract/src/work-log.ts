@@ -246,7 +246,7 @@ export function runsOf(log: readonly WorkEntry[]): { run: string; entries: WorkO
 /** A row of the site's own tables: what it fills in when it is chosen. */
 export const SiteRow = z.strictObject({
   id: Id,
-  table: z.enum(['material', 'liner', 'liquid', 'gas', 'pair', 'dielectric', 'fill']),
+  table: z.enum(['material', 'liner', 'liquid', 'gas', 'pair', 'dielectric', 'fill', 'buffer']),
   name: filledLine(80),
   /** Entry key to what is typed there. */
   fills: z

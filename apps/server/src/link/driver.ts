@@ -4,7 +4,7 @@ import type { LinkDescription, LiveReading, TrendSample } from '@calm-loop/contr
 import type { DeviceCommand, Practice, PracticeAct } from '@calm-loop/core/device'
 import type { Held } from '@calm-loop/core/procedure'
 
-export type Witness = 'digital' | 'current' | 'electrode'
+export type Witness = 'digital' | 'current' | 'electrode' | 'temperature'
 
 /** What a driver tells to those who listen. */
 export interface Listener {

@@ -78,7 +78,7 @@ export function runStandIn(machine: Machine<unknown>, { pace = 1, keep }: StandI
     units: machine.units,
     ready: () => Promise.resolve(),
     patience_ms: PATIENCE_ms,
-    witnesses: new Set(['digital', 'current', 'electrode']),
+    witnesses: new Set(['digital', 'current', 'electrode', 'temperature']),
     async read() {
       await answering()
       return { held: machine.held(state), log: [...machine.log(state)], meter: machine.meterHeld(state) }

@@ -52,19 +52,21 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
     return of === wanted ? value : convertUnit(value, of, wanted)
   }
   const isElectrode = chain.digital.quantity === 'acidity'
-  /** The electrode’s own voltage, where a device gives it among its variables. */
-  function electrodeIn({ variables }: LiveValues): number | undefined {
-    const mV = isElectrode && variables.slice(1).find((v) => attempt(() => sameQuantity(v.unit, 'mV')) === true)
-    return mV ? inUnit(mV.value, mV.unit, 'mV') : undefined
+  /** The electrode’s own voltage and temperature, where a device gives them among its variables. */
+  const besideIn = ({ variables }: LiveValues, unit: 'mV' | 'degC'): number | undefined => {
+    const of = isElectrode && variables.slice(1).find((v) => attempt(() => sameQuantity(v.unit, unit)) === true)
+    return of ? inUnit(of.value, of.unit, unit) : undefined
   }
   function readingOf(values: LiveValues): LiveReading {
     const [first] = values.variables
-    const [digital, electrode] = [first && inUnit(first.value, first.unit, unit), electrodeIn(values)]
+    const digital = first && inUnit(first.value, first.unit, unit)
+    const [electrode, temperature] = [besideIn(values, 'mV'), besideIn(values, 'degC')]
     return {
       t_s: (performance.now() - begun) / 1000,
       knots: {
         ...(digital === undefined ? {} : { [chain.digital.id]: digital }),
         ...(electrode === undefined ? {} : { electrode }),
+        ...(temperature === undefined ? {} : { temperature }),
       },
       believes: { mA: values.mA, flags: values.flags },
     }
@@ -76,6 +78,7 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
       digital: digital === undefined ? null : (100 * (digital - chain.lrv)) / span,
       current: null,
       electrode: knots['electrode'] ?? null,
+      ...(knots['temperature'] === undefined ? {} : { temperature: knots['temperature'] }),
     }
   }
 
@@ -183,10 +186,10 @@ export function wireDriver(session: Session, chain: Chain, tied: string): Driver
 
   return {
     description: { driver: 'hart', family: 'current', unit: chain.process.unit, lowest: chain.lrv, highest: chain.urv },
-    units: { [chain.digital.id]: unit, ...(isElectrode ? { electrode: 'mV' } : {}) },
+    units: { [chain.digital.id]: unit, ...(isElectrode ? { electrode: 'mV', temperature: 'degC' } : {}) },
     ready,
     patience_ms: PATIENCE_ms,
-    witnesses: new Set(isElectrode ? ['digital', 'electrode'] : ['digital']),
+    witnesses: new Set(isElectrode ? ['digital', 'electrode', 'temperature'] : ['digital']),
     async read() {
       await ready()
       const now = await held()

@@ -13,7 +13,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { overHart } from '@calm-loop/core/guided'
-import { lookBack_s, stability } from '@calm-loop/core/check'
+import { lookBack_s, stability, type Sample } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
@@ -42,6 +42,7 @@ import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { settingOf } from './setting-of.ts'
 import { currentStudyOf } from './studies.ts'
+import { ownBuffers } from './work.ts'
 import { inOneTurn } from './turns.ts'
 import { inItsWorld } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -76,7 +77,15 @@ export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence
     ...(stillPct === undefined ? {} : { toGoPct: found.toGo }),
     window_s,
     samples: samples.length,
+    ...(of === 'electrode' ? warmthOf(recorder.samples('temperature'), window_s) : {}),
   }
+}
+
+/** Temperature of an electrode over the window, where it is seen. */
+function warmthOf(samples: readonly Sample[], window_s: number): Pick<SteadyEvidence, 'temp_C' | 'tempDrift_K'> {
+  const last = samples.at(-1)
+  const first = last && samples.find((s) => s.t_s >= last.t_s - window_s)
+  return last && first ? { temp_C: last.value, tempDrift_K: last.value - first.value } : {}
 }
 
 interface Run {
@@ -277,7 +286,8 @@ export async function doProcedure({
         case 'begin': {
           const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
           const { procedure, choices } = wish
-          const terms = termsOf(known, { tag: folder.loop.tag, procedure, site: await trimLimits(tx), choices })
+          const [site, own] = [await trimLimits(tx), procedure === 'ph-calibration' ? await ownBuffers(tx) : []]
+          const terms = termsOf(known, { tag: folder.loop.tag, procedure, site, choices, ownBuffers: own })
           return { do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }
         }
         case 'pass': {

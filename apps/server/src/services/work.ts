@@ -11,6 +11,7 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
+import { ownBuffer, type OwnBuffer } from '@calm-loop/core/analysis'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
 import { convertUnit, entryIsTrue, totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -208,8 +209,20 @@ export async function readSiteRows(db: Queries): Promise<SiteRow[]> {
   )
 }
 
-/** Adds a row; the same again changes nothing. */
+/** Buffers of the site's own, with their tables. */
+export async function ownBuffers(db: Queries): Promise<OwnBuffer[]> {
+  const rows = await db
+    .select()
+    .from(siteRows)
+    .where(eq(sql`${siteRows.body}->>'table'`, 'buffer'))
+    .orderBy(asc(siteRows.at), asc(siteRows.id))
+  // The newest of a name counts.
+  return [...new Map(rows.map(({ body }) => [body.name, ownBuffer(body.name, body.fills['table'] ?? '')])).values()]
+}
+
+/** Adds a row; the same again changes nothing. @throws Refusal `not-a-buffer` */
 export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: Person): Promise<SiteRow> {
+  if (body.table === 'buffer') ownBuffer(body.name, body.fills['table'] ?? '')
   return inOneTurn(db, 'site rows', async (tx) => {
     const names = await namesOf(tx)
     const [known] = await tx.select().from(siteRows).where(eq(siteRows.id, id))

@@ -9,7 +9,9 @@ import { useWork } from '../stores/work.ts'
 import WordsField from '../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
 
-const props = defineProps<{ tables: readonly SiteRow['table'][] }>()
+/** A row that fills entries; buffers are chosen where they are used. */
+type Table = Exclude<SiteRow['table'], 'buffer'>
+const props = defineProps<{ tables: readonly Table[] }>()
 const folder = useFolder()
 const session = useSession()
 const work = useWork()
@@ -42,7 +44,9 @@ const CHOICE = {
   dielectric: 'liquid',
   fill: 'legFill',
 } as const
-const rows = computed(() => work.rows.filter((r) => props.tables.includes(r.table)))
+const rows = computed(() =>
+  work.rows.filter((r): r is SiteRow & { table: Table } => props.tables.some((t) => t === r.table)),
+)
 function fill(row: SiteRow): void {
   for (const [key, typed] of Object.entries(row.fills)) {
     const field = sure(folder.kind).fields.find((f) => f.key === key)
@@ -57,7 +61,7 @@ const own = computed(() =>
 )
 const name = ref('')
 const source = ref('')
-async function keep(table: SiteRow['table']): Promise<void> {
+async function keep(table: Table): Promise<void> {
   const fills = Object.fromEntries([CHOICE[table], ...KEYS[table]].map((k) => [k, folder.entries[k]!.typed]))
   if (await work.addRow({ table, name: name.value.trim(), source: source.value.trim(), fills }))
     name.value = source.value = ''

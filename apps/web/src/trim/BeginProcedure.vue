@@ -2,14 +2,18 @@
 // Which guided work is to be begun, and what it must be told first.
 import { BUFFER_SETS, bufferName, bufferPh, buffersOf } from '@calm-loop/core/analysis'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { redoxElectrode } from '@calm-loop/core/kinds'
+import { sure } from '@calm-loop/core/sure'
 import { receiverWanted } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
-import { computed, reactive } from 'vue'
+import type { Knot } from '@calm-loop/core/thread'
+import { computed, onMounted, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useTrim } from '../stores/trim.ts'
+import { useWork } from '../stores/work.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
@@ -28,7 +32,9 @@ const SAYS: Record<ProcedureId, string> = {
     'The device drives 4, 8, 12, 16, 20 mA and both fault currents; meter, card and screen must follow.',
   'range-change': 'What 4 and 20 mA mean, written to the device and read back.',
   'receiver-scale': 'What the receiver shows at 4 and 20 mA.',
-  'ph-calibration': 'Two to five buffers; slope and offset of the electrode, and whether it can still be used.',
+  'ph-calibration':
+    'One to five buffers, in any order; slope and offset of the electrode, and whether it can still be used.',
+  'redox-offset': 'A solution of known potential; the device takes it, and the slope stays.',
   'flow-zero': 'No flow, pipe full; the meter takes what it measures as zero.',
   'damping-change': 'How slowly the output follows, written to the device and read back.',
   'health-check': 'The device looks into itself; what its output does meanwhile is chosen and said first.',
@@ -46,32 +52,54 @@ const choice = reactive({
   own: '',
 })
 const c = computed(() => trim.known)
-const standingBy = computed(() => (chosen.value === 'receiver-scale' ? 'as the transmitter means it' : 'as on record'))
+const standingBy = computed(() =>
+  chosen.value === 'receiver-scale' ? 'as the transmitter means it,' : 'as on record,',
+)
 const figure = (v: number, unit: string) => preferences.quantity(v, unit, { trim: true })
-const pairs = computed(() => {
+interface Pair {
+  readonly key: 'lower' | 'upper' | 'low' | 'high' | 'damping'
+  readonly label: string
+  readonly knot: Pick<Knot, 'quantity' | 'unit'>
+  /** What counts where nothing is entered, and by what. */
+  readonly standing: number
+  readonly standingBy?: string
+}
+const pairs = computed((): readonly Pair[] => {
   const now = c.value
   if (!now) return []
   if (chosen.value === 'sensor-trim')
     return [
-      { key: 'lower' as const, label: 'Lower trim point', knot: now.digital, standing: now.lrv },
-      { key: 'upper' as const, label: 'Upper trim point', knot: now.digital, standing: now.urv },
+      { key: 'lower', label: 'Lower trim point', knot: now.digital, standing: now.lrv },
+      { key: 'upper', label: 'Upper trim point', knot: now.digital, standing: now.urv },
     ]
+  if (chosen.value === 'redox-offset') {
+    const { solution_mV } = redoxElectrode(sure(folder.reader))
+    return [
+      {
+        key: 'lower',
+        label: 'The solution, as on its bottle',
+        knot: { quantity: 'voltage', unit: 'mV' },
+        standing: solution_mV,
+        standingBy: 'hexacyanoferrates at 25 °C against this reference,',
+      },
+    ]
+  }
   if (chosen.value === 'range-change')
     return [
-      { key: 'low' as const, label: 'New value at 4 mA', knot: now.digital, standing: now.lrv },
-      { key: 'high' as const, label: 'New value at 20 mA', knot: now.digital, standing: now.urv },
+      { key: 'low', label: 'New value at 4 mA', knot: now.digital, standing: now.lrv },
+      { key: 'high', label: 'New value at 20 mA', knot: now.digital, standing: now.urv },
     ]
   if (chosen.value === 'receiver-scale')
     return [
-      { key: 'low' as const, label: 'Shown at 4 mA', knot: now.controller, standing: receiverWanted(now).low },
-      { key: 'high' as const, label: 'Shown at 20 mA', knot: now.controller, standing: receiverWanted(now).high },
+      { key: 'low', label: 'Shown at 4 mA', knot: now.controller, standing: receiverWanted(now).low },
+      { key: 'high', label: 'Shown at 20 mA', knot: now.controller, standing: receiverWanted(now).high },
     ]
   if (chosen.value === 'damping-change')
     return [
       {
-        key: 'damping' as const,
+        key: 'damping',
         label: 'New damping',
-        knot: { quantity: 'time', unit: 's' } as const,
+        knot: { quantity: 'time', unit: 's' },
         standing: folder.current?.reader.in('damping', 's') ?? 0,
       },
     ]
@@ -93,7 +121,14 @@ const SETS = BUFFER_SETS.map((id) => ({
   buffers: buffersOf(id),
 }))
 const known = SETS.flatMap((s) => s.buffers)
-const owned = computed(() => choice.buffers.filter((b) => !known.includes(b)))
+const work = useWork()
+onMounted(() => void work.loadRows())
+/** Buffers of the site's own tables. */
+const kept = computed(() => [...new Set(work.rows.filter((r) => r.table === 'buffer').map((r) => r.name))])
+const owned = computed(() => [
+  ...kept.value,
+  ...choice.buffers.filter((b) => !known.includes(b) && !kept.value.includes(b)),
+])
 /** A buffer as it is typed: one of a set where a set has it, else the site's own, its pH as on the bottle. */
 function addOwn(): void {
   const name = bufferName(choice.own)
@@ -104,7 +139,7 @@ function addOwn(): void {
 const toggle = (b: string) =>
   (choice.buffers = choice.buffers.includes(b)
     ? choice.buffers.filter((x) => x !== b)
-    : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y)))
+    : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y) || x.localeCompare(y)))
 </script>
 
 <template>
@@ -128,12 +163,15 @@ const toggle = (b: string) =>
           :quantity="p.knot.quantity"
           :unit="p.knot.unit"
           :entry="{ typed: choice[p.key] }"
-          :help="`${figure(p.standing, p.knot.unit)}, ${standingBy}, unless entered.`"
+          :help="`${figure(p.standing, p.knot.unit)}, ${p.standingBy ?? standingBy} unless entered.`"
           @entry="choice[p.key] = $event.typed"
         />
       </div>
       <template v-if="chosen === 'ph-calibration'">
-        <p class="small quiet">Two to five buffers, at least half a pH apart, on both sides of what is measured.</p>
+        <p class="small quiet">
+          One to five buffers at hand, at least half a pH apart, on both sides of what is measured. One alone gives the
+          offset and keeps the slope. They may come in any order: each is known by its signal.
+        </p>
         <div v-for="set in SETS" :key="set.id" class="buffers" role="group" :aria-label="set.name">
           <span class="small quiet">{{ set.name }}</span>
           <v-btn
@@ -148,8 +186,14 @@ const toggle = (b: string) =>
         </div>
         <div class="buffers" role="group" aria-label="own buffers">
           <span class="small quiet">own</span>
-          <v-btn v-for="b in owned" :key="b" variant="flat" color="primary" aria-pressed="true" @click="toggle(b)"
-            >pH {{ b }}</v-btn
+          <v-btn
+            v-for="b in owned"
+            :key="b"
+            :variant="choice.buffers.includes(b) ? 'flat' : 'outlined'"
+            :color="choice.buffers.includes(b) ? 'primary' : undefined"
+            :aria-pressed="choice.buffers.includes(b)"
+            @click="toggle(b)"
+            >{{ kept.includes(b) ? b : `pH ${b}` }}</v-btn
           >
           <WordsField
             label="Own buffer, its pH at its temperature"

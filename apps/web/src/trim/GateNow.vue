@@ -11,13 +11,25 @@ import { usePreferences } from '../stores/preferences.ts'
 import { useTrim } from '../stores/trim.ts'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import { benchValue, buttonOf, offeredAt, passing, plausibleFacts, readByHand, readingFacts, trendOf } from './gate.ts'
+import {
+  benchValue,
+  buttonOf,
+  electrode_C,
+  offeredAt,
+  openBuffers,
+  passing,
+  plausibleFacts,
+  readByHand,
+  readingFacts,
+  trendOf,
+} from './gate.ts'
 import GateFacts from './GateFacts.vue'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import SeenFields from './SeenFields.vue'
 import TakeAgain from './TakeAgain.vue'
 import TrendPlot from './TrendPlot.vue'
+import WhichBuffer from './WhichBuffer.vue'
 
 const props = defineProps<{ run: string; state: RunState; step: Step }>()
 const trim = useTrim()
@@ -74,7 +86,13 @@ const target = computed(() =>
     ? ''
     : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
 )
-const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) })
+const pump = (buffer = '') => void trim.bench({ do: 'apply', value: benchValue(props.state, props.step, buffer) })
+const buffers = computed(() => openBuffers(props.state, props.step))
+/** Of several buffers the signal tells which; where it did not, or the figure is typed, the person may say it. */
+const asksWhich = computed(
+  () => props.step.kind === 'reading' && !!props.step.gives && buffers.value.length > 1 && !!trim.problem,
+)
+const temp_C = computed(() => electrode_C(live.reading))
 </script>
 
 <template>
@@ -137,9 +155,19 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
           :label="step.kind === 'steady' ? 'On what it stood still, and for how long' : 'What the device shows now'"
         />
         <template v-if="step.kind === 'apply' || step.kind === 'buffer'">
-          <v-btn v-if="!byHand && !linked" data-test="pump" :disabled="trim.busy" @click="pump">{{
-            step.kind === 'buffer' ? 'Put the bench’s electrode in it' : `Pump the bench to ${target}`
-          }}</v-btn>
+          <template v-if="!byHand && !linked">
+            <v-btn v-if="step.kind === 'apply'" data-test="pump" :disabled="trim.busy" @click="pump()"
+              >Pump the bench to {{ target }}</v-btn
+            >
+            <v-btn
+              v-for="b in step.kind === 'buffer' ? buffers : []"
+              :key="b"
+              data-test="pump"
+              :disabled="trim.busy"
+              @click="pump(b)"
+              >Put the bench’s electrode in {{ b }}</v-btn
+            >
+          </template>
           <p v-if="live.reading?.transmitter?.bench" class="figures bench">
             {{ step.kind === 'buffer' ? '' : quantity(live.reading.transmitter.bench.value, t.unit, t.decimals + 1) }}
           </p>
@@ -152,6 +180,12 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
             @entry="typed = $event.typed"
             @enter="pass"
           />
+          <v-btn
+            v-if="step.kind === 'buffer' && temp_C !== undefined"
+            data-test="take-temperature"
+            @click="typed = plainText(quantity(temp_C, 'degC', 1))"
+            >Take {{ quantity(temp_C, 'degC', 1) }}</v-btn
+          >
         </template>
         <GateFacts :facts="facts" />
         <template v-if="step.kind === 'reading' && step.reads">
@@ -175,6 +209,7 @@ const pump = () => void trim.bench({ do: 'apply', value: benchValue(props.step) 
           />
           <v-btn v-if="offered" data-test="take-live" @click="typed = plainText(offered)">Take {{ offered }}</v-btn>
         </template>
+        <WhichBuffer v-if="asksWhich" :buffers="buffers" :value="words" @name="words = $event" />
         <HeldList v-if="step.kind === 'read-back' && state.held" :held="state.held" :terms="t" />
         <p v-if="step.kind === 'as-found'" class="small">
           <template v-if="trim.foundStands">{{ trim.found.length }} points stand on record.</template>

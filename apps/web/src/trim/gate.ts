@@ -1,5 +1,6 @@
 // What a gate shows and asks, worked out from the run and the reading at hand; the component only sets it out.
 import type { LiveReading } from '@calm-loop/contract'
+import { bufferPh, recogniseBuffer } from '@calm-loop/core/analysis'
 import { correctionPct, expectedAt, phFit, phPoints, type RunState, type Step } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { inSentence } from '@calm-loop/core/words'
@@ -29,6 +30,28 @@ export function offeredAt(step: Step, reading: LiveReading | undefined, quantity
   return v === undefined ? '' : quantity(v, reads.unit, reads.what === 'current' ? 3 : reads.decimals + 1)
 }
 
+/** Temperature of the electrode, where it is seen, °C. */
+export const electrode_C = (reading: LiveReading | undefined): number | undefined =>
+  reading?.transmitter?.electrode_C ?? reading?.knots['temperature']
+
+/** Buffers that a gate of any order may stand in: of those chosen, what was not read yet. */
+export function openBuffers(state: RunState, step: Step): readonly string[] {
+  if (step.kind === 'buffer' && step.asks !== undefined) return [step.asks]
+  const read = new Set(phPoints(state).map((p) => p.buffer))
+  return (state.terms.buffers ?? []).filter((b) => !read.has(b))
+}
+
+/** Which buffer the live voltage is that of, in words; undefined where no buffer is asked for, or nothing is live. */
+export function whichBuffer(state: RunState, step: Step, mV: number | undefined): string | undefined {
+  const { buffers: names = [], ownBuffers: own } = state.terms
+  if (step.kind !== 'reading' || !step.gives || mV === undefined) return undefined
+  const temp_C = state.values[step.buffer ?? ''] ?? 25
+  const known = attempt(() => recogniseBuffer({ mV, temp_C, names, own }))
+  return known instanceof Refusal
+    ? 'none of those chosen, by its signal'
+    : `${known.name}, pH ${known.ph.toFixed(2)} at ${temp_C.toFixed(1)} °C`
+}
+
 /** What a gate that reads something sets beside the field. */
 export function readingFacts(
   state: RunState,
@@ -36,13 +59,19 @@ export function readingFacts(
   live: { readonly reading: LiveReading | undefined; readonly quantity: Quantity },
 ): Fact[] {
   const { reads } = step
-  if (step.kind !== 'reading' || !reads) return []
+  const temp = step.kind === 'buffer' || step.of === 'electrode' ? electrode_C(live.reading) : undefined
+  const warm: Fact[] =
+    temp === undefined ? [] : [{ name: 'Temperature', says: live.quantity(temp, 'degC', 1), as: 'live' }]
+  if (step.kind !== 'reading' || !reads) return warm
   const { terms: t } = state
   const { reading, quantity } = live
   const expected = expectedAt(state, step)
   const offered = offeredAt(step, reading, quantity)
   const receiver = reads.what === 'current' ? reading?.knots['controller'] : undefined
+  const which = whichBuffer(state, step, reading?.transmitter?.electrode_mV ?? reading?.knots['electrode'])
   return [
+    ...warm,
+    ...(which === undefined ? [] : [{ name: 'Buffer', says: which, as: 'words' } as const]),
     ...(expected === undefined
       ? []
       : [{ name: 'Expected', says: quantity(expected, reads.unit, reads.decimals), as: 'figure' } as const]),
@@ -71,7 +100,7 @@ export function plausibleFacts(state: RunState, step: Step): Fact[] {
       figure('Correction', `${signed(-correction)} % of span`),
       figure('Limit', `± ${state.terms.plausiblePct} %`),
     ]
-  if (state.procedure !== 'ph-calibration' || phPoints(state).length < 2) return []
+  if (state.procedure !== 'ph-calibration' || !phPoints(state).length) return []
   const fit = attempt(() => phFit(state))
   if (fit instanceof Refusal) return []
   return [
@@ -101,7 +130,8 @@ export function trendOf(step: Step, t: RunState['terms'], quantity: Quantity) {
 }
 
 /** What the bench is told to apply at a gate. */
-export const benchValue = (step: Step): number => (step.kind === 'buffer' ? Number(step.asks) : sure(step.target))
+export const benchValue = (state: RunState, step: Step, buffer: string): number =>
+  step.kind === 'buffer' ? bufferPh(buffer, 25, state.terms.ownBuffers).ph : sure(step.target)
 
 const CONFIRM: Partial<Record<Step['kind'], string>> = {
   words: 'Confirm',
@@ -130,7 +160,9 @@ export function buttonOf(
 export const passing = (step: Step, words: string, typed: string) => ({
   do: 'pass' as const,
   step: step.id,
-  ...(step.kind === 'words' || (step.kind === 'steady' && words.trim()) ? { words: words.trim() } : {}),
+  ...(step.kind === 'words' || ((step.kind === 'steady' || (step.kind === 'reading' && step.gives)) && words.trim())
+    ? { words: words.trim() }
+    : {}),
   ...(['apply', 'buffer', 'reading'].includes(step.kind) ? { typed: typed.trim() } : {}),
 })
 
