@@ -3,10 +3,12 @@
 import { loopRoutes } from './loop-routes.ts'
 import { peopleRoutes } from './people-routes.ts'
 import { portRoutes } from './port-routes.ts'
+import { electrodeRoutes } from './electrodes.ts'
 import { siteRoutes } from './site-routes.ts'
 
 export type { Access, Endpoint, Media } from './endpoint.ts'
 
-export const endpoints = { ...peopleRoutes, ...loopRoutes, ...siteRoutes, ...portRoutes } as const
+export const endpoints = { ...peopleRoutes, ...loopRoutes, ...siteRoutes, ...portRoutes, ...electrodeRoutes } as const
 
-export type EndpointName = keyof typeof endpoints
+export type Endpoints = typeof endpoints
+export type EndpointName = keyof Endpoints

@@ -1,8 +1,13 @@
 // Talking to the server: one typed call for every endpoint of the contract.
-import { endpoints, type Endpoint, type EndpointName, type Problem } from '@calm-loop/contract'
+import type { Endpoint, EndpointName, Endpoints, Problem } from '@calm-loop/contract'
+import known from '@calm-loop/contract/addresses'
 import type { z } from 'zod'
 
-type Of<N extends EndpointName> = (typeof endpoints)[N]
+/** Where a route is: what it takes and answers is looked at by the server, and by the types here. */
+type Address = Pick<Endpoint, 'method' | 'path' | 'rawBody'>
+const addresses = known as Record<EndpointName, Address>
+
+type Of<N extends EndpointName> = Endpoints[N]
 
 /** A refusal by the server, or by the network (`no-network`). */
 export class ApiProblem extends Error {
@@ -27,7 +32,7 @@ export function whenSessionEnds(told: () => void): void {
 }
 /** Looks whether the session still stands: a stream that will not open does not say why. */
 export async function askSession(): Promise<void> {
-  const answer = await send(endpoints.session as Endpoint, '/api/session', undefined).catch(() => undefined)
+  const answer = await send(addresses.session, '/api/session', undefined).catch(() => undefined)
   if (answer?.status === 200 && !(answer.body as { person: unknown }).person) onEnded()
 }
 /** Keeps the token that goes with every write. */
@@ -41,7 +46,7 @@ export function addressOf(
   params: Record<string, string> = {},
   query: Record<string, unknown> = {},
 ): string {
-  const path = endpoints[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''))
+  const path = addresses[name].path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(params[key] ?? ''))
   const filled = Object.entries(query).filter(([, v]) => v !== undefined && v !== '' && v !== null)
   return filled.length ? `${path}?${new URLSearchParams(filled.map(([k, v]) => [k, String(v)]))}` : path
 }
@@ -63,7 +68,7 @@ interface Answer {
 }
 
 /** Sends and reads the whole answer. An answer that breaks off on the way is no answer: it may be asked for again. */
-async function send(e: Endpoint, address: string, body: unknown): Promise<Answer> {
+async function send(e: Address, address: string, body: unknown): Promise<Answer> {
   const raw = e.rawBody || body instanceof Blob
   let status: number
   let text: string
@@ -92,19 +97,19 @@ async function send(e: Endpoint, address: string, body: unknown): Promise<Answer
 
 /** Calls an endpoint. @throws ApiProblem */
 export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}): Promise<z.output<Of<N>['response']>> {
-  const answer = await ask(endpoints[name], addressOf(name, sent.params, sent.query), sent.file ?? sent.body)
+  const answer = await ask(addresses[name], addressOf(name, sent.params, sent.query), sent.file ?? sent.body)
   return answer as z.output<Of<N>['response']>
 }
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
 export const callWritten = (name: EndpointName, params: Record<string, string>, body: unknown): Promise<unknown> =>
-  ask(endpoints[name], addressOf(name, params), body)
+  ask(addresses[name], addressOf(name, params), body)
 
-async function ask(e: Endpoint, address: string, body: unknown): Promise<unknown> {
+async function ask(e: Address, address: string, body: unknown): Promise<unknown> {
   let answer = await send(e, address, body)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
-    const session = await send(endpoints.session, '/api/session', undefined)
+    const session = await send(addresses.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) onEnded()
     rememberToken(now.csrfToken)
