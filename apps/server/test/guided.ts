@@ -1,13 +1,20 @@
 // A technician who works through guided procedures over HTTP, the way the pages do: passes gates, waits for
 // steadiness, reads the bench.
 import { LiveReading, runsOf, type FolderView, type LoopPage, type TransmitterView } from '@calm-loop/contract'
-import { replay, toUndo, type RunState } from '@calm-loop/core/procedure'
+import { bufferPh } from '@calm-loop/core/analysis'
+import { phPoints, replay, toUndo, type RunState, type Step } from '@calm-loop/core/procedure'
 import { v7 as uuid } from 'uuid'
 import { listenTo, type TestServer, type Visitor } from './harness.ts'
 
 export type Apply = (target: number) => Promise<unknown>
 /** Whether a run stands at this gate. */
 export const at = (id: string) => (s: RunState) => s.steps[s.at]?.id === id
+
+/** pH of the buffer that is named, else of the last of those at hand that was not read: their order is free. */
+function nextBuffer(state: RunState, { asks }: Step): number {
+  const read = phPoints(state).map((p) => p.buffer)
+  return bufferPh(asks ?? state.terms.buffers!.filter((b) => !read.includes(b)).at(-1)!, 25).ph
+}
 
 export function technicianAt(server: TestServer, who: Visitor) {
   /** A loop by its tag, with its bench connected. */
@@ -61,7 +68,7 @@ export function technicianAt(server: TestServer, who: Visitor) {
         await apply?.(step.target!)
         return act(loopId, runId, { do: 'pass', step: step.id, typed: `${step.target} ${state.terms.unit}` }, by)
       case 'buffer':
-        await apply?.(Number(step.asks))
+        await apply?.(nextBuffer(state, step))
         return act(loopId, runId, { do: 'pass', step: step.id, typed: '25 °C' }, by)
       case 'steady': {
         for (let i = 0; ; i++) {

@@ -401,4 +401,5 @@ export const linkLeases = pgTable('link_leases', {
   until: instant('until').notNull(),
 })
 
+export * from './electrode-schema.ts'
 export * from './port-schema.ts'

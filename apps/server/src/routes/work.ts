@@ -4,6 +4,7 @@ import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
 import { atTheDevice } from '../link/relay.ts'
+import { addElectrodeEntry, listElectrodes } from '../services/electrodes.ts'
 import { readFolder } from '../services/folder.ts'
 import {
   readFaultPriors,
@@ -22,7 +23,7 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
   mount(
     'doProcedure',
     ({ params: p, body, person }) =>
-      doProcedure({ db, links, loopId: p.loopId, run: p.runId, id: p.eventId, wish: body, person }),
+      doProcedure({ db, workers, links, loopId: p.loopId, run: p.runId, id: p.eventId, wish: body, person }),
     atTheDevice(links),
   )
   mount('trimLimits', () => trimLimits(db))
@@ -71,6 +72,10 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
     const pdf = await workers.run('visitPdf', { folder, at: query.at, judging, site }, signal)
     res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} visit.pdf"`).send(pdf)
   })
+  mount('electrodes', () => listElectrodes(db))
+  mount('addElectrodeEntry', ({ params: p, body, person }) =>
+    addElectrodeEntry({ db, workers, electrodeId: p.electrodeId, id: p.entryId, entry: body, person }),
+  )
   mount('siteRows', () => readSiteRows(db))
   mount('addSiteRow', ({ params, body, person }) => addSiteRow(db, params.rowId, body, person))
 }

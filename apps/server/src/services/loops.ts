@@ -144,11 +144,6 @@ async function begun({ tx, loopId, versionId, save, person, head, names }: Savin
   return row
 }
 
-/**
- * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a
- * new one follows the newest.
- * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
- */
 /** Closes a version that is still open: what was done by it stays judged by it. */
 export async function closeVersion(tx: Queries, { id, reason }: Version, why: string): Promise<void> {
   await tx
@@ -157,45 +152,49 @@ export async function closeVersion(tx: Queries, { id, reason }: Version, why: st
     .where(and(eq(versions.id, id), isNull(versions.sealedAt)))
 }
 
-export function saveVersion({
-  db,
-  workers,
-  loopId,
-  versionId,
-  save,
-  person,
-}: {
-  readonly db: Database
+/**
+ * Saves what has been entered. While a version is open, newest and its author's, it is saved in place; otherwise a
+ * new one follows the newest.
+ * @throws HttpProblem `version-conflict` with the newest version, when someone else saved in between
+ */
+export function saveVersion({ db, ...save }: SaveWish & { readonly db: Database }): Promise<Version> {
+  return inOneTurn(db, `loop ${save.loopId}`, (tx) => saveInTurn(tx, save))
+}
+
+interface SaveWish {
   readonly workers: Workers
   readonly loopId: string
   readonly versionId: string
   readonly save: SaveVersion
   readonly person: Person
-}): Promise<Version> {
-  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
-    const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
-    if (!loop) throw notFound('This loop')
-    const names = await namesOf(tx)
-    const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
-    refuseFalse(kindOf(loop.kind), head && recorded(head), save)
-    const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
-    if (known && known.loopId !== loopId)
-      throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
-    if (known && isSent(known, save)) return versionOf(known, names)
-    const saving: Saving = { tx, loopId, versionId, save, person, head, names }
-    const row = known ? await goneOn(saving, known) : await begun(saving)
-    if (save.seal)
-      await record({
-        tx,
-        personId: person.id,
-        action: 'version-recorded',
-        loopId,
-        details: { versionId, reason: save.reason },
-      })
-    await refreshSummary(tx, workers, loopId)
-    await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
-    return versionOf(row, names)
-  })
+}
+
+/** Saves within a turn of the loop that is held already. @throws HttpProblem `version-conflict` */
+export async function saveInTurn(
+  tx: Queries,
+  { workers, loopId, versionId, save, person }: SaveWish,
+): Promise<Version> {
+  const [loop] = await tx.select().from(loops).where(eq(loops.id, loopId))
+  if (!loop) throw notFound('This loop')
+  const names = await namesOf(tx)
+  const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
+  refuseFalse(kindOf(loop.kind), head && recorded(head), save)
+  const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
+  if (known && known.loopId !== loopId) throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
+  if (known && isSent(known, save)) return versionOf(known, names)
+  const saving: Saving = { tx, loopId, versionId, save, person, head, names }
+  const row = known ? await goneOn(saving, known) : await begun(saving)
+  if (save.seal)
+    await record({
+      tx,
+      personId: person.id,
+      action: 'version-recorded',
+      loopId,
+      details: { versionId, reason: save.reason },
+    })
+  await refreshSummary(tx, workers, loopId)
+  await announce(tx, { loopId, what: 'version', id: versionId, by: person.name })
+  return versionOf(row, names)
 }
 
 interface Recorded {

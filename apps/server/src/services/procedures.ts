@@ -42,7 +42,9 @@ import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { settingOf } from './setting-of.ts'
 import { currentStudyOf } from './studies.ts'
+import { calibratedAt } from './electrodes.ts'
 import { ownBuffers } from './work.ts'
+import type { Workers } from '../workers/pool.ts'
 import { inOneTurn } from './turns.ts'
 import { inItsWorld } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -119,6 +121,7 @@ const openOf = (log: readonly WorkEntry[], but: string) =>
 /** Puts an event on record; its guards are those of the core. @throws Refusal */
 async function append({
   db,
+  workers,
   loopId,
   run,
   id,
@@ -126,6 +129,7 @@ async function append({
   make,
 }: {
   readonly db: Database
+  readonly workers: Workers
   readonly loopId: string
   readonly run: string
   readonly id: string
@@ -162,6 +166,7 @@ async function append({
       .insert(workLog)
       .values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() })
       .returning()
+    if (!body.practice) await calibratedAt(tx, workers, { loopId, run, state, person })
     if (event.do === 'begin' || event.do === 'sent' || event.do === 'cancel')
       await record({
         tx,
@@ -254,6 +259,7 @@ function steadyBy(device: Device | undefined, state: RunState, step: Step): Stea
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
 export async function doProcedure({
   db,
+  workers,
   links,
   loopId,
   run,
@@ -262,6 +268,7 @@ export async function doProcedure({
   person,
 }: {
   readonly db: Database
+  readonly workers: Workers
   readonly links: Links
   readonly loopId: string
   readonly run: string
@@ -270,12 +277,13 @@ export async function doProcedure({
   readonly person: Person
 }): Promise<WorkEntry[]> {
   const device = await deviceFor({ db, links, loopId, run, wish })
-  if (wish.do === 'send') return send({ db, device, loopId, run, id, step: wish.step, person })
+  if (wish.do === 'send') return send({ db, workers, device, loopId, run, id, step: wish.step, person })
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
   const held = wish.do === 'read' && device ? await heldOf(device) : undefined
   let before: RunState | undefined
   const done = await append({
     db,
+    workers,
     loopId,
     run,
     id,
@@ -338,6 +346,7 @@ function planned(state: RunState | undefined): Command | undefined {
  */
 async function send({
   db,
+  workers,
   device,
   loopId,
   run,
@@ -346,6 +355,7 @@ async function send({
   person,
 }: {
   readonly db: Database
+  readonly workers: Workers
   readonly device: Device | undefined
   readonly loopId: string
   readonly run: string
@@ -356,6 +366,7 @@ async function send({
   const changes = device ? (await heldOf(device)).changes : 0
   const sent = await append({
     db,
+    workers,
     loopId,
     run,
     id,
@@ -380,6 +391,7 @@ async function send({
   if (answer === SILENT) return [sent.entry]
   const answered = await append({
     db,
+    workers,
     loopId,
     run,
     id: uuid(),

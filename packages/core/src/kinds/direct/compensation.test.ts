@@ -45,7 +45,7 @@ describe('the temperature of an electrode', () => {
   })
   it('is explained on the thread, for the electrode and for the device', () => {
     const { thread } = study('ph', { phTemp: '60 °C', compensation: 'fixed', slopePercent: '97 %' })
-    const [electrode, device] = thread.stages.map((s) => (s.ready ? s.working(4).numbers : ''))
+    const [electrode, device] = thread.stages.map((s) => (s.ready && s.working ? s.working(4).numbers : ''))
     expect(electrode).toContain('97.0 % × −59.16 mV × (60.0 + 273.15) K / 298.15 K')
     expect(device).toContain('97.0 % × −59.16 mV × (25.0 + 273.15) K / 298.15 K')
   })

@@ -39,19 +39,20 @@ export function electrodeLine(r: Reader): ElectrodeLine {
 
 /** What a calibration found of an electrode. */
 export interface FoundElectrode {
-  readonly slopePercent: number
+  /** Undefined of an electrode that has none, as a redox electrode. */
+  readonly slopePercent: number | undefined
   readonly offset_mV: number
 }
 /** Closer than this, in % of slope and in mV, entries and calibration say the same. */
 const SAME = { slope: 0.05, offset: 0.05 } as const
 /** Whether the entries say of the electrode what a calibration found. */
 export const holdsCalibration = (line: ElectrodeLine, found: FoundElectrode): boolean =>
-  Math.abs(line.slopePercent - found.slopePercent) <= SAME.slope &&
+  Math.abs(line.slopePercent - (found.slopePercent ?? line.slopePercent)) <= SAME.slope &&
   Math.abs(line.offset_mV - found.offset_mV) <= SAME.offset
 /** The entries that a calibration makes, as they are typed. */
 export const entriesOfCalibration = (
   found: FoundElectrode,
-): Readonly<Record<'slopePercent' | 'electrodeOffset', string>> => ({
-  slopePercent: `${found.slopePercent.toFixed(1)} %`,
+): Readonly<Partial<Record<'slopePercent' | 'electrodeOffset', string>>> => ({
+  ...(found.slopePercent === undefined ? {} : { slopePercent: `${found.slopePercent.toFixed(1)} %` }),
   electrodeOffset: `${found.offset_mV.toFixed(1)} mV`,
 })
