@@ -128,6 +128,13 @@ export const PASTS: Readonly<Record<string, Past>> = {
       { at: `${day}T10:10:00.000Z`, zero: 0.02, span: 0.01, phase: 'as-left', wide: true },
     ]),
   },
+  'AT-224': {
+    ...CARD,
+    history: [
+      { at: '2025-09-09T11:30:00.000Z', zero: 0.06, span: 0.03 },
+      { at: '2026-09-08T11:20:00.000Z', zero: 0.08, span: 0.04 },
+    ],
+  },
   'FT-310': {
     ...CARD,
     history: [

@@ -7,6 +7,7 @@ import { currentKindOf, kindOf, readEntries, versionOf } from '@calm-loop/core/k
 import { entryFrom } from '@calm-loop/core/quantity'
 import { knotScales, spread } from '@calm-loop/core/thread'
 import { writeWiring } from '@calm-loop/core/wiring'
+import { demoElectrodes } from './electrodes.ts'
 import { PASTS } from './histories.ts'
 import { PLANS, WIRED, type History, type Plan as Entered } from './plans.ts'
 import { entryOf, kit, later, noiseOf, person } from './record.ts'
@@ -267,8 +268,12 @@ export function demoFolders(): Record<string, string> {
   return Object.fromEntries([...PLANS, ...SWITCHES].map((plan) => [`${plan.tag}.json`, bundleText(folderOf(plan))]))
 }
 
+/** Text of the demo's electrodes. */
+export const electrodesText = (): string => `${JSON.stringify(demoElectrodes(idMaker('electrodes')), null, 2)}\n`
+
 if (process.argv[1] === new URL(import.meta.url).pathname) {
   mkdirSync(new URL('./folders/', import.meta.url), { recursive: true })
   for (const [name, text] of Object.entries(demoFolders()))
     writeFileSync(new URL(`./folders/${name}`, import.meta.url), text)
+  writeFileSync(new URL('./electrodes.json', import.meta.url), electrodesText())
 }

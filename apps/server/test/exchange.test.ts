@@ -3,7 +3,7 @@ import { canonicalJson } from '@calm-loop/contract'
 import { readdirSync, readFileSync } from 'node:fs'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { demoFolders } from '../../../demo/make.ts'
+import { demoFolders, electrodesText } from '../../../demo/make.ts'
 import { checkBegun, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
 
 const FOLDERS = new URL('../../../demo/folders/', import.meta.url)
@@ -32,6 +32,7 @@ describe('a folder’s bundle', () => {
   it('is made from its description the same every time', () => {
     const made = demoFolders()
     for (const name of readdirSync(FOLDERS)) expect(made[name], name).toBe(demo(name))
+    expect(electrodesText()).toBe(demo('../electrodes.json'))
   })
   it('goes into an empty database and comes out again, byte for byte', async () => {
     const b = await checkBegun(ailsa, 'LT-701')

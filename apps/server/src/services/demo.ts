@@ -1,11 +1,13 @@
 // The demo plant: people and kit from plain files, folders through the same import that a user has.
-import { Gear, NewPerson } from '@calm-loop/contract'
+import { Gear, Id, Instant, NewPerson } from '@calm-loop/contract'
+import { ElectrodeBody } from '@calm-loop/contract/electrodes'
+import { sure } from '@calm-loop/core/sure'
 import { readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import { z } from 'zod'
 import type { Database } from '../db/database.ts'
-import { loops, people } from '../db/schema.ts'
+import { electrodeLog, loops, people } from '../db/schema.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import type { Workers } from '../workers/pool.ts'
 import { importBundle } from './bundles.ts'
@@ -15,6 +17,26 @@ import { settleSetting } from './settings.ts'
 
 const DEMO = fileURLToPath(new URL('../../../../demo', import.meta.url))
 const DemoPeople = z.strictObject({ password: z.string(), people: z.array(NewPerson.omit({ password: true })) })
+
+const DemoElectrodes = z.array(
+  z.strictObject({
+    id: Id,
+    log: z.array(z.strictObject({ id: Id, by: z.string(), at: Instant, body: z.looseObject({ what: z.string() }) })),
+  }),
+)
+/** Electrodes with their records; where one is plugged in, its loop is known by its tag. */
+async function loadElectrodes(db: Database, text: string): Promise<void> {
+  const [everyone, every] = [await db.select().from(people), await db.select().from(loops)]
+  for (const { id: electrodeId, log } of DemoElectrodes.parse(JSON.parse(text)))
+    for (const [i, { id, by, at, body: said }] of log.entries()) {
+      const loopId = every.find((l) => l.tag === said['tag'])?.id
+      const body = ElectrodeBody.parse(loopId ? { ...said, loopId } : said)
+      const byId = sure(everyone.find((p) => p.signIn === by)).id
+      await db
+        .insert(electrodeLog)
+        .values({ id, electrodeId, seq: i + 1, what: body.what, body, byId, at: new Date(at) })
+    }
+}
 
 /** Loads the demo into an empty database, as the owner of its tables; does nothing in one that has people or loops. */
 export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Promise<boolean> {
@@ -30,6 +52,7 @@ export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Pro
     for (const item of z.array(Gear).parse(JSON.parse(read('kit.json')))) await saveGear(db, item, null)
     for (const file of readdirSync(join(DEMO, 'folders')).sort())
       await importBundle(db, workers, readFileSync(join(DEMO, 'folders', file)), { byId: null, own: sealer })
+    await loadElectrodes(db, read('electrodes.json'))
     await settleSetting(db, 'demo', { password: cast.password })
     return true
   })
