@@ -9,6 +9,7 @@ import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { apart } from '../../vessel/marks.ts'
 import SideMarks from '../../vessel/SideMarks.vue'
+import ElectrodeHere from '../ph/ElectrodeHere.vue'
 
 const folder = useFolder()
 const thread = useThread()
@@ -42,6 +43,7 @@ const left = computed(() => {
   const { low, high } = range.value
   return apart(
     [
+      ...(now.value ? [{ y: now.value.y, words: `thread at ${now.value.words}` }] : []),
       ...(high === undefined ? [] : [{ y: y(high), words: `20 mA at ${mV(high)}`, tone: 'action' as const }]),
       ...(low === undefined ? [] : [{ y: y(low), words: `4 mA at ${mV(low)}`, tone: 'action' as const }]),
     ],
@@ -72,39 +74,46 @@ const title = computed(
 </script>
 
 <template>
-  <svg class="worded" viewBox="0 0 760 400" role="img" :aria-label="title">
-    <rect
-      v-if="range.low !== undefined && range.high !== undefined"
-      :x="OWN - 14"
-      :y="Math.min(y(range.low), y(range.high))"
-      width="28"
-      :height="Math.abs(y(range.high) - y(range.low))"
-      class="range"
-    />
-    <template
-      v-for="[at, shift, name] in [
-        [OWN, 0, 'against its reference'],
-        [HYDROGEN, electrode.reference_mV, 'against hydrogen'],
-      ] as const"
-      :key="name"
-    >
-      <path :d="`M${at} ${TOP - 10}V${FLOOR + 8}`" class="axis" />
-      <text :x="at" :y="TOP - 20" class="small" :class="at === OWN ? 'end' : ''">{{ name }}, mV</text>
-      <g v-for="t in ticks(shift)" :key="t.words">
-        <path :d="`M${at} ${t.y}h${at === OWN ? 8 : -8}`" class="axis" />
-        <text :x="at + (at === OWN ? 12 : -12)" :y="t.y + 5" class="small figures" :class="{ end: at !== OWN }">
-          {{ t.words }}
-        </text>
-      </g>
-    </template>
-    <path v-if="now" :d="`M${OWN - 14} ${now.y}H${HYDROGEN + 14}`" class="now" />
-    <SideMarks :marks="left" side="left" :edge="OWN - 14" :to="OWN" />
-    <SideMarks :marks="right" side="right" :edge="HYDROGEN + 6" :to="HYDROGEN" />
-    <text v-if="now" x="0" :y="18" class="figures">thread: {{ now.words }}</text>
-  </svg>
+  <div>
+    <svg class="worded scale" viewBox="0 0 760 400" role="img" :aria-label="title">
+      <rect
+        v-if="range.low !== undefined && range.high !== undefined"
+        :x="OWN - 14"
+        :y="Math.min(y(range.low), y(range.high))"
+        width="28"
+        :height="Math.abs(y(range.high) - y(range.low))"
+        class="range"
+      />
+      <template
+        v-for="[at, shift, name] in [
+          [OWN, 0, 'against its reference'],
+          [HYDROGEN, electrode.reference_mV, 'against hydrogen'],
+        ] as const"
+        :key="name"
+      >
+        <path :d="`M${at} ${TOP - 10}V${FLOOR + 8}`" class="axis" />
+        <text :x="at" :y="TOP - 20" class="small" :class="at === OWN ? 'end' : ''">{{ name }}, mV</text>
+        <g v-for="t in ticks(shift)" :key="t.words">
+          <path :d="`M${at} ${t.y}h${at === OWN ? 8 : -8}`" class="axis" />
+          <text :x="at + (at === OWN ? 12 : -12)" :y="t.y + 5" class="small figures" :class="{ end: at !== OWN }">
+            {{ t.words }}
+          </text>
+        </g>
+      </template>
+      <path v-if="now" :d="`M${OWN - 14} ${now.y}H${HYDROGEN + 14}`" class="now" />
+      <SideMarks :marks="left" side="left" :edge="OWN - 14" :to="OWN" />
+      <SideMarks :marks="right" side="right" :edge="HYDROGEN + 6" :to="HYDROGEN" />
+    </svg>
+    <ElectrodeHere sort="orp" />
+  </div>
 </template>
 
 <style scoped>
+.scale {
+  width: 100%;
+  max-width: 820px;
+  height: auto;
+}
 .axis {
   stroke: var(--second);
   fill: none;

@@ -1,28 +1,25 @@
 <script setup lang="ts">
 // The electrode’s line against its ideal: voltage over pH, each buffer of the last calibration where it was read.
-import { electrodeLine } from '@calm-loop/core/kinds'
+import type { ElectrodeLine } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
-import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
-import { useThread } from '../../stores/thread.ts'
 import { apart } from '../../vessel/marks.ts'
 import SideMarks from '../../vessel/SideMarks.vue'
-import { sure } from '@calm-loop/core/sure'
 
 const props = defineProps<{
+  line: Pick<ElectrodeLine, 'temp_C' | 'slope_mVperPh' | 'ideal_mVperPh' | 'offset_mV' | 'slopePercent'>
   points: readonly { readonly buffer: string; readonly ph: number; readonly mV: number }[]
+  /** A pH and the voltage that belongs to it, as the thread has them. */
+  at?: { readonly ph: number; readonly mV: number } | undefined
 }>()
-const folder = useFolder()
-const thread = useThread()
 const preferences = usePreferences()
-const line = computed(() => electrodeLine(sure(folder.reader)))
 const [LEFT, RIGHT, TOP, FLOOR] = [92, 560, 24, 316]
 /** Volts shown each way of pH 7, so that line, ideal and points have room. */
 const most = computed(() => {
   const ends = [0, 14].flatMap((ph) =>
-    [line.value.ideal_mVperPh, line.value.slope_mVperPh ?? 0].map((s) => Math.abs(s * (ph - 7))),
+    [props.line.ideal_mVperPh, props.line.slope_mVperPh ?? 0].map((s) => Math.abs(s * (ph - 7))),
   )
-  return Math.max(...ends, ...props.points.map((p) => Math.abs(p.mV))) * 1.08 + Math.abs(line.value.offset_mV)
+  return Math.max(...ends, ...props.points.map((p) => Math.abs(p.mV))) * 1.08 + Math.abs(props.line.offset_mV)
 })
 const x = (ph: number) => LEFT + (Math.min(14, Math.max(0, ph)) / 14) * (RIGHT - LEFT)
 const y = (mV: number) => (TOP + FLOOR) / 2 - (mV / most.value) * ((FLOOR - TOP) / 2)
@@ -34,17 +31,18 @@ const marks = computed(() =>
     { top: TOP + 12, bottom: FLOOR },
   ),
 )
-/** Where the thread stands: its pH, and the voltage that it reckons for it. */
-const now = computed(() => {
-  const [process, electrode] = thread.expected
-  if (!process?.known || !electrode?.known) return undefined
-  const words = `pH ${process.value.toFixed(2)} gives ${mV(electrode.value)}`
-  return { x: x(process.value), y: y(electrode.value), words }
-})
+const now = computed(
+  () =>
+    props.at && {
+      x: x(props.at.ph),
+      y: y(props.at.mV),
+      words: `pH ${props.at.ph.toFixed(2)} gives ${mV(props.at.mV)}`,
+    },
+)
 const title = computed(
   () =>
-    `Electrode: ${line.value.slopePercent.toFixed(1)} % of the ideal slope, ${mV(line.value.offset_mV)} at pH 7, at ` +
-    preferences.quantity(line.value.temp_C, 'degC', { trim: true }) +
+    `Electrode: ${props.line.slopePercent.toFixed(1)} % of the ideal slope, ${mV(props.line.offset_mV)} at pH 7, at ` +
+    preferences.quantity(props.line.temp_C, 'degC', { trim: true }) +
     (props.points.length
       ? `; last calibration ${props.points.map((p) => `${p.buffer} at ${mV(p.mV)}`).join(', ')}`
       : ''),

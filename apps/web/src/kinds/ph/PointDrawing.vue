@@ -5,16 +5,21 @@ import { phFit, phPoints } from '@calm-loop/core/procedure'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { computed } from 'vue'
+import { useElectrodes } from '../../stores/electrodes.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useThread } from '../../stores/thread.ts'
 import { useSession } from '../../stores/session.ts'
 import { useTrim } from '../../stores/trim.ts'
 import { moment } from '../../widgets/dates.ts'
+import ElectrodeHere from './ElectrodeHere.vue'
 import ElectrodeLine from './ElectrodeLine.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
+const electrodes = useElectrodes()
 const session = useSession()
 const trim = useTrim()
+const thread = useThread()
 /** The newest calibration that was written and read back. */
 const last = computed(() => {
   for (const run of [...trim.runs].reverse()) {
@@ -25,10 +30,20 @@ const last = computed(() => {
   }
   return undefined
 })
-const points = computed(() => (last.value ? phPoints(last.value.run.state) : []))
-const stale = computed(
-  () => last.value !== undefined && !holdsCalibration(electrodeLine(sure(folder.reader)), last.value.fit),
+const line = computed(() => electrodeLine(sure(folder.reader)))
+/** Where the thread stands: its pH, and the voltage that it reckons for it. */
+const at = computed(() => {
+  const [process, electrode] = thread.expected
+  return process?.known && electrode?.known ? { ph: process.value, mV: electrode.value } : undefined
+})
+/** What the electrode that is plugged in brought with it, where nothing was calibrated here. */
+const brought = computed(() => electrodes.at(folder.view?.loop.id)?.now.last)
+const points = computed(() =>
+  last.value
+    ? phPoints(last.value.run.state)
+    : (brought.value?.points ?? []).map(({ buffer, is, mV }) => ({ buffer, ph: is, mV })),
 )
+const stale = computed(() => last.value !== undefined && !holdsCalibration(line.value, last.value.fit))
 function takeOver(): void {
   for (const [key, typed] of Object.entries(entriesOfCalibration(sure(last.value).fit))) {
     const field = folder.kind?.fields.find((f) => f.key === key)
@@ -39,7 +54,7 @@ function takeOver(): void {
 
 <template>
   <div class="electrode">
-    <ElectrodeLine :points="points" />
+    <ElectrodeLine :line="line" :points="points" :at="at" />
     <p v-if="last" class="small" data-test="last-calibration">
       Calibrated {{ moment(last.at) }} by {{ last.by }}:
       <b class="figures">{{ last.fit.slopePercent.toFixed(1) }} %</b> of the ideal slope,
@@ -51,6 +66,11 @@ function takeOver(): void {
         >
       </template>
     </p>
+    <p v-else-if="brought" class="small" data-test="last-calibration">
+      Calibrated {{ moment(brought.at) }}, {{ brought.tag ? `at ${brought.tag}` : 'at the bench' }}; the points are
+      those of then.
+    </p>
     <p v-else class="small quiet">No calibration is on record: the line is that of the entries.</p>
+    <ElectrodeHere sort="ph" />
   </div>
 </template>

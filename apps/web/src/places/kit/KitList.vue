@@ -11,12 +11,20 @@ import WordsField from '../../widgets/WordsField.vue'
 import RangeFigures from './RangeFigures.vue'
 import SiteRules from './SiteRules.vue'
 import GrowingTable from '../../widgets/GrowingTable.vue'
+import WorkTabs from '../../widgets/WorkTabs.vue'
+import ElectrodeShelf from './ElectrodeShelf.vue'
+import { useRoute } from 'vue-router'
 
 const columns = computed(() => [
   ...['Equipment', 'Measures', 'Range', 'Uncertainty', 'Due'].map((title) => ({ title })),
   ...(session.hasDuty('kit') ? [{ title: 'Change', hidden: true }] : []),
 ])
 const session = useSession()
+const route = useRoute()
+const WORKS = [
+  { id: 'equipment', name: 'Equipment' },
+  { id: 'electrodes', name: 'Electrodes' },
+]
 const kit = ref<Gear[]>([])
 const editing = ref<Gear>()
 const says = ref('')
@@ -72,59 +80,68 @@ async function save(): Promise<void> {
 <template>
   <div class="place-head">
     <h1>Kit</h1>
-    <v-btn v-if="session.hasDuty('kit') && !editing" color="primary" variant="flat" @click="editing = blank()"
+    <v-btn
+      v-if="session.hasDuty('kit') && !editing && route.query['do'] !== 'electrodes'"
+      color="primary"
+      variant="flat"
+      @click="editing = blank()"
       >Add equipment</v-btn
     >
   </div>
-  <p v-if="says" class="bad" role="alert">{{ says }}</p>
-  <form v-if="editing" class="edit-grid" @submit.prevent="save">
-    <WordsField
-      v-for="[key, label, help] in FIELDS"
-      :key="key"
-      :label="label"
-      :type="isDay(key) ? 'date' : 'text'"
-      :value="editing[key] ?? ''"
-      :help="help"
-      :needed="key === 'name' || key === 'measures' || key === 'due'"
-      @typed="put(key, $event)"
-    />
-    <RangeFigures
-      class="wide"
-      :ranges="editing.ranges ?? []"
-      @change="editing = $event.length ? { ...editing!, ranges: $event } : withoutRanges(editing!)"
-    />
-    <div class="do">
-      <v-btn type="submit" color="primary" variant="flat" :disabled="!ready">Save equipment</v-btn>
-      <v-btn variant="text" @click="editing = undefined">Leave it as it was</v-btn>
-    </div>
-  </form>
-  <GrowingTable :columns="columns" :items="kit" :key-of="(item) => item.id">
-    <template #row="{ item, at }">
-      <tr :ref="at">
-        <td>
-          <b>{{ item.name }}</b>
-          <div class="small quiet figures">{{ item.serial }}</div>
-        </td>
-        <td>{{ item.measures }}</td>
-        <td>{{ item.range }}</td>
-        <td>
-          {{ item.uncertainty || 'not stated' }}
-          <div v-if="!item.ranges?.length" class="small look">no figures: its readings are judged simply</div>
-        </td>
-        <td>
-          {{ dayWords(item.due) }}
-          <div v-if="item.due < today()" class="small"><GradeMark grade="look" wordless /> expired</div>
-        </td>
-        <td v-if="session.hasDuty('kit')">
-          <v-btn variant="text" :aria-label="`Change ${item.name}`" @click="editing = { ...item }">Change</v-btn>
-        </td>
-      </tr>
+  <WorkTabs v-slot="{ work }" :works="WORKS" label="Kit">
+    <ElectrodeShelf v-if="work === 'electrodes'" />
+    <template v-else>
+      <p v-if="says" class="bad" role="alert">{{ says }}</p>
+      <form v-if="editing" class="edit-grid" @submit.prevent="save">
+        <WordsField
+          v-for="[key, label, help] in FIELDS"
+          :key="key"
+          :label="label"
+          :type="isDay(key) ? 'date' : 'text'"
+          :value="editing[key] ?? ''"
+          :help="help"
+          :needed="key === 'name' || key === 'measures' || key === 'due'"
+          @typed="put(key, $event)"
+        />
+        <RangeFigures
+          class="wide"
+          :ranges="editing.ranges ?? []"
+          @change="editing = $event.length ? { ...editing!, ranges: $event } : withoutRanges(editing!)"
+        />
+        <div class="do">
+          <v-btn type="submit" color="primary" variant="flat" :disabled="!ready">Save equipment</v-btn>
+          <v-btn variant="text" @click="editing = undefined">Leave it as it was</v-btn>
+        </div>
+      </form>
+      <GrowingTable :columns="columns" :items="kit" :key-of="(item) => item.id">
+        <template #row="{ item, at }">
+          <tr :ref="at">
+            <td>
+              <b>{{ item.name }}</b>
+              <div class="small quiet figures">{{ item.serial }}</div>
+            </td>
+            <td>{{ item.measures }}</td>
+            <td>{{ item.range }}</td>
+            <td>
+              {{ item.uncertainty || 'not stated' }}
+              <div v-if="!item.ranges?.length" class="small look">no figures: its readings are judged simply</div>
+            </td>
+            <td>
+              {{ dayWords(item.due) }}
+              <div v-if="item.due < today()" class="small"><GradeMark grade="look" wordless /> expired</div>
+            </td>
+            <td v-if="session.hasDuty('kit')">
+              <v-btn variant="text" :aria-label="`Change ${item.name}`" @click="editing = { ...item }">Change</v-btn>
+            </td>
+          </tr>
+        </template>
+      </GrowingTable>
+      <p v-if="!kit.length" class="quiet none">
+        No equipment yet. Certificates name what a check was done with, so enter your loop meter first.
+      </p>
+      <SiteRules />
     </template>
-  </GrowingTable>
-  <p v-if="!kit.length" class="quiet none">
-    No equipment yet. Certificates name what a check was done with, so enter your loop meter first.
-  </p>
-  <SiteRules />
+  </WorkTabs>
 </template>
 
 <style scoped>
