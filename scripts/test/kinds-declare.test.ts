@@ -6,8 +6,8 @@ import { KINDS } from '../../packages/core/src/kinds/index.ts'
 const ROOT = join(import.meta.dirname, '..', '..')
 /** Where a kind lives: its own folder in the core and in the web application, and its row in the table. */
 const OWN = /packages\/core\/src\/kinds\/|apps\/web\/src\/kinds\/|\.(test|fixture)\.ts$/
-/** Words that are a quantity or a calculator too, and tell nothing. */
-const ALSO_OTHERWISE = ['pressure', 'volume-flow', 'mass-flow', 'ph', 'thermocouple']
+/** Words that are a quantity, a calculator or a sort of electrode too, and tell nothing. */
+const ALSO_OTHERWISE = ['pressure', 'volume-flow', 'mass-flow', 'ph', 'orp', 'thermocouple']
 
 const sources = [
   'packages/core/src',

@@ -34,6 +34,9 @@ const sane = (v: number | undefined): v is number => v !== undefined && Number.i
 /** Height drawn at the top, mm above the bottom. */
 const top = computed(() => Math.max(...[g.value.depth, g.value.face, 1].filter(sane)) * 1.06)
 const y = (height: number) => FLOOR - (Math.min(Math.max(height, 0), top.value) / top.value) * (FLOOR - 34)
+/** A head on an arm that watches a moving target: a plate in place of the liquid, and no vessel. */
+const isTarget = computed(() => g.value.target)
+const POST = LEFT + WIDE - 22
 const depth = computed(() => (sane(g.value.depth) && g.value.depth > 0 ? g.value.depth : undefined))
 const face = computed(() => (sane(g.value.face) ? g.value.face : undefined))
 const level = computed(() => {
@@ -53,16 +56,23 @@ const body = computed(() => (isOpen.value ? closed.value.slice(0, -1) : closed.v
 
 const leftMarks = computed(() => {
   const marks: Mark[] = []
-  if (depth.value !== undefined) marks.push({ y: y(depth.value), words: `overflow ${show(depth.value)}` })
+  if (depth.value !== undefined && !isTarget.value)
+    marks.push({ y: y(depth.value), words: `overflow ${show(depth.value)}` })
   if (face.value !== undefined && sane(g.value.blanking) && g.value.blanking > 0)
     marks.push({
       y: y(face.value - g.value.blanking),
       words: `stands still above ${show(face.value - g.value.blanking)}`,
     })
   if (face.value !== undefined && sane(g.value.full))
-    marks.push({ y: y(face.value - g.value.full), words: `full ${show(face.value - g.value.full)}` })
+    marks.push({
+      y: y(face.value - g.value.full),
+      words: `${isTarget.value ? 'near end' : 'full'} ${show(face.value - g.value.full)}`,
+    })
   if (face.value !== undefined && sane(g.value.empty))
-    marks.push({ y: y(g.value.emptyAboveBottom), words: `empty ${show(g.value.emptyAboveBottom)}` })
+    marks.push({
+      y: y(g.value.emptyAboveBottom),
+      words: `${isTarget.value ? 'far end' : 'empty'} ${show(g.value.emptyAboveBottom)}`,
+    })
   return apart(marks, { bottom: H - 4 })
 })
 const rightMarks = computed(() => {
@@ -75,7 +85,7 @@ const rightMarks = computed(() => {
     marks.push({
       y: y(level.value),
       words:
-        `level ${show(level.value)}` +
+        `${isTarget.value ? 'target' : 'level'} ${show(level.value)}` +
         (volume.value === undefined ? '' : `, ${preferences.quantity(volume.value, 'm3', { decimals: 2 })}`),
     })
   return apart(marks, { bottom: H - 4 })
@@ -98,7 +108,7 @@ const title = computed(
         <clipPath id="inside"><path :d="closed" /></clipPath>
       </defs>
       <rect
-        v-if="level !== undefined && depth !== undefined"
+        v-if="!isTarget && level !== undefined && depth !== undefined"
         clip-path="url(#inside)"
         :x="LEFT"
         :width="WIDE"
@@ -107,9 +117,13 @@ const title = computed(
         class="liquid"
         :class="{ outside: !inTank }"
       />
-      <path :d="body" class="wall" :class="{ unknown: depth === undefined }" />
+      <template v-if="isTarget">
+        <path v-if="face !== undefined" :d="`M${POST} ${FLOOR}V${y(face) - 10}H${MID}`" class="wall" />
+        <path v-if="level !== undefined" :d="`M${MID - 46} ${y(level)}h92`" class="plate" />
+      </template>
+      <path v-else :d="body" class="wall" :class="{ unknown: depth === undefined }" />
       <path
-        v-if="!isOpen && face !== undefined && depth !== undefined && face > depth"
+        v-if="!isTarget && !isOpen && face !== undefined && depth !== undefined && face > depth"
         :d="`M${MID - 42} ${y(depth)}V${y(face)}M${MID + 42} ${y(depth)}V${y(face)}`"
         class="wall"
       />
@@ -141,7 +155,9 @@ const title = computed(
       </template>
       <SideMarks :marks="leftMarks" side="left" :edge="LEFT" :to="LEFT + 12" />
       <SideMarks :marks="rightMarks" side="right" :edge="LEFT + WIDE" :to="LEFT + WIDE - 12" />
-      <text v-if="depth !== undefined" :x="LEFT + WIDE / 2" :y="FLOOR + 18" class="mid small">inside bottom, 0</text>
+      <text v-if="depth !== undefined" :x="LEFT + WIDE / 2" :y="FLOOR + 18" class="mid small">
+        {{ isTarget ? 'far end, 0' : 'inside bottom, 0' }}
+      </text>
       <text v-if="missing.length" x="0" y="20" class="needs">needs {{ missing.join(', ') }}</text>
     </svg>
   </figure>
@@ -159,6 +175,10 @@ const title = computed(
 }
 .wall.unknown {
   stroke-dasharray: 3 6;
+}
+.plate {
+  stroke: var(--action);
+  stroke-width: 7;
 }
 .liquid {
   fill: var(--action);

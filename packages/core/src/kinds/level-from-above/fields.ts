@@ -1,6 +1,7 @@
 // Entries of a level measured from above: the tank, the device over it, and what the device reports.
 import type { Field } from '../kind.ts'
 import { mountingFields, pathFields } from './mounting-fields.ts'
+import { onlyOfLiquid, targetFields, watchedField } from './target.ts'
 import { shownFields, vesselFields } from '../vessel/index.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
@@ -9,15 +10,18 @@ const length = { type: 'quantity', quantity: 'length', stage: 'point' } as const
 export const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
-  {
-    key: 'tankDepth',
-    ...length,
-    group: 'Vessel',
-    unit: 'mm',
-    label: 'Tank depth',
-    help: 'From the inside bottom to the overflow edge.',
-    required: true,
-  },
+  watchedField,
+  ...onlyOfLiquid([
+    {
+      key: 'tankDepth',
+      ...length,
+      group: 'Vessel',
+      unit: 'mm',
+      label: 'Tank depth',
+      help: 'From the inside bottom to the overflow edge.',
+      required: true,
+    },
+  ]),
   {
     key: 'emptyDistance',
     ...length,
@@ -69,6 +73,7 @@ export const fields: readonly Field[] = [
     resets: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
   },
   ...mountingFields,
+  ...targetFields,
   {
     key: 'airTemp',
     stage: 'point',
@@ -94,7 +99,7 @@ export const fields: readonly Field[] = [
     default: 'measured',
   },
   ...pathFields,
-  ...vesselFields,
+  ...onlyOfLiquid(vesselFields),
   ...rangeFields('length', 'mm'),
   ...shownFields,
   ...tripFields('length', 'mm', true),

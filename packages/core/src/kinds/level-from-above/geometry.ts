@@ -6,6 +6,8 @@ import { vesselOf, volumeIn } from '../vessel/index.ts'
 import { sure } from '../../sure/index.ts'
 
 export interface Geometry {
+  /** It watches a moving target in place of a liquid. */
+  readonly target: boolean
   readonly depth: number | undefined
   readonly empty: number | undefined
   readonly full: number | undefined
@@ -42,8 +44,11 @@ export function geometryOf(r: Reader): Geometry {
       : reportsDistance
         ? face - digital
         : digital + emptyAboveBottom
+  const target = r.text('watches') === 'target'
   return {
-    depth: mm('tankDepth'),
+    target,
+    // A target may go anywhere up to the face.
+    depth: target ? face : mm('tankDepth'),
     empty,
     full: mm('fullDistance'),
     blanking: mm('blanking'),
@@ -52,6 +57,6 @@ export function geometryOf(r: Reader): Geometry {
     reportsDistance,
     level4: levelOf(mm('lrv')),
     level20: levelOf(mm('urv')),
-    tank: vesselOf(r, r.in('tankDepth', 'm')),
+    tank: target ? undefined : vesselOf(r, r.in('tankDepth', 'm')),
   }
 }

@@ -11,6 +11,7 @@ import { fields } from './fields.ts'
 import { findingsOf } from './findings.ts'
 import { geometryOf, type Geometry } from './geometry.ts'
 import { mountingFigures, mountingFindings } from './mounting.ts'
+import { targetFindings } from './target.ts'
 import { sure } from '../../sure/index.ts'
 
 export { beamRadius } from './mounting.ts'
@@ -22,6 +23,7 @@ const decimals: Record<string, number> = { mm: 0, cm: 1, m: 3, km: 6, in: 2, ft:
 
 function threadOf(r: Reader, g: Geometry) {
   const unit = levelUnit(r)
+  const { target } = g
   const knot = (id: string, role: Knot['role'], name: string, explains: string): Knot => ({
     id,
     role,
@@ -34,12 +36,19 @@ function threadOf(r: Reader, g: Geometry) {
   const digital = knot(
     'digital',
     'digital',
-    g.reportsDistance ? 'Reported distance' : 'Reported level',
+    g.reportsDistance ? 'Reported distance' : target ? 'Reported position' : 'Reported level',
     'The transmitter’s own digital value, as on its display.',
   )
   const knots = [
-    knot('level', 'process', 'Level', 'True level above the tank bottom.'),
-    knot('distance', 'sensor', 'Distance', 'From the device’s face down to the surface.'),
+    target
+      ? knot('level', 'process', 'Position', 'Of the target, from its far end toward the device.')
+      : knot('level', 'process', 'Level', 'True level above the tank bottom.'),
+    knot(
+      'distance',
+      'sensor',
+      'Distance',
+      target ? 'From the device’s face to the target.' : 'From the device’s face down to the surface.',
+    ),
     digital,
   ]
   const mm = (si: number) => show(si * 1000, 'mm', { trim: true })
@@ -145,35 +154,39 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
       formula: 'full level = face − full distance',
       numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.full))} = ${mm(sure(g.face) - sure(g.full))}`,
     }),
-    length({
-      id: 'overflow',
-      stage: 'point',
-      label: 'Face to overflow',
-      value: g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
-      needs: r.missing('emptyDistance', 'tankDepth'),
-      formula: 'overflow distance = face − tank depth',
-      numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.depth))} = ${mm(sure(g.face) - sure(g.depth))}`,
-    }),
-    ...volumeFigures(r, g.tank, vesselNeeds(r, 'tankDepth'), [
-      {
-        id: 'volume-full',
-        label: 'Volume at the full level',
-        level_mm: g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
-        needs: r.missing('emptyDistance', 'fullDistance'),
-      },
-      {
-        id: 'volume-overflow',
-        label: 'Volume at the overflow',
-        level_mm: g.depth,
-        needs: r.missing('tankDepth'),
-      },
-      {
-        id: 'volume-dead',
-        label: 'Volume below the empty level',
-        level_mm: g.emptyAboveBottom,
-        needs: [],
-      },
-    ]),
+    ...(g.target
+      ? []
+      : [
+          length({
+            id: 'overflow',
+            stage: 'point',
+            label: 'Face to overflow',
+            value: g.face !== undefined && g.depth !== undefined ? g.face - g.depth : undefined,
+            needs: r.missing('emptyDistance', 'tankDepth'),
+            formula: 'overflow distance = face − tank depth',
+            numbers: () => `${mm(sure(g.face))} − ${mm(sure(g.depth))} = ${mm(sure(g.face) - sure(g.depth))}`,
+          }),
+          ...volumeFigures(r, g.tank, vesselNeeds(r, 'tankDepth'), [
+            {
+              id: 'volume-full',
+              label: 'Volume at the full level',
+              level_mm: g.face !== undefined && g.full !== undefined ? g.face - g.full : undefined,
+              needs: r.missing('emptyDistance', 'fullDistance'),
+            },
+            {
+              id: 'volume-overflow',
+              label: 'Volume at the overflow',
+              level_mm: g.depth,
+              needs: r.missing('tankDepth'),
+            },
+            {
+              id: 'volume-dead',
+              label: 'Volume below the empty level',
+              level_mm: g.emptyAboveBottom,
+              needs: [],
+            },
+          ]),
+        ]),
     {
       id: 'sound-speed',
       stage: 'point',
@@ -295,7 +308,11 @@ export const levelFromAbove: CurrentKind = {
     return {
       thread: threadOf(r, g),
       figures: [...figuresOf(r, g), ...mountingFigures(r, g, unit, decimals[unit] ?? 3)],
-      findings: [...findingsOf(g, r.text('compensation') === 'fixed'), ...mountingFindings(r, g)],
+      findings: [
+        ...findingsOf(g, r.text('compensation') === 'fixed'),
+        ...mountingFindings(r, g),
+        ...targetFindings(r, g),
+      ],
       rangeUnit: unit,
       tripUnit: unit,
       procedures: ['zero-trim', 'sensor-trim'],

@@ -1,6 +1,7 @@
 // Entries of how a head hangs over its tank, of the air in its path, and of what it does when its echo is lost.
 import { VAPOURS } from '../../level/index.ts'
 import type { Field } from '../kind.ts'
+import { onlyOfLiquid } from './target.ts'
 
 const length = { type: 'quantity', quantity: 'length', stage: 'point', unit: 'mm' } as const
 
@@ -23,43 +24,47 @@ export const mountingFields: readonly Field[] = [
     label: 'Axis of the beam to the nearest wall',
     help: 'Or to a ladder, pipe, brace: whatever the beam could hear.',
   },
-  {
-    key: 'inletDistance',
-    ...length,
-    group: 'Mounting',
-    label: 'Axis of the beam to the inlet’s stream',
-    help: 'Falling liquid in the beam is heard as a level.',
-  },
-  {
-    key: 'nozzleHeight',
-    ...length,
-    group: 'Mounting',
-    label: 'Nozzle below the face',
-    help: 'How far the face stands back in its nozzle; 0 where it hangs free.',
-    default: '0 mm',
-  },
-  {
-    key: 'nozzleWidth',
-    ...length,
-    group: 'Mounting',
-    label: 'Nozzle, inside diameter',
-    help: 'Its rim must not stand in the beam.',
-  },
+  ...onlyOfLiquid([
+    {
+      key: 'inletDistance',
+      ...length,
+      group: 'Mounting',
+      label: 'Axis of the beam to the inlet’s stream',
+      help: 'Falling liquid in the beam is heard as a level.',
+    },
+    {
+      key: 'nozzleHeight',
+      ...length,
+      group: 'Mounting',
+      label: 'Nozzle below the face',
+      help: 'How far the face stands back in its nozzle; 0 where it hangs free.',
+      default: '0 mm',
+    },
+    {
+      key: 'nozzleWidth',
+      ...length,
+      group: 'Mounting',
+      label: 'Nozzle, inside diameter',
+      help: 'Its rim must not stand in the beam.',
+    },
+  ]),
 ]
 export const pathFields: readonly Field[] = [
-  {
-    key: 'vapour',
-    stage: 'point',
-    group: 'Path',
-    type: 'choice',
-    label: 'Vapour above the liquid',
-    help: 'A device that measures the temperature still reckons with dry air.',
-    options: [
-      { value: 'none', label: 'none to speak of' },
-      ...VAPOURS.map(({ id, name }) => ({ value: id, label: `air full of ${name} vapour` })),
-    ],
-    default: 'none',
-  },
+  ...onlyOfLiquid([
+    {
+      key: 'vapour',
+      stage: 'point',
+      group: 'Path',
+      type: 'choice',
+      label: 'Vapour above the liquid',
+      help: 'A device that measures the temperature still reckons with dry air.',
+      options: [
+        { value: 'none', label: 'none to speak of' },
+        ...VAPOURS.map(({ id, name }) => ({ value: id, label: `air full of ${name} vapour` })),
+      ],
+      default: 'none',
+    },
+  ]),
   {
     key: 'echoLost',
     stage: 'range',
@@ -82,7 +87,7 @@ export const pathFields: readonly Field[] = [
     type: 'quantity',
     quantity: 'velocity',
     unit: 'mm/s',
-    label: 'Fastest rise of the level',
+    label: 'Fastest rise of the level, or of the target',
     help: 'All pumps filling, nothing drawn: damping makes the reading lag behind it.',
   },
 ]

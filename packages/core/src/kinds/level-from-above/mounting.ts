@@ -23,9 +23,9 @@ const lagOf = (r: Reader): number | undefined => {
   const [rate, damping] = [r.in('fillRate', 'mm/s'), r.in('damping', 's') ?? 0]
   return rate === undefined ? undefined : rate * damping
 }
-const vapourOf = (r: Reader) => {
+const vapourOf = (r: Reader, { target }: Geometry) => {
   const id = r.text('vapour')
-  return id === 'none' || !id ? undefined : attempt(() => vapourPath(id, r.in('airTemp', 'degC') ?? 20))
+  return target || id === 'none' || !id ? undefined : attempt(() => vapourPath(id, r.in('airTemp', 'degC') ?? 20))
 }
 
 /** Figures of the mounting; only those that something was entered for. */
@@ -65,7 +65,7 @@ export function mountingFigures(r: Reader, g: Geometry, unit: string, decimals: 
       formula: 'face − blanking distance',
       numbers: `${mm(g.face)} − ${mm(g.blanking)} = ${mm(g.face - g.blanking)}`,
     })
-  const vapour = vapourOf(r)
+  const vapour = vapourOf(r, g)
   if (vapour)
     figures.push({
       id: 'vapour-error',
@@ -118,6 +118,7 @@ function beamFindings(r: Reader, g: Geometry): Finding[] {
     ['inletDistance', 'beam-in-inlet', 'the inlet’s stream'],
   ] as const) {
     const clear = r.in(key, 'mm')
+    if (g.target && key === 'inletDistance') continue
     if (clear !== undefined && t * g.empty > clear)
       look({
         code,
@@ -130,6 +131,7 @@ function beamFindings(r: Reader, g: Geometry): Finding[] {
         action: `Move the head to ${mm(t * g.empty)} or more from ${name}, or map the echo out with the tank empty.`,
       })
   }
+  if (g.target) return found
   const [deep, wide] = [r.in('nozzleHeight', 'mm') ?? 0, r.in('nozzleWidth', 'mm')]
   if (wide !== undefined && deep > 0 && t * deep > wide / 2)
     look({
@@ -155,7 +157,7 @@ function beamFindings(r: Reader, g: Geometry): Finding[] {
 /** What the path and the filling do to the reading. */
 export function mountingFindings(r: Reader, g: Geometry): Finding[] {
   const found = beamFindings(r, g)
-  const vapour = vapourOf(r)
+  const vapour = vapourOf(r, g)
   const tolerance = r.in('tolerance', '%')
   const span = g.level4 === undefined || g.level20 === undefined ? undefined : Math.abs(g.level20 - g.level4)
   const allowed = tolerance === undefined || !span ? undefined : (tolerance / 100) * span
