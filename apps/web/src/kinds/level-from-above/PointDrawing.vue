@@ -36,7 +36,7 @@ const top = computed(() => Math.max(...[g.value.depth, g.value.face, 1].filter(s
 const y = (height: number) => FLOOR - (Math.min(Math.max(height, 0), top.value) / top.value) * (FLOOR - 34)
 /** A head on an arm that watches a moving target: a plate in place of the liquid, and no vessel. */
 const isTarget = computed(() => g.value.target)
-const POST = LEFT + WIDE - 22
+const POST = LEFT + 22
 const depth = computed(() => (sane(g.value.depth) && g.value.depth > 0 ? g.value.depth : undefined))
 const face = computed(() => (sane(g.value.face) ? g.value.face : undefined))
 const level = computed(() => {

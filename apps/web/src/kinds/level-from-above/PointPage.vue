@@ -8,10 +8,11 @@ import WorkTabs from '../../widgets/WorkTabs.vue'
 import PointDrawing from './PointDrawing.vue'
 
 const folder = useFolder()
-const WORKS = [
-  { id: 'vessel', name: 'Vessel and head' },
+const first = computed(() => (folder.reader?.text('watches') === 'target' ? 'Target and head' : 'Vessel and head'))
+const WORKS = computed(() => [
+  { id: 'vessel', name: first.value },
   { id: 'mounting', name: 'Mounting and path' },
-]
+])
 const OF_PATH = ['beam-radius', 'sticks-at', 'vapour-error', 'sound-speed', 'echo-empty', 'warm-air']
 const ofVessel = computed(() =>
   (folder.study?.figures ?? []).flatMap((f) => (f.stage === 'point' && !OF_PATH.includes(f.id) ? [f.id] : [])),
@@ -20,13 +21,7 @@ const ofVessel = computed(() =>
 
 <template>
   <WorkTabs v-slot="{ work }" :works="WORKS" label="Work at the level from above">
-    <StagePage
-      v-if="work === 'vessel'"
-      stage="point"
-      title="Vessel and head"
-      :groups="['Vessel', 'Device']"
-      :only="ofVessel"
-    >
+    <StagePage v-if="work === 'vessel'" stage="point" :title="first" :groups="['Vessel', 'Device']" :only="ofVessel">
       <template #drawing><PointDrawing /></template>
     </StagePage>
     <StagePage v-else stage="point" title="Mounting and path" :groups="['Mounting', 'Path']" :only="OF_PATH">
