@@ -14,6 +14,7 @@ import { useSession } from '../stores/session.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useTrim } from '../stores/trim.ts'
 import { useWork } from '../stores/work.ts'
+import PickNames from '../widgets/PickNames.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import { inSentence } from '@calm-loop/core/words'
@@ -172,29 +173,22 @@ const toggle = (b: string) =>
           One to five buffers at hand, at least half a pH apart, on both sides of what is measured. One alone gives the
           offset and keeps the slope. They may come in any order: each is known by its signal.
         </p>
-        <div v-for="set in SETS" :key="set.id" class="buffers" role="group" :aria-label="set.name">
-          <span class="small quiet">{{ set.name }}</span>
-          <v-btn
-            v-for="b in set.buffers"
-            :key="b"
-            :aria-pressed="choice.buffers.includes(b)"
-            :variant="choice.buffers.includes(b) ? 'flat' : 'outlined'"
-            :color="choice.buffers.includes(b) ? 'primary' : undefined"
-            @click="toggle(b)"
-            >pH {{ b }}</v-btn
-          >
-        </div>
-        <div class="buffers" role="group" aria-label="own buffers">
-          <span class="small quiet">own</span>
-          <v-btn
-            v-for="b in owned"
-            :key="b"
-            :variant="choice.buffers.includes(b) ? 'flat' : 'outlined'"
-            :color="choice.buffers.includes(b) ? 'primary' : undefined"
-            :aria-pressed="choice.buffers.includes(b)"
-            @click="toggle(b)"
-            >{{ kept.includes(b) ? b : `pH ${b}` }}</v-btn
-          >
+        <PickNames
+          v-for="set in SETS"
+          :key="set.id"
+          :label="set.name"
+          :names="set.buffers"
+          :chosen="choice.buffers"
+          :words="(b) => `pH ${b}`"
+          @toggle="toggle"
+        />
+        <PickNames
+          label="own buffers"
+          :names="owned"
+          :chosen="choice.buffers"
+          :words="(b) => (kept.includes(b) ? b : `pH ${b}`)"
+          @toggle="toggle"
+        >
           <WordsField
             label="Own buffer, its pH at its temperature"
             :value="choice.own"
@@ -202,7 +196,7 @@ const toggle = (b: string) =>
             @enter="addOwn"
           />
           <v-btn type="button" :disabled="!choice.own.trim()" @click="addOwn">Add</v-btn>
-        </div>
+        </PickNames>
       </template>
       <p v-if="trim.problem" class="bad" role="alert">{{ trim.problem }}</p>
       <v-btn
@@ -253,19 +247,6 @@ const toggle = (b: string) =>
   grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
   gap: 0 24px;
   max-width: 640px;
-}
-.buffers {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-  margin-bottom: 12px;
-}
-.buffers > .small {
-  width: 110px;
-}
-.buffers > :deep(.entry) {
-  width: min(320px, 100%);
 }
 .terms {
   border-top: 1px solid var(--hairline);

@@ -9,6 +9,7 @@ import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useTrim } from '../stores/trim.ts'
+import PickNames from '../widgets/PickNames.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
 import {
@@ -29,7 +30,6 @@ import ManifoldDrawing from './ManifoldDrawing.vue'
 import SeenFields from './SeenFields.vue'
 import TakeAgain from './TakeAgain.vue'
 import TrendPlot from './TrendPlot.vue'
-import WhichBuffer from './WhichBuffer.vue'
 
 const props = defineProps<{ run: string; state: RunState; step: Step }>()
 const trim = useTrim()
@@ -209,7 +209,13 @@ const temp_C = computed(() => electrode_C(live.reading))
           />
           <v-btn v-if="offered" data-test="take-live" @click="typed = plainText(offered)">Take {{ offered }}</v-btn>
         </template>
-        <WhichBuffer v-if="asksWhich" :buffers="buffers" :value="words" @name="words = $event" />
+        <PickNames
+          v-if="asksWhich"
+          label="Where the signal does not tell which buffer it is"
+          :names="buffers"
+          :chosen="[words]"
+          @toggle="words = words === $event ? '' : $event"
+        />
         <HeldList v-if="step.kind === 'read-back' && state.held" :held="state.held" :terms="t" />
         <p v-if="step.kind === 'as-found'" class="small">
           <template v-if="trim.foundStands">{{ trim.found.length }} points stand on record.</template>

@@ -11,6 +11,7 @@ import ElectrodeLine from '../../kinds/ph/ElectrodeLine.vue'
 import { useElectrodes, type KnownElectrode } from '../../stores/electrodes.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useWork } from '../../stores/work.ts'
+import PickNames from '../../widgets/PickNames.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
@@ -123,18 +124,7 @@ const says = (p: MemoryPoint | Refusal | undefined): string =>
 <template>
   <form class="calibrate" aria-label="Calibrate at the bench" @submit.prevent="keep">
     <p class="caution small"><b>Caution.</b> Glass, acid and caustic: goggles and gloves; rinse before each buffer.</p>
-    <div v-if="!redox" class="set" role="group" aria-label="Buffers at hand">
-      <span class="small quiet">Buffers at hand</span>
-      <v-btn
-        v-for="b in known"
-        :key="b"
-        :variant="chosen.includes(b) ? 'flat' : 'outlined'"
-        :color="chosen.includes(b) ? 'primary' : undefined"
-        :aria-pressed="chosen.includes(b)"
-        @click="toggle(b)"
-        >{{ b }}</v-btn
-      >
-    </div>
+    <PickNames v-if="!redox" label="Buffers at hand" :names="known" :chosen="chosen" @toggle="toggle" />
     <ElectrodeLine v-if="!redox" :line="line" :points="points.map((p) => ({ buffer: p.buffer, ph: p.is, mV: p.mV }))" />
     <fieldset v-for="(row, i) in shown" :key="i" class="row" :data-row="i">
       <legend class="small">{{ redox ? 'Redox solution' : `Buffer ${i + 1}, whichever it is` }}</legend>
@@ -228,7 +218,6 @@ const says = (p: MemoryPoint | Refusal | undefined): string =>
 </template>
 
 <style scoped>
-.set,
 .more,
 .row {
   display: flex;
