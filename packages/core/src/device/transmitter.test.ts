@@ -6,6 +6,7 @@ import {
   commandTransmitter,
   digitalOf,
   drivenCurrent,
+  electrodeTemp_C,
   heldBy,
   inputOf,
   keepRange,
@@ -18,6 +19,7 @@ import {
   type TransmitterSetup,
   type TransmitterState,
 } from './index.ts'
+import { idealSlope_mV } from '../analysis/index.ts'
 import type { Command } from '../procedure/index.ts'
 
 const SETUP: TransmitterSetup = {
@@ -79,6 +81,27 @@ describe('trims', () => {
     const slope_mVperPh = -0.915 * 59.15934
     const { state } = tell(worn, { do: 'ph-calibrate', slope_mVperPh, offset_mV: 21 }, 0, PH)
     for (const ph of [4, 7, 10]) expect(shows(state, ph, PH)).toBeCloseTo(ph, 4)
+  })
+  it('an electrode takes the temperature of its buffer after a while, and reads true in the process and out of it', () => {
+    const hot = { ...PH, liquid_C: 62 }
+    const start = startTransmitter(hot)
+    const benched = { ...start, bench: { value: 7, wanted: 7 } }
+    const after = (s: TransmitterState, seconds: number) =>
+      Array.from({ length: seconds * 10 }).reduce((now: TransmitterState) => stepTransmitter(hot, now, 0.1), s)
+    expect(electrodeTemp_C(hot, start)).toBe(62)
+    const soon = electrodeTemp_C(hot, after(benched, 2))
+    expect(soon).toBeGreaterThan(30)
+    expect(soon).toBeLessThan(50)
+    const cold = after(benched, 30)
+    expect(electrodeTemp_C(hot, cold)).toBe(25)
+    // A healthy electrode: 98.5 % of the ideal, 4 mV off.
+    const { state } = tell(cold, { do: 'ph-calibrate', slope_mVperPh: 0.985 * idealSlope_mV(25), offset_mV: 4 }, 0, hot)
+    const back = after({ ...state, bench: null }, 30)
+    expect(electrodeTemp_C(hot, back)).toBe(62)
+    for (const ph of [2, 4, 10]) {
+      expect(shows(state, ph, hot)).toBeCloseTo(ph, 9)
+      expect(shows(back, ph, hot)).toBeCloseTo(ph, 9)
+    }
   })
   it('a range and a scale mean something else, and change no measurement', () => {
     const half = tell(fresh, { do: 'set-range', lrv: 0, urv: 300 }).state

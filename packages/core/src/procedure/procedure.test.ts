@@ -393,6 +393,14 @@ describe('buffers', () => {
     const again = advance(at(2, -2, second), { do: 'again', step: 'electrode-1', reason: 'misread' })
     expect(phPoints(at(1, -173, again)).map((p) => p.buffer)).toEqual(['10.01'])
   })
+  it('are read once the electrode has their temperature: its drift over the window is looked at too', () => {
+    const state = goTo('ph-calibration', 'stable-1', { ...PH_TERMS, recognise: true, anyOrder: true })
+    const still = (more: object) => advance(state, pass('stable-1', { steady: { ...STILL, ...more } }))
+    const warm = refusal(() => still({ temp_C: 31.4, tempDrift_K: -0.35 }))
+    expect(warm).toMatchObject({ code: 'not-steady', message: expect.stringContaining('0.35 K over 4 s') as string })
+    expect(still({ temp_C: 25, tempDrift_K: 0.1 }).at).toBe(state.at + 1)
+    expect(still({}).at).toBe(state.at + 1)
+  })
   it('of one only: the offset follows, the slope stays', () => {
     const one = { ...PH_TERMS, recognise: true, anyOrder: true, buffers: ['7.00'] }
     const begin = (terms: Terms) => advance(undefined, { do: 'begin', procedure: 'ph-calibration', terms })
