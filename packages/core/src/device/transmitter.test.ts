@@ -82,7 +82,7 @@ describe('trims', () => {
     const { state } = tell(worn, { do: 'ph-calibrate', slope_mVperPh, offset_mV: 21 }, 0, PH)
     for (const ph of [4, 7, 10]) expect(shows(state, ph, PH)).toBeCloseTo(ph, 4)
   })
-  it('an electrode takes the temperature of its buffer after a while, and reads true in the process and out of it', () => {
+  it('an electrode takes the temperature of its buffer after a while, and reads true in and out of the process', () => {
     const hot = { ...PH, liquid_C: 62 }
     const start = startTransmitter(hot)
     const benched = { ...start, bench: { value: 7, wanted: 7 } }
