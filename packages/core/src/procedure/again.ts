@@ -1,5 +1,6 @@
 // Going back to a figure that was misread, without ending the run: as far as nothing was done to plant or device since.
-import { refuse, whichKey } from './taken.ts'
+import { refuse } from './refuse.ts'
+import { whichKey } from './electrode-taken.ts'
 import type { RunState } from './state.ts'
 import type { Step } from './step.ts'
 

@@ -9,9 +9,11 @@ import { firstSteps, type Held, type Step } from './steps.ts'
 import { takeAgain } from './again.ts'
 import { shownByHand } from './by-hand.ts'
 import { toUndo } from './undo.ts'
-import { outsideSensor, refuse, spanOf, taken } from './taken.ts'
+import { outsideSensor, spanOf, taken } from './taken.ts'
+import { refuse } from './refuse.ts'
 import { sure } from '../sure/index.ts'
-export { valueFor, phPoints, phFit, expectedAt, correctionPct } from './taken.ts'
+export { valueFor, expectedAt, correctionPct } from './taken.ts'
+export { phPoints, phFit } from './electrode-taken.ts'
 
 /** Whether what the device holds shows that it took a command. */
 export function wasTaken({ command, changesBefore }: Pick<Pending, 'command' | 'changesBefore'>, held: Held): boolean {
