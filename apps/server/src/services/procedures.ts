@@ -13,7 +13,6 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { overHart } from '@calm-loop/core/guided'
-import { lookBack_s, stability, type Sample } from '@calm-loop/core/check'
 import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
@@ -41,6 +40,7 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readFolder, workEntryOf } from './folder.ts'
 import { settingOf } from './setting-of.ts'
+import { steadyNow } from './steadiness.ts'
 import { currentStudyOf } from './studies.ts'
 import { calibratedAt } from './electrodes.ts'
 import { ownBuffers } from './work.ts'
@@ -58,37 +58,6 @@ const orSilence = async <T>({ driver }: Device, answer: Promise<T | undefined>):
     answer,
     new Promise<typeof SILENT>((resolve) => setTimeout(() => resolve(SILENT), driver.patience_ms).unref()),
   ])) ?? SILENT
-
-/** How steady a witness is now, by the run's own limits. */
-export function steadyNow({ recorder }: Device, state: RunState): SteadyEvidence {
-  const step = state.steps[state.at]!
-  const { window_s, driftPct, noisePct, tau_s, stillPct } = state.terms.stability
-  const limits = { window_s, drift: driftPct, noise: noisePct, tau_s, still: stillPct }
-  const of = step.of ?? 'digital'
-  // An electrode is judged by the pH that its voltage means: 100 % of span over the range.
-  const samples = recorder
-    .samples(of)
-    .map((s) =>
-      of === 'electrode' ? { ...s, value: (100 * s.value) / (59 * Math.abs(state.terms.urv - state.terms.lrv)) } : s,
-    )
-  const found = stability(samples.slice(-Math.ceil((lookBack_s(limits) + 1) * 20) - 5), limits)
-  return {
-    state: found.state,
-    driftPct: found.drift,
-    noisePct: found.noise,
-    ...(stillPct === undefined ? {} : { toGoPct: found.toGo }),
-    window_s,
-    samples: samples.length,
-    ...(of === 'electrode' ? warmthOf(recorder.samples('temperature'), window_s) : {}),
-  }
-}
-
-/** Temperature of an electrode over the window, where it is seen. */
-function warmthOf(samples: readonly Sample[], window_s: number): Pick<SteadyEvidence, 'temp_C' | 'tempDrift_K'> {
-  const last = samples.at(-1)
-  const first = last && samples.find((s) => s.t_s >= last.t_s - window_s)
-  return last && first ? { temp_C: last.value, tempDrift_K: last.value - first.value } : {}
-}
 
 interface Run {
   readonly events: readonly ProcedureEvent[]
