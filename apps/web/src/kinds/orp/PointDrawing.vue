@@ -28,16 +28,20 @@ const ends = computed(() => {
   return { low: Math.min(...all) - room, high: Math.max(...all) + room }
 })
 const y = (v: number) => FLOOR - ((v - ends.value.low) / (ends.value.high - ends.value.low)) * (FLOOR - TOP)
+/** Steps of a ruler: 1, 2 or 5 of a decade, so that some eight stand on it whatever the range is. */
+const step = computed(() => {
+  const wanted = (ends.value.high - ends.value.low) / 8
+  const decade = 10 ** Math.floor(Math.log10(wanted))
+  return [1, 2, 5, 10].map((n) => n * decade).find((s) => s >= wanted) ?? 10 * decade
+})
 /** Round figures along a ruler, shifted by what lies between the two references. */
 function ticks(shift: number): { y: number; words: string }[] {
-  const span = ends.value.high - ends.value.low
-  const step = [50, 100, 200, 250, 500, 1000].find((s) => span / s <= 9) ?? 2000
-  const first = Math.ceil((ends.value.low + shift) / step) * step
-  const count = Math.floor((ends.value.high + shift - first) / step) + 1
-  return Array.from({ length: Math.max(0, count) }, (_, i) => ({
-    y: y(first + i * step - shift),
-    words: `${first + i * step}`.replace('-', '−'),
-  }))
+  const first = Math.ceil((ends.value.low + shift) / step.value)
+  const last = Math.floor((ends.value.high + shift) / step.value)
+  return Array.from({ length: Math.max(0, Math.min(12, last - first + 1)) }, (_, i) => {
+    const at = (first + i) * step.value
+    return { y: y(at - shift), words: `${Number(at.toPrecision(6))}`.replace('-', '−') }
+  })
 }
 const left = computed(() => {
   const { low, high } = range.value
