@@ -69,6 +69,7 @@ test('a probe: 4 mA in its dead zone is a stop that names what would do; its set
   await confirm('read')
   await expect(page.getByRole('alert')).toContainText('Read the device back first')
   await work(page, 'Set up and read back')
+  await expect(page.locator('tr[data-line]').first()).toBeVisible()
   for (const row of await page.locator('tr[data-line]').all()) {
     const text = (await row.locator('td').first().innerText()).trim()
     if (!text.includes('still')) await row.locator('input').fill(text)
