@@ -97,7 +97,8 @@ function uncompensated(r: Reader): Finding[] {
       fields: ['compTemp', 'phTemp'],
       what:
         `The liquid has ${show(temp, 'degC', { trim: true })}, the device reckons with ` +
-        `${show(reckons_C, 'degC', { trim: true })}: at pH ${worst.ph} it shows ${show(worst.shows, 'pH', { decimals: 2 })}.`,
+        `${show(reckons_C, 'degC', { trim: true })}: at pH ${worst.ph} it shows ` +
+        `${show(worst.shows, 'pH', { decimals: 2 })}.`,
       why: `That is ${Math.abs(error).toFixed(2)} pH off, more than the tolerance; at pH 7 it is right.`,
       sure: 'Certain: Nernst.',
       action: 'Let the device measure the temperature, or set it to what the liquid has.',
@@ -138,7 +139,7 @@ export const electrode = {
               `${slopeWords(share, temp, slope)}; ` +
               `${mV2(slope)} × (${ph.toFixed(2)} − 7) + ${show(offset, 'mV')} = ` +
               `${show(slope * (ph - 7) + offset, 'mV')}`,
-            source: 'Nernst: an electrode gives more for each pH the warmer it is; slope and offset of its calibration',
+            source: 'Nernst: the warmer, the more for each pH; slope and offset of its calibration',
           }),
         }),
         straightStage({
