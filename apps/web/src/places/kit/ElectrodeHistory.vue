@@ -114,38 +114,40 @@ const rows = computed(() => [...now.value.calibrations].reverse())
     <p v-else class="small quiet">
       When it will want replacing is foretold from three calibrations on, where they show that it wears.
     </p>
-    <table class="rows">
-      <caption class="hidden">
-        Calibrations of electrode
-        {{
-          now.serial
-        }}
-      </caption>
-      <thead>
-        <tr>
-          <th scope="col">Calibrated</th>
-          <th scope="col">Where</th>
-          <th v-if="!redox" scope="col">Slope</th>
-          <th scope="col">Offset</th>
-          <th scope="col">Buffers</th>
-          <th scope="col">Besides</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="c in rows" :key="c.at">
-          <td>{{ dayWords(c.at) }}</td>
-          <td>{{ c.tag ?? 'bench' }}</td>
-          <td v-if="!redox" class="figures">{{ c.slopePercent?.toFixed(1) }} %</td>
-          <td class="figures">{{ c.offset_mV.toFixed(1).replace('-', '−') }} mV</td>
-          <td>{{ c.points.map((p) => p.buffer).join(', ') }}, {{ c.temp_C.toFixed(1) }} °C</td>
-          <td class="small">
-            <span v-if="c.response_s !== undefined">answers in {{ c.response_s }} s</span>
-            <span v-if="c.glass_MOhm !== undefined"> glass {{ c.glass_MOhm }} MΩ</span>
-            <span v-if="c.bestBefore"> best before {{ dayWords(c.bestBefore) }}</span>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <div class="rows" tabindex="0" role="region" aria-label="Calibrations, one by one">
+      <table>
+        <caption class="hidden">
+          Calibrations of electrode
+          {{
+            now.serial
+          }}
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">Calibrated</th>
+            <th scope="col">Where</th>
+            <th v-if="!redox" scope="col">Slope</th>
+            <th scope="col">Offset</th>
+            <th scope="col">Buffers</th>
+            <th scope="col">Besides</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="c in rows" :key="c.at">
+            <td>{{ dayWords(c.at) }}</td>
+            <td>{{ c.tag ?? 'bench' }}</td>
+            <td v-if="!redox" class="figures">{{ c.slopePercent?.toFixed(1) }} %</td>
+            <td class="figures">{{ c.offset_mV.toFixed(1).replace('-', '−') }} mV</td>
+            <td>{{ c.points.map((p) => p.buffer).join(', ') }}, {{ c.temp_C.toFixed(1) }} °C</td>
+            <td class="small">
+              <span v-if="c.response_s !== undefined">answers in {{ c.response_s }} s</span>
+              <span v-if="c.glass_MOhm !== undefined"> glass {{ c.glass_MOhm }} MΩ</span>
+              <span v-if="c.bestBefore"> best before {{ dayWords(c.bestBefore) }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <p v-if="now.served.length" class="small">
       Served
       <span v-for="(s, i) in now.served" :key="s.from"
@@ -194,10 +196,10 @@ const rows = computed(() => [...now.value.calibrations].reverse())
   stroke-width: 2.4;
 }
 .rows {
-  width: 100%;
-  border-collapse: collapse;
-  display: block;
   overflow-x: auto;
+}
+.rows table {
+  border-collapse: collapse;
 }
 .rows th,
 .rows td {
