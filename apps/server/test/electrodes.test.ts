@@ -6,6 +6,7 @@ import { bufferPh, idealSlope_mV } from '@calm-loop/core/analysis'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { sql } from 'drizzle-orm'
 import { v7 as uuid } from 'uuid'
+import pg from 'pg'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { good, served, type Visitor } from './harness.ts'
 import { technicianAt } from './guided.ts'
@@ -92,6 +93,9 @@ describe('the shelf', () => {
       'entry-mismatch',
     )
     expect((await put(id, { what: 'calibrated', points: [four, four] })).problem.code).toBe('same-buffer')
+    expect((await put(id, { what: 'calibrated', points: [seven] })).problem.code).toBe('buffers-missing')
+    const { temp_C: _, ...unread } = four!
+    expect((await put(id, { what: 'calibrated', points: [unread, seven] })).problem.code).toBe('value-missing')
     expect((await put(id, { what: 'calibrated', points: [] })).status).toBe(400)
   })
   it('wants what was written into an electrode with a memory read back, and the same', async () => {
@@ -174,10 +178,40 @@ describe('plugged in', () => {
     await ailsa.connectBench(benched)
     expect((await put(fine.id, { what: 'plugged-in', loopId: benched })).problem.code).toBe('bench-connected')
   })
+  it('none is whose record was changed past the application', async () => {
+    const [changed, added] = [await electrode(), await electrode()]
+    const owner = new pg.Client({ connectionString: server.ownerUrl })
+    await owner.connect()
+    // Younger by a year than it is; and a calibration that nobody made.
+    await owner.query(`update electrode_log set at = at + interval '1 year' where electrode_id = $1`, [changed.id])
+    await owner.query(
+      `insert into electrode_log select $2, electrode_id, 3, what, body, "by", at from electrode_log
+       where electrode_id = $1 and what = 'calibrated'`,
+      [added.id, uuid()],
+    )
+    await owner.end()
+    for (const { id } of [changed, added])
+      expect((await put(id, { what: 'plugged-in', loopId: await loopOf() })).problem.code).toBe(
+        'electrode-record-changed',
+      )
+    const shown = (good(await ailsa.call('electrodes', {})).body as ElectrodeView[]).map((e) => readElectrode(e))
+    expect(shown.find((e) => e.serial === 'G-4471')).toBeDefined()
+  })
+  it('those of the demo are as they were put on record', async () => {
+    const spare = (good(await ailsa.call('electrodes', {})).body as ElectrodeView[]).find(
+      (e) => readElectrode(e).serial === 'G-4590',
+    )!
+    good(await put(spare.id, { what: 'plugged-in', loopId: await loopOf() }))
+  })
   it('a redox electrode brings its offset, and has no slope', async () => {
     const [id, redox] = [uuid(), await loopOf('orp')]
     good(await put(id, enter('R-1', { sort: 'orp' })))
-    good(await put(id, { what: 'calibrated', points: [{ buffer: 'solution', temp_C: 25, is: 220, mV: 227 }] }))
+    const solution = { what: 'calibrated', points: [{ buffer: 'solution', is: 220, mV: 227 }] }
+    expect((await put(id, { ...solution, readBack: { offset_mV: 3 } })).problem.code).toBe('entry-mismatch')
+    // A voltage that is only reckoned is never said by a page.
+    const claimed = [{ ...solution.points[0], reckoned: true }]
+    expect((await put(id, { ...solution, points: claimed })).status).toBe(400)
+    good(await put(id, solution))
     good(await put(id, { what: 'plugged-in', loopId: redox }))
     const { entries } = await head(redox)
     expect(entries).toMatchObject({ electrodeSerial: { typed: 'R-1' }, electrodeOffset: { typed: '7.0 mV' } })
@@ -186,6 +220,40 @@ describe('plugged in', () => {
 })
 
 describe('calibrated at its point', () => {
+  it('a redox electrode: what the device reported is reckoned back, and said to be so', async () => {
+    const [id, loopId] = [uuid(), await loopOf('orp')]
+    good(await put(id, enter('R-2', { sort: 'orp' })))
+    good(await put(id, { what: 'calibrated', points: [{ buffer: 'solution', is: 220, mV: 227 }] }))
+    good(await put(id, { what: 'plugged-in', loopId }))
+    await guided.point(loopId, '300', 'mV', '304')
+    const { runId, answer } = await guided.begin(loopId, 'redox-offset', { lower: '220 mV' })
+    good(answer)
+    const reads: Record<string, string> = { 'apply-solution': '220 mV', found: '224 mV', left: '220 mV' }
+    for (let i = 0; i < 40; i++) {
+      const state = await guided.stateOf(loopId, runId)
+      if (state.status !== 'running') break
+      const step = state.steps[state.at]!
+      const typed = reads[step.id]
+      good(
+        await guided.act(
+          loopId,
+          runId,
+          step.kind === 'command'
+            ? { do: 'send', step: step.id }
+            : step.kind === 'read-back'
+              ? { do: 'read', step: step.id, seen: 'offset as written' }
+              : { do: 'pass', step: step.id, words: 'Rolf', ...(typed ? { typed } : {}) },
+        ),
+      )
+    }
+    // 7 mV were taken off already, 4 mV more are seen; no temperature was read.
+    expect((await listed(id)).log.at(-1)).toMatchObject({
+      what: 'calibrated',
+      points: [{ buffer: 'redox solution', is: 220, mV: 231, reckoned: true }],
+    })
+    expect(readElectrode(await listed(id)).last).toMatchObject({ offset_mV: 11, temp_C: undefined })
+    expect((await head(loopId)).entries['electrodeOffset']).toMatchObject({ typed: '11.0 mV' })
+  }, 60_000)
   it('by hand: the electrode keeps it, and the point follows; what is practised leaves both as they are', async () => {
     const loopId = await loopOf()
     const { id } = await electrode(0.99, 0)

@@ -7,7 +7,7 @@ import { Author, Day, filledLine, Id, Instant, line } from './primitives.ts'
 const mV = z.number().min(-5000).max(5000)
 const Point = z.strictObject({
   buffer: filledLine(80),
-  temp_C: z.number().min(-20).max(150),
+  temp_C: z.number().min(-20).max(150).exactOptional(),
   /** pH of the buffer there, or the potential of a redox solution, mV. */
   is: mV,
   mV,
@@ -26,7 +26,7 @@ const Calibrated = z.strictObject({
   response_s: z.number().positive().max(3600).exactOptional(),
   glass_MOhm: z.number().positive().max(100_000).exactOptional(),
   bestBefore: Day.exactOptional(),
-  readBack: z.strictObject({ slopePercent: z.number().min(0).max(200), offset_mV: mV }).exactOptional(),
+  readBack: z.strictObject({ slopePercent: z.number().min(0).max(200).exactOptional(), offset_mV: mV }).exactOptional(),
 })
 const PluggedIn = z.strictObject({ what: z.literal('plugged-in'), loopId: Id })
 const TakenOut = z.strictObject({ what: z.literal('taken-out'), words: filledLine(300) })
@@ -36,8 +36,14 @@ const Retired = z.strictObject({ what: z.literal('retired'), words: filledLine(3
 export const AddElectrodeEntry = z.discriminatedUnion('what', [Entered, Calibrated, PluggedIn, TakenOut, Retired])
 export type AddElectrodeEntry = z.infer<typeof AddElectrodeEntry>
 
-/** The run of guided work that a calibration at a point came from. */
-const byRun = { run: Id.exactOptional() }
+/** A calibration at a point: the run of guided work that it came from, and points that may be reckoned. */
+const byRun = {
+  run: Id.exactOptional(),
+  points: z
+    .array(Point.extend({ reckoned: z.literal(true).exactOptional() }))
+    .min(1)
+    .max(5),
+}
 const bodies = [Entered, Calibrated.extend(byRun), PluggedIn.extend({ tag: line(40) }), TakenOut, Retired] as const
 /** What is kept of an event. */
 export const ElectrodeBody = z.discriminatedUnion('what', bodies)

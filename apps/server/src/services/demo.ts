@@ -7,10 +7,11 @@ import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
 import { z } from 'zod'
 import type { Database } from '../db/database.ts'
-import { electrodeLog, loops, people } from '../db/schema.ts'
+import { loops, people } from '../db/schema.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import type { Workers } from '../workers/pool.ts'
 import { importBundle } from './bundles.ts'
+import { keepElectrode } from './electrodes.ts'
 import { saveGear } from './gear.ts'
 import { addDemoPerson } from './people.ts'
 import { settleSetting } from './settings.ts'
@@ -32,9 +33,7 @@ async function loadElectrodes(db: Database, text: string): Promise<void> {
       const loopId = every.find((l) => l.tag === said['tag'])?.id
       const body = ElectrodeBody.parse(loopId ? { ...said, loopId } : said)
       const byId = sure(everyone.find((p) => p.signIn === by)).id
-      await db
-        .insert(electrodeLog)
-        .values({ id, electrodeId, seq: i + 1, what: body.what, body, byId, at: new Date(at) })
+      await keepElectrode(db, { id, electrodeId, seq: i + 1, body, byId, at: new Date(at) })
     }
 }
 

@@ -14,11 +14,11 @@ import { entriesNow, entriesOfCalibration, kindOf } from '@calm-loop/core/kinds'
 import { phPoints, type RunState } from '@calm-loop/core/procedure'
 import { convertUnit, entryFrom } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
-import { asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, like, sql } from 'drizzle-orm'
 import { createHash } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
-import { electrodeLog, loops, versions } from '../db/schema.ts'
+import { audit, electrodeLog, loops, versions } from '../db/schema.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
@@ -82,22 +82,44 @@ export async function electrodeAt(tx: Queries, loopId: string): Promise<Electrod
   return undefined
 }
 
-interface Write {
-  readonly electrodeId: string
-  readonly id: string
-  readonly body: ElectrodeBody
-  readonly person: Person
-}
-async function keep(tx: Queries, { electrodeId, id, body, person }: Write, seq: number): Promise<void> {
-  await tx.insert(electrodeLog).values({ id, electrodeId, seq, what: body.what, body, byId: person.id, at: new Date() })
+/** Fingerprint of an entry as it stands: who put what on record of which electrode, when and in which place. */
+const fingerprint = ({ id, electrodeId, seq, body, byId, at }: Row): string =>
+  createHash('sha256')
+    .update(canonicalJson({ id, electrodeId, seq, body, byId, at: at.toISOString() }))
+    .digest('hex')
+
+type Write = Omit<Row, 'what' | 'at' | 'body'> & { readonly body: ElectrodeBody; readonly at?: Date }
+/** Puts an entry at the end of an electrode's record; the chain of the audit trail keeps its fingerprint. */
+export async function keepElectrode(tx: Queries, { at = new Date(), ...entry }: Write): Promise<void> {
+  const row: Row = { ...entry, what: entry.body.what, at }
+  await tx.insert(electrodeLog).values(row)
   await record({
     tx,
-    personId: person.id,
-    action: `electrode-${body.what}`,
-    loopId: body.what === 'plugged-in' ? body.loopId : null,
-    // Held by the chain of the audit trail: the record cannot be changed unseen.
-    details: { id, electrodeId, digest: createHash('sha256').update(canonicalJson(body)).digest('hex') },
+    personId: row.byId,
+    action: `electrode-${row.what}`,
+    loopId: entry.body.what === 'plugged-in' ? entry.body.loopId : null,
+    details: { id: row.id, electrodeId: row.electrodeId, digest: fingerprint(row) },
   })
+}
+
+/**
+ * A record that is not what was put on record: changed, or put there past the application. Before an electrode is
+ * plugged in its entries are held against the fingerprints of the audit trail.
+ * @throws Refusal `electrode-record-changed`
+ */
+async function refuseChanged(tx: Queries, { id, log }: ElectrodeView): Promise<void> {
+  const rows = await tx.select().from(electrodeLog).where(eq(electrodeLog.electrodeId, id))
+  const kept = await tx
+    .select({ details: audit.details })
+    .from(audit)
+    .where(and(like(audit.action, 'electrode-%'), eq(sql`${audit.details}->>'electrodeId'`, id)))
+  const known = new Set(kept.map(({ details }) => (details as { digest?: string }).digest))
+  if (kept.length !== log.length || rows.some((row) => !known.has(fingerprint(row))))
+    throw new Refusal(
+      'electrode-record-changed',
+      'The record of this electrode is not what was put on record: it was changed past the application. Calibrate ' +
+        'another one, and tell whoever keeps the database.',
+    )
 }
 
 /** Buffers that are not what they are said to be: of a pH that the table does not have, or of another's signal. */
@@ -106,6 +128,7 @@ async function refuseFalsePoints(tx: Queries, e: Electrode, points: readonly Mem
   const own = await ownBuffers(tx)
   const names = points.map((p) => p.buffer)
   for (const { buffer, temp_C, is, mV } of points) {
+    if (temp_C === undefined) throw new Refusal('value-missing', `The temperature of buffer ${buffer} is wanted.`)
     if (Math.abs(bufferPh(buffer, temp_C, own).ph - is) > 1e-6)
       throw new Refusal('entry-mismatch', `Buffer ${buffer} does not have pH ${is} at ${temp_C} °C.`)
     const known = attempt(() => recogniseBuffer({ mV, temp_C, names, own }))
@@ -117,16 +140,17 @@ async function refuseFalsePoints(tx: Queries, e: Electrode, points: readonly Mem
 /** What was written into an electrode and does not stand there is not on record as written. */
 const SAME = { slopePercent: 0.15, offset_mV: 0.15 }
 function refuseOtherReadBack(e: Electrode, body: Extract<ElectrodeBody, { what: 'calibrated' }>): void {
-  if (!body.readBack) {
-    if (e.memory)
-      throw new Refusal('value-missing', 'An electrode with a memory is read back: type what stands in it now.')
-    return
-  }
+  const { readBack } = body
   const found = calibrated(e.sort, body.points, e.last?.slopePercent)
-  const off =
-    Math.abs(body.readBack.offset_mV - found.offset_mV) > SAME.offset_mV ||
-    (found.slopePercent !== undefined && Math.abs(body.readBack.slopePercent - found.slopePercent) > SAME.slopePercent)
-  if (off)
+  const lacks = !readBack || (found.slopePercent !== undefined && readBack.slopePercent === undefined)
+  if (lacks && e.memory)
+    throw new Refusal('value-missing', 'An electrode with a memory is read back: type what stands in it now.')
+  const apart = (a: number | undefined, b: number | undefined, most: number) =>
+    a !== undefined && b !== undefined && Math.abs(a - b) > most
+  if (
+    apart(readBack?.offset_mV, found.offset_mV, SAME.offset_mV) ||
+    apart(readBack?.slopePercent, found.slopePercent, SAME.slopePercent)
+  )
     throw new Refusal(
       'entry-mismatch',
       'The electrode does not hold what was calibrated: write it again and read it back, or leave it out of use.',
@@ -158,10 +182,13 @@ export function addElectrodeEntry(wish: Adding): Promise<ElectrodeView> {
     const now = new Date().toISOString()
     const body = await bodyOf(tx, wish, view)
     if (view) afterEvent(readElectrode(view), { ...body, at: now })
-    await keep(tx, { electrodeId, id, body, person }, (view?.log.length ?? 0) + 1)
+    await keepElectrode(tx, { electrodeId, id, body, byId: person.id, seq: (view?.log.length ?? 0) + 1 })
     const after = await viewOf(tx, electrodeId)
     if (!after) throw notFound('This electrode')
-    if (body.what === 'plugged-in') await follow(tx, wish.workers, { loopId: body.loopId, view: after, person })
+    if (body.what === 'plugged-in') {
+      await refuseChanged(tx, after)
+      await follow(tx, wish.workers, { loopId: body.loopId, view: after, person })
+    }
     if (body.what === 'taken-out' && view) await sayTakenOut(tx, view, person)
     return after
   })
@@ -254,10 +281,10 @@ function pointsOf({ procedure, terms, values }: RunState, offsetBefore_mV: numbe
   const [is, found] = [values['apply-solution'], values['found']].map((v) =>
     v === undefined ? undefined : convertUnit(v, terms.unit, 'mV'),
   )
-  // The device has taken off the offset that it held.
+  // The device has taken off the offset that it held; nobody read the electrode itself, nor a temperature.
   return is === undefined || found === undefined
     ? []
-    : [{ buffer: 'redox solution', temp_C: 25, is, mV: found + offsetBefore_mV }]
+    : [{ buffer: 'redox solution', is, mV: found + offsetBefore_mV, reckoned: true }]
 }
 
 /**
@@ -277,7 +304,7 @@ export async function calibratedAt(
   const points = pointsOf(state, readElectrode(view).last?.offset_mV ?? 0)
   if (!points.length) return
   const body: ElectrodeBody = { what: 'calibrated', points, run }
-  await keep(tx, { electrodeId: view.id, id: uuid(), body, person }, view.log.length + 1)
+  await keepElectrode(tx, { electrodeId: view.id, id: uuid(), body, byId: person.id, seq: view.log.length + 1 })
   const after = await viewOf(tx, view.id)
   if (after) await follow(tx, workers, { loopId, view: after, person })
 }

@@ -11,7 +11,7 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
-import { ownBuffer, type OwnBuffer } from '@calm-loop/core/analysis'
+import { ownBuffer, ownBuffersOf, type OwnBuffer } from '@calm-loop/core/analysis'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
 import { convertUnit, entryIsTrue, totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -216,8 +216,7 @@ export async function ownBuffers(db: Queries): Promise<OwnBuffer[]> {
     .from(siteRows)
     .where(eq(sql`${siteRows.body}->>'table'`, 'buffer'))
     .orderBy(asc(siteRows.at), asc(siteRows.id))
-  // The newest of a name counts.
-  return [...new Map(rows.map(({ body }) => [body.name, ownBuffer(body.name, body.fills['table'] ?? '')])).values()]
+  return ownBuffersOf(rows.map(({ body }) => body))
 }
 
 /** Adds a row; the same again changes nothing. @throws Refusal `not-a-buffer` */

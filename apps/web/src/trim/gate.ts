@@ -1,6 +1,6 @@
 // What a gate shows and asks, worked out from the run and the reading at hand; the component only sets it out.
 import type { LiveReading } from '@calm-loop/contract'
-import { bufferPh, recogniseBuffer } from '@calm-loop/core/analysis'
+import { nominalPh, recogniseBuffer } from '@calm-loop/core/analysis'
 import { correctionPct, expectedAt, phFit, phPoints, type RunState, type Step } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { inSentence } from '@calm-loop/core/words'
@@ -44,8 +44,8 @@ export function openBuffers(state: RunState, step: Step): readonly string[] {
 /** Which buffer the live voltage is that of, in words; undefined where no buffer is asked for, or nothing is live. */
 export function whichBuffer(state: RunState, step: Step, mV: number | undefined): string | undefined {
   const { buffers: names = [], ownBuffers: own } = state.terms
-  if (step.kind !== 'reading' || !step.gives || mV === undefined) return undefined
-  const temp_C = state.values[step.buffer ?? ''] ?? 25
+  const temp_C = state.values[step.buffer ?? '']
+  if (step.kind !== 'reading' || !step.gives || mV === undefined || temp_C === undefined) return undefined
   const known = attempt(() => recogniseBuffer({ mV, temp_C, names, own }))
   return known instanceof Refusal
     ? 'none of those chosen, by its signal'
@@ -131,7 +131,7 @@ export function trendOf(step: Step, t: RunState['terms'], quantity: Quantity) {
 
 /** What the bench is told to apply at a gate. */
 export const benchValue = (state: RunState, step: Step, buffer: string): number =>
-  step.kind === 'buffer' ? bufferPh(buffer, 25, state.terms.ownBuffers).ph : sure(step.target)
+  step.kind === 'buffer' ? nominalPh(buffer, state.terms.ownBuffers) : sure(step.target)
 
 const CONFIRM: Partial<Record<Step['kind'], string>> = {
   words: 'Confirm',

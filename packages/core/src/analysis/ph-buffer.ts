@@ -1,5 +1,5 @@
 // pH buffers: what a buffer is at a temperature.
-import { Refusal } from '../refusal/index.ts'
+import { attempt, Refusal } from '../refusal/index.ts'
 import tables from './buffers.json' with { type: 'json' }
 import { sure } from '../sure/index.ts'
 
@@ -96,6 +96,27 @@ export function ownBuffer(name: string, table: string): OwnBuffer {
       'A buffer’s table has two rows or more, temperature and pH, as “20: 4.65; 25: 4.66”, the temperature rising.',
     )
   return { name, rows }
+}
+
+/**
+ * The site's own buffers from the rows of its tables, oldest first: the newest of a name counts, and what cannot be read
+ * is left out.
+ */
+export function ownBuffersOf(
+  rows: readonly { readonly table: string; readonly name: string; readonly fills: Readonly<Record<string, string>> }[],
+): OwnBuffer[] {
+  const read = rows.flatMap(({ table, name, fills }) => {
+    const b = table === 'buffer' ? attempt(() => ownBuffer(name, fills['table'] ?? '')) : undefined
+    return b && !(b instanceof Refusal) ? [b] : []
+  })
+  return [...new Map(read.map((b) => [b.name, b])).values()]
+}
+
+/** pH by which buffers are told apart before any is read: at 25 °C, or as near to it as its own table goes. */
+export function nominalPh(name: string, own: readonly OwnBuffer[] = []): number {
+  const rows = own.find((b) => b.name === name)?.rows
+  const [low, high] = [rows?.[0]?.[0] ?? 25, rows?.at(-1)?.[0] ?? 25]
+  return bufferPh(name, Math.min(high, Math.max(low, 25)), own).ph
 }
 
 /**

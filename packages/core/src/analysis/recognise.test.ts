@@ -1,7 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { attempt } from '../refusal/index.ts'
-import { bufferName, bufferPh, BUFFER_SETS, buffersOf, idealSlope_mV, phBuffer, recogniseBuffer } from './index.ts'
+import {
+  bufferName,
+  bufferPh,
+  BUFFER_SETS,
+  buffersOf,
+  idealSlope_mV,
+  ownBuffersOf,
+  phBuffer,
+  recogniseBuffer,
+} from './index.ts'
 
 describe('a buffer', () => {
   it('is recognised in every named set from 5 to 50 °C, with every electrode that can still be used', () => {
@@ -40,6 +49,17 @@ describe('a buffer', () => {
   })
   it('is called as its set prints it', () => {
     expect(['9,18', '6.86', '7', '1,68 '].map(bufferName)).toEqual(['9.180', '6.865', '7.00', '1.68'])
+  })
+  it('of the site’s own counts as it was kept last; a row that cannot be read is none', () => {
+    const row = (name: string, table: string) => ({ table: 'buffer', name, fills: { table } })
+    const own = ownBuffersOf([
+      row('a', '15: 4.68; 25: 4.66'),
+      row('b', 'nothing'),
+      { ...row('c', '15: 4; 25: 4'), table: 'liquid' },
+      row('a', '15: 4.70; 25: 4.70'),
+    ])
+    expect(own.map((b) => b.name)).toEqual(['a'])
+    expect(bufferPh('a', 20, own).ph).toBeCloseTo(4.7, 9)
   })
   it('of the site’s own is taken as it is named', () => {
     expect(bufferPh('1.68', 40)).toEqual({ ph: 1.68, set: 'own' })

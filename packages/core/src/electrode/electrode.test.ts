@@ -76,8 +76,25 @@ describe('what an electrode keeps', () => {
   })
   it('of a redox electrode is an offset, judged by its size', () => {
     const at = (mV: number) => calibrated('orp', [{ buffer: 'solution', temp_C: 25, is: 220, mV }])
-    expect(at(226)).toEqual({ slopePercent: undefined, offset_mV: 6, verdict: 'good' })
+    expect(at(226)).toEqual({ slopePercent: undefined, slopeRead: false, offset_mV: 6, verdict: 'good' })
     expect([at(200).verdict, at(255).verdict]).toEqual(['worn', 'replace'])
+  })
+  it('in one buffer is refused where no slope was ever read', () => {
+    const one = { ...calibration('2025-01-11', 1), points: points(1, 4, ['7.00']) } as Dated<ElectrodeEvent>
+    expect(code(() => electrodeOf([entered(), one]))).toBe('buffers-missing')
+  })
+  it('says which slopes were read, and which only stayed', () => {
+    const one = { ...calibration('2025-03-11', 1), points: points(0.97, 8, ['7.00']) } as Dated<ElectrodeEvent>
+    const { calibrations } = electrodeOf([entered(), calibration('2025-01-11', 0.97), one])
+    expect(calibrations.map((c) => c.slopeRead)).toEqual([true, false])
+  })
+  it('of a redox electrode has no temperature that nobody read', () => {
+    const redox: Dated<ElectrodeEvent> = {
+      what: 'calibrated',
+      points: [{ buffer: 'redox solution', is: 220, mV: 226, reckoned: true }],
+      at: '2025-02-01T08:00:00.000Z',
+    }
+    expect(electrodeOf([entered({ sort: 'orp' }), redox]).last!.temp_C).toBeUndefined()
   })
   it('is nothing without a buffer, or with one twice', () => {
     expect(code(() => calibrated('ph', []))).toBe('buffers-missing')
@@ -164,6 +181,12 @@ describe('the day it will want replacing', () => {
       ])!
     expect(at(0.004).earliest < at(0.001).earliest).toBe(true)
     expect(at(0.001).sure).toContain('95 of 100')
+  })
+  it('does not take a slope that only stayed for one that was read', () => {
+    const kept = (day: string) =>
+      ({ ...calibration(day, 1), points: points(0.99, 0, ['7.00']) }) as Dated<ElectrodeEvent>
+    const events = [entered(), calibration('2025-01-01', 0.99), kept('2025-04-11'), calibration('2025-07-20', 0.97)]
+    expect(replacementOf(electrodeOf(events).calibrations)).toBeUndefined()
   })
   it('is not guessed from two calibrations, nor of one that does not wear', () => {
     expect(

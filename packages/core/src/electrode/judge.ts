@@ -104,39 +104,37 @@ function meets(days: readonly number[], values: readonly number[], limits: reado
   }
 }
 
-/**
- * When an electrode will want replacing, by straight lines through slope and offset of its calibrations: the day on
- * which the first of them meets 90 or 105 % or ± 30 mV. Undefined under three calibrations on different days, and
- * where nothing wears within ten years.
- */
-export function replacementOf(calibrations: readonly MemoryCalibration[]): Replacement | undefined {
-  const days = calibrations.map((c) => dayNumber(c.at.slice(0, 10)))
-  const lastDay = calibrations.at(-1)?.at.slice(0, 10)
-  if (new Set(days).size < 3 || lastDay === undefined) return undefined
-  const slopes = calibrations.flatMap((c) => (c.slopePercent === undefined ? [] : [c.slopePercent]))
-  const ways = [
-    ...(slopes.length === days.length ? [{ by: 'slope' as const, ...meets(days, slopes, [90, 105]) }] : []),
+/** What wears of an electrode: each figure on the days on which it was read. */
+function wearing(calibrations: readonly MemoryCalibration[]) {
+  const slopes = calibrations.filter((c) => c.slopeRead)
+  return [
+    { by: 'slope' as const, of: slopes, values: slopes.map((c) => c.slopePercent ?? NaN), limits: [90, 105] as const },
     {
       by: 'offset' as const,
-      ...meets(
-        days,
-        calibrations.map((c) => c.offset_mV),
-        [-30, 30],
-      ),
+      of: calibrations,
+      values: calibrations.map((c) => c.offset_mV),
+      limits: [-30, 30] as const,
     },
-  ].filter((w) => w.days !== undefined)
-  const soonest = ways.reduce<(typeof ways)[number] | undefined>(
-    (a, b) => (!a || (b.days ?? Infinity) < (a.days ?? Infinity) ? b : a),
-    undefined,
-  )
-  if (!soonest) return undefined
-  const { by, perYear } = soonest
-  const day = daysLater(lastDay, soonest.days ?? 0)
-  const earliest = daysLater(lastDay, Math.min(soonest.days ?? 0, soonest.earliest ?? 0))
-  return {
-    ...{ day, earliest, by, perYear },
-    sure:
+  ]
+}
+
+/**
+ * When an electrode will want replacing, by straight lines through slope and offset of its calibrations: the day on
+ * which the first of them meets 90 or 105 % or ± 30 mV. A figure that was read on under three days has no line; where
+ * nothing wears within ten years, there is nothing to foretell.
+ */
+export function replacementOf(calibrations: readonly MemoryCalibration[]): Replacement | undefined {
+  const found = wearing(calibrations).flatMap(({ by, of, values, limits }): Replacement[] => {
+    const days = of.map((c) => dayNumber(c.at.slice(0, 10)))
+    const lastDay = of.at(-1)?.at.slice(0, 10)
+    if (new Set(days).size < 3 || lastDay === undefined) return []
+    const met = meets(days, values, limits)
+    if (met.days === undefined) return []
+    const earliest = daysLater(lastDay, Math.min(met.days, met.earliest ?? met.days))
+    const sure =
       `A straight line through ${days.length} calibrations; with their scatter it may be from ${earliest} on ` +
-      '(95 of 100). What poisons or breaks it comes without a sign.',
-  }
+      '(95 of 100). What poisons or breaks it comes without a sign.'
+    return [{ day: daysLater(lastDay, met.days), earliest, by, perYear: met.perYear, sure }]
+  })
+  return found.sort((a, b) => (a.day < b.day ? -1 : 1))[0]
 }

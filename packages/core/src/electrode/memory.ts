@@ -10,10 +10,13 @@ export type ElectrodeSort = (typeof ELECTRODE_SORTS)[number]
 export interface MemoryPoint {
   /** As on the bottle. */
   readonly buffer: string
-  readonly temp_C: number
+  /** Of the buffer as it was read; a redox solution's may not be. */
+  readonly temp_C?: number
   /** pH of the buffer there; of a redox solution its potential, mV. */
   readonly is: number
   readonly mV: number
+  /** The voltage was not read itself: it follows from what the device reported and the offset that it held. */
+  readonly reckoned?: true
 }
 
 /** What happened to an electrode: the list of these is the whole truth of it. */
@@ -39,7 +42,7 @@ export type ElectrodeEvent =
       /** Day until which it may wait on the shelf with this calibration (ISO 8601). */
       readonly bestBefore?: string | undefined
       /** What it showed when it was read back after the calibration was written into it. */
-      readonly readBack?: { readonly slopePercent: number; readonly offset_mV: number } | undefined
+      readonly readBack?: { readonly slopePercent?: number | undefined; readonly offset_mV: number } | undefined
     }
   | { readonly what: 'plugged-in'; readonly loopId: string; readonly tag: string }
   | { readonly what: 'taken-out'; readonly words: string }
@@ -53,8 +56,11 @@ export interface MemoryCalibration {
   readonly points: readonly MemoryPoint[]
   /** % of the ideal slope; undefined of a redox electrode, which has none. */
   readonly slopePercent: number | undefined
+  /** Whether that slope was read; in one buffer that of before only stays. */
+  readonly slopeRead: boolean
   readonly offset_mV: number
-  readonly temp_C: number
+  /** Mean of the temperatures that were read; undefined where none was. */
+  readonly temp_C: number | undefined
   readonly verdict: ElectrodeVerdict
   readonly response_s: number | undefined
   readonly glass_MOhm: number | undefined
@@ -86,14 +92,14 @@ const REDOX_OFF_mV = 15
 
 /**
  * What a calibration makes of its points: slope and offset of pH in one to five buffers, the offset alone of a redox
- * electrode in its solution. One buffer keeps the slope of before.
+ * electrode in its solution. One buffer keeps the slope of before, and there must be one.
  * @throws Refusal `points-too-close`, `no-slope`, `same-buffer`, `buffers-missing`
  */
 export function calibrated(
   sort: ElectrodeSort,
   points: readonly MemoryPoint[],
-  slopeBefore = 100,
-): { readonly slopePercent: number | undefined; readonly offset_mV: number; readonly verdict: ElectrodeVerdict } {
+  slopeBefore?: number,
+): Pick<MemoryCalibration, 'slopePercent' | 'slopeRead' | 'offset_mV' | 'verdict'> {
   const [first, more] = points
   if (!first) throw new Refusal('buffers-missing', 'A calibration needs at least one buffer.')
   if (sort === 'orp') {
@@ -101,20 +107,31 @@ export function calibrated(
     const off = Math.abs(offset_mV)
     return {
       slopePercent: undefined,
+      slopeRead: false,
       offset_mV,
       verdict: off <= REDOX_OFF_mV ? 'good' : off <= 2 * REDOX_OFF_mV ? 'worn' : 'replace',
     }
   }
-  const temp_C = points.reduce((sum, p) => sum + p.temp_C, 0) / points.length
+  const temp_C = meanTemp_C(points)
+  if (temp_C === undefined)
+    throw new Refusal('value-missing', 'The temperature of each buffer belongs to a calibration of pH.')
   const read = points.map((p) => ({ ph: p.is, mV: p.mV }))
   if (!more) {
+    if (slopeBefore === undefined)
+      throw new Refusal('buffers-missing', 'One buffer keeps the slope of before, and none was ever read: take two.')
     const one = onePointCalibration({ point: { ph: first.is, mV: first.mV }, temp_C, slopePercent: slopeBefore })
-    return { slopePercent: slopeBefore, offset_mV: one.offset_mV, verdict: one.verdict }
+    return { slopePercent: slopeBefore, slopeRead: false, offset_mV: one.offset_mV, verdict: one.verdict }
   }
   if (new Set(points.map((p) => p.buffer)).size < points.length)
     throw new Refusal('same-buffer', 'The same buffer stands there twice.')
   const { slopePercent, offset_mV } = phCalibration({ points: read, temp_C })
-  return { slopePercent, offset_mV, verdict: verdictOf(slopePercent, offset_mV) }
+  return { slopePercent, slopeRead: true, offset_mV, verdict: verdictOf(slopePercent, offset_mV) }
+}
+
+/** Mean of the temperatures that were read; undefined where one was not. */
+function meanTemp_C(points: readonly MemoryPoint[]): number | undefined {
+  const read = points.flatMap((p) => (p.temp_C === undefined ? [] : [p.temp_C]))
+  return read.length && read.length === points.length ? read.reduce((a, b) => a + b, 0) / read.length : undefined
 }
 
 /** What follows from events, oldest first. @throws Refusal `electrode-unknown`, and what makes an event impossible */
@@ -173,7 +190,7 @@ function afterCalibration(e: Electrode, event: Dated<Extract<ElectrodeEvent, { w
     at,
     points,
     ...calibrated(e.sort, points, e.last?.slopePercent),
-    temp_C: points.reduce((sum, p) => sum + p.temp_C, 0) / points.length,
+    temp_C: meanTemp_C(points),
     ...{ response_s, glass_MOhm, bestBefore },
     tag: e.place.at === 'point' ? e.place.tag : undefined,
   }

@@ -24,8 +24,8 @@ export function phPoints(state: Pick<RunState, 'terms' | 'values'>): (PhPoint & 
   return buffers.flatMap((_, i) => {
     const [ph, mV] = [state.values[`ph-${i + 1}`], state.values[`electrode-${i + 1}`]]
     const buffer = sure(buffers[state.values[whichKey(`ph-${i + 1}`)] ?? i])
-    const temp_C = state.values[`buffer-${i + 1}`] ?? 25
-    return ph === undefined || mV === undefined ? [] : [{ buffer, ph, mV, temp_C }]
+    const temp_C = state.values[`buffer-${i + 1}`]
+    return ph === undefined || mV === undefined || temp_C === undefined ? [] : [{ buffer, ph, mV, temp_C }]
   })
 }
 
@@ -49,7 +49,7 @@ export function phFit(state: Pick<RunState, 'terms' | 'values'>) {
  */
 export function recognisedAt(state: RunState, step: Step, mV: number, words: string | undefined): Values {
   const { buffers = [], ownBuffers } = state.terms
-  const temp_C = state.values[step.buffer ?? ''] ?? 25
+  const temp_C = sure(state.values[sure(step.buffer)])
   const known = attempt(() => recogniseBuffer({ mV, temp_C, names: buffers, own: ownBuffers }))
   const said = words?.trim()
   if (known instanceof Refusal && !(said && buffers.includes(said))) throw known

@@ -1,6 +1,6 @@
 // The state machine of a guided procedure. Pure: a state and an event give the next state, or a refusal that says why
 // not.
-import { bufferPh } from '../analysis/index.ts'
+import { nominalPh } from '../analysis/index.ts'
 import type { ProcedureEvent } from './events.ts'
 import type { Pending, RunState, World } from './state.ts'
 import { inService, moveValve, outOfOrder } from './manifold.ts'
@@ -61,7 +61,7 @@ function begin({ procedure, terms, steps }: Extract<ProcedureEvent, { do: 'begin
     const least = terms.slopePercent === undefined ? 2 : 1
     if (buffers.length < least || buffers.length > 5)
       refuse('buffers-missing', `Choose ${least === 1 ? 'one' : 'two'} to five buffers.`)
-    const phs = buffers.map((b) => bufferPh(b, 25, terms.ownBuffers).ph)
+    const phs = buffers.map((b) => nominalPh(b, terms.ownBuffers))
     if (phs.some((a, i) => phs.some((b, k) => k > i && Math.abs(a - b) < 0.5)))
       refuse(
         'same-buffer',

@@ -416,6 +416,14 @@ describe('buffers', () => {
     expect(phPoints(state)).toMatchObject([{ buffer: '7.00' }, { buffer: 'acetate', ph: 4.66 }])
     expect(bufferPh('acetate', 20, [own]).ph).toBeCloseTo(4.67, 9)
     expect(attempt(() => bufferPh('acetate', 26, [own]))).toMatchObject({ code: 'out-of-range' })
+    // One whose table ends below 25 °C is told apart by where it ends.
+    const cold = ownBuffer('cold', '5: 4.70; 20: 4.65')
+    const begun = advance(undefined, {
+      do: 'begin',
+      procedure: 'ph-calibration',
+      terms: { ...terms, buffers: ['cold', '7.00'], ownBuffers: [cold] },
+    })
+    expect(begun.status).toBe('running')
     for (const table of ['', '25: 4.66', '25: 4.66; 20: 4.65', '20: 15; 25: 4'])
       expect(attempt(() => ownBuffer('x', table))).toMatchObject({ code: 'not-a-buffer' })
   })

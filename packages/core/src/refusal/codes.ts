@@ -188,6 +188,7 @@ export const REFUSALS = {
   'unknown-buffer': ['The set has no such buffer.', 'A buffer of the set.'],
   'electrode-unknown': ['This electrode was never entered.', 'Enter it on the shelf first.'],
   'electrode-known': ['An electrode of this serial number is there already.', 'Open it, or correct the number.'],
+  'electrode-record-changed': ['The record of the electrode was changed past the application.', 'Another electrode.'],
   'electrode-elsewhere': ['The electrode is plugged in at another point.', 'Take it out there first.'],
   'electrode-retired': ['The electrode is out of use.', 'Take another one.'],
   'electrode-not-there': ['The electrode is plugged in nowhere.', 'Look at the shelf.'],
