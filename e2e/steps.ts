@@ -47,7 +47,9 @@ export async function signOut(page: Page, name: string): Promise<void> {
   }).toPass({ timeout: 20_000 })
 }
 
+/** Opens a loop from the register: found by its tag, for a long list draws only what is in sight. */
 export async function openLoop(page: Page, tag: string): Promise<void> {
+  await page.getByLabel('Find by tag, service or area').fill(tag)
   await page.getByRole('link', { name: tag, exact: true }).click()
   await expect(page.getByRole('heading', { level: 1 })).toContainText(tag)
 }

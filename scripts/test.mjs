@@ -1,15 +1,18 @@
 // `npm test`: everything that must hold, on a fresh machine too. Installs what is missing, says what it does, ends
-// with one line of counts.
+// with the names of what failed and one line of counts.
 import { spawn, spawnSync } from 'node:child_process'
 import { readFileSync, rmSync } from 'node:fs'
 import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
 import { ensureChromium, ensurePackages, ensureSocat, ROOT } from './lib/install.mjs'
 import { say } from './lib/say.mjs'
+import { failedJourneys, failedUnits } from './lib/failures.mjs'
 import { ensureWebBuilt } from './lib/web.mjs'
 
 const results = join(ROOT, '.tmp')
 const counts = { passed: 0, failed: 0 }
+/** What failed, by name and with its reason: said again at the end, where nobody has to look for it. */
+const failures = []
 
 function step(name, command, args, options = {}) {
   say(name)
@@ -24,7 +27,11 @@ function step(name, command, args, options = {}) {
 }
 /** A step without counts of its own counts as one. */
 function check(...args) {
-  counts[step(...args) ? 'passed' : 'failed']++
+  count(args[0], step(...args))
+}
+function count(name, good) {
+  counts[good ? 'passed' : 'failed']++
+  if (!good) failures.push(name)
 }
 function read(file) {
   try {
@@ -57,7 +64,7 @@ async function unhurried(checks) {
   for (const todo of checks) {
     const { run, good } = beside(todo)
     setPriority(run.pid, constants.priority.PRIORITY_LOW)
-    counts[(await good) ? 'passed' : 'failed']++
+    count(todo[0], await good)
   }
 }
 const typesOf = (name, command, project) => [`Types of ${name}`, command, ['-p', project]]
@@ -73,7 +80,8 @@ const units = step('Unit, property, reference, server and page tests', 'vitest/v
 const unit = read('unit.json')
 counts.passed += unit?.numPassedTests ?? 0
 counts.failed += unit?.numFailedTests ?? 0
-if (!units && !unit?.numFailedTests) counts.failed++
+failures.push(...failedUnits(unit, ROOT))
+if (!units && !unit?.numFailedTests) count('Unit tests did not end well', false)
 check('Reached by tests', '../scripts/coverage.mjs', [])
 check('Share of tests', '../scripts/shares.mjs', [])
 check('First screen is light', '../scripts/first-screen.mjs', [])
@@ -94,10 +102,12 @@ await unhurried([
 const walked = await journeys.good
 check('Faults, twenty kills', 'tsx/dist/cli.mjs', ['scripts/faults/run.ts', '20'])
 check('Measurements can be made', 'tsx/dist/cli.mjs', ['scripts/bench/bench.ts', 'smoke'], { env: withBrowser })
-const e2e = read('e2e.json')?.stats
-counts.passed += (e2e?.expected ?? 0) + (e2e?.flaky ?? 0)
-counts.failed += e2e?.unexpected ?? 0
-if (!walked && !e2e?.unexpected) counts.failed++
+const e2e = read('e2e.json')
+counts.passed += e2e?.stats.expected ?? 0
+counts.failed += e2e?.stats.unexpected ?? 0
+failures.push(...failedJourneys(e2e))
+if (!walked && !e2e?.stats.unexpected) count('The journeys did not end well', false)
 
+for (const failure of failures) console.log(`\n✘ ${failure}`)
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`)
 process.exit(counts.failed ? 1 : 0)
