@@ -10,7 +10,6 @@ import type {
   Origins,
   PointEntries,
   ReadEntry,
-  Role,
   Seal,
   Signature,
   WorkBody,
@@ -28,48 +27,18 @@ import {
   jsonb,
   pgTable,
   text,
-  timestamp,
   unique,
   uniqueIndex,
   uuid,
   type AnyPgColumn,
   smallint,
 } from 'drizzle-orm/pg-core'
+import { instant, people } from './people-schema.ts'
 
-const instant = (name: string) => timestamp(name, { precision: 3, withTimezone: true, mode: 'date' })
 const person = (name: string) =>
   uuid(name)
     .notNull()
     .references(() => people.id)
-
-export const settings = pgTable('settings', { key: text('key').primaryKey(), value: jsonb('value').notNull() })
-
-export const people = pgTable('people', {
-  id: uuid('id').primaryKey(),
-  name: text('name').notNull(),
-  /** Null for people known only from an imported folder. */
-  signIn: text('sign_in').unique(),
-  passwordHash: text('password_hash'),
-  roles: text('roles').array().$type<Role[]>().notNull(),
-  demo: boolean('demo').notNull().default(false),
-  disabled: boolean('disabled').notNull().default(false),
-  /** Counts what ends a person's sessions: a new password, other roles, being disabled. */
-  stamp: integer('stamp').notNull().default(0),
-  /** SHA-256 of a one-time code with which a new password may be set, and until when. */
-  resetHash: text('reset_hash'),
-  resetUntil: instant('reset_until'),
-})
-
-/** Shape of connect-pg-simple. */
-export const sessions = pgTable(
-  'sessions',
-  {
-    sid: text('sid').primaryKey(),
-    sess: jsonb('sess').notNull(),
-    expire: timestamp('expire', { precision: 6 }).notNull(),
-  },
-  (t) => [index('sessions_expire').on(t.expire)],
-)
 
 export const loops = pgTable(
   'loops',
@@ -261,13 +230,6 @@ export const sealKeys = pgTable('seal_keys', {
   since: instant('since').notNull(),
 })
 
-/** Wrong passwords of late, by what was guessed at. */
-export const guesses = pgTable('guesses', {
-  key: text('key').primaryKey(),
-  wrong: integer('wrong').notNull(),
-  at: instant('at').notNull(),
-})
-
 /** Gates and readings of the wiring work. */
 export const wireLog = pgTable(
   'wire_log',
@@ -402,4 +364,5 @@ export const linkLeases = pgTable('link_leases', {
 })
 
 export * from './electrode-schema.ts'
+export { guesses, people, sessions, settings } from './people-schema.ts'
 export * from './port-schema.ts'
