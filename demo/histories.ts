@@ -1,5 +1,5 @@
 // What three years have put on record at the loops of the made-up plant: checks, decisions, a visit, a survey.
-import type { History } from './plans.ts'
+import type { History } from './plan.ts'
 
 export interface Past {
   readonly gear: readonly string[]

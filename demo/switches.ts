@@ -6,7 +6,7 @@ import { normal, seedFrom, uniform } from '@calm-loop/core/device'
 import { countTerms, switchKindOf } from '@calm-loop/core/kinds'
 import type { Entries } from '@calm-loop/core/kinds'
 import { entryOf, later, type Author } from './record.ts'
-import type { History, Plan } from './plans.ts'
+import type { History, Plan } from './plan.ts'
 import { sure } from '../packages/core/src/sure/index.ts'
 
 const sensor = { supplyLeast: '10 V', supplyMost: '30 V', residual: '1.8 V', leakage: '0.1 mA', supply: '24 V' }

@@ -6,7 +6,7 @@ import { study } from '@calm-loop/core/loop'
 import { digestOf, subjectOfRun } from '../apps/server/src/seals/seals.ts'
 import { sure } from '../packages/core/src/sure/index.ts'
 import type { Past } from './histories.ts'
-import type { Plan as Entered } from './plans.ts'
+import type { Plan as Entered } from './plan.ts'
 import { entryOf, kit, later, noiseOf, person } from './record.ts'
 
 export type Plan = Entered & Partial<Past>
