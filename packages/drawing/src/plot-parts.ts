@@ -3,7 +3,7 @@ import { formatNumber } from '@calm-loop/core/quantity'
 import type { Shape } from './scene.ts'
 
 /** Smallest of 1, 2, 2.5, 5 · 10ⁿ at or above `value`. */
-function niceStep(value: number): number {
+export function niceStep(value: number): number {
   const power = 10 ** Math.floor(Math.log10(value))
   return ([1, 2, 2.5, 5, 10].find((m) => m * power >= value * (1 - 1e-9)) ?? 10) * power
 }

@@ -99,8 +99,8 @@ export function ownBuffer(name: string, table: string): OwnBuffer {
 }
 
 /**
- * The site's own buffers from the rows of its tables, oldest first: the newest of a name counts, and what cannot be read
- * is left out.
+ * The site's own buffers from the rows of its tables, oldest first: the newest of a name counts, and what cannot be
+ * read is left out.
  */
 export function ownBuffersOf(
   rows: readonly { readonly table: string; readonly name: string; readonly fills: Readonly<Record<string, string>> }[],

@@ -86,6 +86,7 @@ const ROWS: readonly Row[] = [
   [1, 'mA', 'uA', 1000, 12],
   [24, 'V', 'mV', 24_000, 12],
   [1, 'kOhm', 'Ohm', 1000, 12],
+  [1, 'MOhm', 'kOhm', 1000, 12],
   [1, 'W', 'mW', 1000, 12],
   // Time, frequency, angle, ratio.
   [1, 'h', 'min', 60, 12],

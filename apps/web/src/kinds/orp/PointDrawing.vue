@@ -3,6 +3,7 @@
 // known solution gives, and where the thread stands.
 import { redoxElectrode } from '@calm-loop/core/kinds'
 import { sure } from '@calm-loop/core/sure'
+import { niceStep } from '@calm-loop/drawing'
 import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
@@ -28,12 +29,8 @@ const ends = computed(() => {
   return { low: Math.min(...all) - room, high: Math.max(...all) + room }
 })
 const y = (v: number) => FLOOR - ((v - ends.value.low) / (ends.value.high - ends.value.low)) * (FLOOR - TOP)
-/** Steps of a ruler: 1, 2 or 5 of a decade, so that some eight stand on it whatever the range is. */
-const step = computed(() => {
-  const wanted = (ends.value.high - ends.value.low) / 8
-  const decade = 10 ** Math.floor(Math.log10(wanted))
-  return [1, 2, 5, 10].map((n) => n * decade).find((s) => s >= wanted) ?? 10 * decade
-})
+/** So that some eight figures stand on it, whatever the range is. */
+const step = computed(() => niceStep((ends.value.high - ends.value.low) / 8))
 /** Round figures along a ruler, shifted by what lies between the two references. */
 function ticks(shift: number): { y: number; words: string }[] {
   const first = Math.ceil((ends.value.low + shift) / step.value)
