@@ -1,22 +1,19 @@
 <script setup lang="ts">
 // Which guided work is to be begun, and what it must be told first.
-import { BUFFER_SETS, bufferName, bufferPh, buffersOf } from '@calm-loop/core/analysis'
-import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { Refusal } from '@calm-loop/core/refusal'
 import { redoxElectrode } from '@calm-loop/core/kinds'
 import { sure } from '@calm-loop/core/sure'
 import { receiverWanted } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES, type ProcedureId } from '@calm-loop/core/procedure'
 import type { Knot } from '@calm-loop/core/thread'
-import { computed, onMounted, reactive } from 'vue'
+import { computed, reactive } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useTrim } from '../stores/trim.ts'
-import { useWork } from '../stores/work.ts'
-import PickNames from '../widgets/PickNames.vue'
 import QuantityField from '../widgets/QuantityField.vue'
-import WordsField from '../widgets/WordsField.vue'
+import BufferChoice from './BufferChoice.vue'
 import { inSentence } from '@calm-loop/core/words'
 
 const trim = useTrim()
@@ -49,8 +46,7 @@ const choice = reactive({
   low: '',
   high: '',
   damping: '',
-  buffers: ['4.00', '7.00'] as string[],
-  own: '',
+  buffers: ['4.00', '7.00'] as readonly string[],
 })
 const c = computed(() => trim.known)
 const standingBy = computed(() =>
@@ -111,36 +107,11 @@ async function begin(): Promise<void> {
   const typed = Object.fromEntries(pairs.value.map((p) => [p.key, choice[p.key]]).filter(([, v]) => v))
   const done = await trim.begin(chosen.value, {
     ...typed,
-    ...(chosen.value === 'ph-calibration' ? { buffers: choice.buffers } : {}),
+    ...(chosen.value === 'ph-calibration' ? { buffers: [...choice.buffers] } : {}),
   })
   // The run stands in sight from now on, and stays there when it is over.
   if (done) await router.replace({ query: { do: 'guided' } })
 }
-const SETS = BUFFER_SETS.map((id) => ({
-  id,
-  name: id === 'nist' ? 'NIST set' : 'technical set',
-  buffers: buffersOf(id),
-}))
-const known = SETS.flatMap((s) => s.buffers)
-const work = useWork()
-onMounted(() => void work.loadRows())
-/** Buffers of the site's own tables. */
-const kept = computed(() => [...new Set(work.rows.filter((r) => r.table === 'buffer').map((r) => r.name))])
-const owned = computed(() => [
-  ...kept.value,
-  ...choice.buffers.filter((b) => !known.includes(b) && !kept.value.includes(b)),
-])
-/** A buffer as it is typed: one of a set where a set has it, else the site's own, its pH as on the bottle. */
-function addOwn(): void {
-  const name = bufferName(choice.own)
-  if (attempt(() => bufferPh(name, 25)) instanceof Refusal || choice.buffers.includes(name)) return
-  toggle(name)
-  choice.own = ''
-}
-const toggle = (b: string) =>
-  (choice.buffers = choice.buffers.includes(b)
-    ? choice.buffers.filter((x) => x !== b)
-    : [...choice.buffers, b].sort((x, y) => Number(x) - Number(y) || x.localeCompare(y)))
 </script>
 
 <template>
@@ -168,36 +139,7 @@ const toggle = (b: string) =>
           @entry="choice[p.key] = $event.typed"
         />
       </div>
-      <template v-if="chosen === 'ph-calibration'">
-        <p class="small quiet">
-          One to five buffers at hand, at least half a pH apart, on both sides of what is measured. One alone gives the
-          offset and keeps the slope. They may come in any order: each is known by its signal.
-        </p>
-        <PickNames
-          v-for="set in SETS"
-          :key="set.id"
-          :label="set.name"
-          :names="set.buffers"
-          :chosen="choice.buffers"
-          :words="(b) => `pH ${b}`"
-          @toggle="toggle"
-        />
-        <PickNames
-          label="own buffers"
-          :names="owned"
-          :chosen="choice.buffers"
-          :words="(b) => (kept.includes(b) ? b : `pH ${b}`)"
-          @toggle="toggle"
-        >
-          <WordsField
-            label="Own buffer, its pH at its temperature"
-            :value="choice.own"
-            @typed="choice.own = $event"
-            @enter="addOwn"
-          />
-          <v-btn type="button" :disabled="!choice.own.trim()" @click="addOwn">Add</v-btn>
-        </PickNames>
-      </template>
+      <BufferChoice v-if="chosen === 'ph-calibration'" v-model="choice.buffers" />
       <p v-if="trim.problem" class="bad" role="alert">{{ trim.problem }}</p>
       <v-btn
         v-if="session.has('technician')"

@@ -2,7 +2,7 @@
 // The gate that is open: what it asks, drawn where it can be drawn, and the one thing that passes it.
 import { overHart } from '@calm-loop/core/guided'
 import { askedOfDevice, type RunState, type Step } from '@calm-loop/core/procedure'
-import { plainText, unitOf } from '@calm-loop/core/quantity'
+import { plainText } from '@calm-loop/core/quantity'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFolder } from '../stores/folder.ts'
@@ -12,19 +12,9 @@ import { useTrim } from '../stores/trim.ts'
 import PickNames from '../widgets/PickNames.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
-import {
-  benchValue,
-  buttonOf,
-  electrode_C,
-  offeredAt,
-  openBuffers,
-  passing,
-  plausibleFacts,
-  readByHand,
-  readingFacts,
-  trendOf,
-} from './gate.ts'
+import { buttonOf, offeredAt, openBuffers, passing, plausibleFacts, readByHand, readingFacts, trendOf } from './gate.ts'
 import GateFacts from './GateFacts.vue'
+import GivenValue from './GivenValue.vue'
 import HeldList from './HeldList.vue'
 import ManifoldDrawing from './ManifoldDrawing.vue'
 import SeenFields from './SeenFields.vue'
@@ -81,18 +71,11 @@ const lacks = computed(
   () =>
     (seesWords.value && !words.value.trim()) || (asked.value !== undefined && shows.value.some((text) => !text.trim())),
 )
-const target = computed(() =>
-  props.step.target === undefined
-    ? ''
-    : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
-)
-const pump = (buffer = '') => void trim.bench({ do: 'apply', value: benchValue(props.state, props.step, buffer) })
 const buffers = computed(() => openBuffers(props.state, props.step))
 /** Of several buffers the signal tells which; where it did not, or the figure is typed, the person may say it. */
 const asksWhich = computed(
   () => props.step.kind === 'reading' && !!props.step.gives && buffers.value.length > 1 && !!trim.problem,
 )
-const temp_C = computed(() => electrode_C(live.reading))
 </script>
 
 <template>
@@ -154,39 +137,14 @@ const temp_C = computed(() => electrode_C(live.reading))
           :asked="asked"
           :label="step.kind === 'steady' ? 'On what it stood still, and for how long' : 'What the device shows now'"
         />
-        <template v-if="step.kind === 'apply' || step.kind === 'buffer'">
-          <template v-if="!byHand && !linked">
-            <v-btn v-if="step.kind === 'apply'" data-test="pump" :disabled="trim.busy" @click="pump()"
-              >Pump the bench to {{ target }}</v-btn
-            >
-            <v-btn
-              v-for="b in step.kind === 'buffer' ? buffers : []"
-              :key="b"
-              data-test="pump"
-              :disabled="trim.busy"
-              @click="pump(b)"
-              >Put the bench’s electrode in {{ b }}</v-btn
-            >
-          </template>
-          <p v-if="live.reading?.transmitter?.bench" class="figures bench">
-            {{ step.kind === 'buffer' ? '' : quantity(live.reading.transmitter.bench.value, t.unit, t.decimals + 1) }}
-          </p>
-          <QuantityField
-            :label="step.kind === 'buffer' ? 'Temperature of the buffer' : 'Applied, as the standard shows it'"
-            :quantity="step.kind === 'buffer' ? 'temperature' : t.quantity"
-            :unit="step.kind === 'buffer' ? 'degC' : t.unit"
-            :entry="{ typed }"
-            needed
-            @entry="typed = $event.typed"
-            @enter="pass"
-          />
-          <v-btn
-            v-if="step.kind === 'buffer' && temp_C !== undefined"
-            data-test="take-temperature"
-            @click="typed = plainText(quantity(temp_C, 'degC', 1))"
-            >Take {{ quantity(temp_C, 'degC', 1) }}</v-btn
-          >
-        </template>
+        <GivenValue
+          v-if="step.kind === 'apply' || step.kind === 'buffer'"
+          v-model="typed"
+          :state="state"
+          :step="step"
+          :at-bench="!byHand && !linked"
+          @enter="pass"
+        />
         <GateFacts :facts="facts" />
         <template v-if="step.kind === 'reading' && step.reads">
           <WordsField
@@ -259,11 +217,6 @@ const temp_C = computed(() => electrode_C(live.reading))
 }
 .do > :deep(.entry) {
   width: min(320px, 100%);
-}
-.bench {
-  color: var(--signal);
-  font-size: 22px;
-  margin: 0;
 }
 .unknown {
   border-left: 4px solid var(--stop);

@@ -1,7 +1,14 @@
 <script setup lang="ts">
 // An electrode calibrated at the bench: its buffers in any order, each known by its signal; what it gives is drawn as
 // it is typed, and read back where the electrode keeps it itself.
-import { BUFFER_SETS, bufferPh, buffersOf, idealSlope_mV, ownBuffer, recogniseBuffer } from '@calm-loop/core/analysis'
+import {
+  BUFFER_SETS,
+  bufferPh,
+  buffersOf,
+  idealSlope_mV,
+  ownBuffersOf,
+  recogniseBuffer,
+} from '@calm-loop/core/analysis'
 import { calibrated, type MemoryPoint } from '@calm-loop/core/electrode'
 import { convertUnit, parseQuantity, type QuantityName } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
@@ -22,12 +29,7 @@ const preferences = usePreferences()
 const work = useWork()
 onMounted(() => void work.loadRows())
 const redox = computed(() => props.electrode.now.sort === 'orp')
-const own = computed(() =>
-  work.rows.flatMap((r) => {
-    const b = r.table === 'buffer' ? attempt(() => ownBuffer(r.name, r.fills['table'] ?? '')) : undefined
-    return b && !(b instanceof Refusal) ? [b] : []
-  }),
-)
+const own = computed(() => ownBuffersOf(work.rows))
 const known = computed(() => [...BUFFER_SETS.flatMap((s) => buffersOf(s)), ...own.value.map((b) => b.name)])
 const chosen = ref<readonly string[]>(['4.00', '7.00'])
 const toggle = (b: string) =>
@@ -69,12 +71,14 @@ const fit = computed(() =>
     : undefined,
 )
 const found = computed(() => (fit.value instanceof Refusal ? undefined : fit.value))
-const temp_C = computed(() => points.value.reduce((sum, p) => sum + p.temp_C, 0) / Math.max(1, points.value.length))
+const temp_C = computed(
+  () => points.value.reduce((sum, p) => sum + (p.temp_C ?? 25), 0) / Math.max(1, points.value.length),
+)
 const line = computed(() => {
   const ideal = idealSlope_mV(temp_C.value || 25)
   const share = found.value?.slopePercent
   return {
-    temp_C: points.value.length ? temp_C.value : 25,
+    temp_C: temp_C.value || 25,
     ideal_mVperPh: ideal,
     slope_mVperPh: share === undefined ? undefined : (share / 100) * ideal,
     offset_mV: found.value?.offset_mV ?? 0,
@@ -83,28 +87,33 @@ const line = computed(() => {
 })
 const besides = reactive({ response: '', glass: '', bestBefore: '', slope: '', offset: '' })
 const readBack = computed(() => {
-  const [slopePercent, offset_mV] = [
-    redox.value ? 100 : figure(besides.slope, 'ratio', '%'),
-    figure(besides.offset, 'voltage', 'mV'),
-  ]
-  return slopePercent === undefined || offset_mV === undefined ? undefined : { slopePercent, offset_mV }
+  const [slopePercent, offset_mV] = [figure(besides.slope, 'ratio', '%'), figure(besides.offset, 'voltage', 'mV')]
+  if (offset_mV === undefined || (!redox.value && slopePercent === undefined)) return undefined
+  return { ...(redox.value || slopePercent === undefined ? {} : { slopePercent }), offset_mV }
 })
+const response_s = computed(() => figure(besides.response, 'time', 's'))
+const glass_MOhm = computed(() => figure(besides.glass, 'resistance', 'MOhm'))
+/** What is typed and cannot be read is never left out in silence. */
+const unread = computed(
+  () =>
+    (besides.response.trim() !== '' && response_s.value === undefined) ||
+    (besides.glass.trim() !== '' && glass_MOhm.value === undefined),
+)
 const ready = computed(
   () =>
     found.value !== undefined &&
     points.value.length === wanted.value &&
+    !unread.value &&
     (!props.electrode.now.memory || readBack.value !== undefined),
 )
 /** One wish, one name: sent again after a lost answer it is the same. */
 const entryId = ref(uuid())
 async function keep(): Promise<void> {
-  const response_s = figure(besides.response, 'time', 's')
-  const glass = Number(besides.glass.replace(',', '.'))
   const done = await electrodes.add(props.electrode.id, entryId.value, {
     what: 'calibrated',
     points: [...points.value],
-    ...(response_s === undefined ? {} : { response_s }),
-    ...(glass > 0 ? { glass_MOhm: glass } : {}),
+    ...(response_s.value === undefined ? {} : { response_s: response_s.value }),
+    ...(glass_MOhm.value === undefined ? {} : { glass_MOhm: glass_MOhm.value }),
     ...(besides.bestBefore ? { bestBefore: besides.bestBefore } : {}),
     ...(props.electrode.now.memory && readBack.value ? { readBack: readBack.value } : {}),
   })
@@ -168,12 +177,14 @@ const says = (p: MemoryPoint | Refusal | undefined): string =>
         :entry="{ typed: besides.response }"
         @entry="besides.response = $event.typed"
       />
-      <WordsField
+      <QuantityField
         v-if="!redox"
-        label="Glass at 25 °C, MΩ"
+        label="Glass at 25 °C"
+        quantity="resistance"
+        unit="MOhm"
         help="Where it is given."
-        :value="besides.glass"
-        @typed="besides.glass = $event"
+        :entry="{ typed: besides.glass }"
+        @entry="besides.glass = $event.typed"
       />
       <WordsField
         label="Best before, on the shelf"

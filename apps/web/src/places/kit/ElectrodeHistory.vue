@@ -136,10 +136,16 @@ const rows = computed(() => [...now.value.calibrations].reverse())
           <tr v-for="c in rows" :key="c.at">
             <td>{{ dayWords(c.at) }}</td>
             <td>{{ c.tag ?? 'bench' }}</td>
-            <td v-if="!redox" class="figures">{{ c.slopePercent?.toFixed(1) }} %</td>
+            <td v-if="!redox" class="figures">
+              {{ c.slopePercent?.toFixed(1) }} %<span v-if="!c.slopeRead" class="small"> kept</span>
+            </td>
             <td class="figures">{{ c.offset_mV.toFixed(1).replace('-', '−') }} mV</td>
-            <td>{{ c.points.map((p) => p.buffer).join(', ') }}, {{ c.temp_C.toFixed(1) }} °C</td>
+            <td>
+              {{ c.points.map((p) => p.buffer).join(', ')
+              }}{{ c.temp_C === undefined ? '' : `, ${c.temp_C.toFixed(1)} °C` }}
+            </td>
             <td class="small">
+              <span v-if="c.points.some((p) => p.reckoned)">reckoned from what the device reported</span>
               <span v-if="c.response_s !== undefined">answers in {{ c.response_s }} s</span>
               <span v-if="c.glass_MOhm !== undefined"> glass {{ c.glass_MOhm }} MΩ</span>
               <span v-if="c.bestBefore"> best before {{ dayWords(c.bestBefore) }}</span>
