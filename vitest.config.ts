@@ -3,6 +3,9 @@ import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
+// A limit is there against hanging: a machine that is busy with other work may take its time.
+const PATIENCE = { testTimeout: 120_000, hookTimeout: 120_000, expect: { poll: { timeout: 60_000 } } }
+
 export default defineConfig({
   test: {
     // One worker a core, also on a machine that has but two: most of a server test is waiting.
@@ -23,7 +26,7 @@ export default defineConfig({
           environment: 'node',
           // The core remembers nothing, so that its modules need not be read again for every file.
           isolate: false,
-          testTimeout: 120_000,
+          ...PATIENCE,
         },
       },
       {
@@ -31,8 +34,7 @@ export default defineConfig({
           name: 'stand-in',
           include: ['apps/stand-in/test/**/*.test.ts'],
           environment: 'node',
-          testTimeout: 120_000,
-          hookTimeout: 120_000,
+          ...PATIENCE,
         },
       },
       {
@@ -43,8 +45,7 @@ export default defineConfig({
           // Every file opens a server of its own; what they share is code.
           isolate: false,
           globalSetup: 'apps/server/test/cluster.ts',
-          testTimeout: 120_000,
-          hookTimeout: 120_000,
+          ...PATIENCE,
         },
       },
       {
@@ -55,7 +56,7 @@ export default defineConfig({
           environment: 'happy-dom',
           globalSetup: 'apps/web/test/server.ts',
           setupFiles: 'apps/web/test/window.ts',
-          testTimeout: 120_000,
+          ...PATIENCE,
           server: { deps: { inline: ['vuetify'] } },
         },
       },

@@ -253,7 +253,7 @@ describe('calibrated at its point', () => {
     })
     expect(readElectrode(await listed(id)).last).toMatchObject({ offset_mV: 11, temp_C: undefined })
     expect((await head(loopId)).entries['electrodeOffset']).toMatchObject({ typed: '11.0 mV' })
-  }, 60_000)
+  })
   it('by hand: the electrode keeps it, and the point follows; what is practised leaves both as they are', async () => {
     const loopId = await loopOf()
     const { id } = await electrode(0.99, 0)
@@ -310,5 +310,5 @@ describe('calibrated at its point', () => {
     const feed = (value: number) => guided.bench(loopId, { do: 'apply', value })
     expect((await guided.runTo(loopId, practised.runId, () => false, feed)).status).toBe('done')
     expect([(await listed(id)).log.length, (await head(loopId)).number]).toEqual([events, version])
-  }, 60_000)
+  })
 })

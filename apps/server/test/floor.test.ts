@@ -80,7 +80,7 @@ it('a thousand hostile requests are answered in words', async () => {
   const report = await attack(server.base, { count: 1000, seed: 13, signIn: 'rona', password: 'kelp and salt' })
   expect(report.bad).toEqual([])
   expect(report.sent).toBe(1000)
-}, 120_000)
+})
 
 describe('many at once', () => {
   it('thirty procedures begun at once end in one begun and the rest told why', async () => {
@@ -160,7 +160,7 @@ describe('a large piece of work', () => {
     // Had it been worked out where the others are served, none of these would have been answered meanwhile.
     expect(served).toBeGreaterThan(50)
     expect((await ailsa.raw('GET', `/api/loops/${await idOf('LT-112')}/wiring.svg`)).status).toBe(200)
-  }, 60_000)
+  })
   it('is given up when the one who asked has gone', async () => {
     const workers = openWorkers()
     const gone = new AbortController()
@@ -268,4 +268,4 @@ it('two servers that start on one empty database load the demo plant once', asyn
   expect(((await (await empty.as('ailsa')).raw('GET', '/api/loops')).body as LoopPage).loops.length).toBeGreaterThan(5)
   await workers.close()
   await empty.stop()
-}, 120_000)
+})

@@ -58,7 +58,7 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
       expect(lines).toHaveLength(check.readings.length + 1)
       expect(lines.join('\n')).not.toMatch(/NaN|undefined|\[object/)
     }
-  }, 60_000)
+  })
   it('draws its wiring on paper, as a picture and as a list', async () => {
     const signal = { mA: 12, target: true }
     const svg = await jobs.wiringSvg({ folder: view, signal })
@@ -68,7 +68,7 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
     expect(csv).toMatch(/conductor,from,to/)
     expect(csv).not.toMatch(/NaN|undefined/)
     isPdf(await jobs.wiringPdf({ folder: view, signal }))
-  }, 60_000)
+  })
   it('prints the report of each of its visits, as record and as practice', async () => {
     const site = { name: 'Holmsay Kelp Works', address: 'Wash house', procedure: 'P-12' }
     for (const { from } of visitsIn(view))
@@ -78,7 +78,7 @@ describe.each(bundles)('$tag', ({ text, bundle, view, kind }) => {
     ).rejects.toThrow(/done/)
     const practising = { ...view, bench: { by: { id: 'p', name: 'Ailsa Fenn' }, at: '2027-01-01T00:00:00.000Z' } }
     if (visitsIn(practising).length) isPdf(await jobs.visitPdf({ folder: practising, judging: USUAL_JUDGING }))
-  }, 60_000)
+  })
   it('prints its set-up sheet, where its kind has one', async () => {
     if (kind.family === 'current' && kind.has.setup) isPdf(await jobs.setupPdf({ folder: view }))
     else await expect((async () => jobs.setupPdf({ folder: view }))()).rejects.toThrow(/no set-up sheet|current/)

@@ -61,9 +61,7 @@ describe('a device link', () => {
     let answer = await onB!.call('transmitter', { loopId })
     expect(answer.problem.code).toBe('device-elsewhere')
     expect(answer.problem.detail).toContain(`${LEASE_s} s`)
-    await expect
-      .poll(async () => (answer = await onB!.call('transmitter', { loopId })).status, { timeout: 15_000 })
-      .toBe(200)
+    await expect.poll(async () => (answer = await onB!.call('transmitter', { loopId })).status).toBe(200)
     expect(answer.body).toEqual(before)
     expect((await b!.pool.query('select holder from link_leases')).rows).toEqual([
       { holder: expect.stringContaining(b!.base) },

@@ -41,7 +41,7 @@ const portNamed = async (label: string): Promise<string> =>
   (good(await ailsa.call('ports')).body as Port[]).find((p) => p.label === label)!.id
 const stateOf = async (portId: string) => good(await ailsa.call('linkState', { portId })).body as LinkState
 const idle = async (portId: string) => {
-  await expect.poll(async () => (await stateOf(portId)).doing, { timeout: 15_000 }).toBe('idle')
+  await expect.poll(async () => (await stateOf(portId)).doing).toBe('idle')
   return stateOf(portId)
 }
 async function connected(label: string, address = 0): Promise<string> {
@@ -327,7 +327,7 @@ describe('what breaks', () => {
     const portId = await portNamed('Slow')
     expect((await found(portId)).tag).toBe('LT-112')
     good(await ailsa.call('uploadDevice', { portId }, { anew: true }))
-    await expect.poll(async () => (await stateOf(portId)).upload?.done, { timeout: 10_000 }).toBeGreaterThan(1)
+    await expect.poll(async () => (await stateOf(portId)).upload?.done).toBeGreaterThan(1)
     await slow.stop()
     await expect.poll(async () => (await stateOf(portId)).doing).toBe('lost')
     const state = await stateOf(portId)
@@ -344,7 +344,7 @@ describe('what breaks', () => {
     expect((await found(portId)).tag).toBe('PT-104')
     const asked = write(portId, { damping: 3, message: 'LATER' })
     const states = async () => (await stateOf(portId)).writes.map((w) => w.state)
-    await expect.poll(states, { interval: 10, timeout: 10_000 }).toContain('sent')
+    await expect.poll(states, { interval: 10 }).toContain('sent')
     await slow.stop()
     const rows = good(await asked).body as DeviceWrite[]
     expect(rows.map((r) => r.state).sort()).toEqual(['refused', 'unknown'])

@@ -79,7 +79,7 @@ describe('a zero trim at PDT-118, whose mounting has shifted its zero', () => {
       bench: null,
       manifold: { high: 'open', low: 'open', equalize: 'shut' },
     })
-  }, 60_000)
+  })
 })
 
 describe('a current trim at TT-405, whose output errs', () => {
@@ -96,7 +96,7 @@ describe('a current trim at TT-405, whose output errs', () => {
     expect(state.values['meter-4']! - 4).toBeGreaterThan(0.08)
     for (const mA of [4, 20]) expect(Math.abs(state.values[`verify-${mA}`]! - mA)).toBeLessThan(0.01)
     expect((await live(loopId)).transmitter!.fixed_mA).toBeNull()
-  }, 120_000)
+  })
 })
 
 describe('faults on the link', () => {
@@ -139,7 +139,7 @@ describe('faults on the link', () => {
     await act(loopId, runId, { do: 'send', step: 'write' })
     expect((await stateOf(loopId, runId)).steps[(await stateOf(loopId, runId)).at]!.id).toBe('read-back')
     await putBack(loopId, runId)
-  }, 60_000)
+  })
   it('a leaking equalizing valve never lets the zero settle', async () => {
     const runId = await upTo('leaking-valve', 'stable')
     for (let i = 0; i < 24; i++) {
@@ -148,7 +148,7 @@ describe('faults on the link', () => {
       await new Promise((resolve) => setTimeout(resolve, 250))
     }
     await putBack(loopId, runId)
-  }, 60_000)
+  })
   it('a device that forgets loses its trim to a power failure unless it was stored', async () => {
     const runId = await upTo('forgets', 'store')
     expect((await view(loopId)).held.stored).toBe(false)
@@ -159,7 +159,7 @@ describe('faults on the link', () => {
     const cancelled = await act(loopId, runId, { do: 'cancel', reason: 'lost its trim' })
     expect(cancelled.status).toBe(200)
     expect(toUndo(await stateOf(loopId, runId)).map((u) => u.id)).toContain('device-changed')
-  }, 60_000)
+  })
 })
 
 describe('pH at AT-221, whose electrode is worn', () => {
@@ -180,7 +180,7 @@ describe('pH at AT-221, whose electrode is worn', () => {
     expect(state.status).toBe('done')
     expect(state.values['slopePercent']).toBeCloseTo(91.5, 0)
     expect((await view(loopId)).held.slope_mVperPh).toBeCloseTo(-0.915 * 59.16, 0)
-  }, 60_000)
+  })
 })
 
 describe('the other procedures, each led to its end against the bench', () => {
@@ -230,7 +230,7 @@ describe('the other procedures, each led to its end against the bench', () => {
     expect((await runTo(loopId, scaled.runId, () => false)).status).toBe('done')
     expect((await view(loopId)).held).toMatchObject({ urv: 2.5, receiverHigh: 2.2, stored: true })
     expect((await begin(loopId, 'range-change', { high: '0 m' })).answer.status).toBe(200)
-  }, 60_000)
+  })
   it('flow zero: the meter averages its zero at no flow', async () => {
     const loopId = await idOf('FT-210')
     await found(loopId, 'kg/h', ['0', '9000'])

@@ -88,7 +88,7 @@ describe('a device on a port', () => {
   it('tells its value in the unit of the plan, the current it believes in, and nothing it cannot know', async () => {
     await pressure.say('input 24 kPa')
     // The device tells what it measured last: the next reading is the new one.
-    await expect.poll(async () => Math.abs((await heard()).knots['digital']! - 240) < 8, { timeout: 10_000 }).toBe(true)
+    await expect.poll(async () => Math.abs((await heard()).knots['digital']! - 240) < 8).toBe(true)
     const reading = await heard()
     expect(Object.keys(reading.knots)).toEqual(['digital'])
     expect(reading.believes?.mA).toBeGreaterThan(4)
@@ -107,7 +107,7 @@ describe('a device on a port', () => {
     })
     expect(knots[0]).toEqual(['digital'])
     await pressure.say('normal')
-    await expect.poll(async () => Object.keys((await heard()).knots), { timeout: 10_000 }).toEqual(['digital'])
+    await expect.poll(async () => Object.keys((await heard()).knots)).toEqual(['digital'])
   })
 })
 
@@ -183,7 +183,7 @@ describe('guided work over the line', () => {
   it('what was read before is no file of what the device holds after', async () => {
     good(await ailsa.call('uploadDevice', { portId }, { anew: true }))
     const values = async () => (good(await ailsa.call('linkState', { portId })).body as LinkState).values
-    await expect.poll(async () => (await values())['damping'], { timeout: 10_000 }).toBeTypeOf('number')
+    await expect.poll(async () => (await values())['damping']).toBeTypeOf('number')
     await guided.found(loopId, 'mbar', ['0'])
     const { runId } = await begin('damping-change', { damping: '4 s' })
     await guided.runTo(loopId, runId, at('read-back'))
@@ -227,7 +227,7 @@ describe('another device on the same port', () => {
     const id = ((await ailsa.raw('GET', '/api/loops?q=PDT-118')).body as LoopPage).loops[0]!.id
     const before = (await guided.folder(id)).device!
     good(await tie({ portId: port, serial: await serialAt(port) }))
-    await expect.poll(async () => (await heard()).knots['digital'], { timeout: 10_000 }).toBeTypeOf('number')
+    await expect.poll(async () => (await heard()).knots['digital']).toBeTypeOf('number')
     const readings: LiveReading[] = []
     let swapped = false
     const listening = listenTo(server, ailsa, `/api/loops/${id}/link/stream`, (events) => {
@@ -238,7 +238,7 @@ describe('another device on the same port', () => {
     await was.stop()
     await standIn('pressure', '--tcp', String(was.port), '--id', '200')
     await expect
-      .poll(async () => (await ailsa.call('connectDevice', { portId: port }, { address: 0 })).status, { timeout: 9000 })
+      .poll(async () => (await ailsa.call('connectDevice', { portId: port }, { address: 0 })).status)
       .toBe(200)
     const from = readings.length
     await new Promise((resolve) => setTimeout(resolve, 1500))
@@ -249,7 +249,7 @@ describe('another device on the same port', () => {
     swapped = true
     good(await tie({ portId: before.portId, serial: await serialAt(before.portId) }))
     await listening
-  }, 60_000)
+  })
 })
 
 describe('a pH transmitter over its line', () => {
@@ -285,7 +285,7 @@ describe('a pH transmitter over its line', () => {
     expect(end.status).toBe('done')
     expect(end.held?.slope_mVperPh).toBeCloseTo(end.values['slope']!, 3)
     expect(end.held?.offset_mV).toBeCloseTo(end.values['offset']!, 3)
-  }, 120_000)
+  })
 })
 
 describe('a port that is gone', () => {
@@ -303,12 +303,12 @@ describe('a port that is gone', () => {
       return seen.some((s) => s.startsWith('lost')) && doing === 'idle'
     })
     await level.stop()
-    await expect.poll(() => seen.some((s) => s.includes('Tried again in 1 s')), { timeout: 5000 }).toBe(true)
+    await expect.poll(() => seen.some((s) => s.includes('Tried again in 1 s'))).toBe(true)
     await standIn('level', '--tcp', String(level.port))
     await heard
     const state = good(await ailsa.call('linkState', { portId: port })).body as LinkState
     expect(state).toMatchObject({ doing: 'idle', device: { tag: 'LT-112' } })
-  }, 60_000)
+  })
 })
 
 describe('a stand-in of the bench', () => {

@@ -3,7 +3,7 @@ import { USUAL_JUDGING, USUAL_TRIM_LIMITS, type Gear } from '@calm-loop/contract
 import { currentKindOf } from '@calm-loop/core/kinds'
 import { proceduresFor, study } from '@calm-loop/core/loop'
 import { PROCEDURE_NAMES } from '@calm-loop/core/procedure'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import SignIn from '../src/places/sign-in/SignIn.vue'
 import { useSession } from '../src/stores/session.ts'
@@ -15,6 +15,7 @@ import AtHand from '../src/places/folder/AtHand.vue'
 import { usualChoice, type Chosen } from '../src/places/folder/atHand.ts'
 import { open, parts, press, router, settle, show, textOf } from './panel.ts'
 import 'fake-indexeddb/auto'
+import { until } from './until.ts'
 
 parts()
 type Part = ReturnType<typeof show>
@@ -46,7 +47,7 @@ describe('signing in', () => {
     await part.find('form').trigger('submit')
     await settle()
     expect(posted(asked)).toEqual([{ signIn: 'ailsa', password: 'kelp and salt' }])
-    await vi.waitFor(() => expect(router.currentRoute.value.path).toBe('/loops'), { timeout: 8000 })
+    await until(() => expect(router.currentRoute.value.path).toBe('/loops'))
   })
   it('refused says so, and keeps the name', async () => {
     const { part } = page(

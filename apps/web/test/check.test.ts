@@ -1,6 +1,7 @@
 // A check of a current from its gate to a countersigned certificate, every reading typed; what is refused on the way,
 // and what waits.
 import { expect, it } from 'vitest'
+import { until } from './until.ts'
 import {
   asked,
   barred,
@@ -18,7 +19,6 @@ import {
   signIn,
   stage,
   type,
-  until,
   visit,
   address,
 } from './visit.ts'

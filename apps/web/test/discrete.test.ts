@@ -1,6 +1,7 @@
 // A discrete point as pages: nameplate to verdict, ways that work, a check with three witnesses, switch points, cycles
 // and their log.
 import { expect, it } from 'vitest'
+import { until } from './until.ts'
 import {
   ask,
   asked,
@@ -19,7 +20,6 @@ import {
   see,
   stage,
   type,
-  until,
   words,
   work,
 } from './visit.ts'

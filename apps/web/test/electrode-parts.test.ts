@@ -2,13 +2,14 @@
 // gate that tells buffers apart.
 import type { ElectrodeView } from '@calm-loop/contract'
 import { bufferPh, idealSlope_mV } from '@calm-loop/core/analysis'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import RedoxDrawing from '../src/kinds/orp/PointDrawing.vue'
 import ElectrodeDrawing from '../src/kinds/ph/PointDrawing.vue'
 import ElectrodeShelf from '../src/places/kit/ElectrodeShelf.vue'
 import { LOOP_ID } from '../src/stores/server.fixture.ts'
 import { disabled, open, parts, press, router, settle, show, SIGNED, textOf } from './panel.ts'
+import { until } from './until.ts'
 
 parts()
 
@@ -55,7 +56,7 @@ async function shelf(views: readonly ElectrodeView[], chosen = '') {
   await router.push('/kit?do=electrodes')
   await settle()
   if (chosen) await part.find(`[data-electrode="${chosen}"]`).trigger('click')
-  await vi.waitFor(() => expect(chosen ? part.find('h2').text() : '').toContain(chosen))
+  await until(() => expect(chosen ? part.find('h2').text() : '').toContain(chosen))
   return { part, put: () => asked.filter((a) => a.method === 'PUT').map((a) => a.body) }
 }
 const field = (part: ReturnType<typeof show>, label: RegExp) => {

@@ -1,5 +1,6 @@
 // What is typed at a loop: refused in words and kept, judged, saved, and shown along the thread.
 import { describe, expect, it } from 'vitest'
+import { until } from './until.ts'
 import {
   asked,
   barred,
@@ -19,7 +20,6 @@ import {
   see,
   stage,
   type,
-  until,
   work,
 } from './visit.ts'
 

@@ -1,6 +1,7 @@
 // Flow points from data to a reading that can be believed, as pages: what is entered is judged, what is written is
 // read back.
 import { expect, it } from 'vitest'
+import { until } from './until.ts'
 import {
   choose,
   connectBench,
@@ -21,7 +22,6 @@ import {
   see,
   stage,
   type,
-  until,
   work,
 } from './visit.ts'
 

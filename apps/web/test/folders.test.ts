@@ -3,7 +3,8 @@ import { kindOf, RUN_SHEETS } from '@calm-loop/core/kinds'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { goTo, loopId, pagesFor, until, visit, words } from './visit.ts'
+import { until } from './until.ts'
+import { goTo, loopId, pagesFor, visit, words } from './visit.ts'
 
 const DEMO = join(import.meta.dirname, '../../../demo/folders')
 const loops = readdirSync(DEMO)

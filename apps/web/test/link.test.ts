@@ -11,6 +11,7 @@ import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixtu
 import { folderOf, HandFed, refusal, type AskedOf } from '../src/stores/server.fixture.ts'
 import { useDeviceLink } from '../src/stores/device-link.ts'
 import { open, parts, press, router, settle, show, textOf } from './panel.ts'
+import { until } from './until.ts'
 
 parts()
 const PORT = '0123456789abcdef'
@@ -140,7 +141,7 @@ async function page(
   })
   const part = show(LinkPlace)
   await router.push(`/link/${work === 'ports' ? '' : PORT}?do=${work}`)
-  await vi.waitFor(() => expect(textOf(part)).toContain(work === 'ports' ? 'Look again' : ports[0]!.label))
+  await until(() => expect(textOf(part)).toContain(work === 'ports' ? 'Look again' : ports[0]!.label))
   await settle()
   return { asked, part }
 }
@@ -339,7 +340,7 @@ describe('comparing', () => {
       },
     })
     await part.find('form').trigger('submit')
-    await vi.waitFor(() => expect(part.findAll('[data-differs]').length).toBeGreaterThan(0))
+    await until(() => expect(part.findAll('[data-differs]').length).toBeGreaterThan(0))
     expect(textOf(part)).toContain('change the plan of')
   })
   it('says when all agrees, and when no loop is called so', async () => {
@@ -360,7 +361,7 @@ describe('files', () => {
     const input = part.find('input[type=file]')
     Object.defineProperty(input.element, 'files', { value: [new File([text], 'f.json')], configurable: true })
     await input.trigger('change')
-    await vi.waitFor(() => expect(textOf(part)).toContain(marked))
+    await until(() => expect(textOf(part)).toContain(marked))
   }
   it('save what was read, and load it without constants unless they are its own', async () => {
     const { asked, part } = await page(read, 'files', {
@@ -413,11 +414,11 @@ describe('descriptions and what was said', () => {
       await settle()
     }
     await give('{')
-    await vi.waitFor(() => expect(textOf(part)).toContain('not JSON'))
+    await until(() => expect(textOf(part)).toContain('not JSON'))
     await give('{}')
-    await vi.waitFor(() => expect(textOf(part)).toContain('no description'))
+    await until(() => expect(textOf(part)).toContain('no description'))
     await give(JSON.stringify(SHIPPED[0]))
-    await vi.waitFor(() => expect(textOf(part)).toContain('a figure without a unit'))
+    await until(() => expect(textOf(part)).toContain('a figure without a unit'))
   })
   it('the log is looked through', async () => {
     const entry = (seq: number, says: string) => ({ seq, at_ms: 1000 + seq, way: 'in', hex: 'ff06', says })
@@ -427,7 +428,7 @@ describe('descriptions and what was said', () => {
           /after=[1-9]/.test(path) ? [] : [entry(1, 'answer 0'), entry(2, 'answer 15')],
       },
     })
-    await vi.waitFor(() => expect(textOf(part)).toContain('answer 15'))
+    await until(() => expect(textOf(part)).toContain('answer 15'))
     await part.find('.head input').setValue('answer 15')
     expect(textOf(part)).toContain('1 of 2 kept')
   })
@@ -482,8 +483,8 @@ describe('its past', () => {
         'GET /api/loops/*': () => ({ ...folder, checks: [{ id: 'c', readings: [reading, elsewhere] }] }),
       },
     })
-    await vi.waitFor(() => expect(part.find('path.trace').exists()).toBe(true))
-    await vi.waitFor(() => expect(part.findAll('circle.dot')).toHaveLength(1))
+    await until(() => expect(part.find('path.trace').exists()).toBe(true))
+    await until(() => expect(part.findAll('circle.dot')).toHaveLength(1))
     expect(part.find('path.trace').attributes('d')!.match(/M/g)).toHaveLength(2)
     expect(textOf(part)).toContain('12 rows are missing still')
     expect(textOf(part)).toContain('Sensor broken')
@@ -527,7 +528,7 @@ describe('a Modbus line', () => {
       configurable: true,
     })
     await input.trigger('change')
-    await vi.waitFor(() => expect(part.find('[data-register="Level"]').exists()).toBe(true))
+    await until(() => expect(part.find('[data-register="Level"]').exists()).toBe(true))
     await press(part, 'Find its order')
     await part.find('[data-test="orders"] input').setValue('2.4')
     expect(part.find('[data-test="orders"]').text()).toContain('CDAB')
@@ -554,7 +555,7 @@ describe('a Modbus line', () => {
     const input = part.find('input[type=file]')
     Object.defineProperty(input.element, 'files', { value: [file], configurable: true })
     await input.trigger('change')
-    await vi.waitFor(() => expect(part.find('[data-register="Damping"]').exists()).toBe(true))
+    await until(() => expect(part.find('[data-register="Damping"]').exists()).toBe(true))
     await press(part, 'Change it')
     const form = () => part.find('[data-test="write-register"]')
     expect(form().text()).toContain('at most 100 s')
@@ -562,10 +563,10 @@ describe('a Modbus line', () => {
     expect(form().find('button[type=submit]').attributes('disabled')).toBeDefined()
     for (const box of form().findAll('input[type=checkbox]')) await box.setValue(true)
     await form().trigger('submit')
-    await vi.waitFor(() => expect(form().text()).toContain('the device holds something else'))
+    await until(() => expect(form().text()).toContain('the device holds something else'))
     says = 'held, read back'
     await form().trigger('submit')
-    await vi.waitFor(() => expect(form().exists()).toBe(false))
+    await until(() => expect(form().exists()).toBe(false))
     expect(part.find('[data-register="Damping"]').text()).toContain('2.5')
     const sent = asked.filter((a) => a.method === 'PUT').map((a) => a.body)
     expect(sent[0]).toMatchObject({ unit: 1, value: 2.5, cautions: ['manual', 'trips', 'area'] })
@@ -599,7 +600,7 @@ describe('whose device it is', () => {
         ...answers,
       },
     })
-    await vi.waitFor(() => expect(part.find('[data-test="tie"]').exists()).toBe(true))
+    await until(() => expect(part.find('[data-test="tie"]').exists()).toBe(true))
     return { part, asked }
   }
   it('is said by its tag, and it is tied as it was seen', async () => {

@@ -1,6 +1,6 @@
 // A loop with its own device on a line: what the pages of Trim and Check say, and never call simulated.
 import { USUAL_TRIM_LIMITS, type LoopDevice, type TransmitterView } from '@calm-loop/contract'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import BenchRibbon from '../src/places/folder/BenchRibbon.vue'
 import TrimStage from '../src/places/folder/TrimStage.vue'
@@ -8,6 +8,7 @@ import { useFolder } from '../src/stores/folder.ts'
 import { useLive } from '../src/stores/live.ts'
 import { HandFed } from '../src/stores/server.fixture.ts'
 import { open, parts, router, settle, show, textOf } from './panel.ts'
+import { until } from './until.ts'
 
 parts()
 const DEVICE: LoopDevice = {
@@ -63,10 +64,10 @@ describe('a loop with its own device', () => {
   it('says where the device holds another range than the record', async () => {
     const other = await deviceTab()
     const differs = () => other.find('[data-test="range-differs"]')
-    await vi.waitFor(() => expect(differs().exists()).toBe(true))
+    await until(() => expect(differs().exists()).toBe(true))
     expect(differs().text()).toContain('another range')
     const same = await deviceTab({ ...held, held: { ...held.held, urv: 600 } })
-    await vi.waitFor(() => expect(textOf(same)).toContain('Range in the device'))
+    await until(() => expect(textOf(same)).toContain('Range in the device'))
     expect(same.find('[data-test="range-differs"]').exists()).toBe(false)
   })
   it('is judged steady by its own current alone, and by nothing where it tells none', async () => {

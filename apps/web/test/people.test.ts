@@ -1,7 +1,8 @@
 // People and what they keep: someone is added, given and losing roles, reset; kit; one's own password and sessions;
 // leaving.
 import { describe, expect, it } from 'vitest'
-import { address, asked, barred, fill, gone, pagesFor, press, read, see, until, visit, words } from './visit.ts'
+import { until } from './until.ts'
+import { address, asked, barred, fill, gone, pagesFor, press, read, see, visit, words } from './visit.ts'
 
 const last = () => asked.filter((a) => a.method !== 'GET').at(-1)!
 

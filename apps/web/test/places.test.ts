@@ -2,21 +2,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import {
-  address,
-  barred,
-  field,
-  fill,
-  network,
-  openLoop,
-  pagesFor,
-  press,
-  read,
-  see,
-  until,
-  visit,
-  words,
-} from './visit.ts'
+import { until } from './until.ts'
+import { address, barred, field, fill, network, openLoop, pagesFor, press, read, see, visit, words } from './visit.ts'
 
 const demo = (tag: string) => readFileSync(join(import.meta.dirname, `../../../demo/folders/${tag}.json`))
 

@@ -1,6 +1,7 @@
 // What follows from the record, on the pages: fit for use or not, due again when, visits; and the site's rules.
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { until } from './until.ts'
 import {
   asked,
   barred,
@@ -18,7 +19,6 @@ import {
   see,
   stage,
   type,
-  until,
   visit,
 } from './visit.ts'
 

@@ -1,5 +1,6 @@
 // Trim as pages: as found and its diagnosis, guided work to its end, as left beside as found, the bench.
 import { expect, it, vi } from 'vitest'
+import { until } from './until.ts'
 import {
   choose,
   click,
@@ -13,7 +14,6 @@ import {
   read,
   see,
   type,
-  until,
   work,
 } from './visit.ts'
 

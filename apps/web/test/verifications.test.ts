@@ -4,6 +4,7 @@ import { currentKindOf } from '@calm-loop/core/kinds'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { until } from './until.ts'
 import {
   address,
   ask,
@@ -23,7 +24,6 @@ import {
   signIn,
   stage,
   tick,
-  until,
 } from './visit.ts'
 
 const KIND = 'thermal-insertion'

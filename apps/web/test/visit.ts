@@ -11,6 +11,7 @@ import { createMemoryHistory, type Router } from 'vue-router'
 import App from '../src/App.vue'
 import { openRouter } from '../src/router.ts'
 import { vuetify } from '../src/theme/vuetify.ts'
+import { until } from './until.ts'
 
 /** Of what a page asked the server. */
 export interface Asked {
@@ -20,7 +21,6 @@ export interface Asked {
   readonly status: number
 }
 
-const PATIENCE_ms = 10_000
 const native = globalThis.fetch
 /** All that was asked of the server since the page was opened. */
 export let asked: Asked[] = []
@@ -102,16 +102,6 @@ export function pagesFor(who?: 'ailsa' | 'rona' | 'magnus'): void {
     expect(said).toEqual([])
   })
 }
-
-/** Waits until something holds, as a person would. */
-export const until = <T>(look: () => T | Promise<T>): Promise<T> =>
-  vi.waitFor(
-    async () => {
-      await flushPromises()
-      return look()
-    },
-    { timeout: PATIENCE_ms, interval: 20 },
-  )
 
 /** Opens a page, as in a new tab, and waits until it says what it is. */
 export async function visit(path: string, heading: RegExp | string): Promise<VueWrapper> {

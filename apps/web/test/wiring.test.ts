@@ -1,5 +1,6 @@
 // The wiring desk as it is worked from the keyboard: connected, judged, gated, measured, explained, printed.
 import { expect, it } from 'vitest'
+import { until } from './until.ts'
 import {
   barred,
   choose,
@@ -20,7 +21,6 @@ import {
   stage,
   tick,
   type,
-  until,
   work,
 } from './visit.ts'
 

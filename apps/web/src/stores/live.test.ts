@@ -4,6 +4,7 @@ import { useFolder } from './folder.ts'
 import { useLive } from './live.ts'
 import { useSession } from './session.ts'
 import { AILSA, answering, DAY, folderOf, HandFed, handFed, refusal, sessionOf } from './server.fixture.ts'
+import { until } from '../../test/until.ts'
 
 const BENCH = { by: AILSA, at: DAY }
 const LIMITS = { unit: 'mm', lowest: 0, highest: 3000 }
@@ -42,11 +43,11 @@ describe('without a bench', () => {
     await live.readHeld('l1')
     expect([HandFed.opened, live.problem, live.held]).toEqual([[], '', undefined])
     folder.view = { ...folder.view, bench: BENCH }
-    await vi.waitFor(() => expect(HandFed.opened).toHaveLength(1))
+    await until(() => expect(HandFed.opened).toHaveLength(1))
     HandFed.last.say('reading', reading(1))
     expect(live.connected).toBe(true)
     folder.view = { ...folder.view, bench: null }
-    await vi.waitFor(() => expect(live.connected).toBe(false))
+    await until(() => expect(live.connected).toBe(false))
     expect([live.reading, HandFed.last.closed]).toEqual([undefined, true])
   })
 })

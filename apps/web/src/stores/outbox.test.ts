@@ -8,6 +8,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
 import { closeRoom, keepWrite, takeLeftovers } from './waiting-room.ts'
+import { until } from '../../test/until.ts'
 
 const person = (id: string): Session => ({
   person: { id, name: id, signIn: id, roles: ['technician'] },
@@ -54,7 +55,6 @@ afterEach(async () => {
   vi.unstubAllGlobals()
 })
 const refuse = () => Promise.reject(new TypeError('no network'))
-const until = (good: () => void) => vi.waitFor(good, { timeout: 8000, interval: 20 })
 
 describe('the outbox', () => {
   it('sends in order and tells who waits for the answer', async () => {

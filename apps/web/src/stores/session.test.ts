@@ -5,6 +5,7 @@ import { answering, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useKinds } from './kinds.ts'
 import { useRegister } from './register.ts'
 import { useSession } from './session.ts'
+import { until } from '../../test/until.ts'
 
 beforeEach(() => setActivePinia(createPinia()))
 afterEach(() => vi.unstubAllGlobals())
@@ -159,7 +160,7 @@ describe('the register', () => {
     answering({ 'GET /api/loops': () => new Promise((resolve) => waiting.push(resolve)) })
     const register = useRegister()
     const [first, second] = [register.load(), register.load()]
-    await vi.waitFor(() => expect(waiting).toHaveLength(2))
+    await until(() => expect(waiting).toHaveLength(2))
     waiting[1]!({ loops: [row('NEW')], next: null, areas: [] })
     await second
     waiting[0]!({ loops: [row('OLD')], next: null, areas: [] })

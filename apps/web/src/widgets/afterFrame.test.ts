@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, nextTick, ref } from 'vue'
 import { afterFrame, useAfterFrame } from './afterFrame.ts'
+import { until } from '../../test/until.ts'
 
 let frames: (() => void)[] = []
 /** Lets the browser draw its next frame, and what was sent from within it arrive. */
@@ -8,7 +9,7 @@ async function frame(): Promise<void> {
   const due = frames
   frames = []
   due.forEach((draw) => draw())
-  await vi.waitFor(() => expect(delivered).toBe(due.length + already))
+  await until(() => expect(delivered).toBe(due.length + already))
   already = delivered
 }
 let delivered = 0

@@ -198,5 +198,5 @@ describe.skipIf(!simulator)('against an open general circuit simulator', () => {
       )
     }
     expect(compared).toBeGreaterThan(40)
-  }, 60_000)
+  })
 })

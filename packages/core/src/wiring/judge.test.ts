@@ -50,7 +50,7 @@ describe('a proposal', () => {
       const receiver = shuntsOf(w).filter((s) => s.device.id === 'RX')
       expect(receiver.some((s) => Math.abs(e.solution.parts[s.part]!.mA - 12) < 0.01)).toBe(true)
     }
-  }, 60_000)
+  })
   it('agrees with the rule of one and only one loop supply', () => {
     const cases = [
       ['two-wire', 'two-wire'],
@@ -267,7 +267,7 @@ describe('before power', () => {
       ),
       { numRuns: 150 },
     )
-  }, 30_000)
+  })
 })
 
 describe('device files', () => {
