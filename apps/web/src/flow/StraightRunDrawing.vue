@@ -1,8 +1,7 @@
 <script setup lang="ts">
 // The pipe from what disturbs it to the pair and on: diameters that are there against those the rule asks for; where
 // round the pipe the pair sits.
-import { straightRun } from '@calm-loop/core/flow'
-import { beamOf, clampOnOf } from '@calm-loop/core/kinds'
+import { beamOf, clampOnOf, runOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -12,19 +11,12 @@ const W = 760
 const MID = 96
 const PIPE = 34
 const r = computed(() => sure(folder.reader))
-const beam = computed(() => beamOf(clampOnOf(r.value)))
-const have = computed(() => ({ up: r.value.in('upstream', 'mm'), down: r.value.in('downstream', 'mm') }))
-const run = computed(() =>
-  beam.value && have.value.up !== undefined && have.value.down !== undefined
-    ? straightRun({
-        schoolId: r.value.text('school'),
-        disturbance: r.value.text('disturbance'),
-        up_mm: have.value.up,
-        down_mm: have.value.down,
-        id_mm: beam.value.id_mm,
-      })
-    : undefined,
-)
+const run = computed(() => runOf(clampOnOf(r.value), r.value))
+const says = computed(() => {
+  const beam = beamOf(clampOnOf(r.value))
+  const needs = [...r.value.missing('disturbance', 'upstream', 'downstream'), ...(beam ? [] : ['pipe and fluid'])]
+  return needs.length ? `needs ${needs.join(', ')}` : 'A straight run is not below 0.'
+})
 const LEFT = 76
 const RIGHT = 560
 const span = computed(() => {
@@ -79,11 +71,9 @@ const title = computed(() =>
         <text :x="pair - (row.up * per) / 2" :y="row.y - 8" class="mid fig">{{ d(row.up) }}</text>
         <text :x="pair + (row.down * per) / 2" :y="row.y - 8" class="mid fig">{{ d(row.down) }}</text>
       </g>
+      <text x="0" y="214" class="small">rule: {{ run.school }}</text>
     </template>
-    <text v-else x="0" y="40" class="needs">
-      needs
-      {{ [...r.missing('disturbance', 'upstream', 'downstream'), ...(beam ? [] : ['pipe and fluid'])].join(', ') }}
-    </text>
+    <text v-else x="0" y="40" class="needs">{{ says }}</text>
     <g transform="translate(670 104)">
       <circle r="52" class="ring" />
       <circle r="44" class="inner" />

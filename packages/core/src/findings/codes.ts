@@ -198,6 +198,9 @@ export const FINDINGS = {
   'not-a-pair': ['The two transducers are not one matched pair.', 'Two of one pair.'],
   'transducer-unsuited': ['The transducers do not suit the pipe.', 'A pair that does.'],
   'velocity-high': ['The range reaches a velocity that blows the beam off.', 'A lower range, or fewer traverses.'],
+  'straight-run-negative': ['A straight run is below 0.', '0 or more.'],
+  'straight-run-unusual': ['A straight run is longer than pipes are.', 'The length in its right unit.'],
+  'straight-run-of-gas': ['A gas is judged by the rule for gases.', 'A rule of the site, where it has one.'],
   'straight-run-short': [
     'The straight run is shorter than the rule asks.',
     'Another place, or the error taken into the doubt.',

@@ -147,16 +147,31 @@ describe('pairs', () => {
 })
 
 describe('the straight run', () => {
+  const pump = { medium: 'liquid', disturbance: 'pump', up_mm: 200, down_mm: 1100, id_mm: 100 } as const
   it.each(SCHOOLS.map((s) => s.id))('%s: enough is enough, and short is worse the shorter', (school) => {
-    const at = (d: number) =>
-      straightRun({ schoolId: school, disturbance: 'pump', up_mm: d * 100, down_mm: 1100, id_mm: 100 })
+    const at = (d: number) => straightRun({ ...pump, schoolId: school, up_mm: d * 100 })
     expect(at(200)).toMatchObject({ enough: true, likelyErrorPct: 0 })
     expect(at(2).enough).toBe(false)
     expect(at(2).likelyErrorPct).toBeGreaterThan(at(6).likelyErrorPct)
-    expect(
-      straightRun({ schoolId: school, disturbance: 'pump', up_mm: 200, down_mm: 1100, id_mm: 100, paths: 2 })
-        .likelyErrorPct,
-    ).toBeCloseTo(at(2).likelyErrorPct / 2, 12)
+    expect(straightRun({ ...pump, schoolId: school, paths: 2 }).likelyErrorPct).toBeCloseTo(
+      at(2).likelyErrorPct / 2,
+      12,
+    )
+  })
+  it('judges a gas by the rule for gases, whichever was asked for', () => {
+    const by = (schoolId: string, medium: 'liquid' | 'gas') => straightRun({ ...pump, schoolId, medium })
+    expect(by('plain', 'gas')).toEqual(by('gas-plain', 'gas'))
+    expect(by('liquid', 'gas')).toEqual(by('gas', 'gas'))
+    expect([by('plain', 'liquid').needUp_D, by('plain', 'gas').needUp_D]).toEqual([10, 20])
+    expect(by('gas-plain', 'liquid').needUp_D).toBe(20)
+    for (const { id } of SCHOOLS) expect(by(id, 'gas').school).toMatch(/gas/)
+  })
+  it.each([
+    ['upstream', { up_mm: -1 }],
+    ['downstream', { down_mm: -0.1 }],
+    ['bore', { id_mm: 0 }],
+  ])('refuses what cannot be: %s', (_, wrong) => {
+    expect(() => straightRun({ ...pump, schoolId: 'plain', ...wrong })).toThrowError(/not below 0/)
   })
 })
 

@@ -16,6 +16,7 @@ export {
   normalisedWords,
   spacingOf,
   type ClampOn,
+  runOf,
 } from './clamp-on/index.ts'
 export {
   certificateKey,

@@ -1,5 +1,5 @@
 // What a clamp-on pair comes to: bore, angles, spacing, transit times, profile, flow at the ends.
-import { clampOnGeometry, straightRun } from '../../flow/index.ts'
+import { clampOnGeometry } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { figure } from '../flow/shared.ts'
@@ -7,6 +7,7 @@ import type { Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity, timesOf } from './meter.ts'
 import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
+import { runOf } from './place.ts'
 import { beamNeeds, midFlow } from './thread.ts'
 import { sure } from '../../sure/index.ts'
 
@@ -16,6 +17,7 @@ function groundOf(r: Reader, c: ClampOn) {
   const says = c.beam instanceof Refusal ? c.beam.message : c.fluid instanceof Refusal ? c.fluid.message : undefined
   return {
     r,
+    c,
     input: c.input,
     beam: beamOf(c),
     fluid: knownFluid(c),
@@ -185,20 +187,10 @@ function beamFigures({ r, input, beam, fluid, needs, from }: Ground): Figure[] {
   ]
 }
 
+const IMPOSSIBLE = 'a run is not below 0'
 /** The straight pipe before and after the pair, by the school that is chosen. */
-function runFigures({ r, beam, needs }: Ground): Figure[] {
-  const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
-  const run =
-    beam && up !== undefined && down !== undefined && r.text('disturbance')
-      ? straightRun({
-          schoolId: r.text('school'),
-          disturbance: r.text('disturbance'),
-          up_mm: up,
-          down_mm: down,
-          id_mm: beam.id_mm,
-          paths: r.text('paths') === '2' ? 2 : 1,
-        })
-      : undefined
+function runFigures({ r, c, beam, needs }: Ground): Figure[] {
+  const run = runOf(c, r)
   const runNeeds = [...r.missing('disturbance', 'upstream', 'downstream'), ...needs]
   return [
     figure({
@@ -209,11 +201,12 @@ function runFigures({ r, beam, needs }: Ground): Figure[] {
       value: run && (run.needUp_D * sure(beam).id_mm) / 1000,
       from: {
         needs: runNeeds,
+        says: IMPOSSIBLE,
         working: () => ({
           formula: 'need = diameters by the rule × bore',
           numbers:
             `${sure(run).needUp_D} × ${n(sure(beam).id_mm, 'mm', 1)} ` + `(there: ${sure(run).haveUp_D.toFixed(1)} D)`,
-          source: 'Common working rule, as chosen',
+          source: `Common working rule: ${sure(run).school}`,
         }),
       },
     }),
@@ -225,6 +218,7 @@ function runFigures({ r, beam, needs }: Ground): Figure[] {
       value: run?.likelyErrorPct,
       from: {
         needs: runNeeds,
+        says: IMPOSSIBLE,
         working: () => ({
           formula: 'error near the disturbance, dying away with e^(−L/8 D)',
           numbers:

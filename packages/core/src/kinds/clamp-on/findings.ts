@@ -1,7 +1,7 @@
 // What can be wrong with a clamp-on point.
 import { compositionWords, normalised } from '../../fluid/index.ts'
 import type { Finding } from '../../findings/index.ts'
-import { isMatchedPair, straightRun, TRANSDUCERS, transducersFor } from '../../flow/index.ts'
+import { isMatchedPair, schoolFor, TRANSDUCERS, transducersFor } from '../../flow/index.ts'
 import { LINERS } from '../../pipe/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
@@ -9,6 +9,7 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
 import { offPlan } from '../off-plan.ts'
+import { MOST_D, runOf } from './place.ts'
 import { beamOf, compositionOf, knownFluid, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
@@ -281,37 +282,74 @@ function pairFindings(c: ClampOn, r: Reader): Finding[] {
   return found
 }
 
-function placeFindings(c: ClampOn, r: Reader): Finding[] {
+/** The straight pipe: what cannot be, what is short, and by which rule. */
+function runFindings(c: ClampOn, r: Reader): Finding[] {
   const found: Finding[] = []
-  const beam = beamOf(c)
-  const [up, down] = [r.in('upstream', 'mm'), r.in('downstream', 'mm')]
-  if (beam && up !== undefined && down !== undefined && r.text('disturbance')) {
-    const run = straightRun({
-      schoolId: r.text('school'),
-      disturbance: r.text('disturbance'),
-      up_mm: up,
-      down_mm: down,
-      id_mm: beam.id_mm,
-      paths: r.text('paths') === '2' ? 2 : 1,
-    })
-    if (!run.enough)
+  const bore = beamOf(c)?.id_mm
+  for (const key of ['upstream', 'downstream']) {
+    const length = r.in(key, 'mm')
+    if (length !== undefined && length < 0)
+      found.push(
+        finding({
+          grade: 'stop',
+          code: 'straight-run-negative',
+          fields: [key],
+          what: `The ${r.label(key)} is below 0.`,
+          why: 'A length of pipe is 0 or more; with another figure nothing is judged.',
+          action: 'Measure it from the fitting to the nearer transducer.',
+          sure: 'Certain.',
+        }),
+      )
+    else if (length !== undefined && bore && length > MOST_D * bore)
       found.push(
         finding({
           grade: 'look',
-          code: 'straight-run-short',
-          fields: ['upstream', 'downstream', 'school'],
-          what:
-            `There are ${run.haveUp_D.toFixed(1)} D upstream and ${run.haveDown_D.toFixed(1)} D downstream; the ` +
-            `rule asks for ${run.needUp_D} D and ${run.needDown_D} D.`,
-          why: `The flow arrives disturbed: about ± ${run.likelyErrorPct.toFixed(1)} % of reading.`,
-          action:
-            r.text('paths') === '2'
-              ? 'Move the pair if you can; the second path has halved the error already.'
-              : 'Move the pair, or take two paths 90° apart.',
-          sure: 'Estimate; schools differ.',
+          code: 'straight-run-unusual',
+          fields: [key],
+          what: `The ${r.label(key)} is ${Math.round(length / bore)} diameters long.`,
+          why: 'A run in the wrong unit passes every rule.',
+          action: 'Check the figure and its unit.',
+          sure: `Above ${MOST_D} D it is nearly always a slip.`,
         }),
       )
   }
+  const run = runOf(c, r)
+  if (!run) return found
+  const gas = r.text('medium') === 'gas'
+  if (gas && schoolFor(r.text('school'), 'liquid').name !== run.school)
+    found.push(
+      finding({
+        grade: 'note',
+        code: 'straight-run-of-gas',
+        fields: ['school'],
+        what: `A gas is judged by a rule for gases: ${run.school}.`,
+        why: 'A disturbance dies away in a gas over about twice the length that it needs in a liquid.',
+        action: 'Nothing, if the site has no rule of its own.',
+        sure: 'Common working rule; schools differ.',
+      }),
+    )
+  if (!run.enough)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'straight-run-short',
+        fields: ['upstream', 'downstream', 'school'],
+        what:
+          `There are ${run.haveUp_D.toFixed(1)} D upstream and ${run.haveDown_D.toFixed(1)} D downstream; the ` +
+          `rule asks for ${run.needUp_D} D and ${run.needDown_D} D.`,
+        why: `The flow arrives disturbed: about ± ${run.likelyErrorPct.toFixed(1)} % of reading.`,
+        action:
+          r.text('paths') === '2'
+            ? 'Move the pair if you can; the second path has halved the error already.'
+            : 'Move the pair, or take two paths 90° apart.',
+        sure: 'Estimate; schools differ.',
+      }),
+    )
+  return found
+}
+
+function placeFindings(c: ClampOn, r: Reader): Finding[] {
+  const found = runFindings(c, r)
   const run = r.text('run')
   if (run.startsWith('downward'))
     found.push(

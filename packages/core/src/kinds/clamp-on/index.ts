@@ -15,6 +15,7 @@ import { clampOnSheets } from './sheets.ts'
 import { figuresOf } from './figures.ts'
 import { USUAL, midFlow, threadOf } from './thread.ts'
 export { midFlow } from './thread.ts'
+export { runOf } from './place.ts'
 export { advice, judgeSoundSpeed } from './advice.ts'
 export { beamPoints } from './figures.ts'
 
