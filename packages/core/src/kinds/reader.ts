@@ -23,13 +23,20 @@ export interface Reader {
   label(key: string): string
 }
 
+/** What a condition goes by: the entry, or the default where it is empty or, of a choice, none of the options. */
+function chosen(field: Field | undefined, typed: string | undefined): string {
+  if (!field || field.default === undefined) return typed ?? ''
+  if (field.type === 'choice' && !field.options?.some((o) => o.value === typed)) return field.default
+  return typed || field.default
+}
+
 /** Whether a field is wanted, given the other entries. */
 export function isWanted(field: Field, fields: readonly Field[], entries: Entries): boolean {
   if (!field.when) return true
   const conditions = 'key' in field.when ? [field.when] : field.when
   return conditions.every(({ key, is }) => {
     const other = fields.find((f) => f.key === key)
-    const typed = entries[key]?.typed || other?.default || ''
+    const typed = chosen(other, entries[key]?.typed)
     // What hangs on an entry that is itself not wanted is not wanted either.
     return is.includes(typed) && (!other || isWanted(other, fields, entries))
   })

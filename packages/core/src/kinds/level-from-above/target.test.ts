@@ -50,4 +50,11 @@ describe('a head that watches a moving target', () => {
   it('none of it is said of a liquid', () => {
     expect(codes({ watches: 'liquid', armLength: '200 mm', targetWidth: '1 mm' }).join()).not.toMatch(/arm-|target-/)
   })
+  it('takes a choice that is none for the one that stands there of itself', () => {
+    const { figures } = studied(currentKindOf(KIND), {
+      emptyDistance: demoEntries(KIND)['emptyDistance']!,
+      watches: { typed: '-5' },
+    })
+    expect(figures.find((f) => f.id === 'overflow')).toMatchObject({ needs: ['tank depth'] })
+  })
 })
