@@ -29,8 +29,54 @@ const ALSO: Readonly<Record<string, string>> = {
   'hydrogen sulfide': 'hydrogenSulfide',
   he: 'helium',
   ar: 'argon',
+  ic4: 'isoButane',
+  nc4: 'nButane',
+  ic5: 'isoPentane',
+  nc5: 'nPentane',
+  'c6+': 'nHexane',
+  isobutane: 'isoButane',
+  isopentane: 'isoPentane',
+  butane: 'nButane',
+  pentane: 'nPentane',
+  hexane: 'nHexane',
+  heptane: 'nHeptane',
+  octane: 'nOctane',
+  nonane: 'nNonane',
+  decane: 'nDecane',
+  'hydrogen sulphide': 'hydrogenSulfide',
+  'iso-butane': 'isoButane',
+  'iso-pentane': 'isoPentane',
+  'i-c4h10': 'isoButane',
+  'n-c4h10': 'nButane',
+  'i-c5h12': 'isoPentane',
+  'n-c5h12': 'nPentane',
 }
-const NAMES = new Map([...GAS_COMPONENTS.map((name) => [name.toLowerCase(), name] as const), ...Object.entries(ALSO)])
+/** Chemists’ short names by the number of carbon atoms. */
+const BY_CARBON = [
+  'methane',
+  'ethane',
+  'propane',
+  'nButane',
+  'nPentane',
+  'nHexane',
+  'nHeptane',
+  'nOctane',
+  'nNonane',
+  'nDecane',
+]
+const BY_FORMULA = BY_CARBON.flatMap((name, i): [string, string][] => [
+  [`c${i + 1}`, name],
+  [`nc${i + 1}`, name],
+  [`n-c${i + 1}`, name],
+  [`c${i + 1}h${2 * i + 4}`, name],
+])
+/** Lowered figures, as in CO₂, make no other gas. */
+const plain = (name: string) => name.normalize('NFKC').toLowerCase()
+const NAMES = new Map([
+  ...GAS_COMPONENTS.map((name) => [name.toLowerCase(), name] as const),
+  ...BY_FORMULA,
+  ...Object.entries(ALSO),
+])
 
 /**
  * Reads "methane 97.2 %, nitrogen 0.7 %, …" or the same as fractions; comma, semicolon or new line between, a decimal
@@ -48,7 +94,7 @@ export function readComposition(text: string): { composition: Composition; sum: 
   const composition: Record<string, number> = {}
   for (const part of parts) {
     const found = /^(.+?)[\s:=]+([\d.,]+(?:e-?\d+)?)\s*(%|mol%|mol %)?$/i.exec(part)
-    const name = found && NAMES.get(sure(found[1]).toLowerCase())
+    const name = found && NAMES.get(plain(sure(found[1])))
     const value = found ? Number(sure(found[2]).replace(',', '.')) : Number.NaN
     if (!name || !Number.isFinite(value))
       throw new Refusal('composition-unreadable', `“${part}” is not a component with its share, like “methane 97.2 %”.`)

@@ -4,6 +4,7 @@ import presets from './gas-presets.json' with { type: 'json' }
 import type { Composition } from './gas.ts'
 import table from './liquids.json' with { type: 'json' }
 import type { FluidProperties } from './water.ts'
+import { sure } from '../sure/index.ts'
 
 export type Liquid = (typeof table.liquids)[number]
 export const LIQUIDS: readonly Liquid[] = table.liquids
@@ -13,17 +14,17 @@ export const GAS_PRESETS: readonly { readonly id: string; readonly name: string;
 export const GAS_PRESET_SOURCE = presets.source
 
 const KELVIN = 273.15
-const [LOW, HIGH] = [-20, 120]
 
 /**
  * A liquid of the table at a temperature.
- * @param temp_C −20 … 120
+ * @param temp_C within the liquid’s own `liquid_C`: between freezing and boiling, −20 … 120 at most
  * @throws Refusal `out-of-range`
  * Source: the table’s; viscosity by Andrade’s rule through its two points
  */
 export function liquidProperties(liquid: Liquid, temp_C: number): FluidProperties {
-  if (!(temp_C >= LOW && temp_C <= HIGH))
-    throw new Refusal('out-of-range', `The table’s liquids are known from ${LOW} to ${HIGH} °C.`)
+  const [low, high] = liquid.liquid_C
+  if (!(temp_C >= sure(low) && temp_C <= sure(high)))
+    throw new Refusal('out-of-range', `${liquid.name} is known from ${low} to ${high} °C: it freezes or boils beyond.`)
   const inverse = (t: number) => 1 / (t + KELVIN)
   const share = (inverse(temp_C) - inverse(20)) / (inverse(60) - inverse(20))
   return {

@@ -96,7 +96,13 @@ function spacingFigures({ r, input, beam, spacing, needs, from }: Ground): Figur
   ]
 }
 
-function fluidFigures({ r, fluid, from }: Ground): Figure[] {
+function fluidFigures({ r, c, fluid }: Ground): Figure[] {
+  const says = c.fluid instanceof Refusal ? c.fluid.message : undefined
+  const from = (formula: string, numbers: string, source: string) => ({
+    needs: c.fluidNeeds,
+    says,
+    working: () => ({ formula, numbers, source }),
+  })
   const fluidSource = fluid?.model ?? ''
   const fluidNumbers = fluid
     ? `${fluid.name} at ${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 0)} absolute, by ` +

@@ -78,8 +78,9 @@ export interface ClampOn {
   readonly beam: Beam | Refusal | undefined
   /** What the pipe table says against the size asked for. */
   readonly tableSays: string
-  /** What the beam still needs. */
+  /** What the beam, and what of that the fluid alone still needs. */
   readonly needs: readonly string[]
+  readonly fluidNeeds: readonly string[]
 }
 
 const METALS = [
@@ -360,6 +361,7 @@ function setUp(r: Reader): ClampOn {
     beam: input && attempt(() => clampOnGeometry(input)),
     tableSays: pipe.says,
     needs: needsOf(r, pipe),
+    fluidNeeds: fluid instanceof Refusal ? [] : fluidNeeds(r),
   }
 }
 

@@ -29,6 +29,14 @@ const gas = {
   upstream: '8 m',
 }
 
+it('a composition that cannot be read is said where the sound speed would stand', () => {
+  const { figures } = study('clamp-on', { ...gas, gas: 'own', composition: 'methane 95 %, zork 5 %', transducer: '' })
+  const of = (id: string) => figures.find((f) => f.id === id)!
+  expect(of('sound-speed')).toMatchObject({ says: expect.stringContaining('“zork 5 %” is not a component') as string })
+  expect(of('sound-speed').needs).toBeUndefined()
+  expect(of('spacing').needs).toContain('transducer pair')
+})
+
 describe('what is refused or questioned, in words', () => {
   it.each([
     ['clamp-on', { wall: '170 mm' }, 'stop no-bore'],
