@@ -216,6 +216,8 @@ export const METERS: readonly Plan[] = [
       transducer: 'W4',
       serialA: 'G-00219A',
       serialB: 'G-00219B',
+      serialA2: 'G-00220A',
+      serialB2: 'G-00220B',
       traverses: '2',
       paths: '2',
       school: 'gas',

@@ -86,3 +86,18 @@ describe.each(drawn)('the drawing of %s', (id) => {
     }
   })
 })
+
+it('a small pipe whose marks lie far from the beam’s exits is drawn between its marks', () => {
+  const small = { od: '26.9 mm', wall: '2.6 mm', material: 'carbon-steel', liner: 'none', faceOffset: '20 mm' }
+  const wrapper = draw('clamp-on', demoEntries('clamp-on', { ...small, liquid: 'water', transducer: 'S1' }))
+  const figures = (path: string) => [...path.matchAll(/-?[\d.]+/g)].map((m) => Number(m[0]))
+  const [from, , to] = figures(wrapper.find('path.dim').attributes('d')!)
+  const [exit] = figures(wrapper.find('path.beam').attributes('d')!)
+  const [first] = figures(wrapper.find('path.mark').attributes('d')!)
+  expect(exit).toBeGreaterThan(from! + 20)
+  expect(exit).toBeLessThan(to! - 20)
+  expect(first).toBe(from)
+  expect(wrapper.findAll('circle.chosen')).toHaveLength(1)
+  const pitch = wrapper.findAll('circle').map((c) => Number(c.attributes('cx')))
+  expect(pitch[0]).toBeCloseTo(from!, 6)
+})

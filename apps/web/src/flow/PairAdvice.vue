@@ -44,14 +44,10 @@ const use = (key: string, typed: string) => folder.set(key, { typed })
             >Take it</v-btn
           >
         </li>
-        <li v-if="given.matched !== undefined" data-test="matched">
-          <b :class="given.matched ? 'ok' : 'bad'">{{ given.matched ? 'One matched pair' : 'Not one pair' }}</b>
+        <li v-for="(p, i) in given.serials" :key="`pair ${i}`" data-test="matched">
+          <b :class="p.matched ? 'ok' : 'bad'">{{ p.matched ? 'One matched pair' : 'Not one pair' }}</b>
           <span class="quiet">
-            {{
-              given.matched
-                ? 'The two serial numbers belong together.'
-                : 'The two serial numbers do not belong together.'
-            }}</span
+            {{ p.a }} and {{ p.b }} {{ p.matched ? 'belong together.' : 'do not belong together.' }}</span
           >
         </li>
       </ul>

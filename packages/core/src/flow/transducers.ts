@@ -59,8 +59,20 @@ export interface MountingAdvice {
   readonly reasons: readonly string[]
 }
 
-/** How many times the beam should cross the pipe, and why. */
-export function mountingFor(pipe: PipeForPair & { readonly id_mm: number; readonly weak?: boolean }): MountingAdvice {
+/** Whether two bodies on one side of the pipe leave each other room at a spacing. */
+export const bodiesMeet = (spacing_mm: number, body_mm: number): boolean => spacing_mm < body_mm
+
+/**
+ * How many times the beam should cross the pipe, and why.
+ * @param pair spacing of two traverses and length of a body, mm, where a pair is chosen
+ */
+export function mountingFor(
+  pipe: PipeForPair & {
+    readonly id_mm: number
+    readonly weak?: boolean
+    readonly pair?: { readonly spacing_mm: number; readonly body_mm: number } | undefined
+  },
+): MountingAdvice {
   if (pipe.weak || pipe.id_mm > 900)
     return {
       traverses: 1,
@@ -68,7 +80,12 @@ export function mountingFor(pipe: PipeForPair & { readonly id_mm: number; readon
     }
   if (pipe.lined && pipe.id_mm > 400)
     return { traverses: 1, reasons: ['a lined pipe of this size: one traverse loses least at the liner'] }
-  if (pipe.id_mm < 50 && pipe.medium === 'liquid')
+  if (pipe.pair && bodiesMeet(pipe.pair.spacing_mm, pipe.pair.body_mm))
+    return {
+      traverses: 4,
+      reasons: ['with two traverses the two bodies would meet: four set them twice as far apart'],
+    }
+  if (pipe.id_mm < 50)
     return {
       traverses: 4,
       reasons: ['small pipe: four traverses lengthen the path, so that the time difference can be measured'],

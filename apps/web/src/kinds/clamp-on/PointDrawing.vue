@@ -27,10 +27,14 @@ const od = computed(() => c.value.od_mm)
 const wall = computed(() => c.value.wall_mm ?? 0)
 const liner = computed(() => c.value.liner_mm)
 const hasBore = computed(() => od.value !== undefined && od.value - 2 * wall.value - 2 * liner.value > 0)
+/** From the mark that the maker measures from to where the beam leaves the wedge. */
+const offset = computed(() => r.value.in('faceOffset', 'mm') ?? 0)
+/** Most of the way along the pipe that the pair takes: between the marks, or where the beam crosses the surface. */
+const along = computed(() => Math.max(beam.value?.spacing_mm ?? 0, spacing.value?.spacing_mm ?? 0))
 /** One scale along and across. */
 const scale = computed(() => {
   const tall = (LOW - TOP) / (od.value ?? 100)
-  const wide = (RIGHT - LEFT - 130) / Math.max(beam.value?.spacing_mm ?? 0, 1)
+  const wide = (RIGHT - LEFT - 130) / Math.max(along.value, 1)
   return Math.min(tall, wide)
 })
 const x0 = computed(() => (LEFT + RIGHT - (beam.value?.spacing_mm ?? 0) * scale.value) / 2)
@@ -45,12 +49,16 @@ const path = computed(() =>
 const last = computed(() => points.value.at(-1))
 const opposite = computed(() => c.value.traverses % 2 === 1)
 const gas = computed(() => r.value.text('medium') === 'gas')
-/** A wedge on the pipe’s outside, its beam leaving towards the other one. */
+/** A wedge on the pipe’s outside, its beam leaving towards the other one; it holds the mark and the beam’s exit. */
 const wedge = (x: number, y: number, up: boolean, mirrored: boolean) => {
   const s = up ? -1 : 1
   const m = mirrored ? -1 : 1
-  return `M${x - 30 * m} ${y}H${x + 16 * m}V${y + s * 8}L${x - 4 * m} ${y + s * 24}H${x - 30 * m}Z`
+  const reach = offset.value * scale.value
+  const [back, front] = [x - m * Math.max(30, reach + 14), x + m * Math.max(16, -reach + 8)]
+  return `M${back} ${y}H${front}V${y + s * 8}L${front - 20 * m} ${y + s * 24}H${back}Z`
 }
+/** The two marks that the spacing is measured between, px along the pipe. */
+const marks = computed(() => [px(-offset.value), px((last.value?.x ?? 0) + offset.value)] as const)
 const mm = (v: number, decimals = 1) => preferences.quantity(v, 'mm', { decimals, trim: true })
 const holes = computed(() => {
   const pitch = r.value.in('barPitch', 'mm')
@@ -59,9 +67,10 @@ const holes = computed(() => {
   const every = Math.max(1, Math.ceil(n / 40))
   return Array.from({ length: n + 3 }, (_, i) => i)
     .filter((i) => i % every === 0 || i === n)
-    .map((i) => ({ n: i, x: px(i * pitch), chosen: i === n }))
-    .filter((h) => h.x < RIGHT + 30)
+    .map((i) => ({ n: i, x: px(i * pitch - offset.value), chosen: i === n }))
+    .filter((h) => h.chosen || h.x < RIGHT + 30)
 })
+const hole = computed(() => holes.value.find((h) => h.chosen))
 const says = computed(() => {
   if (c.value.beam instanceof Refusal) return c.value.beam.message
   if (od.value !== undefined && c.value.wall_mm !== undefined && !hasBore.value) return 'Wall and liner leave no bore.'
@@ -75,6 +84,9 @@ const labels = computed(() => {
     y: top + band(wall.value) / 2,
     words: c.value.wall_mm === undefined ? 'wall' : `wall ${mm(wall.value, 2)}`,
   })
+  const byTable = c.value.tableWall_mm
+  if (byTable !== undefined && !c.value.wallFromTable && byTable !== wall.value)
+    out.push({ y: top + band(wall.value) / 2, words: `schedule ${mm(byTable, 2)}` })
   if (liner.value > 0)
     out.push({ y: top + band(wall.value) + band(liner.value) / 2, words: `liner ${mm(liner.value)}` })
   if (beam.value) out.push({ y: middle, words: `bore ${mm(beam.value.id_mm, 1)}` })
@@ -123,22 +135,29 @@ const title = computed(() =>
         <path :d="path" class="beam" />
         <path :d="wedge(px(0), yTop, true, false)" class="wedge" />
         <path :d="wedge(px(last.x), opposite ? py(od!) : yTop, !opposite, true)" class="wedge" />
-        <text :x="px(0) - 34" :y="yTop - 12" class="end small">{{ r.text('serialA') || 'upstream' }}</text>
-        <text :x="px(last.x) + 34" :y="opposite ? py(od!) + 22 : yTop - 12" class="small">
+        <text :x="Math.min(px(0) - 34, marks[0] - 18)" :y="yTop - 12" class="end small">
+          {{ r.text('serialA') || 'upstream' }}
+        </text>
+        <text :x="Math.max(px(last.x) + 34, marks[1] + 18)" :y="opposite ? py(od!) + 22 : yTop - 12" class="small">
           {{ r.text('serialB') || 'downstream' }}
         </text>
-        <g v-if="holes.length">
-          <path :d="`M${px(0)} 30H${holes.at(-1)!.x + 8}`" class="bar" />
+        <path
+          v-if="offset"
+          :d="`M${marks[0]} ${yTop - 24}V${yTop}M${marks[1]} ${opposite ? py(od!) : yTop - 24}v24`"
+          class="mark"
+        />
+        <g v-if="hole">
+          <path :d="`M${marks[0]} 30H${holes.at(-1)!.x + 8}`" class="bar" />
           <g v-for="h in holes" :key="h.n">
             <circle :cx="h.x" cy="30" :r="h.chosen ? 6 : 2.4" :class="h.chosen ? 'chosen' : 'hole'" />
           </g>
-          <path :d="`M${holes.find((h) => h.chosen)!.x} 38V${opposite ? py(od!) : yTop - 26}`" class="drop" />
-          <text :x="px(0)" y="18" class="mid fig">0</text>
-          <text :x="holes.find((h) => h.chosen)!.x" y="18" class="mid fig strong">hole {{ spacing.holes }}</text>
+          <path :d="`M${hole.x} 38V${opposite ? py(od!) : yTop - 26}`" class="drop" />
+          <text :x="marks[0]" y="18" class="mid fig">0</text>
+          <text :x="hole.x" y="18" class="mid fig strong">hole {{ spacing.holes }}</text>
         </g>
         <g :transform="`translate(0 ${LOW + 24})`">
-          <path :d="`M${px(0)} 0H${px(last.x)}M${px(0)} -8V8M${px(last.x)} -8V8`" class="dim" />
-          <text :x="(px(0) + px(last.x)) / 2" y="22" class="mid fig strong" data-test="spacing">
+          <path :d="`M${marks[0]} 0H${marks[1]}M${marks[0]} -8V8M${marks[1]} -8V8`" class="dim" />
+          <text :x="(marks[0] + marks[1]) / 2" y="22" class="mid fig strong" data-test="spacing">
             spacing {{ mm(spacing.spacing_mm) }} ·
             {{ preferences.quantity(convertUnit(spacing.spacing_mm, 'mm', 'in'), 'in', { decimals: 3 }) }}
           </text>
@@ -214,6 +233,11 @@ const title = computed(() =>
 }
 .chosen {
   fill: var(--action);
+}
+.mark {
+  fill: none;
+  stroke: var(--action);
+  stroke-width: 2;
 }
 .drop {
   stroke: var(--second);

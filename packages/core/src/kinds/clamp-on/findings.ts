@@ -1,7 +1,7 @@
 // What can be wrong with a clamp-on point.
 import { compositionWords, normalised } from '../../fluid/index.ts'
 import type { Finding } from '../../findings/index.ts'
-import { isMatchedPair, schoolFor, TRANSDUCERS, transducersFor } from '../../flow/index.ts'
+import { bodiesMeet, isMatchedPair, schoolFor, TRANSDUCERS, transducersFor } from '../../flow/index.ts'
 import { LINERS } from '../../pipe/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
@@ -10,7 +10,7 @@ import type { Reader } from '../reader.ts'
 import { meanVelocity } from './meter.ts'
 import { offPlan } from '../off-plan.ts'
 import { MOST_D, runOf } from './place.ts'
-import { beamOf, compositionOf, knownFluid, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
+import { beamOf, bodyOf, compositionOf, knownFluid, pairsOf, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
@@ -71,6 +71,25 @@ function wallFindings(c: ClampOn, r: Reader): Finding[] {
         sure: 'Unusual, not impossible.',
       }),
     )
+  if (c.tableWall_mm !== undefined && c.wall_mm !== undefined && !c.wallFromTable && c.wall_mm !== c.tableWall_mm) {
+    const share = (100 * (c.wall_mm - c.tableWall_mm)) / c.tableWall_mm
+    const usual = share >= -12.5 && share <= 15
+    found.push(
+      finding({
+        grade: usual ? 'note' : 'look',
+        code: 'wall-off-schedule',
+        fields: ['wall', 'pipeSchedule'],
+        what:
+          `Gauged ${show(c.wall_mm, 'mm')}, by the schedule ${show(c.tableWall_mm, 'mm')}: ` +
+          `${show(share, '%', { decimals: 1, sign: true })}. The gauged wall counts.`,
+        why: usual
+          ? 'A real wall may lie an eighth below the nominal one.'
+          : 'That is more than pipes of one schedule differ: it may be another schedule, worn, or gauged wrong.',
+        action: usual ? 'Nothing, if the gauge was set for this material.' : 'Gauge again, and look at the schedule.',
+        sure: 'Pipe standards allow about −12.5 %.',
+      }),
+    )
+  }
   if (c.wallFromTable)
     found.push(
       finding({
@@ -207,23 +226,76 @@ function fluidFindings(c: ClampOn, r: Reader): Finding[] {
   return found
 }
 
-function pairFindings(c: ClampOn, r: Reader): Finding[] {
+/** Numbers of the pairs: each one pair, and two paths two of them. */
+function serialFindings(r: Reader): Finding[] {
   const found: Finding[] = []
-  const [a, b] = [r.text('serialA'), r.text('serialB')]
-  if (a && b && !isMatchedPair(a, b))
+  const pairs = pairsOf(r)
+  for (const { keys, a, b } of pairs)
+    if (a && b && !isMatchedPair(a, b))
+      found.push(
+        finding({
+          grade: 'stop',
+          code: 'not-a-pair',
+          fields: keys,
+          what: `${a} and ${b} are not one matched pair.`,
+          why:
+            'Transducers are matched in pairs; two that do not belong together have a zero of their own and a ' +
+            'weak signal.',
+          action: 'Mount the two with the same number, one ending in A, the other in B.',
+          sure: 'Certain, if the numbers were copied right.',
+        }),
+      )
+  const [first, second] = pairs
+  if (first && second && first.a && (first.a === second.a || first.a === second.b))
     found.push(
       finding({
         grade: 'stop',
-        code: 'not-a-pair',
-        fields: ['serialA', 'serialB'],
-        what: `${a} and ${b} are not one matched pair.`,
-        why:
-          'Transducers are matched in pairs; two that do not belong together have a zero of their own and a ' +
-          'weak signal.',
-        action: 'Mount the two with the same number, one ending in A, the other in B.',
-        sure: 'Certain, if the numbers were copied right.',
+        code: 'same-pair-twice',
+        fields: second.keys,
+        what: `${first.a} stands on both paths.`,
+        why: 'One transducer sits in one place.',
+        action: 'Copy the numbers of the second pair from its own plates.',
+        sure: 'Certain.',
       }),
     )
+  if (r.text('paths') === '2' && !second)
+    found.push(
+      finding({
+        grade: 'note',
+        code: 'second-pair-unknown',
+        fields: ['serialA2', 'serialB2'],
+        what: 'The second path has no serial numbers yet.',
+        why: 'Two pairs hang on the pipe; exchanged by one transducer, both are weak.',
+        action: 'Enter the numbers of the second pair.',
+        sure: 'Certain.',
+      }),
+    )
+  return found
+}
+
+/** Two bodies on one side need room for each other. */
+function bodyFindings(c: ClampOn, r: Reader): Finding[] {
+  const [spacing, body] = [spacingOf(c, r)?.spacing_mm, bodyOf(r)]
+  if (spacing === undefined || !body || c.traverses % 2 === 1 || !bodiesMeet(spacing, body)) return []
+  return [
+    finding({
+      grade: 'stop',
+      code: 'bodies-meet',
+      fields: ['traverses', 'transducer'],
+      what: `The pair sits ${mm(spacing)} apart on one side; a body is ${mm(body)} long.`,
+      why: 'Two bodies cannot be where one is.',
+      action:
+        c.traverses === 2
+          ? 'Take four traverses, or mount the pair on opposite sides.'
+          : 'Mount the pair on opposite sides, or take a smaller pair.',
+      sure: 'Certain, by the length of the body.',
+    }),
+  ]
+}
+
+function pairFindings(c: ClampOn, r: Reader): Finding[] {
+  const found: Finding[] = []
+  found.push(...serialFindings(r), ...bodyFindings(c, r))
   const [spacing, set] = [spacingOf(c, r), r.in('setSpacing', 'mm')]
   if (spacing && set !== undefined)
     found.push(

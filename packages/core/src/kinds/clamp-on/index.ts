@@ -46,7 +46,17 @@ function setupOf(r: Reader, c: ClampOn): SetupLine[] {
     figureLine(['Fluid', 'soundSpeed', 'Sound speed'], fluid?.soundSpeed_mps, 'm/s', 1),
     figureLine(['Fluid', 'density', 'Density'], fluid?.density_kgm3, 'kg/m3', 2),
     figureLine(['Fluid', 'kinematic', 'Kinematic viscosity'], fluid?.kinematic_cSt, 'cSt', 4),
-    ...linesOf(r, ['Pair:', 'transducer', 'serialA', 'serialB', 'traverses', 'paths', 'leadLength']),
+    ...linesOf(r, [
+      'Pair:',
+      'transducer',
+      'serialA',
+      'serialB',
+      'serialA2',
+      'serialB2',
+      'traverses',
+      'paths',
+      'leadLength',
+    ]),
     ...linesOf(r, OUTPUT_KEYS),
   ]
 }

@@ -33,6 +33,15 @@ export const pairFields: readonly Field[] = [
     ...WANTED,
     when: only('transducer', 'own'),
   }),
+  amount({
+    key: 'bodyLength',
+    group: 'Pair',
+    label: 'Length of a transducer’s body',
+    quantity: 'length',
+    unit: 'mm',
+    help: 'Along the pipe: two on one side must leave each other room.',
+    when: only('transducer', 'own'),
+  }),
   words({
     key: 'serialA',
     group: 'Pair',
@@ -67,6 +76,20 @@ export const pairFields: readonly Field[] = [
     options: ['1', '2'],
     help: 'Two paths, 90° apart, average a disturbed profile.',
     default: '1',
+  }),
+  words({
+    key: 'serialA2',
+    group: 'Pair',
+    label: 'Second pair, upstream',
+    help: 'Serial number of the pair that sits 90° round the pipe.',
+    when: only('paths', '2'),
+  }),
+  words({
+    key: 'serialB2',
+    group: 'Pair',
+    label: 'Second pair, downstream',
+    help: 'As printed, ending in the other letter.',
+    when: only('paths', '2'),
   }),
   amount({
     key: 'faceOffset',

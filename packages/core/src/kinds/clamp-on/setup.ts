@@ -66,6 +66,8 @@ export interface ClampOn {
   readonly wall_mm: number | undefined
   /** Whether the wall is the table’s. */
   readonly wallFromTable: boolean
+  /** The wall that the table gives for the schedule, where one is chosen. */
+  readonly tableWall_mm: number | undefined
   readonly wallSpeed_mps: number | undefined
   readonly liner_mm: number
   readonly linerSpeed_mps: number | undefined
@@ -278,7 +280,7 @@ export function clampOnOf(r: Reader, keep?: Keep): ClampOn {
 /** Diameter and wall, by whichever way they are known. */
 function pipeOf(r: Reader) {
   const by = r.text('diameterBy')
-  const table = by === 'table' ? tablePipe(r) : { says: '' }
+  const table: ReturnType<typeof tablePipe> = by === 'table' ? tablePipe(r) : { says: '' }
   const round = r.in('circumference', 'mm')
   const gauged = r.in('wall', 'mm')
   return {
@@ -286,6 +288,7 @@ function pipeOf(r: Reader) {
     od_mm: by === 'table' ? table.od_mm : by === 'circumference' ? round && round / Math.PI : r.in('od', 'mm'),
     gauged,
     wall_mm: gauged ?? table.wall_mm,
+    tableWall_mm: table.wall_mm,
     says: table.says,
   }
 }
@@ -349,6 +352,7 @@ function setUp(r: Reader): ClampOn {
     od_mm: positive(od_mm) ? od_mm : undefined,
     wall_mm: positive(wall_mm) ? wall_mm : undefined,
     wallFromTable: gauged === undefined && wall_mm !== undefined,
+    tableWall_mm: pipe.tableWall_mm,
     wallSpeed_mps: wallSpeed,
     liner_mm: liner_mm ?? 0,
     linerSpeed_mps: linerSpeed,
@@ -389,3 +393,19 @@ export const spacingPlan = (wanted_mm: number): StepPlan => ({
   ...near(wanted_mm, { good: 1, most: Math.max(3, 0.1 * wanted_mm) }),
   else: 'The pair does not hear itself there. Set it anew, or correct what was typed.',
 })
+
+/** Length of a transducer's body along the pipe, mm: the table's, or what was entered of one's own pair. */
+export const bodyOf = (r: Reader): number | undefined =>
+  TRANSDUCERS.find((t) => t.id === r.text('transducer'))?.body_mm ?? r.in('bodyLength', 'mm')
+
+/** Serial numbers of each path's pair, as far as any are entered; the first pair's always. */
+export function pairsOf(
+  r: Reader,
+): { readonly keys: readonly [string, string]; readonly a: string; readonly b: string }[] {
+  const second = r.text('paths') === '2' && (r.text('serialA2') || r.text('serialB2'))
+  const keys: [string, string][] = [
+    ['serialA', 'serialB'],
+    ...(second ? [['serialA2', 'serialB2'] as [string, string]] : []),
+  ]
+  return keys.map((pair) => ({ keys: pair, a: r.text(pair[0]), b: r.text(pair[1]) }))
+}

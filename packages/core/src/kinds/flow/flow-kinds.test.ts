@@ -29,6 +29,8 @@ const gas = {
   upstream: '8 m',
 }
 
+const steel6 = { diameterBy: 'table', pipeStandard: 'ASME B36.10M', pipeSize: 'NPS 6', pipeSchedule: '40' }
+
 it('a composition that cannot be read is said where the sound speed would stand', () => {
   const { figures } = study('clamp-on', { ...gas, gas: 'own', composition: 'methane 95 %, zork 5 %', transducer: '' })
   const of = (id: string) => figures.find((f) => f.id === id)!
@@ -54,6 +56,12 @@ describe('what is refused or questioned, in words', () => {
     ['clamp-on', { run: 'downward to an open end' }, 'stop pipe-may-empty'],
     ['clamp-on', { position: 'on top' }, 'look pair-position'],
     ['clamp-on', { upstream: '1 m' }, 'look straight-run-short'],
+    ['clamp-on', { paths: '2' }, 'note second-pair-unknown'],
+    ['clamp-on', { paths: '2', serialA2: 'M-11806A', serialB2: 'M-11806B' }, 'stop same-pair-twice'],
+    ['clamp-on', { paths: '2', serialA2: 'M-11807A', serialB2: 'M-11808B' }, 'stop not-a-pair'],
+    ['clamp-on', { ...gas, od: '33.7 mm', wall: '3.2 mm', transducer: 'W2' }, 'stop bodies-meet'],
+    ['clamp-on', { ...steel6, wall: '7.05 mm' }, 'note wall-off-schedule'],
+    ['clamp-on', { ...steel6, wall: '5.5 mm' }, 'look wall-off-schedule'],
     ['clamp-on', { upstream: '-1 m' }, 'stop straight-run-negative'],
     ['clamp-on', { downstream: '9 km' }, 'look straight-run-unusual'],
     ['clamp-on', { ...gas, school: 'plain', upstream: '1.85 m' }, 'look straight-run-short'],
