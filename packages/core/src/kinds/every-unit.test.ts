@@ -4,6 +4,7 @@
 import { describe, expect, it } from 'vitest'
 import { study } from '../loop/index.ts'
 import { convertUnit, entryFrom, entryIn, parseQuantity, unitOf, unitsOf, type Unit } from '../quantity/index.ts'
+import { sure } from '../sure/index.ts'
 import { demoEntries } from './demo-entries.fixture.ts'
 import { KINDS, readEntries, type Field, type PointKind } from './index.ts'
 
@@ -49,6 +50,25 @@ describe.each(KINDS.map((k) => [k.id, k] as const))('%s', (id, kind) => {
       expect(parsed.ok, field.key).toBe(false)
       if (!parsed.ok) expect(parsed.says, field.key).toMatch(/measures|unit/)
       expect(entryFrom(`3 ${other.symbol}`, field)).toEqual({ typed: `3 ${other.symbol}` })
+    }
+  })
+
+  it('tells a hundredth of its range apart at every knot, whatever unit the range is typed in', () => {
+    const range = fields.filter((f) => f.key === 'lrv' || f.key === 'urv')
+    if (kind.family !== 'current' || range.length < 2) return
+    for (const unit of unitsFor(sure(range[0]))) {
+      const changed = Object.fromEntries(
+        range.map((f) => {
+          const own = entryIn(demoEntries(id)[f.key], f.unit)
+          return [f.key, own === undefined ? '' : typed(convertUnit(own, f.unit, unit.symbol), unit.symbol)]
+        }),
+      )
+      const { thread, scales } = study(kind, demoEntries(id, changed))
+      thread.knots.forEach((knot, i) => {
+        const { low, high } = scales[i]!
+        if (low === undefined || high === undefined || low === high) return
+        expect(10 ** -knot.decimals, `${knot.id} in ${unit.symbol}`).toBeLessThanOrEqual(Math.abs(high - low) / 100)
+      })
     }
   })
 

@@ -22,6 +22,7 @@ import {
   type SwitchRun,
   type WiringStudy,
 } from '../kinds/index.ts'
+import { decimalsOfSpan } from '../quantity/index.ts'
 import { knotScales, spread, type KnotValue, type Thread } from '../thread/index.ts'
 
 /** Parts of an answer by name, each with the key that it was made from. */
@@ -79,6 +80,16 @@ function keeping(before: Kept | undefined): { keep: Keep; kept: Map<string, { ke
   return { keep, kept }
 }
 
+/** Knots shown with decimals enough for their range: 1.5 ft is not 2 ft. */
+function byRange(thread: Thread, scales: readonly KnotScale[]): Thread {
+  const knots = thread.knots.map((knot, i) => {
+    const { low, high } = scales[i] ?? {}
+    const decimals = decimalsOfSpan(low === undefined || high === undefined ? undefined : high - low, knot.decimals)
+    return decimals === knot.decimals ? knot : { ...knot, decimals }
+  })
+  return { ...thread, knots }
+}
+
 function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
   const plain = readEntries(kind.fields, entries)
   const instead = kind.instead?.(plain)
@@ -86,15 +97,17 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
   const { keep, kept } = keeping(before?.kept)
   const look = kind.look(plain, keep)
   const wiring = studyWiring(reader, keep)
-  const { thread } = look
+  const scales = knotScales(look.thread)
+  const thread = byRange(look.thread, scales)
   return {
     ...look,
+    thread,
     family: 'current',
     kind,
     entries,
     reader,
     kept,
-    scales: knotScales(thread),
+    scales,
     desk: wiring.desk,
     electrical: wiring,
     figures: [...wiring.figures, ...look.figures],

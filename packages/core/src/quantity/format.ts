@@ -40,6 +40,17 @@ export function decimalsFor(unit: string): number {
   return DECIMALS[unit] ?? 3
 }
 
+const MOST_DECIMALS = 9
+/**
+ * Decimals that tell apart a hundredth of a span, or more where it is no power of ten; at least `usual`.
+ * @param span of either sign, in the unit that is shown; `usual` alone where it is 0 or not known
+ */
+export function decimalsOfSpan(span: number | undefined, usual: number): number {
+  const size = Math.abs(span ?? 0)
+  if (!(size > 0 && Number.isFinite(size))) return usual
+  return Math.min(MOST_DECIMALS, Math.max(usual, 2 - Math.floor(Math.log10(size))))
+}
+
 export interface FormatOptions {
   readonly decimals?: number
   readonly decimalMark?: '.' | ','
