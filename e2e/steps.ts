@@ -72,8 +72,9 @@ export async function newLoop(page: Page, tag: string, kind?: string): Promise<v
 
 /** Chooses from a list; tried again until it is chosen, for a list may still be opening. */
 export async function choose(page: Page, field: Locator, value: string): Promise<void> {
-  const options = page.getByRole('option')
-  const option = page.getByRole('option', { name: value, exact: true })
+  // Of the list that is open: a native list has options too, and one that was closed may be still on its way out.
+  const options = page.locator('.v-overlay--active').getByRole('option')
+  const option = options.filter({ hasText: value }).and(page.getByRole('option', { name: value, exact: true }))
   await expect(async () => {
     if (!(await options.count())) await field.locator('.v-select').click()
     await options.first().waitFor()
