@@ -198,6 +198,7 @@ export const FINDINGS = {
   'not-a-pair': ['The two transducers are not one matched pair.', 'Two of one pair.'],
   'transducer-unsuited': ['The transducers do not suit the pipe.', 'A pair that does.'],
   'velocity-high': ['The range reaches a velocity that blows the beam off.', 'A lower range, or fewer traverses.'],
+  'cutoff-below-zero': ['The cutoff lies below what the zero may show.', 'A cutoff above it.'],
   'same-pair-twice': ['One transducer stands on both paths.', 'The numbers of two pairs.'],
   'second-pair-unknown': ['The second path has no serial numbers.', 'The numbers of its pair.'],
   'bodies-meet': ['The two bodies have no room on one side.', 'Four traverses, or opposite sides.'],

@@ -173,7 +173,7 @@ describe('the doubt of a clamp-on flow', () => {
     for (let t = 0; t < n; t++) {
       const change = Object.fromEntries(model.inputs.map((i) => [i.key, draw(i)]))
       const of = (key: string) => change[key] ?? 0
-      const pipe = Object.fromEntries(Object.entries(base).map(([key, v]) => [key, v + of(key)])) as Pipe
+      const pipe = Object.fromEntries(Object.entries(base).map(([key, v]) => [key, v + of(key)]))
       const fluid = speed(of) + (c * of('speedDoubt')) / 100
       const half = of('timeDoubt') / 2e9
       const shown = meter(pipe, fluid, traverses).flow([times[0] + half, times[1] - half])
@@ -181,7 +181,8 @@ describe('the doubt of a clamp-on flow', () => {
       all.push(shown * (1 - 0.1 * off) * (1 + of('upstream') / 100))
     }
     all.sort((a, b) => a - b)
-    const [low, high] = [0.025, 0.975].map((share) => all[Math.round(share * (n - 1))]!) as [number, number]
+    const at = (share: number) => all[Math.round(share * (n - 1))]!
+    const [low, high] = [at(0.025), at(0.975)]
     const stated = run(changed, 40_000).results[0]!
     expect((stated.high - stated.low) / (high - low)).toBeGreaterThan(0.97)
     expect((stated.high - stated.low) / (high - low)).toBeLessThan(1.03)

@@ -96,7 +96,7 @@ function otherCauses(c: ClampOn, r: Reader, input: BeamInput, fluid: Fluid): Rec
   const [liner, linerSpeed] = [input.liner_mm ?? 0, input.linerSpeed_mps ?? 0]
   const lined = liner > 0
   const viscosity = fluid.kinematic_cSt
-  const cause = (key: string, label: string, unit: string, value: number, tolerance: number): Cause => ({
+  const cause = (key: string, label: string, unit: string, [value, tolerance]: readonly [number, number]): Cause => ({
     key,
     label,
     unit,
@@ -104,22 +104,21 @@ function otherCauses(c: ClampOn, r: Reader, input: BeamInput, fluid: Fluid): Rec
     tolerance,
   })
   const material = input.wallSpeed_mps
+  const viscosityDoubt = (viscosity * (r.in('viscosityDoubt', '%') ?? 0)) / 100
   return {
-    od: even(cause('od', 'Outside diameter', 'mm', input.od_mm, mm('odDoubt'))),
-    wall: even(cause('wall', 'Wall thickness', 'mm', input.wall_mm, wall)),
-    material: even(cause('material', 'Wave speed in the wall', 'm/s', material, (material * wallPct) / 100)),
-    linerThickness: even(cause('linerThickness', 'Liner thickness', 'mm', liner, lined ? mm('linerDoubt') : 0)),
+    od: even(cause('od', 'Outside diameter', 'mm', [input.od_mm, mm('odDoubt')])),
+    wall: even(cause('wall', 'Wall thickness', 'mm', [input.wall_mm, wall])),
+    material: even(cause('material', 'Wave speed in the wall', 'm/s', [material, (material * wallPct) / 100])),
+    linerThickness: even(cause('linerThickness', 'Liner thickness', 'mm', [liner, lined ? mm('linerDoubt') : 0])),
     liner: even(
-      cause('liner', 'Wave speed in the liner', 'm/s', linerSpeed, lined ? (linerSpeed * linerPct) / 100 : 0),
+      cause('liner', 'Wave speed in the liner', 'm/s', [linerSpeed, lined ? (linerSpeed * linerPct) / 100 : 0]),
     ),
-    viscosity: even(
-      cause('ownViscosity', 'Viscosity', 'cSt', viscosity, (viscosity * (r.in('viscosityDoubt', '%') ?? 0)) / 100),
-    ),
-    wedge: bell(cause('transducer', 'Angle in the wedge', 'deg', input.wedgeAngle_deg, WEDGE_deg)),
-    set: even(cause('spacingDoubt', 'Spacing as mounted', 'mm', 0, mm('spacingDoubt'))),
-    miss: even(cause('setSpacing', 'Nearest hole, or spacing as set', 'mm', 0, missOf(c, r))),
-    time: bell(cause('timeDoubt', 'Time difference', 'ns', 0, r.in('timeDoubt', 'ns') ?? 0)),
-    run: even(cause('upstream', 'Straight pipe too short', '%', 0, runOf(c, r)?.likelyErrorPct ?? 0)),
+    viscosity: even(cause('ownViscosity', 'Viscosity', 'cSt', [viscosity, viscosityDoubt])),
+    wedge: bell(cause('transducer', 'Angle in the wedge', 'deg', [input.wedgeAngle_deg, WEDGE_deg])),
+    set: even(cause('spacingDoubt', 'Spacing as mounted', 'mm', [0, mm('spacingDoubt')])),
+    miss: even(cause('setSpacing', 'Nearest hole, or spacing as set', 'mm', [0, missOf(c, r)])),
+    time: bell(cause('timeDoubt', 'Time difference', 'ns', [0, r.in('timeDoubt', 'ns') ?? 0])),
+    run: even(cause('upstream', 'Straight pipe too short', '%', [0, runOf(c, r)?.likelyErrorPct ?? 0])),
   }
 }
 

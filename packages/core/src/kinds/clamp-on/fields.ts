@@ -221,8 +221,7 @@ export const fields: readonly Field[] = [
     label: 'Low-flow cutoff',
     quantity: 'volume-flow',
     unit: 'm3/h',
-    help: 'Below it the meter reports no flow. Above 0, always.',
-    default: '0.5 m3/h',
+    help: 'Below it the meter reports no flow. Above 0, always; left empty, twice what its zero is unsure by.',
   }),
   ...tripFields('volume-flow', 'm3/h'),
 ].map((f): Field => {

@@ -5,6 +5,7 @@ import { Refusal } from '../../refusal/index.ts'
 import { figure } from '../flow/shared.ts'
 import type { Figure } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { flowOfZero, usualCutoff } from './cutoff.ts'
 import { meanVelocity, timesOf } from './meter.ts'
 import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 import { runOf } from './place.ts'
@@ -238,9 +239,35 @@ function runFigures({ r, c, beam, needs }: Ground): Figure[] {
   ]
 }
 
+/** The cutoff that size and zero ask for, whether or not another is entered. */
+function cutoffFigure({ r, c, beam, from }: Ground): Figure {
+  const zero = flowOfZero(c, r)
+  const made = figure({
+    id: 'cutoff-usual',
+    label: 'Cutoff by size and zero',
+    unit: 'm3/h',
+    decimals: 3,
+    value: usualCutoff(c, r),
+    from: from(
+      'twice the flow that the zero’s doubt shows, at least 0.01 m/s',
+      beam && zero !== undefined
+        ? `${n(sure(r.in('timeDoubt', 'ns')), 'ns')} is ${n(zero, 'm3/h', 4)}; bore ${n(beam.id_mm, 'mm', 1)}`
+        : '',
+      'Working rule; the meter’s own zero stability comes first',
+    ),
+  })
+  return { ...made, stage: 'range' }
+}
+
 export function figuresOf(r: Reader, c: ClampOn): Figure[] {
   const ground = groundOf(r, c)
-  return [...spacingFigures(ground), ...fluidFigures(ground), ...beamFigures(ground), ...runFigures(ground)]
+  return [
+    ...spacingFigures(ground),
+    ...fluidFigures(ground),
+    ...beamFigures(ground),
+    ...runFigures(ground),
+    cutoffFigure(ground),
+  ]
 }
 
 /**

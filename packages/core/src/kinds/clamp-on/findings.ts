@@ -7,6 +7,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
+import { flowOfZero, usualCutoff } from './cutoff.ts'
 import { meanVelocity } from './meter.ts'
 import { offPlan } from '../off-plan.ts'
 import { MOST_D, runOf } from './place.ts'
@@ -16,6 +17,29 @@ import { sure } from '../../sure/index.ts'
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
 export const GAS_FLOOR_bar = 7
 const mm = (v: number) => show(v, 'mm', { decimals: 1, trim: true })
+
+/** A wall as gauged beside the one of the schedule. */
+function scheduleFindings(c: ClampOn): Finding[] {
+  if (c.tableWall_mm === undefined || c.wall_mm === undefined || c.wallFromTable || c.wall_mm === c.tableWall_mm)
+    return []
+  const share = (100 * (c.wall_mm - c.tableWall_mm)) / c.tableWall_mm
+  const usual = share >= -12.5 && share <= 15
+  return [
+    finding({
+      grade: usual ? 'note' : 'look',
+      code: 'wall-off-schedule',
+      fields: ['wall', 'pipeSchedule'],
+      what:
+        `Gauged ${show(c.wall_mm, 'mm')}, by the schedule ${show(c.tableWall_mm, 'mm')}: ` +
+        `${show(share, '%', { decimals: 1, sign: true })}. The gauged wall counts.`,
+      why: usual
+        ? 'A real wall may lie an eighth below the nominal one.'
+        : 'That is more than pipes of one schedule differ: it may be another schedule, worn, or gauged wrong.',
+      action: usual ? 'Nothing, if the gauge was set for this material.' : 'Gauge again, and look at the schedule.',
+      sure: 'Pipe standards allow about −12.5 %.',
+    }),
+  ]
+}
 
 /** The pipe by its table and its figures. */
 function wallFindings(c: ClampOn, r: Reader): Finding[] {
@@ -71,25 +95,7 @@ function wallFindings(c: ClampOn, r: Reader): Finding[] {
         sure: 'Unusual, not impossible.',
       }),
     )
-  if (c.tableWall_mm !== undefined && c.wall_mm !== undefined && !c.wallFromTable && c.wall_mm !== c.tableWall_mm) {
-    const share = (100 * (c.wall_mm - c.tableWall_mm)) / c.tableWall_mm
-    const usual = share >= -12.5 && share <= 15
-    found.push(
-      finding({
-        grade: usual ? 'note' : 'look',
-        code: 'wall-off-schedule',
-        fields: ['wall', 'pipeSchedule'],
-        what:
-          `Gauged ${show(c.wall_mm, 'mm')}, by the schedule ${show(c.tableWall_mm, 'mm')}: ` +
-          `${show(share, '%', { decimals: 1, sign: true })}. The gauged wall counts.`,
-        why: usual
-          ? 'A real wall may lie an eighth below the nominal one.'
-          : 'That is more than pipes of one schedule differ: it may be another schedule, worn, or gauged wrong.',
-        action: usual ? 'Nothing, if the gauge was set for this material.' : 'Gauge again, and look at the schedule.',
-        sure: 'Pipe standards allow about −12.5 %.',
-      }),
-    )
-  }
+  found.push(...scheduleFindings(c))
   if (c.wallFromTable)
     found.push(
       finding({
@@ -460,6 +466,21 @@ function placeFindings(c: ClampOn, r: Reader): Finding[] {
         why: 'Without one the total creeps while nothing flows: noise is counted as flow.',
         action: 'Enter the smallest flow that means anything, at least the meter’s zero stability.',
         sure: 'Certain.',
+      }),
+    )
+  const [cutoff, zero] = [r.in('cutoff', 'm3/h'), flowOfZero(c, r)]
+  if (cutoff !== undefined && cutoff > 0 && zero !== undefined && cutoff < zero)
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'cutoff-below-zero',
+        fields: ['cutoff', 'timeDoubt'],
+        what:
+          `The cutoff of ${show(cutoff, 'm3/h', { decimals: 4, trim: true })} lies below what the zero alone may ` +
+          `show: ${show(zero, 'm3/h', { decimals: 4, trim: true })}.`,
+        why: 'The total creeps while nothing flows.',
+        action: `Take ${show(usualCutoff(c, r) ?? zero, 'm3/h', { decimals: 4, trim: true })}, or steady the zero.`,
+        sure: 'By the doubt of the time difference as entered.',
       }),
     )
   const liner = LINERS.find((l) => l.id === r.text('liner'))

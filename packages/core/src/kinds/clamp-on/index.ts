@@ -7,6 +7,7 @@ import type { SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
 import type { Reader } from '../reader.ts'
 import { clampOnMeter } from './bench.ts'
+import { cutoffOf, withItsCutoff } from './cutoff.ts'
 import { fields } from './fields.ts'
 import { clampOnFindings } from './findings.ts'
 import { clampOnModel } from './doubt.ts'
@@ -57,7 +58,11 @@ function setupOf(r: Reader, c: ClampOn): SetupLine[] {
       'paths',
       'leadLength',
     ]),
-    ...linesOf(r, OUTPUT_KEYS),
+    ...linesOf(r, OUTPUT_KEYS).map((line) =>
+      line.key === 'cutoff' && !line.text
+        ? figureLine(['Output', 'cutoff', line.label], cutoffOf(c, r), USUAL, 6)
+        : line,
+    ),
   ]
 }
 
@@ -65,6 +70,8 @@ export const clampOn = flowKind({
   id: 'clamp-on',
   name: 'Flow, clamp-on',
   summary: 'Two ultrasonic transducers outside a pipe; liquid or gas; 4–20 mA.',
+  version: 2,
+  migrate: withItsCutoff,
   fields,
   usual: USUAL,
   check: {
@@ -91,7 +98,7 @@ export const clampOn = flowKind({
     const [beam, fluid, spacing] = [beamOf(c), knownFluid(c), spacingOf(c, r)]
     if (!beam || !fluid || !c.input || !spacing) return undefined
     const frequency_MHz = TRANSDUCERS.find((t) => t.id === r.text('transducer'))?.frequency_MHz ?? 1
-    const cutoff_m3ph = r.in('cutoff', USUAL) ?? 0
+    const cutoff_m3ph = cutoffOf(c, r) ?? 0
     return clampOnMeter({
       entered: c.input,
       fluid,

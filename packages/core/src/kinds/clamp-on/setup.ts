@@ -123,7 +123,10 @@ export function compositionOf(r: Reader): { composition: Composition; sum: numbe
   return text ? attempt(() => readComposition(text)) : undefined
 }
 
-/** A share of the most common component exchanged for the next; a pure gas can only be less pure, by nitrogen or oxygen. */
+/**
+ * A share of the most common component exchanged for the next; a pure gas can only be less pure, by nitrogen or
+ * oxygen.
+ */
 function moved(composition: Composition, share: number): Composition {
   const sorted = Object.entries(composition).sort(([, a = 0], [, b = 0]) => b - a)
   const [[first, most = 0], [second, least = 0] = []] = [sure(sorted[0]), sorted[1]]

@@ -10,7 +10,15 @@ import {
 } from '../../device/index.ts'
 import { spread } from '../../thread/index.ts'
 import { demoEntries } from '../demo-entries.fixture.ts'
-import { currentKindOf, judgeSoundSpeed, clampOnOf, normalisedWords, readEntries, verification } from '../index.ts'
+import {
+  currentKindOf,
+  entriesNow,
+  judgeSoundSpeed,
+  clampOnOf,
+  normalisedWords,
+  readEntries,
+  verification,
+} from '../index.ts'
 
 const study = (kind: string, changed: Record<string, string> = {}) =>
   studied(currentKindOf(kind), demoEntries(kind, changed))
@@ -30,6 +38,25 @@ const gas = {
 }
 
 const steel6 = { diameterBy: 'table', pipeStandard: 'ASME B36.10M', pipeSize: 'NPS 6', pipeSchedule: '40' }
+
+it('a cutoff left empty follows size and zero; a loop of before keeps the one that stood there', () => {
+  const of = (changed: Record<string, string>) => {
+    const { thread, figures } = study('clamp-on', { cutoff: '', ...changed })
+    const usual = figures.find((f) => f.id === 'cutoff-usual')!.value!
+    const reported = (flow: number) =>
+      spread(thread, 'flow', flow).find((v, i) => v.known && thread.knots[i]!.id === 'digital')
+    return { usual, hidden: reported(usual * 0.99), shown: reported(usual * 1.01) }
+  }
+  const [steady, unsteady] = [of({ timeDoubt: '0.1 ns' }), of({ timeDoubt: '5 ns' })]
+  expect(steady.usual).toBeGreaterThanOrEqual((Math.PI / 4) * 0.3032 ** 2 * 36)
+  expect(unsteady.usual).toBeGreaterThan(2 * steady.usual)
+  for (const { hidden, shown, usual } of [steady, unsteady]) {
+    expect(hidden).toMatchObject({ value: 0 })
+    expect((shown as { value: number }).value).toBeCloseTo(usual * 1.01, 3)
+  }
+  const kept = entriesNow(currentKindOf('clamp-on'), { entries: {}, kindVersion: 1 })
+  expect(kept['cutoff']).toMatchObject({ value: 0.5, unit: 'm3/h' })
+})
 
 it('a composition that cannot be read is said where the sound speed would stand', () => {
   const { figures } = study('clamp-on', { ...gas, gas: 'own', composition: 'methane 95 %, zork 5 %', transducer: '' })
@@ -56,6 +83,7 @@ describe('what is refused or questioned, in words', () => {
     ['clamp-on', { run: 'downward to an open end' }, 'stop pipe-may-empty'],
     ['clamp-on', { position: 'on top' }, 'look pair-position'],
     ['clamp-on', { upstream: '1 m' }, 'look straight-run-short'],
+    ['clamp-on', { cutoff: '0.1 m3/h', timeDoubt: '2 ns' }, 'look cutoff-below-zero'],
     ['clamp-on', { paths: '2' }, 'note second-pair-unknown'],
     ['clamp-on', { paths: '2', serialA2: 'M-11806A', serialB2: 'M-11806B' }, 'stop same-pair-twice'],
     ['clamp-on', { paths: '2', serialA2: 'M-11807A', serialB2: 'M-11808B' }, 'stop not-a-pair'],
