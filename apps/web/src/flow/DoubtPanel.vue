@@ -16,7 +16,8 @@ const folder = useFolder()
 const preferences = usePreferences()
 const model = computed(() => folder.current?.doubt?.())
 const rows = computed<Sensitivity[] | Refusal | undefined>(
-  () => model.value && attempt(() => sensitivities(sure(model.value))),
+  // What cannot be off moves nothing.
+  () => model.value && attempt(() => sensitivities(sure(model.value)).filter((row) => row.input.tolerance > 0)),
 )
 const outputs = computed(() => model.value?.outputs ?? [])
 const most = computed(() =>

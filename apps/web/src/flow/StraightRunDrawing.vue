@@ -39,7 +39,7 @@ const title = computed(() =>
 </script>
 
 <template>
-  <svg class="worded" :viewBox="`0 0 ${W} 220`" role="img" :aria-label="title">
+  <svg class="worded" :viewBox="`0 0 ${W} 232`" role="img" :aria-label="title">
     <template v-if="run">
       <path
         :d="`M${pair - run.haveUp_D * per} ${MID - PIPE}H${pair + run.haveDown_D * per}M${pair - run.haveUp_D * per} ${MID + PIPE}H${pair + run.haveDown_D * per}`"
@@ -58,8 +58,8 @@ const title = computed(() =>
       <text :x="pair" :y="MID - PIPE - 22" class="mid small">pair</text>
       <g
         v-for="(row, i) in [
-          { y: 150, up: run.haveUp_D, down: run.haveDown_D, name: 'there' },
-          { y: 190, up: run.needUp_D, down: run.needDown_D, name: 'needed' },
+          { y: 160, up: run.haveUp_D, down: run.haveDown_D, name: 'there' },
+          { y: 198, up: run.needUp_D, down: run.needDown_D, name: 'needed' },
         ]"
         :key="i"
         :class="i ? 'need' : 'have'"
@@ -71,7 +71,7 @@ const title = computed(() =>
         <text :x="pair - (row.up * per) / 2" :y="row.y - 8" class="mid fig">{{ d(row.up) }}</text>
         <text :x="pair + (row.down * per) / 2" :y="row.y - 8" class="mid fig">{{ d(row.down) }}</text>
       </g>
-      <text x="0" y="214" class="small">rule: {{ run.school }}</text>
+      <text x="0" y="226" class="small">rule: {{ run.school }}</text>
     </template>
     <text v-else x="0" y="40" class="needs">{{ says }}</text>
     <g transform="translate(670 104)">

@@ -12,12 +12,13 @@ import { sure } from '@calm-loop/core/sure'
 const folder = useFolder()
 const preferences = usePreferences()
 const W = 760
-const H = 390
 const LEFT = 150
 const RIGHT = 720
 const TOP = 92
 const LOW = 338
 const r = computed(() => sure(folder.reader))
+const twoPaths = computed(() => r.value.text('paths') === '2')
+const H = computed(() => (twoPaths.value ? 434 : 412))
 const c = computed(() => clampOnOf(r.value))
 const beam = computed(() => beamOf(c.value))
 const fluid = computed(() => knownFluid(c.value))
@@ -162,15 +163,13 @@ const title = computed(() =>
             {{ preferences.quantity(convertUnit(spacing.spacing_mm, 'mm', 'in'), 'in', { decimals: 3 }) }}
           </text>
         </g>
-        <text :x="LEFT + 8" :y="LOW + 46" class="small">
+        <text :x="LEFT + 8" :y="LOW + 68" class="small">
           θ {{ preferences.quantity(beam.fluidAngle_deg, 'deg', { decimals: 1 }) }} in the fluid
         </text>
-        <text v-if="fluid" :x="RIGHT" :y="LOW + 46" class="small end">
+        <text v-if="fluid" :x="RIGHT" :y="LOW + 68" class="small end">
           {{ fluid.name }}, {{ preferences.quantity(fluid.soundSpeed_mps, 'm/s', { decimals: 1 }) }}
         </text>
-        <text v-if="r.text('paths') === '2'" :x="RIGHT" y="18" class="small end">
-          second pair turned by 90°, same spacing
-        </text>
+        <text v-if="twoPaths" :x="RIGHT" :y="LOW + 90" class="small end">second pair turned by 90°, same spacing</text>
       </template>
       <text v-if="says" x="0" y="18" class="needs">{{ says }}</text>
     </svg>

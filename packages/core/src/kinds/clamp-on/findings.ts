@@ -30,7 +30,8 @@ function scheduleFindings(c: ClampOn): Finding[] {
       code: 'wall-off-schedule',
       fields: ['wall', 'pipeSchedule'],
       what:
-        `Gauged ${show(c.wall_mm, 'mm')}, by the schedule ${show(c.tableWall_mm, 'mm')}: ` +
+        `Gauged ${show(c.wall_mm, 'mm', { decimals: 2 })}, by the schedule ` +
+        `${show(c.tableWall_mm, 'mm', { decimals: 2 })}: ` +
         `${show(share, '%', { decimals: 1, sign: true })}. The gauged wall counts.`,
       why: usual
         ? 'A real wall may lie an eighth below the nominal one.'
