@@ -113,6 +113,8 @@ describe('what is refused or questioned, in words', () => {
     ['thermal-insertion', { dtFull: '70 K' }, 'stop law-reversed'],
     ['orifice-dp', { rootAt: 'both' }, 'stop root-twice'],
     ['orifice-dp', { rootAt: 'neither' }, 'stop root-never'],
+    ['orifice-dp', { pipeBore: '49 mm', bore: '30 mm', urv: '400 kg/h' }, 'look outside-standard'],
+    ['orifice-dp', { edge: 'rounded' }, 'look edge-rounded'],
     ['orifice-dp', { bore: '90 mm' }, 'stop beta-out-of-range'],
     ['orifice-dp', { fluidTemp: '150 degC' }, 'stop not-steam'],
     ['orifice-dp', { fluidTemp: '177 degC' }, 'look steam-nearly-wet'],

@@ -44,6 +44,18 @@ export const fields: readonly Field[] = [
     default: 'flange',
   }),
   choice({
+    key: 'edge',
+    group: 'Plate',
+    label: 'Upstream edge',
+    options: [
+      { value: 'sharp', label: 'sharp, looked at' },
+      { value: 'unseen', label: 'not looked at' },
+      { value: 'rounded', label: 'rounded or nicked' },
+    ],
+    help: 'Wet steam and grit round it: the meter then reads low.',
+    default: 'unseen',
+  }),
+  choice({
     key: 'fluid',
     group: 'Fluid',
     label: 'Fluid',

@@ -1,6 +1,12 @@
 // What an orifice plate comes to: ratio of diameters, coefficients, losses, flow at the ends, and its doubt.
 import { saturationTemperature_C } from '../../fluid/index.ts'
-import { orificeFlow, type FlowModel } from '../../flow/index.ts'
+import {
+  coefficientDoubtPct,
+  expansibilityDoubtPct,
+  orificeFlow,
+  outsideLimits,
+  type FlowModel,
+} from '../../flow/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { figure } from '../flow/shared.ts'
@@ -153,12 +159,17 @@ export function figuresOf(r: Reader, p: Plate): Figure[] {
   ]
 }
 
+/** What an edge that nobody looked at, or that is no longer sharp, may do to the flow, ± %: working figures. */
+const EDGE_PCT: Readonly<Record<string, number>> = { sharp: 0, unseen: 0.5, rounded: 2 }
+
 export function modelOf(r: Reader, p: Plate): FlowModel | undefined {
   const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
   if (!p.plate || !full) return undefined
   const plate = p.plate
   // Mid range of the flow is a quarter of the differential pressure.
   const dp = full.dp_kPa / 4
+  const mid = orificeFlow({ ...plate, dp_kPa: dp })
+  const beyond = outsideLimits({ ...plate, dp_kPa: dp }, mid).length > 0
   const share = (key: string) => (r.in(key, '%') ?? 0) / 100
   return {
     inputs: [
@@ -196,10 +207,28 @@ export function modelOf(r: Reader, p: Plate): FlowModel | undefined {
       },
       {
         key: 'coefficient',
-        label: 'Discharge coefficient, the standard’s own doubt',
+        label: beyond
+          ? 'Discharge coefficient, outside the standard: twice its doubt'
+          : 'Discharge coefficient, the standard’s own doubt',
         unit: '%',
         value: 0,
-        tolerance: 0.5,
+        tolerance: coefficientDoubtPct(plate, mid.reynolds) * (beyond ? 2 : 1),
+        distribution: 'normal',
+      },
+      {
+        key: 'edge',
+        label: 'Edge of the plate',
+        unit: '%',
+        value: 0,
+        tolerance: EDGE_PCT[r.text('edge')] ?? 0,
+        distribution: 'rectangular',
+      },
+      {
+        key: 'expansibility',
+        label: 'Expansibility, the standard’s own doubt',
+        unit: '%',
+        value: 0,
+        tolerance: expansibilityDoubtPct({ ...plate, dp_kPa: dp }),
         distribution: 'normal',
       },
     ],
@@ -213,7 +242,9 @@ export function modelOf(r: Reader, p: Plate): FlowModel | undefined {
         dp_kPa: sure(v[3]) / 10,
       }).massFlow_kgps *
         3600 *
-        (1 + sure(v[4]) / 100),
+        (1 + sure(v[4]) / 100) *
+        (1 + sure(v[5]) / 100) *
+        (1 + sure(v[6]) / 100),
     ],
   }
 }

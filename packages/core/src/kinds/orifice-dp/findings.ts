@@ -1,5 +1,6 @@
 // What is wrong or unwise about an orifice plate, its cell and where the root is taken.
 import type { Finding } from '../../findings/index.ts'
+import { leastReynolds, outsideLimits, type OutsideLimit } from '../../flow/index.ts'
 import { saturationTemperature_C } from '../../fluid/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
@@ -79,6 +80,69 @@ function plateFindings(r: Reader, p: Plate): Finding[] {
         why: 'The range cannot be reached with this plate.',
         action: 'Lower the range, or take a plate with a larger bore.',
         sure: 'Certain, if the entries are right.',
+      }),
+    )
+  return found
+}
+
+const LIMITS: Readonly<Record<OutsideLimit['what'], { readonly fields: readonly string[]; readonly name: string }>> = {
+  bore: { fields: ['bore'], name: 'The bore' },
+  pipe: { fields: ['pipeBore'], name: 'The pipe’s inside diameter' },
+  reynolds: { fields: ['urv'], name: 'The Reynolds number at full flow' },
+  'pressure-ratio': { fields: ['urv', 'fluidPressure'], name: 'Pressure after the plate over that before it' },
+}
+const limitWords = ({ what, is, least, most }: OutsideLimit): string => {
+  const figure = (v: number) =>
+    what === 'reynolds'
+      ? String(Math.round(v))
+      : what === 'pressure-ratio'
+        ? v.toFixed(3)
+        : show(v, 'mm', { trim: true })
+  const limit = least === undefined ? `at most ${figure(sure(most))}` : `at least ${figure(least)}`
+  return `${LIMITS[what].name} is ${figure(is)}; the standard covers ${limit}.`
+}
+
+/** Where the standard does not hold at full flow, or stops holding on the way down. */
+function standardFindings(r: Reader, p: Plate): Finding[] {
+  const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
+  if (!p.plate || !full) return []
+  const found = outsideLimits({ ...p.plate, dp_kPa: full.dp_kPa }, full).map((limit) =>
+    finding({
+      grade: 'look',
+      code: 'outside-standard',
+      fields: LIMITS[limit.what].fields,
+      what: limitWords(limit),
+      why: 'Its coefficient is an extrapolation there: nobody vouches for it. The doubt takes twice the standard’s.',
+      action: 'Take another plate or range, or have this one calibrated.',
+      sure: 'Certain, by ISO 5167-2.',
+    }),
+  )
+  const least = leastReynolds(p.plate)
+  const urv = r.in('urv', USUAL)
+  const from = urv === undefined ? undefined : (urv * least) / full.reynolds
+  const cutoff = r.in('cutoff', USUAL) ?? 0
+  if (from !== undefined && urv !== undefined && from < urv && from > cutoff)
+    found.push(
+      finding({
+        grade: 'note',
+        code: 'standard-from',
+        fields: ['cutoff'],
+        what: `Below ${show(from, USUAL, { decimals: 1, trim: true })} the standard’s coefficient does not hold.`,
+        why: `The Reynolds number falls under ${Math.round(least)} there.`,
+        action: 'Trust no total that was gathered below it, or raise the cutoff.',
+        sure: 'Certain, by ISO 5167-2.',
+      }),
+    )
+  if (r.text('edge') === 'rounded')
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'edge-rounded',
+        fields: ['edge'],
+        what: 'The plate’s edge is not sharp.',
+        why: 'A rounded edge lets more through at the same differential pressure: the meter reads low.',
+        action: 'Have the plate made anew, or turned if it sits the wrong way round.',
+        sure: 'Certain; how much hangs on the radius.',
       }),
     )
   return found
@@ -188,6 +252,7 @@ function rangeFindings(r: Reader, p: Plate): Finding[] {
 export const findingsOf = (r: Reader, p: Plate): Finding[] => [
   ...rootFindings(r),
   ...plateFindings(r, p),
+  ...standardFindings(r, p),
   ...fluidFindings(r, p),
   ...rangeFindings(r, p),
 ]
