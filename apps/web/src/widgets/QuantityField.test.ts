@@ -29,8 +29,31 @@ describe('the quantity field', () => {
     expect(w.emitted('entry')?.at(-1)).toEqual([{ typed: '3,2 m', value: 3.2, unit: 'm' }])
     await w.find('input').setValue('12 ft 6 in')
     expect(says(w)).toBe('12.5 ft = 3810 mm')
-    await w.find('input').setValue('3200')
-    expect(says(w)).toBe('')
+    const plain = field()
+    await plain.find('input').setValue('3200')
+    expect(says(plain)).toBe('')
+  })
+  it('takes a bare number in the unit that stands beside it, and keeps which was meant', async () => {
+    const w = field()
+    const input = () => w.find('input').element as HTMLInputElement
+    const suffix = () => w.find('.v-text-field__suffix__text').text()
+    await w.find('input').setValue('24 in')
+    await w.find('input').setValue('24')
+    expect([input().value, suffix()]).toEqual(['24', 'in'])
+    const kept = { typed: '24 in', value: 24, unit: 'in' }
+    expect(w.emitted('entry')?.at(-1)).toEqual([kept])
+    // What comes back from the record is not put under the hand.
+    await w.setProps({ entry: kept })
+    expect(input().value).toBe('24')
+    await w.find('input').setValue('')
+    expect([w.emitted('entry')?.at(-1), suffix()]).toEqual([[{ typed: '' }], 'in'])
+    await w.find('input').setValue('610 mm')
+    await w.find('input').setValue('611')
+    expect(w.emitted('entry')?.at(-1)).toEqual([{ typed: '611', value: 611, unit: 'mm' }])
+    await w.setProps({ entry: { typed: '3 ft', value: 3, unit: 'ft' } })
+    expect(input().value).toBe('3 ft')
+    await w.find('input').setValue('4')
+    expect(w.emitted('entry')?.at(-1)).toEqual([{ typed: '4 ft', value: 4, unit: 'ft' }])
   })
   it('refuses nonsense in words, keeps it, and still hands it on as typed', async () => {
     const w = field()

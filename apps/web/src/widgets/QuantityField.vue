@@ -19,7 +19,7 @@ import { usePreferences } from '../stores/preferences.ts'
 const props = defineProps<{
   label: string
   quantity: QuantityName
-  /** Unit taken when none is typed. */
+  /** Unit taken when none is typed and none was before. */
   unit: string
   /** Of a pressure: what it is counted from. */
   reference?: PressureReference | undefined
@@ -36,16 +36,27 @@ const emit = defineEmits<{ entry: [entry: Entry]; enter: []; back: [] }>()
 const preferences = usePreferences()
 const id = useId()
 const text = ref(props.entry?.typed ?? '')
+/** The unit that stands beside the field, and that a bare number takes: the one typed last, else the field’s own. */
+const beside = ref(props.entry?.unit ?? props.unit)
+/** What went out last: a bare number is kept with its unit, and stays bare under the hand. */
+let kept = text.value
 watch(
-  () => props.entry?.typed,
-  (typed) => {
-    if ((typed ?? '') !== text.value) text.value = typed ?? ''
+  () => props.entry,
+  (entry) => {
+    const typed = entry?.typed ?? ''
+    if (typed === kept) return
+    kept = text.value = typed
+    beside.value = entry?.unit ?? props.unit
   },
+)
+watch(
+  () => props.unit,
+  (unit) => (beside.value = props.entry?.unit ?? unit),
 )
 
 const options = computed(() => ({
   quantity: props.quantity,
-  unit: props.unit,
+  unit: beside.value,
   reference: props.reference,
   decimalMark: preferences.decimalMark,
 }))
@@ -72,7 +83,7 @@ const says = computed(() => {
 })
 /** The unit at the entry's end; not again when it was typed. */
 const suffix = computed(() =>
-  /[a-zµΩ°%"'′″]\S*\s*$/i.test(text.value) ? '' : unitOf(parsed.value.ok ? parsed.value.unit : props.unit).label,
+  /[a-zµΩ°%"'′″]\S*\s*$/i.test(text.value) ? '' : unitOf(parsed.value.ok ? parsed.value.unit : beside.value).label,
 )
 const shownStandard = (standard: string) => {
   const p = parseQuantity(standard, options.value)
@@ -81,7 +92,13 @@ const shownStandard = (standard: string) => {
 
 function typed(value: string): void {
   text.value = value
-  emit('entry', entryFrom(value, options.value))
+  const entry = entryFrom(value, options.value)
+  // By itself the text would be read in the field’s own unit: what is kept names the one that was meant.
+  const bare = entryFrom(value, { ...options.value, unit: props.unit })
+  if (entry.value !== undefined && entry.unit !== bare.unit)
+    emit('entry', entryFrom((kept = `${value.trim()} ${entry.unit}`), options.value))
+  else emit('entry', entryFrom((kept = value), options.value))
+  if (entry.unit !== undefined) beside.value = entry.unit
 }
 function key(event: KeyboardEvent): void {
   if (event.key === 'Enter') emit('enter')
