@@ -198,6 +198,8 @@ export const FINDINGS = {
   'not-a-pair': ['The two transducers are not one matched pair.', 'Two of one pair.'],
   'transducer-unsuited': ['The transducers do not suit the pipe.', 'A pair that does.'],
   'velocity-high': ['The range reaches a velocity that blows the beam off.', 'A lower range, or fewer traverses.'],
+  'equal-densities': ['The two reference densities are equal.', 'Two different ones.'],
+  'density-unit': ['A reference density is a thousand off.', 'kg/m³ for both.'],
   'outside-standard': ['The plate lies outside the standard.', 'Another plate or range, or a calibration.'],
   'standard-from': ['At small flow the standard’s coefficient does not hold.', 'A cutoff above it.'],
   'edge-rounded': ['The plate’s edge is not sharp.', 'A sharp one.'],

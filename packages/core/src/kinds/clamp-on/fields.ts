@@ -11,6 +11,12 @@ const typed = (entries: Entries, key: string) => entries[key]?.typed.trim() ?? '
 const tableOf = (entries: Entries) => PIPE_TABLES.find((t) => t.standard === typed(entries, 'pipeStandard'))
 const sizeOf = (entries: Entries) => pipeSize(tableOf(entries), typed(entries, 'pipeSize'))
 
+/** Schedules of a size, the thinnest wall first. */
+const byWall = (walls: Readonly<Record<string, number>> = {}): string[] =>
+  Object.entries(walls)
+    .sort(([, a], [, b]) => a - b)
+    .map(([schedule]) => schedule)
+
 export const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
@@ -228,7 +234,6 @@ export const fields: readonly Field[] = [
   if (f.key === 'cutoff') return { ...f, stage: 'range', group: 'Transmitter' }
   if (f.key === 'pipeSize')
     return { ...f, type: 'text', suggest: (entries) => Object.keys(tableOf(entries)?.sizes ?? {}) }
-  if (f.key === 'pipeSchedule')
-    return { ...f, type: 'text', suggest: (entries) => Object.keys(sizeOf(entries)?.walls ?? {}) }
+  if (f.key === 'pipeSchedule') return { ...f, type: 'text', suggest: (entries) => byWall(sizeOf(entries)?.walls) }
   return f
 })

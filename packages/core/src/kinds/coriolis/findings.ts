@@ -109,7 +109,45 @@ function calibrationFindings(r: Reader, c: Coriolis): Finding[] {
         sure: 'Nearly certain.',
       }),
     )
-  return found
+  return [...found, ...densityFindings(r, d1, d2)]
+}
+
+/** No liquid that a meter is calibrated with is lighter or heavier, kg/m³. */
+const [LIGHTEST, HEAVIEST] = [300, 3000]
+
+/** The two reference densities: apart from one another, and in the unit that they are kept in. */
+function densityFindings(r: Reader, low: number | undefined, high: number | undefined): Finding[] {
+  const fields = [tagKey('lowDensity'), tagKey('highDensity')]
+  if (low !== undefined && low === high)
+    return [
+      finding({
+        grade: 'stop',
+        code: 'equal-densities',
+        fields,
+        what: 'The two reference densities are equal.',
+        why: 'Two periods of one density say nothing of another.',
+        action: 'Read them again: one is usually of air, the other of water.',
+        sure: 'Certain.',
+      }),
+    ]
+  const usual = (v: number) => v >= LIGHTEST && v <= HEAVIEST
+  const by = high === undefined || usual(high) ? undefined : [1000, 0.001].find((f) => usual(high * f))
+  if (high === undefined || by === undefined) return []
+  return [
+    finding({
+      grade: 'look',
+      code: 'density-unit',
+      fields,
+      what:
+        `A high reference density of ${r.text(tagKey('highDensity'))} kg/m³ is a thousand times too ` +
+        `${by > 1 ? 'small' : 'large'}.`,
+      why:
+        `Tags print it in g/cm³ too: then it is ${Number((high * by).toPrecision(7))} kg/m³. ` +
+        'Every density would be wrong.',
+      action: 'Read the unit on the tag, and type both densities in kg/m³.',
+      sure: 'Nearly certain: meters are calibrated with water or a liquid like it.',
+    }),
+  ]
 }
 
 /** What the outputs make of it. */

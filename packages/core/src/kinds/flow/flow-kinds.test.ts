@@ -39,6 +39,22 @@ const gas = {
 
 const steel6 = { diameterBy: 'table', pipeStandard: 'ASME B36.10M', pipeSize: 'NPS 6', pipeSchedule: '40' }
 
+it('schedules of a size stand in the order of their walls', () => {
+  const { fields } = currentKindOf('clamp-on')
+  const schedule = fields.find((f) => f.key === 'pipeSchedule')
+  const offered = schedule?.type === 'text' ? (schedule.suggest?.(demoEntries('clamp-on', steel6)) ?? []) : []
+  expect(offered.length).toBeGreaterThan(5)
+  expect(offered.indexOf('40')).toBeLessThan(offered.indexOf('80'))
+  expect(offered.indexOf('80')).toBeLessThan(offered.indexOf('160'))
+})
+
+it('whoever loosens a gland under pressure is warned at the step itself', () => {
+  const sheets = study('thermal-insertion').sheets!()
+  const moves = sheets.flatMap((s) => s.steps).filter((s) => s.says.includes('Gland loose'))
+  expect(moves.length).toBeGreaterThan(1)
+  for (const step of moves) expect(step.caution, step.title).toBeTruthy()
+})
+
 it('a cutoff left empty follows size and zero; a loop of before keeps the one that stood there', () => {
   const of = (changed: Record<string, string>) => {
     const { thread, figures } = study('clamp-on', { cutoff: '', ...changed })
@@ -104,6 +120,10 @@ describe('what is refused or questioned, in words', () => {
     ['clamp-on', { ...gas, gas: 'own', composition: 'propane 100 %' }, 'stop two-phase'],
     ['coriolis', { flowCalTag: '723841' }, 'stop lost-decimal'],
     ['coriolis', { highPeriodTag: '9105.431' }, 'stop equal-periods'],
+    ['coriolis', { highDensityTag: '1.18' }, 'stop equal-densities'],
+    ['coriolis', { lowDensityTag: '0.00118', highDensityTag: '0.9982' }, 'look density-unit'],
+    ['coriolis', { lowDensityTag: '1180', highDensityTag: '998200' }, 'look density-unit'],
+    ['coriolis', { flowCalTag: '72.38.4' }, 'stop not-a-number-flowCal'],
     ['coriolis', { cutoff: '0 kg/h' }, 'stop cutoff-not-positive'],
     ['coriolis', { flowCalCert: '72.348' }, 'stop tag-against-certificate-flowCal'],
     ['coriolis', { pulsesPerKg: '100000' }, 'stop pulses-lost'],

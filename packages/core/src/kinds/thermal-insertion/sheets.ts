@@ -40,10 +40,14 @@ function judgeVerification(r: Reader, given: RunGiven): RunJudged | undefined {
 }
 
 /** Work at the point: putting it in, verifying it in its place, taking it back. */
+const mm = (v: number | undefined) =>
+  v === undefined ? 'the length that the drawing gives' : show(v, 'mm', { decimals: 0, trim: true })
+/** How the stem goes in, wherever the work asks for it. */
+const toCentre = (insert_mm: number | undefined): string =>
+  `Gland loose enough to move, stem in to ${mm(insert_mm)}, arrow along the flow, gland tight to run.`
+
 export function thermalSheets(r: Reader): Sheet[] {
   const insertion = insertionOf(r)
-  const mm = (v: number | undefined) =>
-    v === undefined ? 'the length that the drawing gives' : show(v, 'mm', { decimals: 0, trim: true })
   const bar = r.in('fluidPressure', 'bar') ?? 0
   const rods = bar > ROD_PRESSURE_bar
   const piston =
@@ -98,9 +102,8 @@ export function thermalSheets(r: Reader): Sheet[] {
         {
           id: 'in',
           title: 'In to the centre line',
-          says:
-            `Gland loose enough to move, stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland ` +
-            'tight to run.',
+          says: toCentre(insertion?.insert_mm),
+          caution: piston,
           ask: { label: 'Inserted to', quantity: 'length', unit: 'mm', entry: 'depth', plan: depth },
         },
         back,
@@ -176,7 +179,8 @@ export function thermalSheets(r: Reader): Sheet[] {
         {
           id: 'in',
           title: 'In to the centre line again',
-          says: `Stem in to ${mm(insertion?.insert_mm)}, arrow along the flow, gland tight to run.`,
+          says: toCentre(insertion?.insert_mm),
+          caution: piston,
           ask: { label: 'Inserted to', quantity: 'length' as const, unit: 'mm', entry: 'depth', plan: depth },
         },
         back,
