@@ -159,7 +159,10 @@ export const FINDINGS = {
   'head-off-process': ['The head is off the process: readings are void.', 'The head mounted again.'],
   'range-not-as-computed': ['The range is not what the vessel makes.', 'The computed range.'],
   // Temperature
-  'outside-platinum': ['A platinum thermometer is not defined there.', '−200 to 850 °C.'],
+  'outside-platinum': ['The thermometer’s element is not known there.', 'A range inside that of the element.'],
+  'leads-unlike': ['The leads of a three-wire sensor differ.', 'Leads alike, or four of them.'],
+  'self-heating': ['The measuring current warms the element.', 'A smaller current, or a better flow.'],
+  'not-matched': ['The transmitter does not hold the element’s constants.', 'The constants of the certificate in it.'],
   'two-wire-leads': ['Two sensor leads read too hot.', 'Three or four wires, or the leads compensated.'],
   'outside-type': ['The thermocouple’s type tells nothing there.', 'A range within the type’s.'],
   'cable-of-another-type': ['The extension cable is of another type than the element.', 'Cable of the element’s type.'],

@@ -160,6 +160,7 @@ export const REFUSALS = {
   // Fluids, pipes and flow
   'unknown-liquid': ['The table has no liquid of this name.', 'A liquid of the list, or a figure of its own.'],
   'unknown-component': ['No gas is called so.', 'A component of the DETAIL equation.'],
+  'table-unreadable': ['The table cannot be read.', 'Two rows or more, both figures rising: 0 100; 100 138.51.'],
   'composition-unreadable': [
     'The composition cannot be read.',
     'Components with their shares, as in “methane 97.2 %, ethane 2.8 %”.',

@@ -1,2 +1,3 @@
 export * from './rtd.ts'
 export * from './thermocouple.ts'
+export * from './elements.ts'

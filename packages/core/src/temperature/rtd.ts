@@ -1,9 +1,14 @@
 // Platinum resistance thermometers: temperature to resistance and back.
 import { Refusal } from '../refusal/index.ts'
 
-const A = 3.9083e-3
-const B = -5.775e-7
-const C = -4.183e-12
+/** Constants of a platinum element: R = R₀·(1 + A·t + B·t² + C·(t − 100)·t³), C below 0 °C only. */
+export interface Platinum {
+  /** 1/K, 1/K², 1/K⁴. */
+  readonly a: number
+  readonly b: number
+  readonly c: number
+}
+export const IEC_60751: Platinum = { a: 3.9083e-3, b: -5.775e-7, c: -4.183e-12 }
 const LOWEST_C = -200
 const HIGHEST_C = 850
 /** Room for rounding at the ends of the standard's range, °C. */
@@ -15,18 +20,19 @@ function checkRange(temp_C: number): number {
   return temp_C
 }
 
-function ratio(t: number): number {
-  return 1 + A * t + B * t * t + (t < 0 ? C * (t - 100) * t * t * t : 0)
+function ratio(t: number, { a, b, c }: Platinum): number {
+  return 1 + a * t + b * t * t + (t < 0 ? c * (t - 100) * t * t * t : 0)
 }
 
 /**
  * Resistance, Ω, of a platinum thermometer of `r0_Ohm` at 0 °C, for −200 … 850 °C.
  * @throws Refusal `out-of-range`, `invalid-input`
+ * @param constants those of IEC 60751, or of the element’s own certificate; b below 0
  * Source: IEC 60751 (Callendar–Van Dusen; C below 0 °C only).
  */
-export function rtdResistance(temp_C: number, r0_Ohm = 100): number {
+export function rtdResistance(temp_C: number, r0_Ohm = 100, constants = IEC_60751): number {
   if (!(r0_Ohm > 0)) throw new Refusal('invalid-input', 'The resistance at 0 °C must be above 0 Ω.')
-  return r0_Ohm * ratio(checkRange(temp_C))
+  return r0_Ohm * ratio(checkRange(temp_C), constants)
 }
 
 /**
@@ -34,16 +40,17 @@ export function rtdResistance(temp_C: number, r0_Ohm = 100): number {
  * Newton's method below.
  * @throws Refusal `out-of-range`, `invalid-input`
  */
-export function rtdTemperature(ohm: number, r0_Ohm = 100): number {
+export function rtdTemperature(ohm: number, r0_Ohm = 100, constants = IEC_60751): number {
   if (!(r0_Ohm > 0)) throw new Refusal('invalid-input', 'The resistance at 0 °C must be above 0 Ω.')
+  const { a, b, c } = constants
   const w = ohm / r0_Ohm
-  const discriminant = A * A - 4 * B * (1 - w)
+  const discriminant = a * a - 4 * b * (1 - w)
   if (!(discriminant >= 0)) return checkRange(Number.POSITIVE_INFINITY)
-  let t = (-A + Math.sqrt(discriminant)) / (2 * B)
+  let t = (-a + Math.sqrt(discriminant)) / (2 * b)
   if (t < 0) {
     for (let i = 0; i < 60; i++) {
-      const slope = A + 2 * B * t + C * (4 * t * t * t - 300 * t * t)
-      const step = (ratio(t) - w) / slope
+      const slope = a + 2 * b * t + c * (4 * t * t * t - 300 * t * t)
+      const step = (ratio(t, constants) - w) / slope
       t -= step
       if (Math.abs(step) < 1e-12 * Math.max(1, Math.abs(t))) break
     }

@@ -3,6 +3,16 @@ import type { Field } from '../kind.ts'
 import { processFields } from '../temperature/process-range.ts'
 import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
+export const MATCHED = 'platinum, own constants'
+export const OWN_TABLE = 'own table'
+/** Constants of a certificate, digit by digit as printed. */
+export const CONSTANTS = [
+  { key: 'r0', label: 'R₀, Ω', help: 'Resistance at 0 °C from the certificate.' },
+  { key: 'cvdA', label: 'A, 1/K', help: 'As printed: 3.9083e-3 for the standard.' },
+  { key: 'cvdB', label: 'B, 1/K²', help: 'As printed, with its sign: -5.775e-7 for the standard.' },
+  { key: 'cvdC', label: 'C, 1/K⁴', help: 'As printed, with its sign: -4.183e-12 for the standard; below 0 °C only.' },
+] as const
+
 export const fields: readonly Field[] = [
   ...identifyFields,
   ...wireFields,
@@ -12,13 +22,51 @@ export const fields: readonly Field[] = [
     group: 'Sensor',
     type: 'choice',
     label: 'Element',
-    help: 'Platinum element by its resistance at 0 °C (IEC 60751).',
+    help: 'By metal and resistance at 0 °C; platinum after IEC 60751, or by the constants of its own certificate.',
     options: [
       { value: 'Pt100', label: 'Pt100' },
       { value: 'Pt500', label: 'Pt500' },
       { value: 'Pt1000', label: 'Pt1000' },
+      { value: 'Ni100', label: 'Ni100' },
+      { value: 'Ni120', label: 'Ni120' },
+      { value: MATCHED, label: 'platinum, own constants' },
+      { value: OWN_TABLE, label: 'own table' },
     ],
     default: 'Pt100',
+  },
+  ...CONSTANTS.map(({ key, label, help }): Field => ({
+    key,
+    stage: 'point',
+    group: 'Sensor',
+    type: 'text',
+    label,
+    help,
+    required: true,
+    when: { key: 'element', is: [MATCHED] },
+  })),
+  {
+    key: 'matched',
+    stage: 'point',
+    group: 'Sensor',
+    type: 'choice',
+    label: 'Transmitter holds these constants',
+    help: 'Sensor matching: without it the transmitter takes a standard element.',
+    options: [
+      { value: 'yes', label: 'yes' },
+      { value: 'no', label: 'no, a standard element' },
+    ],
+    default: 'yes',
+    when: { key: 'element', is: [MATCHED] },
+  },
+  {
+    key: 'ownTable',
+    stage: 'point',
+    group: 'Sensor',
+    type: 'text',
+    label: 'Temperature and resistance',
+    help: '°C and Ω in pairs: 0 100; 50 119.4; 100 138.51.',
+    required: true,
+    when: { key: 'element', is: [OWN_TABLE] },
   },
   {
     key: 'leads',
@@ -46,7 +94,40 @@ export const fields: readonly Field[] = [
     required: true,
     when: { key: 'leads', is: ['2'] },
   },
+  {
+    key: 'leadDiff',
+    stage: 'point',
+    group: 'Sensor',
+    type: 'quantity',
+    quantity: 'resistance',
+    unit: 'Ohm',
+    label: 'Difference between the leads',
+    help: 'Three wires take the leads out only as far as they are alike.',
+    default: '0 Ohm',
+    when: { key: 'leads', is: ['3'] },
+  },
+  {
+    key: 'selfHeating',
+    stage: 'point',
+    group: 'Sensor',
+    type: 'quantity',
+    quantity: 'temperature-difference',
+    unit: 'delta_K',
+    label: 'Self-heating',
+    help: 'How much warmer the measuring current makes the element, by its data sheet, in this medium.',
+    default: '0 K',
+  },
   ...processFields,
+  {
+    key: 'timeConstant',
+    stage: 'point',
+    group: 'Mounting',
+    type: 'quantity',
+    quantity: 'time',
+    unit: 's',
+    label: 'Time constant in the flow',
+    help: 'Until 63 % of a step is followed: well and element together.',
+  },
   {
     key: 'well',
     stage: 'point',
