@@ -47,11 +47,19 @@ export async function signOut(page: Page, name: string): Promise<void> {
   }).toPass({ timeout: 20_000 })
 }
 
-/** Opens a loop from the register: found by its tag, for a long list draws only what is in sight. */
+/**
+ * Opens a loop from the register: found by its tag, for a long list draws only what is in sight, and pressed once the
+ * list stands still: a row that moves up under the finger is pressed again, as anybody would.
+ */
 export async function openLoop(page: Page, tag: string): Promise<void> {
+  const heading = page.getByRole('heading', { level: 1 })
   await page.getByLabel('Find by tag, service or area').fill(tag)
-  await page.getByRole('link', { name: tag, exact: true }).click()
-  await expect(page.getByRole('heading', { level: 1 })).toContainText(tag)
+  await expect(page.locator('tr.loop').filter({ hasNotText: tag })).toHaveCount(0)
+  await expect(async () => {
+    const row = page.getByRole('link', { name: tag, exact: true })
+    if (!(await heading.innerText()).includes(tag)) await row.click({ timeout: 3000 })
+    await expect(heading).toContainText(tag, { timeout: 8000 })
+  }).toPass({ timeout: 60_000 })
 }
 
 export const stage = (page: Page, id: string) => page.locator(`[data-stage="${id}"]`).click()
