@@ -14,6 +14,7 @@ import {
   type QuantityName,
 } from '@calm-loop/core/quantity'
 import { computed, ref, useId, watch } from 'vue'
+import { sure } from '@calm-loop/core/sure'
 import { usePreferences } from '../stores/preferences.ts'
 
 const props = defineProps<{
@@ -96,7 +97,7 @@ function typed(value: string): void {
   // By itself the text would be read in the field’s own unit: what is kept names the one that was meant.
   const bare = entryFrom(value, { ...options.value, unit: props.unit })
   if (entry.value !== undefined && entry.unit !== bare.unit)
-    emit('entry', entryFrom((kept = `${value.trim()} ${entry.unit}`), options.value))
+    emit('entry', entryFrom((kept = `${value.trim()} ${unitOf(sure(entry.unit)).label}`), options.value))
   else emit('entry', entryFrom((kept = value), options.value))
   if (entry.unit !== undefined) beside.value = entry.unit
 }

@@ -25,7 +25,7 @@ export interface OrificeResult {
 }
 
 /** Below this inside diameter the coefficient has a further term, mm. */
-const SMALL_PIPE_mm = 71.12
+export const SMALL_PIPE_mm = 71.12
 
 /** Discharge coefficient. Source: Reader-Harris/Gallagher equation, ISO 5167-2:2003, 5.3.2.1. */
 export function dischargeCoefficient(beta: number, reynolds: number, pipe_mm: number, taps: Taps): number {

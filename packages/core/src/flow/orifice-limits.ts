@@ -1,5 +1,5 @@
 // What the standard says of an orifice plate, and how sure its coefficients are; and where it says nothing any more.
-import { orificeFlow, type OrificeInput, type OrificeResult } from './orifice-flow.ts'
+import { orificeFlow, SMALL_PIPE_mm, type OrificeInput, type OrificeResult } from './orifice-flow.ts'
 
 /** A limit that a plate lies outside of, with what would do. */
 export interface OutsideLimit {
@@ -13,7 +13,6 @@ export interface OutsideLimit {
 const LEAST_BORE_mm = 12.5
 const [LEAST_PIPE_mm, MOST_PIPE_mm] = [50, 1000]
 const LEAST_RATIO = 0.75
-const SMALL_PIPE_mm = 71.12
 
 /** Least Reynolds number of the pipe for which the coefficient holds. Source: ISO 5167-2:2003, 5.3.1 */
 export function leastReynolds({ pipe_mm, bore_mm, taps }: Pick<OrificeInput, 'pipe_mm' | 'bore_mm' | 'taps'>): number {

@@ -63,4 +63,8 @@ describe('a table of one’s own', () => {
     ['0 100; 50 99', /Row 2/],
     ['0 100; 50 119.4 Ohm', /not a temperature and a resistance/],
   ])('“%s” is refused in words', (text, words) => expect(() => readElementTable(text)).toThrowError(words))
+  it('goes on by its last rows where rounding lies beyond them', () => {
+    const steep = byTable(readElementTable('0 100; 1 200; 100 201'))
+    expect(steep.ohm(100 + 1e-8)).toBeCloseTo(201, 6)
+  })
 })

@@ -132,13 +132,8 @@ export function byTable(rows: readonly ElementRow[]): ElementCurve {
     first.temp_C,
     last.temp_C,
     (t) => {
-      const i = Math.min(
-        rows.length - 1,
-        Math.max(
-          1,
-          rows.findIndex((row) => row.temp_C >= t),
-        ),
-      )
+      const beyond = rows.findIndex((row) => row.temp_C >= t)
+      const i = beyond < 0 ? rows.length - 1 : Math.max(1, beyond)
       const [a, b] = [sure(rows[i - 1]), sure(rows[i])]
       return a.ohm + ((b.ohm - a.ohm) * (t - a.temp_C)) / (b.temp_C - a.temp_C)
     },

@@ -4,9 +4,9 @@ import type { Entries } from '../kind.ts'
 import type { Reader } from '../reader.ts'
 import { velocityOf, volumeFlow } from './meter.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
-import { fields } from './fields.ts'
-import { sure } from '../../sure/index.ts'
+import { cutoffIn } from '../two-wire/index.ts'
 
+const USUAL = 'm3/h'
 /** No clamp-on meter tells less than this from nothing, m/s: a usual figure. */
 const LEAST_mps = 0.01
 
@@ -28,11 +28,12 @@ export function usualCutoff(c: ClampOn, r: Reader): number | undefined {
   return Number((Math.ceil(most / step) * step).toPrecision(2))
 }
 
-/** The cutoff that counts, m³/h: as entered, else the usual one. */
-export const cutoffOf = (c: ClampOn, r: Reader): number | undefined => r.in('cutoff', 'm3/h') ?? usualCutoff(c, r)
+/** The cutoff that counts, m³/h: as entered where that is above 0, the usual one where none is entered. */
+export const cutoffOf = (c: ClampOn, r: Reader): number | undefined =>
+  r.in('cutoff', USUAL) === undefined ? usualCutoff(c, r) : cutoffIn(r, USUAL)
 
 /** Loops of before hold the cutoff that stood there of itself. */
 export const withItsCutoff = (entries: Entries): Entries =>
   entries['cutoff']?.typed.trim()
     ? entries
-    : { ...entries, cutoff: entryFrom('0.5 m3/h', sure(fields.find((f) => f.key === 'cutoff')) as never) }
+    : { ...entries, cutoff: entryFrom('0.5 m3/h', { quantity: 'volume-flow', unit: USUAL }) }

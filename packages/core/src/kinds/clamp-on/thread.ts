@@ -4,8 +4,8 @@ import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { withCutoff, type Stage } from '../../thread/index.ts'
 import { flowKnot, loopUnit } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
-import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
-import { usualCutoff } from './cutoff.ts'
+import { currentTail, stageOr } from '../two-wire/index.ts'
+import { cutoffOf } from './cutoff.ts'
 import { meanVelocity, timesOf, velocityOf, volumeFlow } from './meter.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
@@ -13,9 +13,6 @@ import { sure } from '../../sure/index.ts'
 export const USUAL = 'm3/h'
 export const beamNeeds = (c: ClampOn): string[] =>
   c.needs.length ? [...c.needs] : beamOf(c) ? [] : ['a pipe, fluid and pair that go together']
-
-const positiveIn = (own: (m3ph: number) => number, cutoff: number | undefined) =>
-  cutoff === undefined ? undefined : own(cutoff)
 
 export function threadOf(r: Reader, c: ClampOn) {
   const unit = loopUnit(r, USUAL)
@@ -72,6 +69,7 @@ export function threadOf(r: Reader, c: ClampOn) {
     'disturbed profile',
   ]
   const meterCauses = ['meter holds other pipe data than the record', 'zero offset', 'weak signal']
+  const cutoff_m3ph = cutoffOf(c, r)
   const stages: Stage[] = [
     stageOr('Bore', bore, needs, () => ({
       title: 'Bore',
@@ -117,7 +115,7 @@ export function threadOf(r: Reader, c: ClampOn) {
         inverse: (v) =>
           timesOf(sure(c.input), sure(fluid).kinematic_cSt, meanVelocity(m3ph(v), sure(beam).id_mm)).difference_ns,
       })),
-      cutoffIn(r, unit) ?? positiveIn(own, usualCutoff(c, r)),
+      cutoff_m3ph === undefined ? undefined : own(cutoff_m3ph),
     ),
   ]
   const tail = currentTail(r, digital)

@@ -25,6 +25,13 @@ export interface Element {
 /** Resistances at 0 °C that transmitters know. */
 const STANDARD_OHM = [100, 500, 1000]
 const nearest = (r0: number) => STANDARD_OHM.reduce((a, b) => (Math.abs(b - r0) < Math.abs(a - r0) ? b : a))
+/** What platinum has, whatever its purity; beyond them a point or a power of ten was lost. */
+const [A, B, C] = [
+  [3.7e-3, 4.1e-3],
+  [-7e-7, -5e-7],
+  [-1e-11, 0],
+] as const
+const within = (v: number, [low, high]: readonly [number, number]) => v >= low && v <= high
 const MINUS = /[−–]/g
 
 /** A platinum element by its certificate. @throws Refusal `not-a-number`, `invalid-input` */
@@ -36,6 +43,8 @@ function certified(r: Reader): Pick<Element, 'real' | 'taken'> {
   }) as [number, number, number, number]
   if (!(r0 > 0 && a > 0 && b < 0))
     throw new Refusal('invalid-input', 'R₀ and A are above 0, B below: the signs stand on the certificate.')
+  if (!(within(a, A) && within(b, B) && within(c, C)))
+    throw new Refusal('invalid-input', 'These are no constants of platinum: A is about 3.9e-3, B −5.8e-7, C −4e-12.')
   const real = platinum(r0, { a, b, c })
   return { real, taken: r.text('matched') === 'no' ? platinum(nearest(r0)) : real }
 }
@@ -72,6 +81,8 @@ export const knownElement = (r: Reader): Element | undefined => {
 
 /** What a resistance error means there, K: by the slope of the element. */
 export function kelvinOf({ real }: Element, ohm: number, temp_C: number): number {
-  const at = Math.min(real.high_C - 1, Math.max(real.low_C + 1, temp_C))
-  return ohm / (real.ohm(at + 0.5) - real.ohm(at - 0.5))
+  const inside = (t: number) => Math.min(real.high_C, Math.max(real.low_C, t))
+  const near = inside(temp_C)
+  const [a, b] = [inside(near - 0.5), inside(near + 0.5)]
+  return (ohm * (b - a)) / (real.ohm(b) - real.ohm(a))
 }

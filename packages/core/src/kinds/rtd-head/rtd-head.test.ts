@@ -57,6 +57,9 @@ describe('what cannot be an element', () => {
   it.each([
     [{ ...OWN, cvdA: '3.90.83e-3' }, 'stop not-a-number'],
     [{ ...OWN, cvdB: '5.775e-7' }, 'stop invalid-input'],
+    [{ ...OWN, cvdB: '-5.775e-6' }, 'stop invalid-input'],
+    [{ ...OWN, cvdA: '3.9083e-2' }, 'stop invalid-input'],
+    [{ element: 'own table', ownTable: '0 100; 1 101', leads: '2', leadOhm: '1 Ohm' }, 'look two-wire-leads'],
     [{ element: 'own table', ownTable: '0 100' }, 'stop table-unreadable'],
     [{ element: 'Ni120', urv: '300 degC' }, 'stop outside-platinum'],
   ])('%o: %s', (changed, code) => {
