@@ -146,6 +146,22 @@ describe('pairs', () => {
   })
 })
 
+describe('the mounting', () => {
+  const pipe = { od_mm: 60, wall_mm: 3, id_mm: 54, metal: true, lined: false, temp_C: 20, medium: 'gas' } as const
+  const of = (two_mm: number, four_mm: number) => mountingFor({ ...pipe, pair: { body_mm: 50, two_mm, four_mm } })
+  it.each([
+    [60, 110, 2],
+    [30, 55, 4],
+    [15, 25, 1],
+  ])('with two traverses %d mm and four %d mm apart, bodies of 50 mm: %d', (two, four, traverses) => {
+    expect(of(two, four).traverses).toBe(traverses)
+  })
+  it('a small pipe takes four, of gas too', () => {
+    for (const medium of ['gas', 'liquid'] as const)
+      expect(mountingFor({ ...pipe, medium, id_mm: 40 }).traverses).toBe(4)
+  })
+})
+
 describe('the straight run', () => {
   const pump = { medium: 'liquid', disturbance: 'pump', up_mm: 200, down_mm: 1100, id_mm: 100 } as const
   it.each(SCHOOLS.map((s) => s.id))('%s: enough is enough, and short is worse the shorter', (school) => {

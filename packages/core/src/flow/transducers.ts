@@ -64,13 +64,13 @@ export const bodiesMeet = (spacing_mm: number, body_mm: number): boolean => spac
 
 /**
  * How many times the beam should cross the pipe, and why.
- * @param pair spacing of two traverses and length of a body, mm, where a pair is chosen
+ * @param pair length of a body and spacing with two and with four traverses, mm, where a pair is chosen
  */
 export function mountingFor(
   pipe: PipeForPair & {
     readonly id_mm: number
     readonly weak?: boolean
-    readonly pair?: { readonly spacing_mm: number; readonly body_mm: number } | undefined
+    readonly pair?: { readonly body_mm: number; readonly two_mm: number; readonly four_mm: number } | undefined
   },
 ): MountingAdvice {
   if (pipe.weak || pipe.id_mm > 900)
@@ -80,11 +80,11 @@ export function mountingFor(
     }
   if (pipe.lined && pipe.id_mm > 400)
     return { traverses: 1, reasons: ['a lined pipe of this size: one traverse loses least at the liner'] }
-  if (pipe.pair && bodiesMeet(pipe.pair.spacing_mm, pipe.pair.body_mm))
-    return {
-      traverses: 4,
-      reasons: ['with two traverses the two bodies would meet: four set them twice as far apart'],
-    }
+  const { pair } = pipe
+  if (pair && bodiesMeet(pair.four_mm, pair.body_mm))
+    return { traverses: 1, reasons: ['on one side the two bodies would meet: the pair sits on opposite sides'] }
+  if (pair && bodiesMeet(pair.two_mm, pair.body_mm))
+    return { traverses: 4, reasons: ['with two traverses the two bodies would meet: four set them further apart'] }
   if (pipe.id_mm < 50)
     return {
       traverses: 4,

@@ -1,7 +1,6 @@
 // Which pair suits, and whether the sound speed that the meter measures fits the fluid entered.
 import { LIQUIDS, liquidProperties, seawaterProperties, waterProperties } from '../../fluid/index.ts'
 import {
-  clampOnGeometry,
   isMatchedPair,
   mountingFor,
   soundSpeedVerdict,
@@ -10,8 +9,7 @@ import {
 } from '../../flow/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
-import { beamOf, bodyOf, knownFluid, pairsOf, type ClampOn } from './setup.ts'
-import { sure } from '../../sure/index.ts'
+import { beamOf, knownFluid, pairsOf, sameSideOf, type ClampOn } from './setup.ts'
 
 /** What the page advises: the best pairs for the pipe, and the mounting. */
 export function advice(c: ClampOn, r: Reader) {
@@ -25,15 +23,9 @@ export function advice(c: ClampOn, r: Reader) {
     medium: r.text('medium') === 'gas' ? ('gas' as const) : ('liquid' as const),
   }
   const id_mm = c.od_mm - 2 * c.wall_mm - 2 * c.liner_mm
-  const body_mm = bodyOf(r)
-  const twice = c.input && attempt(() => clampOnGeometry({ ...sure(c.input), traverses: 2 }))
-  const pair =
-    body_mm && twice && !(twice instanceof Refusal)
-      ? { spacing_mm: twice.spacing_mm + 2 * (r.in('faceOffset', 'mm') ?? 0), body_mm }
-      : undefined
   return {
     pairs: transducersFor(pipe),
-    mounting: mountingFor({ ...pipe, id_mm, pair }),
+    mounting: mountingFor({ ...pipe, id_mm, pair: sameSideOf(c, r) }),
     /** Pairs whose two numbers are known. */
     serials: pairsOf(r)
       .filter(({ a, b }) => a && b)

@@ -11,7 +11,16 @@ import { flowOfZero, usualCutoff } from './cutoff.ts'
 import { meanVelocity } from './meter.ts'
 import { offPlan } from '../off-plan.ts'
 import { MOST_D, runOf } from './place.ts'
-import { beamOf, bodyOf, compositionOf, knownFluid, pairsOf, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
+import {
+  beamOf,
+  compositionOf,
+  knownFluid,
+  pairsOf,
+  sameSideOf,
+  spacingOf,
+  spacingPlan,
+  type ClampOn,
+} from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
@@ -282,17 +291,17 @@ function serialFindings(r: Reader): Finding[] {
 
 /** Two bodies on one side need room for each other. */
 function bodyFindings(c: ClampOn, r: Reader): Finding[] {
-  const [spacing, body] = [spacingOf(c, r)?.spacing_mm, bodyOf(r)]
-  if (spacing === undefined || !body || c.traverses % 2 === 1 || !bodiesMeet(spacing, body)) return []
+  const [spacing, pair] = [spacingOf(c, r)?.spacing_mm, sameSideOf(c, r)]
+  if (spacing === undefined || !pair || c.traverses % 2 === 1 || !bodiesMeet(spacing, pair.body_mm)) return []
   return [
     finding({
       grade: 'stop',
       code: 'bodies-meet',
       fields: ['traverses', 'transducer'],
-      what: `The pair sits ${mm(spacing)} apart on one side; a body is ${mm(body)} long.`,
+      what: `The pair sits ${mm(spacing)} apart on one side; a body is ${mm(pair.body_mm)} long.`,
       why: 'Two bodies cannot be where one is.',
       action:
-        c.traverses === 2
+        c.traverses === 2 && !bodiesMeet(pair.four_mm, pair.body_mm)
           ? 'Take four traverses, or mount the pair on opposite sides.'
           : 'Mount the pair on opposite sides, or take a smaller pair.',
       sure: 'Certain, by the length of the body.',

@@ -412,3 +412,16 @@ export function pairsOf(
   ]
   return keys.map((pair) => ({ keys: pair, a: r.text(pair[0]), b: r.text(pair[1]) }))
 }
+
+/** Spacings of the chosen pair on one side, with two and with four traverses; undefined where there is no beam. */
+export function sameSideOf(c: ClampOn, r: Reader): { body_mm: number; two_mm: number; four_mm: number } | undefined {
+  const [input, body_mm, offset] = [c.input, bodyOf(r), r.in('faceOffset', 'mm') ?? 0]
+  if (!input || !body_mm) return undefined
+  const made = attempt(() => {
+    const [two_mm, four_mm] = ([2, 4] as const).map(
+      (traverses) => clampOnGeometry({ ...input, traverses }).spacing_mm + 2 * offset,
+    ) as [number, number]
+    return { body_mm, two_mm, four_mm }
+  })
+  return made instanceof Refusal ? undefined : made
+}
