@@ -90,6 +90,10 @@ function byRange(thread: Thread, scales: readonly KnotScale[]): Thread {
   return { ...thread, knots }
 }
 
+/** Findings that name the entries which stand in place of others. */
+const asEntered = (findings: readonly Finding[], instead: Readonly<Record<string, string>> = {}): Finding[] =>
+  findings.map((f) => ({ ...f, fields: f.fields.map((key) => instead[key] ?? key) }))
+
 function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
   const plain = readEntries(kind.fields, entries)
   const instead = kind.instead?.(plain)
@@ -114,8 +118,10 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
     findings: gravestFirst([
       ...wiring.findings,
       ...look.findings,
-      ...rangeFindings(reader, look.rangeUnit, look.shownUnit),
-      ...tripFindings(plain, look.tripUnit),
+      ...asEntered(
+        [...rangeFindings(reader, look.rangeUnit, look.shownUnit), ...tripFindings(reader, look.tripUnit)],
+        instead,
+      ),
     ]),
     missing: missingByStage(reader),
     expect: (knotId, value) => spread(thread, knotId, value),

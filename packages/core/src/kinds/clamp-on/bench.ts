@@ -2,11 +2,11 @@
 import { truthIn, type Truth } from '../flow/shared.ts'
 import type { MeterModel, MeterState, Tell } from '../../device/index.ts'
 import { clampOnFlow, clampOnGeometry, measuredWith, type BeamInput } from '../../flow/index.ts'
-import { convertUnit } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
+import type { Reported } from './carried.ts'
 import { keyedNumber } from '../flow/setup-lines.ts'
 import { meanVelocity, timesOf } from './meter.ts'
-import type { Fluid } from './setup.ts'
+import type { Fluid } from './fluid.ts'
 
 interface Hidden extends Truth {
   /** Real wall over entered, real fluid speed over entered. */
@@ -52,7 +52,7 @@ export interface ClampOnBench {
   readonly fluid: Fluid
   readonly keyed: Readonly<Record<string, string>>
   readonly spacing_mm: number
-  readonly unit: string
+  readonly reported: Pick<Reported, 'm3ph' | 'own'>
   readonly cutoff_m3ph: number
   readonly frequency_MHz: number
 }
@@ -98,7 +98,7 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
         timesOf(
           pipe,
           bench.fluid.kinematic_cSt,
-          meanVelocity(convertUnit(process, bench.unit, 'm3/h'), clampOnGeometry(pipe).id_mm),
+          meanVelocity(bench.reported.m3ph(process), clampOnGeometry(pipe).id_mm),
         ),
       )
       if (times instanceof Refusal) return undefined
@@ -141,7 +141,7 @@ export function clampOnMeter(bench: ClampOnBench): MeterModel {
         { id: 'reynolds', label: 'Reynolds number', value: flow.reynolds, unit: '1', decimals: 0 },
       )
       const cut = Math.abs(flow.volumeFlow_m3ph) < bench.cutoff_m3ph ? 0 : flow.volumeFlow_m3ph
-      return { digital: convertUnit(cut, 'm3/h', bench.unit), tells }
+      return { digital: bench.reported.own(cut), tells }
     },
   }
 }

@@ -5,7 +5,10 @@ import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
 import { meanVelocity, timesOf } from './meter.ts'
 import { runOf } from './place.ts'
-import { beamOf, knownFluid, spacingOf, type ClampOn, type Fluid } from './setup.ts'
+import { gasProperties, REFERENCE_PRESSURE_kPa } from '../../fluid/index.ts'
+import { conditionsOf, perReference } from './carried.ts'
+import type { Fluid, FluidState } from './fluid.ts'
+import { beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 
 /** Speeds that somebody entered are taken as this sure where nothing better is known, ± %. */
 const OWN_PCT = { wall: 1, liner: 5 }
@@ -16,14 +19,17 @@ const WEDGE_deg = 0.25
 /** A pair set off by one spacing per traverse is taken to read this share off: a rule of thumb. */
 const OFF_SPACING = 0.1
 
+/** Densities by their equations, ± %: DETAIL 0.1; water and seawater are far better. */
+const DENSITY_DOUBT_PCT = 0.1
+
 type Cause = Omit<ModelInput, 'distribution'>
 const even = (cause: Cause): ModelInput => ({ ...cause, distribution: 'rectangular' })
 const bell = (cause: Cause): ModelInput => ({ ...cause, distribution: 'normal' })
 
 /**
- * What a change of one thing does to a sound speed, as a parabola through it and its two ends: the equations of
+ * What a change of one thing does to a figure of the fluid, as a parabola through it and its two ends: the equations of
  * fluids are too slow for a hundred thousand trials.
- * @param at sound speed at a change; where it refuses at one end, the line from the other is taken on
+ * @param at the figure at a change; where it refuses at one end, the line from the other is taken on
  */
 function parabola(tolerance: number, at: (change: number) => number, here: number): (change: number) => number {
   const [below, above] = [-tolerance, tolerance].map((change) => {
@@ -37,6 +43,28 @@ function parabola(tolerance: number, at: (change: number) => number, here: numbe
   return (change) => change * (slope + bend * change)
 }
 
+/** An answer worked out once for each change asked for. */
+function once(at: (change: number) => FluidState): (change: number) => FluidState {
+  const known = new Map<number, FluidState>()
+  return (change) => {
+    const made = known.get(change) ?? at(change)
+    known.set(change, made)
+    return made
+  }
+}
+
+/** Density of a gas at the site’s reference conditions, kg/m³; the same one where only its state changes. */
+function referenceDensity(r: Reader): (s: FluidState) => number {
+  const { temp_C } = conditionsOf(r)
+  const known = new Map<unknown, number>()
+  return ({ composition }) => {
+    if (!composition) return NaN
+    const made = known.get(composition) ?? gasProperties(composition, temp_C, REFERENCE_PRESSURE_kPa).density_kgm3
+    known.set(composition, made)
+    return made
+  }
+}
+
 /** How the fluid’s own figures are unsure: each thing that its sound speed hangs on. */
 function fluidCauses(r: Reader, fluid: Fluid) {
   const gas = fluid.medium === 'gas'
@@ -48,7 +76,7 @@ function fluidCauses(r: Reader, fluid: Fluid) {
   const causes = [
     {
       cause: even({ key: 'fluidTemp', label: 'Fluid temperature', unit: 'degC', value: fluid.temp_C, tolerance: temp }),
-      at: (d: number) => fluid.speedAt(fluid.temp_C + d),
+      at: (d: number) => fluid.otherwise({ temp_C: d }),
     },
     {
       cause: bell({
@@ -58,7 +86,7 @@ function fluidCauses(r: Reader, fluid: Fluid) {
         value: 0,
         tolerance: model,
       }),
-      at: (d: number) => fluid.soundSpeed_mps * (1 + d / 100),
+      at: (d: number): FluidState => ({ ...fluid, soundSpeed_mps: fluid.soundSpeed_mps * (1 + d / 100) }),
     },
     {
       cause: even({ key: 'salinity', label: 'Salinity', unit: 'g/kg', value: 0, tolerance: salinity }),
@@ -73,9 +101,21 @@ function fluidCauses(r: Reader, fluid: Fluid) {
       at: (d: number) => fluid.otherwise({ pressure_kPa: d }),
     },
   ]
+  const reference = referenceDensity(r)
   return causes
     .filter(({ cause }) => cause.tolerance > 0)
-    .map(({ cause, at }) => ({ cause, moves: parabola(cause.tolerance, at, fluid.soundSpeed_mps) }))
+    .map(({ cause, at }) => {
+      const state = once(at)
+      const of = (figure: (s: FluidState) => number) =>
+        parabola(cause.tolerance, (d) => figure(state(d)), figure(fluid))
+      return {
+        cause,
+        speed: of((s) => s.soundSpeed_mps),
+        density: of((s) => s.density_kgm3),
+        /** m³ at reference conditions for 1 m³ as it flows. */
+        reference: gas ? of((s) => s.density_kgm3 / reference(s)) : () => 0,
+      }
+    })
 }
 
 /** How far the pair sits from where it should, as far as that is known: as set, or at the nearest hole of its bar. */
@@ -118,6 +158,7 @@ function otherCauses(c: ClampOn, r: Reader, input: BeamInput, fluid: Fluid): Rec
     set: even(cause('spacingDoubt', 'Spacing as mounted', 'mm', [0, mm('spacingDoubt')])),
     miss: even(cause('setSpacing', 'Nearest hole, or spacing as set', 'mm', [0, missOf(c, r)])),
     time: bell(cause('timeDoubt', 'Time difference', 'ns', [0, r.in('timeDoubt', 'ns') ?? 0])),
+    density: bell(cause('densityDoubt', 'Density by its equation', '%', [0, DENSITY_DOUBT_PCT])),
     run: even(cause('upstream', 'Straight pipe too short', '%', [0, runOf(c, r)?.likelyErrorPct ?? 0])),
   }
 }
@@ -137,21 +178,31 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
   const place = (name: string) => names.indexOf(name)
   const [od, wall, material, linerThickness, liner] = ['od', 'wall', 'material', 'linerThickness', 'liner'].map(place)
   const [viscosity, wedge, set, miss] = ['viscosity', 'wedge', 'set', 'miss'].map(place)
-  const [time, run] = ['time', 'run'].map(place)
+  const [time, run, densityDoubt] = ['time', 'run', 'density'].map(place)
+  const gas = fluid.medium === 'gas'
+  const conditions = conditionsOf(r)
+  const perReferenceHere = gas ? fluid.density_kgm3 / referenceDensity(r)(fluid) : 1
   const { wedgeSpeed_mps, traverses } = input
   const lined = (input.liner_mm ?? 0) > 0
   return {
     inputs: [...Object.values(others), ...ofFluid.map(({ cause }) => cause)],
     outputs: [
       { id: 'flow', label: 'Volume flow', unit: 'm3/h', decimals: 2 },
+      ...(gas ? [{ id: 'reference', label: 'Reference volume flow', unit: conditions.unit, decimals: 1 }] : []),
+      { id: 'mass', label: 'Mass flow', unit: 'kg/h', decimals: 1 },
       { id: 'spacing', label: 'Spacing', unit: 'mm', decimals: 2 },
     ],
     compute(v) {
       const at = (i: number | undefined) => v[i as number]!
       let fluidSpeed_mps = input.fluidSpeed_mps
+      let density = fluid.density_kgm3 * (1 + at(densityDoubt) / 100)
+      let perOne = perReferenceHere * (1 + at(densityDoubt) / 100)
       for (let i = 0; i < ofFluid.length; i++) {
-        const { cause, moves } = ofFluid[i]!
-        fluidSpeed_mps += moves(v[names.length + i]! - cause.value)
+        const { cause, speed, density: thicker, reference: more } = ofFluid[i]!
+        const change = v[names.length + i]! - cause.value
+        fluidSpeed_mps += speed(change)
+        density += thicker(change)
+        perOne += more(change)
       }
       const pipe: BeamInput = {
         od_mm: at(od),
@@ -169,7 +220,9 @@ export function clampOnModel(c: ClampOn, r: Reader, flow_m3ph: number): FlowMode
       const flow = flowThrough(through, upTime_us + shift, downTime_us - shift, at(viscosity)).volumeFlow_m3ph
       // A pair set off its spacing hears a beam that leaves at another angle: the path grows or shrinks with it.
       const off = (at(set) + at(miss)) * perMm
-      return [flow * (1 - OFF_SPACING * off) * (1 + at(run) / 100), through.spacing_mm]
+      const shown = flow * (1 - OFF_SPACING * off) * (1 + at(run) / 100)
+      const others = gas ? [perReference(shown * perOne, conditions.unit), shown * density] : [shown * density]
+      return [shown, ...others, through.spacing_mm]
     },
   }
 }

@@ -5,7 +5,9 @@ import { amount, choice, words } from '../flow/shared.ts'
 import type { Entries, Field } from '../kind.ts'
 import { named, only, OWN, WANTED } from './parts.ts'
 import { pairFields } from './pair-fields.ts'
-import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
+import { carriedRange, carriedTrips } from '../flow/carried.ts'
+import { CARRIED, REFERENCES } from './carried.ts'
+import { identifyFields, wireFields } from '../two-wire/index.ts'
 
 const typed = (entries: Entries, key: string) => entries[key]?.typed.trim() ?? ''
 const tableOf = (entries: Entries) => PIPE_TABLES.find((t) => t.standard === typed(entries, 'pipeStandard'))
@@ -190,6 +192,15 @@ export const fields: readonly Field[] = [
     help: 'Above the atmosphere, whose 1.013 bar are added.',
     required: true,
   }),
+  choice({
+    key: 'reference',
+    group: 'Fluid',
+    label: 'Reference conditions',
+    options: REFERENCES,
+    help: 'What the site counts gas at: this temperature and 1.01325 bar absolute.',
+    default: '0 °C',
+    when: only('medium', 'gas'),
+  }),
   amount({
     key: 'ownSpeed',
     group: 'Fluid',
@@ -220,7 +231,15 @@ export const fields: readonly Field[] = [
   }),
 
   ...pairFields,
-  ...rangeFields('volume-flow', 'm3/h'),
+  choice({
+    key: 'carries',
+    group: 'Transmitter',
+    label: 'The meter reports',
+    help: 'A gas is traded at reference conditions or as mass; both ends of the loop are then in that.',
+    options: [CARRIED.usual, ...Object.keys(CARRIED.others)],
+    default: CARRIED.usual,
+  }),
+  ...carriedRange(CARRIED),
   amount({
     key: 'cutoff',
     group: 'Range',
@@ -229,9 +248,9 @@ export const fields: readonly Field[] = [
     unit: 'm3/h',
     help: 'Below it the meter reports no flow. Above 0, always; left empty, twice what its zero is unsure by.',
   }),
-  ...tripFields('volume-flow', 'm3/h'),
+  ...carriedTrips(CARRIED),
 ].map((f): Field => {
-  if (f.key === 'cutoff') return { ...f, stage: 'range', group: 'Transmitter' }
+  if (f.key === 'cutoff' || f.key === 'carries') return { ...f, stage: 'range', group: 'Transmitter' }
   if (f.key === 'pipeSize')
     return { ...f, type: 'text', suggest: (entries) => Object.keys(tableOf(entries)?.sizes ?? {}) }
   if (f.key === 'pipeSchedule') return { ...f, type: 'text', suggest: (entries) => byWall(sizeOf(entries)?.walls) }

@@ -1,6 +1,8 @@
 // What a clamp-on pair comes to: bore, angles, spacing, transit times, profile, flow at the ends.
 import { clampOnGeometry } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
+import { carriedReader } from '../flow/carried.ts'
+import { CARRIED, gasFlowOf, conditionsOf, CONDITIONS_WORDS, perReference } from './carried.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { figure } from '../flow/shared.ts'
 import type { Figure } from '../kind.ts'
@@ -141,8 +143,8 @@ function fluidFigures({ r, c, fluid }: Ground): Figure[] {
   ]
 }
 
-function beamFigures({ r, input, beam, fluid, needs, from }: Ground): Figure[] {
-  const flow = midFlow(r)
+function beamFigures({ r, c, input, beam, fluid, needs, from }: Ground): Figure[] {
+  const flow = midFlow(r, c)
   return [
     figure({
       id: 'angle',
@@ -181,7 +183,7 @@ function beamFigures({ r, input, beam, fluid, needs, from }: Ground): Figure[] {
           ? timesOf(sure(input), fluid.kinematic_cSt, meanVelocity(flow, beam.id_mm)).reynolds
           : undefined,
       from: {
-        needs: [...needs, ...r.missing('lrv', 'urv')],
+        needs: [...needs, ...carriedReader(CARRIED, r).missing('lrv', 'urv')],
         working: () => ({
           formula: 'Re = v·d / ν',
           numbers:
@@ -190,6 +192,46 @@ function beamFigures({ r, input, beam, fluid, needs, from }: Ground): Figure[] {
           source: 'Mean velocity in the bore',
         }),
       },
+    }),
+  ]
+}
+
+/** The flow at the middle of the range as it runs, at reference conditions and as mass. */
+function gasFigures({ r, c, needs, fluid }: Ground): Figure[] {
+  if (r.text('medium') !== 'gas') return []
+  const [flow, gas, { unit }] = [midFlow(r, c), gasFlowOf(r, c), conditionsOf(r)]
+  const own = carriedReader(CARRIED, r)
+  const wants = { needs: [...needs, ...own.missing('lrv', 'urv')], says: 'outside what the gas equation covers' }
+  const times = (factor: number | undefined) => (flow === undefined || factor === undefined ? undefined : flow * factor)
+  const from = (formula: string, numbers: string) => ({
+    ...wants,
+    working: () => ({ formula, numbers, source: `${sure(fluid).model}, at both states` }),
+  })
+  const at = fluid ? `${n(fluid.temp_C, 'degC', 1)} and ${n(fluid.pressure_kPa, 'kPa', 1)} absolute` : ''
+  return [
+    figure({
+      ...{ id: 'mid-actual', label: 'Mid range as it flows', unit: 'm3/h', decimals: 2, value: flow },
+      from: from('Q', at),
+    }),
+    figure({
+      ...{ id: 'mid-reference', label: 'Mid range at reference conditions', unit, decimals: 1 },
+      value: times(gas && perReference(gas.referenceFlow_m3ph, unit)),
+      from: from(
+        'Qref = Q · ρ / ρref',
+        gas && flow !== undefined
+          ? `${n(flow, 'm3/h')} × ${n(gas.densityActual_kgm3, 'kg/m3', 4)} / ` +
+              `${n(gas.densityReference_kgm3, 'kg/m3', 4)} ` +
+              `(Z ${gas.zActual.toFixed(4)} and ${gas.zReference.toFixed(4)} ${CONDITIONS_WORDS})`
+          : '',
+      ),
+    }),
+    figure({
+      ...{ id: 'mid-mass', label: 'Mid range as mass', unit: 'kg/h', decimals: 1 },
+      value: times(gas?.massFlow_kgph),
+      from: from(
+        'ṁ = Q · ρ',
+        gas && flow !== undefined ? `${n(flow, 'm3/h')} × ${n(gas.densityActual_kgm3, 'kg/m3', 4)}` : '',
+      ),
     }),
   ]
 }
@@ -265,6 +307,7 @@ export function figuresOf(r: Reader, c: ClampOn): Figure[] {
     ...spacingFigures(ground),
     ...fluidFigures(ground),
     ...beamFigures(ground),
+    ...gasFigures(ground),
     ...runFigures(ground),
     cutoffFigure(ground),
   ]

@@ -9,18 +9,10 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { flowOfZero, usualCutoff } from './cutoff.ts'
 import { meanVelocity } from './meter.ts'
+import { compositionOf } from './fluid.ts'
 import { offPlan } from '../off-plan.ts'
 import { MOST_D, runOf } from './place.ts'
-import {
-  beamOf,
-  compositionOf,
-  knownFluid,
-  pairsOf,
-  sameSideOf,
-  spacingOf,
-  spacingPlan,
-  type ClampOn,
-} from './setup.ts'
+import { beamOf, knownFluid, pairsOf, sameSideOf, spacingOf, spacingPlan, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */

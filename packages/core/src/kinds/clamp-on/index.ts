@@ -14,7 +14,9 @@ import { clampOnModel } from './doubt.ts'
 import { beamOf, clampOnOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 import { clampOnSheets } from './sheets.ts'
 import { figuresOf } from './figures.ts'
-import { USUAL, midFlow, threadOf } from './thread.ts'
+import { insteadOf } from '../flow/carried.ts'
+import { CARRIED, reportedOf, USUAL } from './carried.ts'
+import { midFlow, threadOf } from './thread.ts'
 export { midFlow } from './thread.ts'
 export { runOf } from './place.ts'
 export { advice, judgeSoundSpeed } from './advice.ts'
@@ -58,7 +60,10 @@ function setupOf(r: Reader, c: ClampOn): SetupLine[] {
       'paths',
       'leadLength',
     ]),
-    ...linesOf(r, OUTPUT_KEYS).map((line) =>
+    ...linesOf(
+      r,
+      ['Output:', 'carries', ...OUTPUT_KEYS.slice(1)].map((key) => insteadOf(CARRIED, r)[key] ?? key),
+    ).map((line) =>
       line.key === 'cutoff' && !line.text
         ? figureLine(['Output', 'cutoff', line.label], cutoffOf(c, r), USUAL, 6)
         : line,
@@ -74,6 +79,7 @@ export const clampOn = flowKind({
   migrate: withItsCutoff,
   fields,
   usual: USUAL,
+  carried: CARRIED,
   check: {
     trueInput: 'True flow reached',
     reference: 'reference meter or the meter’s own simulation',
@@ -90,13 +96,14 @@ export const clampOn = flowKind({
   findings: (r, c) => clampOnFindings(c, r),
   sheets: clampOnSheets,
   doubt(r, c) {
-    const flow = midFlow(r)
+    const flow = midFlow(r, c)
     return flow === undefined ? undefined : clampOnModel(c, r, flow)
   },
   setup: setupOf,
-  meter(r, c, keyed, unit) {
+  meter(r, c, keyed) {
     const [beam, fluid, spacing] = [beamOf(c), knownFluid(c), spacingOf(c, r)]
-    if (!beam || !fluid || !c.input || !spacing) return undefined
+    const reported = reportedOf(r, c)
+    if (!beam || !fluid || !c.input || !spacing || reported.factor === undefined) return undefined
     const frequency_MHz = TRANSDUCERS.find((t) => t.id === r.text('transducer'))?.frequency_MHz ?? 1
     const cutoff_m3ph = cutoffOf(c, r) ?? 0
     return clampOnMeter({
@@ -104,7 +111,7 @@ export const clampOn = flowKind({
       fluid,
       keyed,
       spacing_mm: spacing.spacing_mm,
-      unit,
+      reported,
       cutoff_m3ph,
       frequency_MHz,
     })

@@ -1,21 +1,26 @@
 // The thread of a clamp-on loop: from flow over the difference of the two transit times to the controller.
 import { profileFactor } from '../../flow/index.ts'
-import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
+import { formatQuantity as show } from '../../quantity/index.ts'
 import { withCutoff, type Stage } from '../../thread/index.ts'
-import { flowKnot, loopUnit } from '../flow/shared.ts'
+import { carriedReader, otherOf } from '../flow/carried.ts'
+import { flowKnot } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
 import { currentTail, stageOr } from '../two-wire/index.ts'
+import { CARRIED, MASS, reportedOf, USUAL } from './carried.ts'
 import { cutoffOf } from './cutoff.ts'
 import { meanVelocity, timesOf, velocityOf, volumeFlow } from './meter.ts'
 import { beamOf, knownFluid, type ClampOn } from './setup.ts'
 import { sure } from '../../sure/index.ts'
 
-export const USUAL = 'm3/h'
+const NO_REFERENCE = ['a gas: a liquid has no volume at reference conditions']
 export const beamNeeds = (c: ClampOn): string[] =>
   c.needs.length ? [...c.needs] : beamOf(c) ? [] : ['a pipe, fluid and pair that go together']
 
 export function threadOf(r: Reader, c: ClampOn) {
-  const unit = loopUnit(r, USUAL)
+  const reported = reportedOf(r, c)
+  const other = otherOf(CARRIED, r)
+  const { unit } = reported
+  const quantity = other?.quantity ?? CARRIED.quantity
   const beam = beamOf(c)
   const fluid = knownFluid(c)
   const decimals = 1
@@ -24,7 +29,7 @@ export function threadOf(r: Reader, c: ClampOn) {
     role: 'digital',
     name: 'Reported flow',
     explains: 'The meter’s own digital value.',
-    quantity: 'volume-flow',
+    quantity,
     unit,
     decimals,
   })
@@ -32,12 +37,25 @@ export function threadOf(r: Reader, c: ClampOn) {
     flowKnot({
       id: 'flow',
       role: 'process',
-      name: 'Volume flow',
+      name: other?.name ?? 'Volume flow',
       explains: 'True flow through the pipe.',
-      quantity: 'volume-flow',
+      quantity,
       unit,
       decimals,
     }),
+    ...(other
+      ? [
+          flowKnot({
+            id: 'actual',
+            role: 'sensor',
+            name: 'Volume as it flows',
+            explains: 'At the pressure and temperature in the pipe.',
+            quantity: 'volume-flow',
+            unit: USUAL,
+            decimals,
+          }),
+        ]
+      : []),
     flowKnot({
       id: 'velocity',
       role: 'sensor',
@@ -59,8 +77,9 @@ export function threadOf(r: Reader, c: ClampOn) {
     digital,
   ]
   const needs = beamNeeds(c)
-  const m3ph = (v: number) => convertUnit(v, unit, USUAL)
-  const own = (v: number) => convertUnit(v, USUAL, unit)
+  const { own, m3ph } = reported
+  // Behind a stage of its own the flow through the bore stands in m³/h.
+  const bored = other ? { own: (v: number) => v, m3ph: (v: number) => v, unit: USUAL } : reported
   const bore = ['wall, diameter or liner entered wrong', 'scale or sediment in the pipe', 'pipe not full']
   const beamCauses = [
     'zero not taken',
@@ -70,19 +89,45 @@ export function threadOf(r: Reader, c: ClampOn) {
   ]
   const meterCauses = ['meter holds other pipe data than the record', 'zero offset', 'weak signal']
   const cutoff_m3ph = cutoffOf(c, r)
+  const gasNeeds = reported.factor !== undefined ? [] : c.fluidNeeds.length ? [...c.fluidNeeds] : NO_REFERENCE
+  const gasCauses = [
+    'pressure or temperature entered wrong',
+    'composition of another day',
+    'other reference conditions',
+  ]
+  const density: Stage[] = other
+    ? [
+        stageOr('Density', gasCauses, gasNeeds, () => ({
+          title: 'Density',
+          causes: gasCauses,
+          ready: true,
+          forward: m3ph,
+          inverse: own,
+          working: (v) => ({
+            title: 'Volume as it flows',
+            formula: other === CARRIED.others[MASS] ? 'Q = ṁ / ρ' : 'Q = Qref · ρref / ρ',
+            numbers:
+              `${show(v, unit, { trim: true })} / (${show(sure(reported.factor), reported.of, { decimals: 4 })} per ` +
+              `${show(1, USUAL, { trim: true })}) = ${show(m3ph(v), USUAL, { decimals: 2 })}`,
+            source: sure(fluid).model,
+          }),
+        })),
+      ]
+    : []
   const stages: Stage[] = [
+    ...density,
     stageOr('Bore', bore, needs, () => ({
       title: 'Bore',
       causes: bore,
       ready: true,
-      forward: (v) => meanVelocity(m3ph(v), sure(beam).id_mm),
-      inverse: (v) => own(volumeFlow(v, sure(beam).id_mm)),
+      forward: (v) => meanVelocity(bored.m3ph(v), sure(beam).id_mm),
+      inverse: (v) => bored.own(volumeFlow(v, sure(beam).id_mm)),
       working: (v) => ({
         title: 'Mean velocity',
         formula: 'v = Q / (π/4 · d²)',
         numbers:
-          `${show(v, unit)} / (π/4 × (${show(sure(beam).id_mm, 'mm')})²) = ` +
-          `${show(meanVelocity(m3ph(v), sure(beam).id_mm), 'm/s', { decimals: 3 })}`,
+          `${show(v, bored.unit)} / (π/4 × (${show(sure(beam).id_mm, 'mm')})²) = ` +
+          `${show(meanVelocity(bored.m3ph(v), sure(beam).id_mm), 'm/s', { decimals: 3 })}`,
         source: 'Continuity in a full pipe',
       }),
     })),
@@ -107,7 +152,7 @@ export function threadOf(r: Reader, c: ClampOn) {
       },
     })),
     withCutoff(
-      stageOr('Meter', meterCauses, needs, () => ({
+      stageOr('Meter', meterCauses, [...needs, ...gasNeeds], () => ({
         title: 'Meter',
         causes: meterCauses,
         ready: true,
@@ -118,12 +163,14 @@ export function threadOf(r: Reader, c: ClampOn) {
       cutoff_m3ph === undefined ? undefined : own(cutoff_m3ph),
     ),
   ]
-  const tail = currentTail(r, digital)
+  const tail = currentTail(carriedReader(CARRIED, r), digital)
   return { knots: [...knots, ...tail.knots], stages: [...stages, ...tail.stages], ends: tail.ends }
 }
 
 /** Flow at the middle of the range, m³/h; undefined while there is no range. */
-export function midFlow(r: Reader): number | undefined {
-  const [a, b] = [r.in('lrv', USUAL), r.in('urv', USUAL)]
-  return a === undefined || b === undefined ? undefined : (a + b) / 2
+export function midFlow(r: Reader, c: ClampOn): number | undefined {
+  const reported = reportedOf(r, c)
+  const own = carriedReader(CARRIED, r)
+  const [a, b] = [own.in('lrv', reported.unit), own.in('urv', reported.unit)]
+  return a === undefined || b === undefined || reported.factor === undefined ? undefined : reported.m3ph((a + b) / 2)
 }

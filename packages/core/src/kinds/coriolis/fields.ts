@@ -2,8 +2,9 @@
 import { CORIOLIS_SIZES } from '../../flow/index.ts'
 import { amount, choice, words } from '../flow/shared.ts'
 import type { Field } from '../kind.ts'
-import { identifyFields, tripFields, wireFields } from '../two-wire/index.ts'
-import { VARIABLES, variableFields } from './variables.ts'
+import { carriedRange, carriedTrips } from '../flow/carried.ts'
+import { identifyFields, wireFields } from '../two-wire/index.ts'
+import { CARRIED, VARIABLES } from './variables.ts'
 import { certificateKey, CONSTANTS, lettersKey, tagKey } from './constants.ts'
 
 const only = (key: string, ...is: string[]) => ({ key, is })
@@ -252,7 +253,7 @@ export const fields: readonly Field[] = [
       default: 'mass flow',
     }),
   ),
-  ...variableFields(),
+  ...carriedRange(CARRIED),
   toRange(
     amount({
       key: 'cutoff',
@@ -264,5 +265,5 @@ export const fields: readonly Field[] = [
       required: true,
     }),
   ),
-  ...tripFields('mass-flow', 'kg/h'),
+  ...carriedTrips(CARRIED),
 ]

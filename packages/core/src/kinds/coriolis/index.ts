@@ -1,4 +1,5 @@
 // A kind of point: mass flow and density by a Coriolis meter.
+import { insteadOf, otherOf } from '../flow/carried.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
 import { MANUAL } from '../flow/shared.ts'
 import type { SetupLine } from '../kind.ts'
@@ -13,7 +14,7 @@ import { figuresOf, modelOf } from './figures.ts'
 import { findingsOf } from './findings.ts'
 import { threadOf } from './thread.ts'
 import { USUAL } from './usual.ts'
-import { insteadOf, OTHERS } from './variables.ts'
+import { CARRIED } from './variables.ts'
 export { referenceDensity } from './figures.ts'
 export { DENSITY_LIMIT_kgm3 } from './sheets.ts'
 
@@ -43,7 +44,7 @@ function setupOf(r: Reader): SetupLine[] {
     ]),
     ...linesOf(
       r,
-      OUTPUT_KEYS.map((key) => insteadOf(r)[key] ?? key),
+      OUTPUT_KEYS.map((key) => insteadOf(CARRIED, r)[key] ?? key),
     ),
     ...linesOf(r, [
       'Pulse output:',
@@ -70,8 +71,7 @@ export const coriolis = flowKind({
   summary: 'A vibrating tube that measures mass flow and density; 4–20 mA and pulses.',
   fields,
   usual: USUAL,
-  instead: insteadOf,
-  rangeUnit: (r) => OTHERS[r.text('source')]?.unit,
+  carried: CARRIED,
   check: {
     trueInput: 'True mass flow reached',
     reference: 'reference meter or the meter’s own simulation',
@@ -91,7 +91,7 @@ export const coriolis = flowKind({
   meter(r, c, keyed, unit) {
     const cutoff_gps = r.in('cutoff', 'g/s')
     // The bench’s meter moves a mass flow; another variable is moved as any transmitter’s value.
-    if (OTHERS[r.text('source')]) return undefined
+    if (otherOf(CARRIED, r)) return undefined
     if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff_gps === undefined) return undefined
     const tag = Object.fromEntries(CONSTANTS.map((k) => [k.key, r.text(tagKey(k.key))]))
     return coriolisMeter({

@@ -2,13 +2,14 @@
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { withCutoff, type Knot, type Stage, type Thread } from '../../thread/index.ts'
 import { inSentence } from '../../words/index.ts'
+import { carriedReader, otherOf, type Variable } from '../flow/carried.ts'
 import { flowKnot, loopUnit } from '../flow/shared.ts'
-import { readInstead, type Reader } from '../reader.ts'
+import type { Reader } from '../reader.ts'
 import { currentTail, cutoffIn, stageOr } from '../two-wire/index.ts'
 import { tagKey } from './constants.ts'
 import { slopeOf, type Coriolis } from './setup.ts'
 import { USUAL } from './usual.ts'
-import { insteadOf, OTHERS } from './variables.ts'
+import { CARRIED } from './variables.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Whether the device calls flow in the pipe negative. */
@@ -24,9 +25,9 @@ function directionOf(r: Reader) {
 }
 
 /** The thread of another variable than mass flow: what the process has, what the device reports, the loop. */
-function otherThread(r: Reader, variable: (typeof OTHERS)[string]): Thread {
-  const own = readInstead(r, insteadOf(r))
-  const unit = own.missing('urv').length ? variable.unit : own.unit('urv')
+function otherThread(r: Reader, variable: Variable): Thread {
+  const own = carriedReader(CARRIED, r)
+  const unit = loopUnit(own, variable.unit)
   const knot = { quantity: variable.quantity, unit, decimals: variable.decimals }
   const digital: Knot = {
     ...{ id: 'digital', role: 'digital', name: `Reported ${inSentence(variable.name)}` },
@@ -40,7 +41,7 @@ function otherThread(r: Reader, variable: (typeof OTHERS)[string]): Thread {
   const tail = currentTail(own, digital)
   // A flow has a direction; density and temperature have none.
   const { mounted, set, reported } =
-    variable === OTHERS['volume flow'] ? directionOf(r) : { mounted: 1, set: 1, reported: (v: number) => v }
+    variable === CARRIED.others['volume flow'] ? directionOf(r) : { mounted: 1, set: 1, reported: (v: number) => v }
   const measures: Stage = {
     title: 'Meter',
     causes,
@@ -58,7 +59,7 @@ function otherThread(r: Reader, variable: (typeof OTHERS)[string]): Thread {
 }
 
 export function threadOf(r: Reader, c: Coriolis): Thread {
-  const other = OTHERS[r.text('source')]
+  const other = otherOf(CARRIED, r)
   if (other) return otherThread(r, other)
   const unit = loopUnit(r, USUAL)
   const slope = slopeOf(c)

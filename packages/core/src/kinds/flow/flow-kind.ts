@@ -2,11 +2,13 @@
 import type { MeterModel } from '../../device/index.ts'
 import type { Finding } from '../../findings/index.ts'
 import type { FlowModel } from '../../flow/index.ts'
+import type { QuantityName } from '../../quantity/index.ts'
 import type { Sheet } from '../../sheet/index.ts'
 import type { Thread } from '../../thread/index.ts'
 import type { ProcedureId } from '../../procedure/index.ts'
 import type { CurrentKind, Entries, Field, Figure, Keep, SetupLine } from '../kind.ts'
-import { readInstead, type Reader } from '../reader.ts'
+import type { Reader } from '../reader.ts'
+import { carriedReader, insteadOf, otherOf, type Carried } from './carried.ts'
 import { rangeProcess } from '../two-wire/index.ts'
 import { keyedOf } from './setup-lines.ts'
 import { flowBench, loopUnit } from './shared.ts'
@@ -21,9 +23,8 @@ export interface FlowKindParts<Known> {
   readonly fields: readonly Field[]
   /** Unit of flow taken while no range is entered. */
   readonly usual: string
-  /** Where the loop may carry another value: entries in place of those of the flow, and their unit. */
-  readonly instead?: (r: Reader) => Readonly<Record<string, string>>
-  readonly rangeUnit?: (r: Reader) => string | undefined
+  /** Where the loop may carry another value than its usual flow. */
+  readonly carried?: Carried
   readonly check: CurrentKind['check']
   /** What is known of the point from its entries. */
   known(r: Reader, keep: Keep): Known
@@ -41,6 +42,8 @@ export interface FlowKindParts<Known> {
   meter(r: Reader, known: Known, keyed: Readonly<Record<string, string>>, unit: string): MeterModel | undefined
 }
 
+const isFlow = (quantity: QuantityName) => quantity.endsWith('flow')
+
 export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
   return {
     id: k.id,
@@ -51,24 +54,23 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
     ...(k.migrate ? { migrate: k.migrate } : {}),
     fields: k.fields,
     check: k.check,
-    ...(k.instead ? { instead: k.instead } : {}),
+    ...(k.carried ? { instead: (r: Reader) => insteadOf(sure(k.carried), r) } : {}),
     has: { meter: true, setup: true, doubt: true, sheets: true },
     look(r, keep) {
       const known = k.known(r, keep)
-      const unit = loopUnit(r, k.usual)
+      const other = k.carried && otherOf(k.carried, r)
+      const own = k.carried ? carriedReader(k.carried, r) : r
+      const unit = loopUnit(own, other?.unit ?? k.usual)
       const setup = () => k.setup(r, known)
       return {
         thread: k.thread(r, known),
         figures: k.figures(r, known),
         findings: k.findings(r, known),
-        rangeUnit: k.rangeUnit?.(r) ?? unit,
+        rangeUnit: unit,
         tripUnit: unit,
         procedures: k.procedures ?? ['flow-zero'],
         rootAtReceiver: k.rootAtReceiver?.(r) ?? false,
-        process: () => {
-          const other = k.rangeUnit?.(r)
-          return other ? rangeProcess(readInstead(r, k.instead?.(r) ?? {}), other) : flowBench(r, k.usual)
-        },
+        process: () => (other && !isFlow(other.quantity) ? rangeProcess(own, unit) : flowBench(own, unit)),
         sheets: () => k.sheets(r),
         doubt: () => k.doubt(r, known),
         setup,
