@@ -197,6 +197,12 @@ export const FINDINGS = {
   'liner-bond': ['The liner’s bond and speed are not sure.', 'A place without liner, or the doubt taken.'],
   'wedge-angle': ['The angle in the wedge is not between 0 and 90°.', 'The angle from the pair’s plate.'],
   'gas-pressure-low': ['The gas is too thin to carry sound out of the wall.', 'A higher pressure, or another meter.'],
+  'reference-of-liquid': [
+    'A liquid is to be reported at reference conditions of a gas.',
+    'Volume as it flows, or mass.',
+  ],
+  'reference-apart': ['Gas is counted at two reference temperatures.', 'One reference at both ends.'],
+  'gas-state-fixed': ['Pressure and temperature are fixed in the meter.', 'Live inputs, or their swing as doubt.'],
   'near-dew-point': ['Part of the gas condenses, or nearly does.', 'A place where it is dry.'],
   'not-a-pair': ['The two transducers are not one matched pair.', 'Two of one pair.'],
   'transducer-unsuited': ['The transducers do not suit the pipe.', 'A pair that does.'],

@@ -113,6 +113,19 @@ describe('a clamp-on meter that reports a gas at reference conditions', () => {
     expect(stage.ready).toBe(false)
     expect(JSON.stringify(stage)).toContain('a liquid has no volume at reference conditions')
   })
+  it('is told where it is no gas, counted at two conditions, or told its state once', () => {
+    expect(codes(of({ carries: 'volume at reference conditions' }))).toContain('reference-of-liquid')
+    const both = { ...REFERENCE, ...range('reference', 'Nm3/h@0C', 18_000) }
+    expect(codes(of(both))).not.toContain('reference-apart')
+    expect(codes(of({ ...both, reference: '15 °C' }))).toContain('reference-apart')
+    const one = of({ ...both, referenceReceiverHigh: '19000 Sm3/h@15C' }).findings
+    expect(one.find((f) => f.code === 'reference-apart')?.fields).toContain('referenceReceiverHigh')
+    const fixed = of(both).findings.find((f) => f.code === 'gas-state-fixed')
+    const more = (100 * (density(14, 101.325 + 1900) - HERE)) / HERE
+    expect(fixed?.why).toContain(`+${more.toFixed(1)} %`)
+    expect(codes(of({ ...both, gasState: 'as live inputs' }))).not.toContain('gas-state-fixed')
+    expect(codes(of(GAS))).not.toContain('gas-state-fixed')
+  })
   it('the three flows at mid range stand beside each other, whichever is reported', () => {
     for (const changed of [
       GAS,

@@ -42,9 +42,12 @@ const TEMPERATURE_OF: Readonly<Record<string, number>> = {
 /** Temperature of the conditions that a unit of reference flow names, °C; undefined of another unit. */
 export const temperatureOf = (unit: string): number | undefined => TEMPERATURE_OF[unit]
 
-/** The conditions that the site counts at: those of the range's own unit, else those chosen. */
+/** The conditions that are chosen. */
+export const referenceChosen = (r: Reader) => CONDITIONS.find((c) => c.choice === r.text('reference')) ?? CONDITIONS[0]
+
+/** The conditions that count: those of the range’s own unit, else those chosen. */
 export function conditionsOf(r: Reader): { readonly unit: string; readonly temp_C: number } {
-  const chosen = CONDITIONS.find((c) => c.choice === r.text('reference')) ?? CONDITIONS[0]
+  const chosen = referenceChosen(r)
   const unit = r.text('carries') === REFERENCE ? loopUnit(carriedReader(CARRIED, r), chosen.unit) : chosen.unit
   const temp_C = temperatureOf(unit)
   return temp_C === undefined ? chosen : { unit, temp_C }

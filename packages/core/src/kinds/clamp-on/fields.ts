@@ -201,6 +201,15 @@ export const fields: readonly Field[] = [
     default: '0 °C',
     when: only('medium', 'gas'),
   }),
+  choice({
+    key: 'gasState',
+    group: 'Fluid',
+    label: 'Pressure and temperature reach the meter',
+    options: ['as live inputs', 'fixed in the meter'],
+    help: 'Live from transmitters at its inputs; what they may be off by stands under Doubt.',
+    default: 'fixed in the meter',
+    when: [only('medium', 'gas'), only('carries', ...Object.keys(CARRIED.others))],
+  }),
   amount({
     key: 'ownSpeed',
     group: 'Fluid',

@@ -5,6 +5,7 @@ import { saturationTemperature_C } from '../../fluid/index.ts'
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../../findings/index.ts'
+import { notPositive } from '../not-positive.ts'
 import type { Reader } from '../reader.ts'
 import { USUAL } from './fields.ts'
 import { type Plate, positive } from './plate.ts'
@@ -44,19 +45,7 @@ function rootFindings(r: Reader): Finding[] {
 /** The plate in its pipe. */
 function plateFindings(r: Reader, p: Plate): Finding[] {
   const found: Finding[] = []
-  for (const key of ['bore', 'pipeBore'])
-    if ((r.in(key, 'mm') ?? 1) <= 0)
-      found.push(
-        finding({
-          grade: 'stop',
-          code: `not-positive-${key}`,
-          fields: [key],
-          what: `The ${r.label(key)} is not above 0.`,
-          why: 'No plate has such a one.',
-          action: 'Correct the figure.',
-          sure: 'Certain.',
-        }),
-      )
+  found.push(...notPositive(r, { bore: 'mm', pipeBore: 'mm' }, 'No plate has such a one.'))
   const [bore, pipe] = [r.in('bore', 'mm'), r.in('pipeBore', 'mm')]
   if (positive(bore) && positive(pipe) && !(bore / pipe >= 0.1 && bore / pipe <= 0.75))
     found.push(
