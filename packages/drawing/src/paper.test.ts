@@ -15,6 +15,7 @@ import {
   rowAt,
   sidesOf,
   threadStrip,
+  tracePlot,
   toSvg,
   wiringDrawing,
   type Scene,
@@ -235,5 +236,29 @@ describe('the wiring on paper', () => {
     expect(text).toContain('<title>a &lt; b &amp; c</title>')
     expect(text).toContain('>&lt;&amp;&gt;</text>')
     expect(text).toContain(`stroke="${paperTones.ink}" stroke-width="1" stroke-dasharray="2 2" opacity="0.5"`)
+  })
+})
+
+describe('the trace of a survey', () => {
+  const row = (minute: number, flow: number | null) => [minute * 60_000, flow, 0, null, null] as const
+  const plot = (rows: readonly (readonly [number, number | null, number, null, null])[]) =>
+    tracePlot({ rows, interval_s: 60, unit: 'm3/h', width: 600, height: 200, clock: (ms) => `${ms / 60_000} min` })
+  const paths = (scene: Scene) => scene.shapes.filter((s) => s.kind === 'path' && s.stroke === 'signal')
+  it('names its unit, its time and its ends, and breaks where nobody logged', () => {
+    const scene = plot([row(0, 10), row(1, 20), row(2, 12), row(40, 5), row(41, null), row(42, 7), row(43, 8)])
+    expect(texts(scene)).toEqual(expect.arrayContaining(['flow, m³/h', '0 min', '43 min']))
+    expect(paths(scene)).toHaveLength(3)
+    expect(scene.title).toBe('Flow of the survey in m³/h: between 0 and 20, in 3 stretches.')
+  })
+  it('keeps every peak of a hundred thousand rows, with no more points than it has room for', () => {
+    const rows = Array.from({ length: 100_000 }, (_, i) => row(i, i === 54_321 ? 99 : 10 + Math.sin(i)))
+    const [path] = paths(plot(rows)) as { d: string }[]
+    const heights = path!.d.split('L').map((p) => Number(p.replace('M', '').split(' ')[1]))
+    expect(heights.length).toBeLessThan(1300)
+    expect(Math.min(...heights)).toBeLessThan(45)
+  })
+  it('of nothing is an empty frame without a bad figure', () => {
+    for (const rows of [[], [row(3, null)], [row(3, 4)]])
+      expect(JSON.stringify(plot(rows))).not.toMatch(/NaN|null|undefined|Infinity/)
   })
 })
