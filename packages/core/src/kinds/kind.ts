@@ -124,6 +124,11 @@ export interface CurrentLook extends Look {
   doubt?(): FlowModel | undefined
   /** What is keyed into the device, in order. */
   setup?(): readonly SetupLine[]
+  /**
+   * Entries with which its meter measures by itself, without wiring, range and controller: as a portable one is used.
+   * Undefined where the kind has no such meter, or what it measures at is missing.
+   */
+  portable?(): Entries | undefined
   /** The bench’s meter; undefined while entries are missing. */
   meter?(): MeterModel | undefined
 }

@@ -9,9 +9,9 @@ import {
   type TransmitterState,
 } from '../device/index.ts'
 import { countTerms, type Lane } from '../kinds/index.ts'
-import { Refusal } from '../refusal/index.ts'
-import { transmitterFor } from './chain.ts'
-import type { Study, SwitchStudy } from './study.ts'
+import { attempt, Refusal } from '../refusal/index.ts'
+import { chainOf, transmitterFor } from './chain.ts'
+import { study, type CurrentStudy, type Study, type SwitchStudy } from './study.ts'
 
 export interface MachineStart {
   /** The loop's own name: what is slightly off in its device is the same each time. */
@@ -61,19 +61,27 @@ export function switchStandInOf(name: string, { run, entries }: SwitchStudy): Sw
   }
 }
 
+/** The loop, or its meter by itself while wiring, range or controller are not entered. */
+function wholeOf(known: CurrentStudy): CurrentStudy {
+  if (!(attempt(() => chainOf(known)) instanceof Refusal)) return known
+  const alone = known.portable?.()
+  return alone ? study(known.kind, alone) : known
+}
+
 /** @throws Refusal `loop-incomplete` while a part of the loop is missing */
 export function machineOf(known: Study, { name, seed, at, kept, practice }: MachineStart): Machine<unknown> {
   if (known.family === 'switch') return switchMachine(switchStandInOf(name, known), { seed, at_mm: at })
-  const process = known.process()
+  const whole = wholeOf(known)
+  const process = whole.process()
   if (!process) throw new Refusal('loop-incomplete', 'The stand-in needs the whole loop: finish Point and Range first.')
   const setup = {
-    thread: known.thread,
+    thread: whole.thread,
     process,
-    damping_s: Math.max(0, known.reader.in('damping', 's') ?? 0),
-    fault_mA: known.reader.in('faultCurrent', 'mA'),
-    device: transmitterFor(known),
-    meter: known.meter?.(),
+    damping_s: Math.max(0, whole.reader.in('damping', 's') ?? 0),
+    fault_mA: whole.reader.in('faultCurrent', 'mA'),
+    device: transmitterFor(whole),
+    meter: whole.meter?.(),
   }
-  const low = known.scales[0]?.low ?? process.lowest
+  const low = whole.scales[0]?.low ?? process.lowest
   return currentMachine(setup, { name, seed, at: at ?? low, transmitter: kept, practice })
 }

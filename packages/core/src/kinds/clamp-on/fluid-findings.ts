@@ -53,8 +53,8 @@ function reportedFindings(c: ClampOn, r: Reader): Finding[] {
         code: 'reference-apart',
         fields: ['reference', ...apart.map((key) => insteadOf(CARRIED, r)[key] ?? key)],
         what:
-          `The site counts gas at ${chosen.choice}; ${apart.map((key) => own.label(key)).join(' and ')} ` +
-          `${apart.length > 1 ? 'stand' : 'stands'} in ${apart.map((key) => unitOf(own.unit(key)).label).join(' and ')}.`,
+          `The site counts gas at ${chosen.choice}; ` +
+          `${apart.map((key) => `${own.label(key)}: ${unitOf(own.unit(key)).label}`).join('; ')}.`,
         why: 'Between 0 and 20 °C one and the same gas differs by 7 % of volume.',
         action: 'Use one reference at both ends, and the one of the contract.',
         sure: 'Certain.',

@@ -16,6 +16,7 @@ import { clampOnSheets } from './sheets.ts'
 import { figuresOf } from './figures.ts'
 import { insteadOf } from '../flow/carried.ts'
 import { CARRIED, reportedOf, USUAL } from './carried.ts'
+import { volumeFlow } from './meter.ts'
 import { midFlow, threadOf } from './thread.ts'
 export { midFlow } from './thread.ts'
 export { runOf } from './place.ts'
@@ -24,6 +25,9 @@ export { beamPoints } from './figures.ts'
 
 export { clampOnOf, beamOf, knownFluid, spacingOf, type ClampOn } from './setup.ts'
 export { normalisedWords } from './findings.ts'
+
+/** What flows in most pipes at the most, m/s. */
+const USUAL_mps = { liquid: 3, gas: 20 }
 
 function setupOf(r: Reader, c: ClampOn): SetupLine[] {
   const fluid = knownFluid(c)
@@ -98,6 +102,10 @@ export const clampOn = flowKind({
   doubt(r, c) {
     const flow = midFlow(r, c)
     return flow === undefined ? undefined : clampOnModel(c, r, flow)
+  },
+  without(c) {
+    const beam = beamOf(c)
+    return beam && volumeFlow(knownFluid(c)?.medium === 'gas' ? USUAL_mps.gas : USUAL_mps.liquid, beam.id_mm)
   },
   setup: setupOf,
   meter(r, c, keyed) {

@@ -101,6 +101,14 @@ export const pairFields: readonly Field[] = [
     default: '0 mm',
   }),
   amount({
+    key: 'batteryLasts',
+    group: 'Pair',
+    label: 'Battery of a portable meter lasts',
+    quantity: 'time',
+    unit: 'h',
+    help: 'Full, as its maker says. Left empty where it has none.',
+  }),
+  amount({
     key: 'barPitch',
     group: 'Pair',
     label: 'Index bar pitch',

@@ -38,8 +38,21 @@ export interface FlowKindParts<Known> {
   readonly procedures?: readonly ProcedureId[]
   rootAtReceiver?(r: Reader): boolean
   sensorLimits?: (r: Reader, unit: string) => { low: number | undefined; high: number | undefined }
+  /** Largest flow that its meter is taken to without a range, in the usual unit; undefined while unknown. */
+  readonly without?: (known: Known) => number | undefined
   /** `keyed` is what its meter holds when it is as it should be; `unit` the loop’s. */
   meter(r: Reader, known: Known, keyed: Readonly<Record<string, string>>, unit: string): MeterModel | undefined
+}
+
+/** Read on its own screen: a value without a current, from none to the most that it is taken to. */
+function asPortable(entries: Entries, unit: string, most: number): Entries {
+  const end = (value: number) => ({ typed: `${value} ${unit}`, value, unit })
+  const [low, high] = [end(0), end(Number(most.toPrecision(2)))]
+  return {
+    ...entries,
+    ...{ carries: { typed: '' }, output: { typed: 'digital bus' } },
+    ...{ lrv: low, urv: high, receiverLow: low, receiverHigh: high },
+  }
 }
 
 const isFlow = (quantity: QuantityName) => quantity.endsWith('flow')
@@ -74,6 +87,10 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
         sheets: () => k.sheets(r),
         doubt: () => k.doubt(r, known),
         setup,
+        portable() {
+          const most = k.without?.(known)
+          return most === undefined ? undefined : asPortable(r.entries, k.usual, most)
+        },
         meter: () => k.meter(r, known, keyedOf(setup()), unit),
         ...(k.sensorLimits ? { sensorLimits: (of: string) => sure(k.sensorLimits)(r, of) } : {}),
       }
