@@ -60,7 +60,17 @@ function surveyOf(s: NonNullable<Past['survey']>, makeId: (at: string) => string
   })
   const end = later(s.at, s.minutes * 60)
   return [
-    { what: 'survey', interval_s: 60, unit: s.unit, note: s.note, practice: false, id, by, at: s.at },
+    {
+      what: 'survey',
+      interval_s: 60,
+      unit: s.unit,
+      note: s.note,
+      hours: s.minutes / 60,
+      practice: false,
+      id,
+      by,
+      at: s.at,
+    },
     { what: 'survey-rows', survey: id, rows, practice: false, id: makeId(later(end, 1)), by, at: later(end, 1) },
     {
       what: 'survey-end',

@@ -31,6 +31,7 @@ import { portsFor } from './ports/ports.ts'
 import type { StandIns } from './ports/registry.ts'
 import type { EventHub } from './services/events.ts'
 import type { Sealer } from './seals/sealer.ts'
+import { surveysFor, type Surveys } from './services/surveys.ts'
 import { linkSecret, sessionSecret } from './services/settings.ts'
 import type { Workers } from './workers/pool.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -79,7 +80,7 @@ export function serverOf(app: Express, log: Logger): Server {
   )
 }
 
-export async function makeApp(parts: Parts): Promise<{ app: Express; links: Links }> {
+export async function makeApp(parts: Parts): Promise<{ app: Express; links: Links; surveys: Surveys }> {
   const { db, pool, hub, log, webRoot, workers, sealer, publicUrl } = parts
   const app = express()
   app.disable('x-powered-by')
@@ -153,7 +154,8 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   mountWiring(mount, db, workers)
   mountLinks(mount, { db, links, ports, samples })
   mountCounting(mount, db, links, workers)
-  mountWork(mount, db, links, workers)
+  const surveys = surveysFor(db, links, log)
+  mountWork(mount, { db, links, workers, surveys })
   mountDescriptions(mount, workers)
   mountPorts(mount, db, ports)
 
@@ -179,6 +181,7 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   app.use(answerProblem)
   return {
     app,
+    surveys,
     links: {
       ...links,
       async closeAll() {

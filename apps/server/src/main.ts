@@ -67,7 +67,7 @@ async function prepare() {
   return { config, log, pool, hub, workers, ...made }
 }
 
-const { config, log, pool, hub, app, links, workers } = await prepare().catch((error: unknown) => {
+const { config, log, pool, hub, app, links, workers, surveys } = await prepare().catch((error: unknown) => {
   const inner = (error as { cause?: unknown }).cause ?? error
   console.error(explain(inner))
   const away = isDatabaseAway(error) && !(error instanceof NewerDatabase)
@@ -87,6 +87,7 @@ server.listen(config.PORT, config.HOST, () => {
   const port = typeof address === 'object' && address ? address.port : config.PORT
   process.send?.({ port })
   links.reachedAt(config.PEER_URL ?? `http://127.0.0.1:${port}`)
+  void surveys.resume().catch((error: unknown) => log.error({ err: errorWords(error) }, 'surveys are not gone on with'))
   console.log(`listening ${port}`)
   // The first document loads fonts and code; do that before someone waits for it.
   setTimeout(() => void workers.run('warm', undefined).catch(() => undefined), 500).unref()
@@ -99,6 +100,7 @@ let stopping = false
 async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
+  await surveys.close().catch(() => undefined)
   await links.closeAll().catch(() => undefined)
   server.close()
   server.closeAllConnections()

@@ -139,7 +139,7 @@ export async function startServer({
   const { db, pool } = openDatabase(applicationUrl)
   const hub = await openEventHub(applicationUrl)
   const logger = log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent')
-  const { app, links } = await makeApp({
+  const { app, links, surveys } = await makeApp({
     db,
     pool,
     hub,
@@ -155,6 +155,7 @@ export async function startServer({
   await new Promise((resolve) => server.once('listening', resolve))
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`
   links.reachedAt(base)
+  await surveys.resume()
   const end = async () => {
     server.closeAllConnections()
     await new Promise((resolve) => server.close(resolve))
@@ -181,6 +182,7 @@ export async function startServer({
     visitor: () => new Visitor(base),
     as: (signIn) => new Visitor(base).signIn(signIn),
     async stop() {
+      await surveys.close()
       await links.closeAll()
       await end()
     },

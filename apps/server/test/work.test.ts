@@ -1,8 +1,7 @@
 import { study } from '@calm-loop/core/loop'
-import { LiveReading, workOf, type FolderView, type LoopPage, type SiteRow, type WorkEntry } from '@calm-loop/contract'
+import { LiveReading, workOf, type FolderView, type LoopPage, type SiteRow } from '@calm-loop/contract'
 import { sheetState } from '@calm-loop/core/sheet'
 import { currentKindOf } from '@calm-loop/core/kinds'
-import { parse } from 'csv-parse/sync'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -145,50 +144,12 @@ describe('the range that a device shows', () => {
   })
 })
 
-describe('a survey', () => {
-  it('is begun, logged in batches, ended, and comes out as CSV and in the bundle', async () => {
-    const loopId = await idOf('FT-410')
-    const survey = uuid()
-    const rows = [
-      [1_800_000_000_000, 81.25, 0, 1488.4, 92],
-      [1_800_000_001_000, null, 0.0226, null, null],
-    ]
-    expect((await add(loopId, { what: 'survey-rows', survey, rows })).problem.code).toBe('no-such-survey')
-    // Nothing adds up of what does not flow.
-    const of = (unit: string) => add(loopId, { what: 'survey', interval_s: 1, unit, note: '' })
-    expect([(await of('bar')).problem.code, (await of('zork')).problem.code]).toEqual([
-      'incommensurable',
-      'unknown-unit',
-    ])
-    expect((await add(loopId, { what: 'survey', interval_s: 1, unit: 'm3/h', note: 'night' }, survey)).status).toBe(200)
-    const chunk = uuid()
-    for (const _ of [1, 2]) expect((await add(loopId, { what: 'survey-rows', survey, rows }, chunk)).status).toBe(200)
-    expect((await add(loopId, { what: 'survey-end', survey, total: 0.0226, rows: 2 })).status).toBe(200)
-    expect((await add(loopId, { what: 'survey-rows', survey, rows })).problem.code).toBe('survey-ended')
-    // The page that opens the folder does not carry the rows; the bundle does.
-    const view = await folder(loopId)
-    expect(workOf(view.workLog, 'survey-rows')).toEqual([])
-    expect(workOf(view.workLog, 'survey-end').at(-1)).toMatchObject({ survey, rows: 2 })
-    const chunks = (await ailsa.call('survey', { loopId, surveyId: survey })).body as WorkEntry[]
-    expect(workOf(chunks, 'survey-rows').flatMap((c) => c.rows)).toEqual(rows)
-    const csv = await ailsa.call('surveyCsv', { loopId, surveyId: survey })
-    expect(parse(csv.text, { columns: true })).toEqual([
-      {
-        time: '2027-01-15T08:00:00.000Z',
-        'flow_m3/h': '81.25',
-        total: '0',
-        sound_speed_mps: '1488.4',
-        signal_pct: '92',
-      },
-      { time: '2027-01-15T08:00:01.000Z', 'flow_m3/h': '', total: '0.0226', sound_speed_mps: '', signal_pct: '' },
-    ])
-    const bundle = JSON.parse((await ailsa.call('bundle', { loopId })).text) as { folder: { workLog: WorkEntry[] } }
-    expect(workOf(bundle.folder.workLog, 'survey-rows').filter((c) => c.survey === survey)).toHaveLength(1)
-    expect((await ailsa.call('survey', { loopId, surveyId: uuid() })).status).toBe(404)
-  })
+describe('what is sent to the log of work', () => {
   it.each([
-    [{ what: 'survey', interval_s: 0, unit: 'm3/h', note: '' }],
-    [{ what: 'survey-rows', survey: uuid(), rows: [] }],
+    // Only the server logs a survey.
+    [{ what: 'survey', interval_s: 1, unit: 'm3/h', note: '' }],
+    [{ what: 'survey-rows', survey: uuid(), rows: [[1, 2, 3, 4, 5]] }],
+    [{ what: 'survey-end', survey: uuid(), total: 1, rows: 1 }],
     [{ what: 'zero', unit: 'm', before: 1, after: 0, spread: 0, limit: null, note: '' }],
     [{ what: 'sound-speed', expected_mps: -1, measured_mps: 1, grade: 'good', causes: [], note: '' }],
     [{ what: 'zork' }],

@@ -6,7 +6,7 @@ import { FaultPriors, SiteHead, SiteJudging } from './judging-rules.ts'
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
-import { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from './work-log.ts'
+import { AddSiteRow, AddWorkEntry, BeginSurvey, SiteRow, SurveyNow, WorkEntry } from './work-log.ts'
 import { endpoint, loop } from './endpoint.ts'
 
 export const siteRoutes = {
@@ -230,18 +230,43 @@ export const siteRoutes = {
     method: 'put',
     path: '/api/loops/:loopId/work/:entryId',
     access: 'technician',
-    summary: 'Put a step, a judged sound speed, a zero, a health check, a read-back or a survey on record',
+    summary: 'Put a step, a judged sound speed, a zero, a health check or a read-back on record',
     params: z.object({ loopId: Id, entryId: Id }),
     body: AddWorkEntry,
     response: WorkEntry,
   }),
-  survey: endpoint({
-    method: 'get',
+  beginSurvey: endpoint({
+    method: 'put',
     path: '/api/loops/:loopId/surveys/:surveyId',
-    access: 'signed-in',
-    summary: 'The rows of a survey',
+    access: 'technician',
+    summary: 'Begin a survey: the server logs it until it is ended or its hours are over',
     params: z.object({ loopId: Id, surveyId: Id }),
-    response: z.array(WorkEntry),
+    body: BeginSurvey,
+    response: WorkEntry,
+  }),
+  endSurvey: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/surveys/:surveyId/end',
+    access: 'technician',
+    summary: 'End a survey with all its rows',
+    params: z.object({ loopId: Id, surveyId: Id }),
+    response: WorkEntry,
+  }),
+  surveyNow: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/surveys/:surveyId/now',
+    access: 'signed-in',
+    summary: 'A survey as it stands, with its newest rows',
+    params: z.object({ loopId: Id, surveyId: Id }),
+    response: SurveyNow,
+  }),
+  surveyPdf: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/surveys/:surveyId/report.pdf',
+    access: 'signed-in',
+    summary: 'The report of a survey',
+    params: z.object({ loopId: Id, surveyId: Id }),
+    media: 'application/pdf',
   }),
   surveyCsv: endpoint({
     method: 'get',

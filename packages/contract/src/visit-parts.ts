@@ -4,7 +4,7 @@ import { heldAgrees } from '@calm-loop/core/flow'
 import type { CurrentStudy, Study } from '@calm-loop/core/loop'
 import { entryWords } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
-import { convertUnit, formatNumber, formatQuantity } from '@calm-loop/core/quantity'
+import { convertUnit, formatNumber, formatQuantity, totalLabel } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { sure } from '@calm-loop/core/sure'
 import { spread } from '@calm-loop/core/thread'
@@ -256,7 +256,9 @@ function surveyPart(begun: WorkOf<'survey'>, log: readonly WorkEntry[]): VisitPa
     came: end ? many(end.rows, 'row') : 'still logging',
     lines: [
       ['A row every', `${begun.interval_s} s`],
-      ...(end ? [['Total', formatNumber(end.total, { decimals: 2, trim: true })] as const] : []),
+      ...(end
+        ? [['Total', `${formatNumber(end.total, { decimals: 2, trim: true })} ${totalLabel(begun.unit)}`] as const]
+        : []),
       ...(begun.note ? [['Note', begun.note] as const] : []),
     ],
     open: end ? [] : ['the survey has not ended'],

@@ -10,6 +10,11 @@ import { sure } from '@calm-loop/core/sure'
 
 /** Most rows of a survey that are sent at once. */
 export const SURVEY_CHUNK = 2000
+/** Longest survey, h, and most rows of one. */
+export const SURVEY_HOURS = 31 * 24
+export const SURVEY_ROWS = 1_000_000
+/** Rows that a page is shown of a survey that runs. */
+export const SURVEY_SHOWN = 600
 const small = z.number().min(-1e12).max(1e12)
 const name = z.string().regex(/^[a-z0-9-]{1,40}$/)
 
@@ -69,7 +74,12 @@ const SurveyBegun = z.strictObject({
   interval_s: z.number().min(0.2).max(86_400),
   unit: line(20),
   note: line(200),
+  /** How long it is to last, h; one of before, logged by a page, has none. */
+  hours: z.number().positive().max(SURVEY_HOURS).optional(),
 })
+/** What a survey is begun with: the server logs it, whoever looks, until it is ended or its hours are over. */
+export const BeginSurvey = SurveyBegun.pick({ interval_s: true, note: true, hours: true }).required()
+export type BeginSurvey = z.infer<typeof BeginSurvey>
 /** Time in ms since 1970, flow, total, sound speed in m/s, signal in %; null where the meter did not show it. */
 export const SurveyRow = z.tuple([EpochMs, small.nullable(), small, small.nullable(), small.nullable()])
 export type SurveyRow = z.infer<typeof SurveyRow>
@@ -83,7 +93,19 @@ const SurveyEnded = z.strictObject({
   survey: Id,
   total: small,
   rows: z.number().int().nonnegative(),
+  /** Why it ended, where nobody ended it. */
+  why: line(200).optional(),
 })
+/** A survey as it stands: how much there is, and its newest rows. */
+export const SurveyNow = z.strictObject({
+  running: z.boolean(),
+  rows: z.number().int().nonnegative(),
+  total: small,
+  recent: z.array(SurveyRow).max(SURVEY_SHOWN),
+  /** Why no flow comes at the moment; empty while it does. */
+  problem: z.string(),
+})
+export type SurveyNow = z.infer<typeof SurveyNow>
 
 /** One point of the chain, every witness read at the same moment; what was not read is null. */
 const TrimPoint = z.strictObject({
@@ -156,9 +178,6 @@ const parts = [
   Zero,
   Health,
   ReadBack,
-  SurveyBegun,
-  SurveyRows,
-  SurveyEnded,
   TrimPoint,
   TrimPointWithdrawn,
   DeviceRange,
@@ -168,6 +187,10 @@ const parts = [
 ] as const
 const own = [
   ...parts,
+  // Of a survey, which the server logs.
+  SurveyBegun,
+  SurveyRows,
+  SurveyEnded,
   BenchCase,
   ProcedureStep,
   IntervalAccepted.extend(elsewhere),

@@ -328,6 +328,16 @@ export const benchLinks = pgTable('bench_links', {
   at: instant('at').notNull(),
 })
 
+/** Surveys that this installation logs. Not a record: once started again, the server knows what to go on with. */
+export const surveysRunning = pgTable('surveys_running', {
+  survey: uuid('survey')
+    .primaryKey()
+    .references(() => workLog.id),
+  loopId: uuid('loop_id')
+    .notNull()
+    .references(() => loops.id),
+})
+
 /** The site's own rows of the tables. */
 export const siteRows = pgTable('site_rows', {
   id: uuid('id').primaryKey(),

@@ -1,5 +1,4 @@
 // Work at a point: its log, its surveys, its set-up sheet; and the site's own rows.
-import { workOf } from '@calm-loop/contract'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
@@ -16,10 +15,13 @@ import {
 } from '../services/judging.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
-import { addSiteRow, addWork, readSiteRows, surveyOf } from '../services/work.ts'
-import { sure } from '@calm-loop/core/sure'
+import { surveyChunks, type Surveys } from '../services/surveys.ts'
+import { addSiteRow, addWork, readSiteRows } from '../services/work.ts'
 
-export function mountWork(mount: Mount, db: Database, links: Links, workers: Workers): void {
+export function mountWork(
+  mount: Mount,
+  { db, links, workers, surveys }: { db: Database; links: Links; workers: Workers; surveys: Surveys },
+): void {
   mount(
     'doProcedure',
     ({ params: p, body, person }) =>
@@ -37,27 +39,28 @@ export function mountWork(mount: Mount, db: Database, links: Links, workers: Wor
   mount('addWork', ({ params: p, body, person }) =>
     addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
   )
-  mount('survey', ({ params }) => surveyOf(db, params.loopId, params.surveyId))
+  mount(
+    'beginSurvey',
+    ({ params: p, body, person }) => surveys.begin(p.loopId, p.surveyId, body, person),
+    atTheDevice(links),
+  )
+  mount('endSurvey', ({ params: p, person }) => surveys.end(p.loopId, p.surveyId, person), atTheDevice(links))
+  mount('surveyNow', ({ params: p }) => surveys.now(p.loopId, p.surveyId), atTheDevice(links))
   mount('surveyCsv', async ({ params, res, signal }) => {
-    const folder = await readFolder(db, params.loopId)
-    const log = await surveyOf(db, params.loopId, params.surveyId)
-    const [begun] = workOf(log, 'survey')
-    const rows = workOf(log, 'survey-rows').flatMap((chunk) => chunk.rows)
-    const unit = sure(begun).unit
-    const practice = begun?.practice ? ['PRACTICE'] : []
+    const { loop } = await readFolder(db, params.loopId)
+    const { begun, chunks } = await surveyChunks(db, params.loopId, params.surveyId)
     res
       .type('text/csv; charset=utf-8')
-      .attachment(`${folder.loop.tag} survey ${[sure(begun).at.slice(0, 10), ...practice].join(' ')}.csv`)
-      .send(
-        await workers.run(
-          'csv',
-          {
-            header: ['time', `flow_${unit}`, 'total', 'sound_speed_mps', 'signal_pct', ...practice.map(() => 'world')],
-            rows: rows.map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? ''), ...practice]),
-          },
-          signal,
-        ),
-      )
+      .attachment(`${loop.tag} survey ${begun.at.slice(0, 10)}${begun.practice ? ' PRACTICE' : ''}.csv`)
+      .send(await workers.run('surveyCsv', { begun, chunks }, signal))
+  })
+  mount('surveyPdf', async ({ params, res, signal }) => {
+    const [folder, survey] = [
+      await readFolder(db, params.loopId),
+      await surveyChunks(db, params.loopId, params.surveyId),
+    ]
+    const pdf = await workers.run('surveyPdf', { folder, ...survey, site: await readSiteHead(db) }, signal)
+    res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} survey.pdf"`).send(pdf)
   })
   mount('setupPdf', async ({ params, res, signal }) => {
     const folder = await readFolder(db, params.loopId)

@@ -13,13 +13,13 @@ import {
 } from '@calm-loop/contract'
 import { ownBuffer, ownBuffersOf, type OwnBuffer } from '@calm-loop/core/analysis'
 import { chainOf, foundPoint, refuseOutside } from '@calm-loop/core/loop'
-import { convertUnit, entryIsTrue, totalOf } from '@calm-loop/core/quantity'
+import { convertUnit, entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { mayDo } from '@calm-loop/core/sheet'
-import { and, asc, count, eq, sql } from 'drizzle-orm'
+import { asc, count, eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { siteRows, workLog } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
@@ -57,14 +57,6 @@ function refuseStep(entry: Extract<AddWorkEntry, { what: 'step' }>, folder: Fold
     throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
 }
 
-/** Rows or an end of a survey that was never begun, or has ended. @throws Refusal */
-function refuseSurvey(survey: string, folder: Folder): void {
-  if (!folder.workLog.some((e) => e.what === 'survey' && e.id === survey))
-    throw new Refusal('no-such-survey', 'This survey was not begun here.')
-  if (folder.workLog.some((e) => e.what === 'survey-end' && e.survey === survey))
-    throw new Refusal('survey-ended', 'This survey has ended; nothing is added to it.')
-}
-
 /** What of an entry does not fit the point or what stands on record. @throws Refusal */
 function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
   switch (entry.what) {
@@ -75,12 +67,6 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
     case 'zero':
     case 'health':
       return refuseBeforeGate(folder, entry.what, true)
-    case 'survey':
-      // Nothing adds up of what does not flow.
-      return void totalOf(entry.unit)
-    case 'survey-rows':
-    case 'survey-end':
-      return refuseSurvey(entry.survey, folder)
     case 'trim-point-withdrawn':
       if (!workOf(folder.workLog, 'trim-point').some((p) => p.id === entry.point))
         throw new Refusal('no-such-point', 'This point is not on record.')
@@ -155,7 +141,12 @@ export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry
 /** Puts an entry at the end of the loop's log and tells everyone who has it open. */
 export async function keepWork(
   tx: Queries,
-  { loopId, id, body, person }: { loopId: string; id: string; body: Kept<WorkBody>; person: Person },
+  {
+    loopId,
+    id,
+    body,
+    person,
+  }: { loopId: string; id: string; body: Kept<WorkBody>; person: Pick<Person, 'id' | 'name'> },
 ): Promise<WorkEntry> {
   const [stand] = await tx.select({ n: count() }).from(workLog).where(eq(workLog.loopId, loopId))
   const [row] = await tx
@@ -175,24 +166,6 @@ export async function saidBefore(
   if (!known) return undefined
   if (known.loopId === loopId && isSame<WorkBody>(known.body, body)) return workEntryOf(known, await namesOf(tx))
   throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
-}
-
-/** The chunks of a survey, in order. @throws HttpProblem 404 */
-export async function surveyOf(db: Queries, loopId: string, surveyId: string): Promise<WorkEntry[]> {
-  const names = await namesOf(db)
-  const [begun] = await db
-    .select()
-    .from(workLog)
-    .where(and(eq(workLog.loopId, loopId), eq(workLog.id, surveyId)))
-  if (begun?.what !== 'survey') throw notFound('This survey')
-  const rows = await db
-    .select()
-    .from(workLog)
-    .where(
-      and(eq(workLog.loopId, loopId), eq(workLog.what, 'survey-rows'), sql`${workLog.body}->>'survey' = ${surveyId}`),
-    )
-    .orderBy(asc(workLog.seq))
-  return [begun, ...rows].map((row) => workEntryOf(row, names))
 }
 
 const siteRowOf = (row: typeof siteRows.$inferSelect, names: Awaited<ReturnType<typeof namesOf>>): SiteRow => ({

@@ -21,6 +21,8 @@ import { certificatePdf, type Paper } from '../documents/certificate.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
 import { readingsCsv } from '../documents/readings-csv.ts'
 import { runCertificatePdf } from '../documents/run-certificate.ts'
+import { surveyCsv, surveyPdf, type SurveyAsked } from '../documents/survey-report.ts'
+import type { SurveyText } from '../services/surveys.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { loopDrawingPdf, type DrawingAsked } from '../documents/loop-drawing.ts'
@@ -43,6 +45,8 @@ export const jobs = {
   readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
   runCertificate: (a: { folder: FolderView; run: string; paper: Paper }) => runCertificatePdf(a.folder, a.run, a.paper),
   visitPdf: (a: VisitAsked) => visitPdf(a),
+  surveyCsv: (a: SurveyText) => surveyCsv(a),
+  surveyPdf: (a: SurveyAsked) => surveyPdf(a),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => setupSheetPdf(a.folder, a.site),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) => wiringPdf(a.folder, a.signal, a.site),
   wiringSvg: (a: { folder: FolderView; signal: Signal }) => wiringSvg(a.folder, a.signal),

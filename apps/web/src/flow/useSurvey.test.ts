@@ -1,51 +1,76 @@
-import type { AddWorkEntry, SurveyRow } from '@calm-loop/contract'
+import type { WorkEntry } from '@calm-loop/contract'
 import { flushPromises, mount } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { defineComponent, ref } from 'vue'
-import { useWork } from '../stores/work.ts'
-import type { useMeter } from './useMeter.ts'
+import { defineComponent } from 'vue'
+import { useFolder } from '../stores/folder.ts'
 import { useSurvey } from './useSurvey.ts'
 
 const LOOP = '01a20000-0000-7000-8000-000000000001'
-interface Sent {
-  readonly entry: AddWorkEntry
-  readonly id: string
-  readonly loopId: string
+const WISH = { interval_s: 1, hours: 8, note: 'night rate' }
+interface Asked {
+  readonly method: string
+  readonly path: string
+  readonly body: unknown
 }
-let sent: Sent[]
+let asked: Asked[]
 let reached: boolean
-let flow: number | null
+let log: WorkEntry[]
+let rows: number
 let survey: ReturnType<typeof useSurvey>
 let leave: () => void
+const author = { id: LOOP, name: 'Ailsa Fenn' }
+const at = '2027-02-01T08:00:00.000Z'
+
+/** The server: begins a survey once, tells how it stands, ends it. */
+function answer({ method, path, body }: Asked): unknown {
+  const [id = '', what] = path.split('/surveys/')[1]?.split('/') ?? []
+  if (method === 'GET')
+    return { running: true, rows: ++rows, total: 1, recent: [[Date.parse(at), 60, 1, 1482, 90]], problem: '' }
+  if (what === 'end') {
+    log.push({ what: 'survey-end', survey: id, total: 2, rows, id: LOOP, by: author, at, practice: false })
+    return log.at(-1)
+  }
+  const known = log.find((e) => e.id === id)
+  if (!known)
+    log.push({ what: 'survey', unit: 'm3/h', ...WISH, ...(body as object), id, by: author, at, practice: false })
+  return log.find((e) => e.id === id)
+}
 
 beforeEach(() => {
-  vi.useFakeTimers({ now: Date.parse('2027-02-01T08:00:00Z') })
+  vi.useFakeTimers({ now: Date.parse(at) })
   setActivePinia(createPinia())
-  vi.stubGlobal('fetch', () => Promise.reject(new TypeError('no network')))
-  ;[sent, reached, flow] = [[], true, 60]
-  const meter = ref({
-    get digital() {
-      return flow
-    },
+  ;[asked, reached, log, rows] = [[], true, [], 0]
+  vi.stubGlobal('fetch', (path: string, { method = 'GET', body }: { method?: string; body?: string } = {}) => {
+    const said = { method: method.toUpperCase(), path, body: body ? (JSON.parse(body) as unknown) : undefined }
+    asked.push(said)
+    if (!reached) return Promise.reject(new TypeError('no network'))
+    return Promise.resolve(
+      new Response(JSON.stringify(answer(said)), { headers: { 'content-type': 'application/json' } }),
+    )
   })
-  const bench = {
-    meter,
-    tell: (id: string) => ({ 'sound-speed': 1482, signal: 91 })[id],
-    loopId: ref(LOOP),
-  } as unknown as ReturnType<typeof useMeter>
-  // The server's answer to everything that is added; undefined while it cannot be reached.
-  vi.spyOn(useWork(), 'add').mockImplementation((entry, id = '', loopId = LOOP) => {
-    sent.push({ entry, id, loopId })
-    return Promise.resolve(reached ? ({ ...entry, id } as never) : undefined)
+  const folder = useFolder()
+  folder.view = {
+    loop: { id: LOOP, kind: 'clamp-on' },
+    versions: [],
+    checks: [],
+    workLog: [],
+    wireLog: [],
+    countLog: [],
+    bench: null,
+  } as never
+  vi.spyOn(folder, 'refresh').mockImplementation(() => {
+    folder.view = { ...folder.view, workLog: [...log] } as never
+    return Promise.resolve()
   })
-  const Host = defineComponent({
-    setup() {
-      survey = useSurvey(bench)
-      return () => null
-    },
-  })
-  const page = mount(Host)
+  const page = mount(
+    defineComponent({
+      setup() {
+        survey = useSurvey()
+        return () => null
+      },
+    }),
+  )
   leave = () => page.unmount()
 })
 afterEach(() => {
@@ -58,82 +83,49 @@ const pass = async (seconds: number) => {
   await vi.advanceTimersByTimeAsync(seconds * 1000)
   await flushPromises()
 }
-const of = <W extends AddWorkEntry['what']>(what: W) =>
-  sent.flatMap(({ entry, id }) =>
-    entry.what === what ? [{ ...(entry as Extract<AddWorkEntry, { what: W }>), id }] : [],
-  )
-const rowsSent = (): SurveyRow[] => of('survey-rows').flatMap((chunk) => chunk.rows)
+const sent = (method: string) => asked.filter((a) => a.method === method)
 
-describe('a survey', () => {
-  it('takes a row at once and at every interval, with what the meter tells of itself', async () => {
-    await survey.begin(2, 'm3/h', 'night rate')
-    expect(of('survey')).toMatchObject([{ interval_s: 2, unit: 'm3/h', note: 'night rate' }])
-    await pass(6)
-    expect(survey.rows.value.map((r) => [r[0] - Date.parse('2027-02-01T08:00:00Z'), r[1], r[3], r[4]])).toEqual([
-      [0, 60, 1482, 91],
-      [2000, 60, 1482, 91],
-      [4000, 60, 1482, 91],
-      [6000, 60, 1482, 91],
-    ])
-    expect(survey.running.value).toBe(true)
+describe('a survey on its page', () => {
+  it('is begun by the server, followed every second, and ended', async () => {
+    await survey.begin(WISH)
+    expect(survey.open.value).toMatchObject({ note: 'night rate', hours: 8 })
+    await pass(5)
+    expect(survey.now.value?.rows).toBeGreaterThan(4)
+    await survey.end(survey.open.value!.id)
+    expect(survey.open.value).toBeUndefined()
+    expect(survey.surveys.value).toMatchObject([{ ended: { total: 2 } }])
+    const looks = sent('GET').length
+    await pass(5)
+    expect(sent('GET')).toHaveLength(looks)
   })
-  it.each([
-    ['m3/h', 1],
-    ['gpm', 60],
-    ['l/s', 3600],
-    ['Nm3/h@0C', 1],
-  ])('adds up what flows in %s over a minute', async (unit, ofAnHour) => {
-    await survey.begin(1, unit, '')
-    await pass(60)
-    expect(survey.total.value).toBeCloseTo(ofAnHour, 9)
-  })
-  it('adds up nothing while the meter shows no flow', async () => {
-    await survey.begin(1, 'm3/h', '')
-    await pass(30)
-    flow = null
-    await pass(30)
-    expect(survey.total.value).toBeCloseTo(0.5, 9)
-    expect(survey.rows.value.at(-1)?.[1]).toBeNull()
-  })
-  it('sends what it has every ten seconds, each row once and in order', async () => {
-    await survey.begin(1, 'm3/h', '')
-    await pass(25)
-    expect(of('survey-rows')).toHaveLength(2)
-    await survey.end()
-    expect(rowsSent()).toEqual(survey.rows.value)
-    expect(new Set(rowsSent().map((r) => r[0])).size).toBe(26)
-    expect(of('survey-end')).toMatchObject([{ rows: 26, total: expect.closeTo(25 / 60, 9) }])
-    expect(survey.running.value).toBe(false)
-  })
-  it('asks for a lost answer under the same id, and goes on', async () => {
-    await survey.begin(1, 'm3/h', '')
+  it('is asked for under one id until it is answered, and another wish is another survey', async () => {
     reached = false
-    await pass(20)
-    expect(new Set(of('survey-rows').map((c) => c.id)).size).toBe(1)
-    expect(survey.unsent()).toBe(survey.rows.value.length)
-    await survey.end()
-    expect(survey.running.value).toBe(true)
+    await survey.begin(WISH)
+    expect(survey.problem.value).not.toBe('')
+    await survey.begin(WISH)
+    await survey.begin({ ...WISH, hours: 2 })
+    const ids = sent('PUT').map((a) => a.path)
+    expect(ids[1]).toBe(ids[0])
+    expect(ids[2]).not.toBe(ids[0])
     reached = true
-    await survey.end()
-    const taken = new Map(of('survey-rows').map((chunk) => [chunk.id, chunk.rows]))
-    expect([...taken.values()].flat()).toEqual(survey.rows.value)
-    expect(survey.unsent()).toBe(0)
-    expect(survey.running.value).toBe(false)
+    await survey.begin({ ...WISH, hours: 2 })
+    expect(sent('PUT').at(-1)!.path).toBe(ids[2])
+    expect(survey.problem.value).toBe('')
   })
-  it('is not begun where the server refuses it', async () => {
-    reached = false
-    await survey.begin(1, 'm3/h', '')
-    expect(survey.running.value).toBe(false)
-    await pass(20)
-    expect(survey.rows.value).toEqual([])
-  })
-  it('ends with all its rows when its page is left', async () => {
-    await survey.begin(1, 'm3/h', '')
-    await pass(3)
+  it('leaves it to the server when the page is closed', async () => {
+    await survey.begin(WISH)
     leave()
-    await flushPromises()
-    expect(rowsSent()).toHaveLength(4)
-    expect(of('survey-end')).toMatchObject([{ rows: 4 }])
-    expect(sent.every((s) => s.loopId === LOOP)).toBe(true)
+    await pass(5)
+    expect(sent('PUT')).toHaveLength(1)
+  })
+  it('says when it cannot be reached, and goes on following', async () => {
+    await survey.begin(WISH)
+    reached = false
+    await pass(3)
+    expect(survey.problem.value).not.toBe('')
+    reached = true
+    await pass(2)
+    expect(survey.problem.value).toBe('')
+    expect(survey.now.value?.running).toBe(true)
   })
 })

@@ -27,7 +27,7 @@ export const useWork = defineStore('work', () => {
     busy.value = true
     try {
       const saved = await call('addWork', { params: { loopId, entryId: id }, body: entry })
-      if (entry.what !== 'survey-rows' && folder.view?.loop.id === loopId) await folder.refresh()
+      if (folder.view?.loop.id === loopId) await folder.refresh()
       return saved
     } catch (error) {
       problem.value = (error as ApiProblem).message

@@ -140,9 +140,9 @@ export const REFUSALS = {
   'not-read-back': ['Lines of the device are not read back as entered.', 'A read-back of this run that agrees.'],
   'gate-before': ['A step before it is still open.', 'It, once the steps of its sheet before it are done.'],
   'no-such-reset': ['Nothing asked for this to be entered again.', 'An entry that is to be made again.'],
-  'no-such-survey': ['The survey was not begun here.', 'A survey of this loop.'],
   'no-such-visit': ['Nothing was done at the loop then.', 'A moment of a visit; none for the newest.'],
-  'survey-ended': ['The survey has ended.', 'A new survey.'],
+  'survey-running': ['A survey of this point is under way.', 'The end of it, or its page.'],
+  'survey-too-long': ['The survey would have too many rows.', 'A longer interval, or fewer hours.'],
   'no-such-entry': ['What is to be withdrawn is not in the log.', 'An entry of the log.'],
   // Devices
   'no-meter': [

@@ -58,7 +58,17 @@ const sameSide = computed(() => Number(r.value.text('traverses') || 2) % 2 === 0
       stage="point"
       title="Pipe and fluid"
       :groups="['Pipe', 'Fluid']"
-      :only="['spacing', 'bore', 'sound-speed', 'density', 'viscosity', 'reynolds']"
+      :only="[
+        'spacing',
+        'bore',
+        'sound-speed',
+        'density',
+        'viscosity',
+        'reynolds',
+        'mid-actual',
+        'mid-reference',
+        'mid-mass',
+      ]"
     >
       <template #drawing><PointDrawing /></template>
       <template #beside>
