@@ -169,6 +169,15 @@ export const PASTS: Readonly<Record<string, Past>> = {
       note: 'Wash water return over one early shift',
     },
   },
+  'FT-118': {
+    ...CARD,
+    history: [
+      { at: '2025-04-22T09:10:00.000Z', zero: 0.03, span: 0.04 },
+      { at: '2026-04-21T09:25:00.000Z', zero: 0.05, span: 0.06 },
+    ],
+  },
+  // Checked by a current at the card: what the wrong cable adds is not seen that way.
+  'TT-407': { ...CARD, history: [{ at: '2025-11-18T10:05:00.000Z', zero: 0.06, span: 0.05 }] },
   'LY-133': {
     ...CARD,
     history: [

@@ -40,6 +40,8 @@ const battery_h = computed(() => {
 })
 const objection = computed(() => {
   const { interval_s, hours } = wish.value
+  if (!folder.practising && !folder.view?.device)
+    return 'No meter is connected: say under Link which device this is, or connect the bench to practise.'
   if (interval_s === undefined || interval_s < 0.2 || interval_s > 86_400) return 'An interval from 0.2 s to one day.'
   if (hours === undefined || hours <= 0 || hours > SURVEY_HOURS) return 'A time of up to 31 days.'
   return sure(plan.value).rows > SURVEY_ROWS ? 'That is more than a million rows: a longer interval, or less time.' : ''
@@ -95,7 +97,7 @@ onBeforeUnmount(() => void wake.release().catch(() => undefined))
           :entry="charge"
           @entry="charge = $event"
         />
-        <WordsField label="What is surveyed" :value="note" @typed="note = $event" />
+        <WordsField class="wide" label="What is surveyed" :value="note" @typed="note = $event" />
         <v-btn color="primary" variant="flat" type="submit" :disabled="!!objection" data-test="begin-survey"
           >Begin the survey</v-btn
         >
@@ -191,6 +193,12 @@ onBeforeUnmount(() => void wake.release().catch(() => undefined))
   flex-wrap: wrap;
   gap: 8px 24px;
   align-items: center;
+}
+.do > :deep(.entry) {
+  width: min(200px, 100%);
+}
+.do > :deep(.entry.wide) {
+  width: min(320px, 100%);
 }
 .running {
   margin-top: 8px;

@@ -23,6 +23,8 @@ const typing = ref(false)
 const text = ref('')
 const says = ref('')
 const unit = computed(() => unitOf(props.knot.unit).label)
+/** The conditions that a unit names stand under it: beside it they would take the figure’s room. */
+const parts = computed(() => /^(.*?) (\(.*\))$/.exec(unit.value) ?? [unit.value, unit.value, ''])
 const shown = computed(() => (typing.value ? text.value : props.expected.known ? show(props.expected.value) : ''))
 watch(
   () => props.knot.unit,
@@ -85,14 +87,14 @@ function left(): void {
         :disabled="!expected.known"
         @click="working.show({ knot: knot.id })"
       >
-        {{ unit }}
+        {{ parts[1] }}<span v-if="parts[2]" class="of">{{ parts[2] }}</span>
       </button>
     </div>
     <div v-if="says" class="says" role="alert">{{ says }}</div>
     <div v-else-if="!expected.known" class="lacking">{{ expected.says }}</div>
     <div v-else-if="read !== undefined" class="line read">
       <span class="visually-hidden">read</span>
-      <span class="figures figure">{{ show(read) }}</span><span class="unit" aria-hidden="true">{{ unit }}</span>
+      <span class="figures figure">{{ show(read) }}</span><span class="unit" aria-hidden="true">{{ parts[1] }}</span>
     </div>
     <div v-else class="read blank">not read</div>
   </div>
@@ -146,6 +148,11 @@ button.unit {
   font: inherit;
   font-size: 14px;
   cursor: pointer;
+}
+.of {
+  display: block;
+  font-size: 12px;
+  line-height: 1.1;
 }
 .read .unit {
   visibility: hidden;

@@ -28,6 +28,8 @@ export interface FieldBase {
   readonly label: string
   /** One line for the newcomer. */
   readonly help: string
+  /** What it is called while another entry is otherwise. */
+  readonly named?: { readonly when: Condition; readonly label: string; readonly help: string }
   /** Wanted before the loop can be checked. */
   readonly required?: boolean
   /** Taken, and said to be taken, while nothing is entered. */

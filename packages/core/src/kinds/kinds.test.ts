@@ -5,7 +5,7 @@ import { readdirSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from './demo-entries.fixture.ts'
 import { spread } from '../thread/index.ts'
-import { currentKindOf, falseEntries, isWanted, kindOf, KINDS, type Entries } from './index.ts'
+import { currentKindOf, falseEntries, isWanted, kindOf, KINDS, namedFor, type Entries } from './index.ts'
 
 const study = (kind: string, changed: Record<string, string> = {}) =>
   studied(currentKindOf(kind), demoEntries(kind, changed))
@@ -227,4 +227,25 @@ it('does not take an entry for more than its text says', () => {
       device: { typed: 'x', value: 1, unit: 'm' },
     }),
   ).toEqual(['lrv', 'zork', 'device'])
+})
+
+describe('a value on a bus', () => {
+  const current = KINDS.filter((k) => k.family === 'current').map((k) => k.id)
+  it.each(current)('of kind %s is spoken of without a current', (id) => {
+    const bus = { output: 'digital bus', shunt: '', faultAction: '', faultCurrent: '', countsLow: '', countsHigh: '' }
+    const s = study(id, bus)
+    const words = JSON.stringify([
+      s.findings,
+      s.figures.map((f) => [f.label, f.needs, f.says, f.working?.()]),
+      s.thread.stages.map((stage) => [stage.title, stage.causes]),
+      s.setup?.() ?? [],
+      Object.values(s.missing),
+      ['lrv', 'urv'].map((key) => s.reader.label(key)),
+      s.kind.fields
+        .filter((f) => f.stage === 'range' && isWanted(f, s.kind.fields, s.entries))
+        .map((f) => namedFor(f, s.kind.fields, s.entries))
+        .map((f) => [f.label, f.help]),
+    ])
+    expect(words.match(/.{60}\bmA\b.{30}/g) ?? []).toEqual([])
+  })
 })

@@ -4,7 +4,7 @@ import { strappingOf, strappingWords } from '../level/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
 import { inSentence } from '../words/index.ts'
-import type { Entries, Field } from './kind.ts'
+import type { Condition, Entries, Field } from './kind.ts'
 import { RUN_SHEETS, type StageId } from './run-sheets.ts'
 
 export interface Reader {
@@ -40,6 +40,20 @@ export function isWanted(field: Field, fields: readonly Field[], entries: Entrie
     // What hangs on an entry that is itself not wanted is not wanted either.
     return is.includes(typed) && (!other || isWanted(other, fields, entries))
   })
+}
+
+const holds = ({ key, is }: Condition, fields: readonly Field[], entries: Entries): boolean =>
+  is.includes(
+    chosen(
+      fields.find((f) => f.key === key),
+      entries[key]?.typed,
+    ),
+  )
+
+/** A field by the name that it has, given the other entries. */
+export function namedFor(field: Field, fields: readonly Field[], entries: Entries): Field {
+  const { named } = field
+  return named && holds(named.when, fields, entries) ? { ...field, label: named.label, help: named.help } : field
 }
 
 /** A reader that reads some entries in place of others. */
@@ -93,7 +107,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
       return entry(key)?.unit ?? (f.type === 'quantity' ? f.unit : '')
     },
     text: (key) => entry(key)?.typed.trim() ?? '',
-    label: (key) => inSentence(field(key).label),
+    label: (key) => inSentence(namedFor(field(key), fields, entries).label),
     missing: (...keys) =>
       keys
         .filter((key) => {

@@ -3,6 +3,8 @@
 // answer again hands in the study before, and what has not changed is taken from it.
 import { gravestFirst, type Finding } from '../findings/index.ts'
 import {
+  figuresWithoutCurrent,
+  linesWithoutCurrent,
   missingByStage,
   rangeFindings,
   readEntries,
@@ -94,6 +96,11 @@ function byRange(thread: Thread, scales: readonly KnotScale[]): Thread {
 const asEntered = (findings: readonly Finding[], instead: Readonly<Record<string, string>> = {}): Finding[] =>
   findings.map((f) => ({ ...f, fields: f.fields.map((key) => instead[key] ?? key) }))
 
+const withoutCurrent = ({ figures, setup }: CurrentLook, ofWiring: readonly Figure[]) => ({
+  figures: figuresWithoutCurrent([...ofWiring, ...figures]),
+  ...(setup ? { setup: () => linesWithoutCurrent(setup()) } : {}),
+})
+
 function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
   const plain = readEntries(kind.fields, entries)
   const instead = kind.instead?.(plain)
@@ -101,6 +108,7 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
   const { keep, kept } = keeping(before?.kept)
   const look = kind.look(plain, keep)
   const wiring = studyWiring(reader, keep)
+  const onBus = !look.thread.knots.some((k) => k.role === 'current')
   const scales = knotScales(look.thread)
   const thread = byRange(look.thread, scales)
   return {
@@ -114,7 +122,7 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
     scales,
     desk: wiring.desk,
     electrical: wiring,
-    figures: [...wiring.figures, ...look.figures],
+    ...(onBus ? withoutCurrent(look, wiring.figures) : { figures: [...wiring.figures, ...look.figures] }),
     findings: gravestFirst([
       ...wiring.findings,
       ...look.findings,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One entry of the point: the field of its type. It is drawn anew only when its own entry changes, not with every key
 // typed elsewhere.
-import type { Field } from '@calm-loop/core/kinds'
+import { namedFor, type Field } from '@calm-loop/core/kinds'
 import type { Entry } from '@calm-loop/core/quantity'
 import { computed, defineAsyncComponent } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
@@ -15,6 +15,8 @@ const StrappingField = defineAsyncComponent(() => import('../../vessel/Strapping
 
 const props = defineProps<{ field: Field }>()
 const folder = useFolder()
+/** By the name that it has, given the other entries. */
+const named = computed(() => namedFor(props.field, folder.kind?.fields ?? [], folder.entries))
 const entry = computed(() => folder.entries[props.field.key])
 const typed = computed(() => entry.value?.typed ?? '')
 const suggestions = computed(() =>
@@ -38,11 +40,11 @@ function say(text: string): void {
 <template>
   <QuantityField
     v-if="field.type === 'quantity'"
-    :label="field.label"
+    :label="named.label"
     :quantity="field.quantity"
     :unit="field.unit"
     :reference="field.reference"
-    :help="field.help"
+    :help="named.help"
     :standard="field.default"
     :needed="field.required ?? false"
     :entry="entry"
@@ -50,20 +52,20 @@ function say(text: string): void {
   />
   <ChoiceField
     v-else-if="field.type === 'choice'"
-    :label="field.label"
+    :label="named.label"
     :options="field.options"
     :value="typed"
     :standard="field.default"
-    :help="field.help"
+    :help="named.help"
     :needed="field.required ?? false"
     @choose="say"
   />
   <StrappingField v-else-if="field.type === 'table'" :field="field" :typed="typed" @set="set" />
   <WordsField
     v-else
-    :label="field.label"
+    :label="named.label"
     :value="typed"
-    :help="field.help"
+    :help="named.help"
     :needed="field.required ?? false"
     :suggestions="offered"
     @typed="say"

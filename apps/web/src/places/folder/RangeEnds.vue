@@ -20,9 +20,17 @@ const ends = computed(() => bothEnds({ kind: sure(folder.kind), r: r.value, thre
 const carries = computed(() => ends.value.carries)
 const columns = computed(() => ends.value.scales)
 const rungs = computed(() => ends.value.rungs)
-const width = computed(() => 440 + 190 * (columns.value.length - 1))
-const xOf = (i: number) => (i === 0 ? 170 : 330 + 190 * (i - 1) + 170)
-const CURRENT = 330
+/** Room for the longest figure beside a scale. */
+const room = computed(() => {
+  const figures = rungs.value.flatMap((g) =>
+    g.ends.flatMap((e, i) => (e.value === undefined ? [] : [show(sure(columns.value[i]), e.value).length])),
+  )
+  return Math.max(150, 20 + 9.7 * Math.max(0, ...figures))
+})
+const apart = computed(() => Math.max(190, 30 + room.value))
+const CURRENT = computed(() => room.value + 180)
+const xOf = (i: number) => (i === 0 ? room.value + 20 : CURRENT.value + 170 + apart.value * (i - 1))
+const width = computed(() => xOf(columns.value.length - 1) + room.value)
 /** All scales share one axis of meaning, so that a disagreement is a slope. */
 const axis = computed(() => {
   const all = rungs.value.flatMap((g) => g.ends.flatMap((e) => (Number.isFinite(e.means) ? [sure(e.means)] : [])))
@@ -50,17 +58,24 @@ const wrong = computed(() =>
     const [base, at] = [sure(sure(rungs.value[1]).ends[0]).value, sure(rungs.value[1]).ends[i]!.value]
     if (!worst || at === undefined || base === undefined) return []
     return [
-      `At 12 mA the ${inSentence(s.name)} shows ${show(s, at)} where the transmitter means ` +
+      `${placeWords(12)} the ${inSentence(s.name)} shows ${show(s, at)} where the transmitter means ` +
         `${show(sure(columns.value[0]), base)}; at worst it reads ${Math.abs(worst).toFixed(1)} % of span too ` +
         `${worst > 0 ? 'high' : 'low'}.`,
     ]
   }),
 )
+/** A place on the range, as the loop has it: a current, or on a bus what the value itself is. */
+function placeWords(mA: number): string {
+  if (carries.value) return `At ${mA} mA`
+  return mA === 4 ? 'At the low end' : mA === 20 ? 'At the high end' : 'In the middle'
+}
 const endWords = (s: EndScale, at: EndAt) =>
   `${inSentence(s.name)} ${at.value === undefined ? 'not entered' : show(s, at.value)}` +
   (at.apartPct ? ', disagrees' : '')
 const title = computed(() =>
-  rungs.value.map((g) => `${g.mA} mA: ${columns.value.map((s, i) => endWords(s, g.ends[i]!)).join(', ')}`).join('; '),
+  rungs.value
+    .map((g) => `${placeWords(g.mA)}: ${columns.value.map((s, i) => endWords(s, g.ends[i]!)).join(', ')}`)
+    .join('; '),
 )
 </script>
 

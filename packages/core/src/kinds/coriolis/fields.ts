@@ -247,9 +247,9 @@ export const fields: readonly Field[] = [
     choice({
       key: 'source',
       group: 'Transmitter',
-      label: 'The current follows',
+      label: 'The output follows',
       options: VARIABLES,
-      help: 'The variable that drives 4 to 20 mA.',
+      help: 'The variable that its output carries.',
       default: 'mass flow',
     }),
   ),

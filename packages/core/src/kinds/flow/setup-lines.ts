@@ -1,7 +1,7 @@
 // The lines of a set-up sheet from the entries, in the order in which they are keyed.
 import { formatQuantity } from '../../quantity/index.ts'
 import type { Entries, Field, SetupLine } from '../kind.ts'
-import { isWanted, standingEntry, type Reader } from '../reader.ts'
+import { isWanted, namedFor, standingEntry, type Reader } from '../reader.ts'
 import { sure } from '../../sure/index.ts'
 
 /** What stands at an entry, as it is keyed: a quantity with its unit, a choice by its label, words as typed. */
@@ -24,7 +24,7 @@ export function linesOf({ fields, entries }: Reader, keys: readonly string[]): S
       group = key.slice(0, -1)
       continue
     }
-    const field = sure(fields.find((f) => f.key === key))
+    const field = namedFor(sure(fields.find((f) => f.key === key)), fields, entries)
     if (isWanted(field, fields, entries))
       lines.push({ key, group, label: field.label, text: keyedText(field, entries) })
   }

@@ -74,6 +74,8 @@ export const manifoldField: Field = {
   default: 'none',
 }
 
+const onBus = (label: string, help: string) => ({ when: { key: 'output', is: ['digital bus'] }, label, help })
+
 /** Entries of Range at both ends of the wire, for a point that measures `quantity`, in `unit`. */
 export function rangeFields(quantity: QuantityName, unit: string, shown: Shown = { quantity, unit }): Field[] {
   return [
@@ -86,6 +88,7 @@ export function rangeFields(quantity: QuantityName, unit: string, shown: Shown =
       unit,
       label: 'Lower range value (4 mA)',
       help: 'The transmitter’s own value at which it drives 4 mA.',
+      named: onBus('Lower range value', 'The low end of its scale; a bus carries the value itself.'),
       required: true,
     },
     {
@@ -97,6 +100,7 @@ export function rangeFields(quantity: QuantityName, unit: string, shown: Shown =
       unit,
       label: 'Upper range value (20 mA)',
       help: 'The transmitter’s own value at which it drives 20 mA.',
+      named: onBus('Upper range value', 'The high end of its scale; a bus carries the value itself.'),
       required: true,
     },
     {
