@@ -1,4 +1,5 @@
 // An orifice the other way round: the differential pressure that a wanted flow makes.
+import { formatQuantity } from '../quantity/index.ts'
 import { Refusal } from '../refusal/index.ts'
 import { orificeFlow, type OrificeInput, type OrificeResult } from './orifice-flow.ts'
 
@@ -25,7 +26,7 @@ export function orificeDp(
       plate.compressible
         ? 'This flow would take more than a quarter of the upstream pressure, beyond what the standard covers. ' +
             'Take a larger bore.'
-        : 'This flow would take more than 1000 kPa. Take a larger bore.',
+        : `This flow would take more than ${formatQuantity(1000, 'kPa', { trim: true })}. Take a larger bore.`,
     )
   // The flow goes nearly with the root of the pressure: each step takes the pressure that it would then need, kept
   // inside of what is known.

@@ -1,4 +1,5 @@
 // Clamp-on transducers by family and size, and which of them suits a pipe.
+import { formatQuantity } from '../quantity/index.ts'
 import table from './transducers.json' with { type: 'json' }
 import { sure } from '../sure/index.ts'
 
@@ -31,6 +32,9 @@ const middling = (v: number, [low, high]: readonly number[]) => {
   return Math.max(0, 1 - Math.abs((2 * (Math.log(v) - a)) / (b - a) - 1))
 }
 
+const between = ([low, high]: readonly number[], unit: string): string =>
+  `${formatQuantity(low ?? 0, unit, { trim: true })} to ${formatQuantity(high ?? 0, unit, { trim: true })}`
+
 /** Every transducer against a pipe, the best first. */
 export function transducersFor(pipe: PipeForPair): Suits[] {
   return TRANSDUCERS.map((transducer) => {
@@ -38,11 +42,11 @@ export function transducersFor(pipe: PipeForPair): Suits[] {
     const against: string[] = []
     const reasons: string[] = []
     if (!media.includes(pipe.medium)) against.push(`not made for ${pipe.medium}`)
-    if (within(pipe.od_mm, od_mm)) reasons.push(`diameter inside ${od_mm[0]} to ${od_mm[1]} mm`)
-    else against.push(`for ${od_mm[0]} to ${od_mm[1]} mm pipes`)
-    if (within(pipe.wall_mm, wall_mm)) reasons.push(`wall inside ${wall_mm[0]} to ${wall_mm[1]} mm`)
-    else against.push(`for walls of ${wall_mm[0]} to ${wall_mm[1]} mm`)
-    if (!within(pipe.temp_C, temp_C)) against.push(`for ${temp_C[0]} to ${temp_C[1]} °C`)
+    if (within(pipe.od_mm, od_mm)) reasons.push(`diameter inside ${between(od_mm, 'mm')}`)
+    else against.push(`for pipes of ${between(od_mm, 'mm')}`)
+    if (within(pipe.wall_mm, wall_mm)) reasons.push(`wall inside ${between(wall_mm, 'mm')}`)
+    else against.push(`for walls of ${between(wall_mm, 'mm')}`)
+    if (!within(pipe.temp_C, temp_C)) against.push(`for ${between(temp_C, 'degC')}`)
     const resonant = family === 'wall-resonant'
     if (resonant && (!pipe.metal || pipe.lined)) against.push('a wall-resonant pair needs a bare metal wall')
     else if (resonant) reasons.push('its beam is wide: it forgives a change of sound speed')

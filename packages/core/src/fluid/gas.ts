@@ -1,4 +1,5 @@
 // Gas mixtures of up to 21 components: compressibility, density, sound speed after the DETAIL equation.
+import { knownRange } from './known-range.ts'
 import { Refusal } from '../refusal/index.ts'
 import table from './gas-coefficients.json' with { type: 'json' }
 
@@ -262,7 +263,7 @@ export function gasOf(composition: Composition): (temp_C: number, pressure_kPa: 
 
 function stateOf(m: Mixture, temp_C: number, pressure_kPa: number): GasProperties {
   if (!(temp_C >= RANGE.lowest_C && temp_C <= RANGE.highest_C && pressure_kPa > 0 && pressure_kPa <= RANGE.highest_kPa))
-    throw new Refusal('out-of-range', 'Gases are known here from −130 to 400 °C, up to 280 000 kPa absolute.')
+    throw new Refusal('out-of-range', knownRange('Gas', [-130, 400], 280_000))
   const T = temp_C + KELVIN
   const line = isotherm(m, T)
   // In logarithms of pressure and density, which leaves no negative density on the way. mol/l and kPa.

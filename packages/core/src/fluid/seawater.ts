@@ -1,4 +1,5 @@
 // Seawater: the equation of pure water and what its salt adds.
+import { knownRange } from './known-range.ts'
 import { Refusal } from '../refusal/index.ts'
 import table from './seawater-coefficients.json' with { type: 'json' }
 import { soundSpeedOf, waterState, waterViscosity_mPas, type WaterState } from './water-equation.ts'
@@ -55,10 +56,7 @@ export function seawaterProperties(salinity_gkg: number, temp_C: number, pressur
     pressure_kPa > 0 &&
     pressure_kPa <= 10_000
   ))
-    throw new Refusal(
-      'out-of-range',
-      'Seawater is known here from 0 to 42 g/kg, −2 to 40 °C, up to 10 000 kPa absolute.',
-    )
+    throw new Refusal('out-of-range', knownRange('Seawater of up to 42 g/kg', [-2, 40], 10_000))
   const T = temp_C + KELVIN
   const water = waterState(T, pressure_kPa * 1000, 1005)
   const w = pure(water)

@@ -1,4 +1,5 @@
 // Liquid water and steam as a flow meter needs them: density, sound speed, viscosity.
+import { knownRange } from './known-range.ts'
 import { Refusal } from '../refusal/index.ts'
 import {
   boilingDensity_kgm3,
@@ -27,7 +28,7 @@ const START_COMPRESSIBILITY = 6e-7
  */
 export function waterProperties(temp_C: number, pressure_kPa: number): FluidProperties {
   if (!(temp_C >= 0.01 && temp_C <= 200 && pressure_kPa > 0 && pressure_kPa <= 100_000))
-    throw new Refusal('out-of-range', 'Water is known here from 0.01 to 200 °C, up to 100 000 kPa absolute.')
+    throw new Refusal('out-of-range', knownRange('Water', [0.01, 200], 100_000))
   const T = temp_C + KELVIN
   if (pressure_kPa < saturationPressure_kPa(T))
     throw new Refusal('not-liquid', 'Water boils at this temperature and pressure: it is not a liquid.')
@@ -58,7 +59,7 @@ export function steamProperties(
   pressure_kPa: number,
 ): FluidProperties & { isentropicExponent: number } {
   if (!(temp_C >= 0.01 && temp_C <= 500 && pressure_kPa > 0 && pressure_kPa <= 10_000))
-    throw new Refusal('out-of-range', 'Steam is known here from 0.01 to 500 °C, up to 10 000 kPa absolute.')
+    throw new Refusal('out-of-range', knownRange('Steam', [0.01, 500], 10_000))
   const T = temp_C + KELVIN
   if (T < 647 && pressure_kPa > saturationPressure_kPa(T))
     throw new Refusal(

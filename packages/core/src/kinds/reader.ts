@@ -1,5 +1,5 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
-import { differenceUnit, entryFrom, fromSi, isAsTyped, toSi, type Entry } from '../quantity/index.ts'
+import { differenceUnit, entryFrom, fromSi, isAsTyped, spokenUnit, toSi, type Entry } from '../quantity/index.ts'
 import { strappingOf, strappingWords } from '../level/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
@@ -104,7 +104,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
     },
     unit(key) {
       const f = field(key)
-      return entry(key)?.unit ?? (f.type === 'quantity' ? f.unit : '')
+      return entry(key)?.unit ?? (f.type === 'quantity' ? spokenUnit(f.unit) : '')
     },
     text: (key) => entry(key)?.typed.trim() ?? '',
     label: (key) => inSentence(namedFor(field(key), fields, entries).label),

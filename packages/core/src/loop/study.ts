@@ -7,6 +7,7 @@ import {
   linesWithoutCurrent,
   missingByStage,
   rangeFindings,
+  spokenOf,
   readEntries,
   readInstead,
   studyWiring,
@@ -24,7 +25,8 @@ import {
   type SwitchRun,
   type WiringStudy,
 } from '../kinds/index.ts'
-import { decimalsOfSpan } from '../quantity/index.ts'
+import { decimalsOfSpan, speaking, spokenNow, type Spoken } from '../quantity/index.ts'
+import { spokenAnswers, spokenFigures, spokenThread } from './spoken.ts'
 import { knotScales, spread, type KnotValue, type Thread } from '../thread/index.ts'
 
 /** Parts of an answer by name, each with the key that it was made from. */
@@ -40,6 +42,8 @@ interface StudyBase {
   readonly missing: Readonly<Record<StageId, readonly string[]>>
   /** The loop as drawn: its wiring, what is wrong with it, what it is energised under. */
   readonly desk: Desk
+  /** The units that it is spoken of in; undefined for those that its figures are computed in. */
+  readonly spoken: Spoken | undefined
   readonly kept: Kept
 }
 
@@ -96,9 +100,10 @@ function byRange(thread: Thread, scales: readonly KnotScale[]): Thread {
 const asEntered = (findings: readonly Finding[], instead: Readonly<Record<string, string>> = {}): Finding[] =>
   findings.map((f) => ({ ...f, fields: f.fields.map((key) => instead[key] ?? key) }))
 
-const withoutCurrent = ({ figures, setup }: CurrentLook, ofWiring: readonly Figure[]) => ({
-  figures: figuresWithoutCurrent([...ofWiring, ...figures]),
-  ...(setup ? { setup: () => linesWithoutCurrent(setup()) } : {}),
+/** Figures and lines without a current, where none carries the value. */
+const onlyWhatIs = ({ figures, setup }: Pick<CurrentLook, 'figures' | 'setup'>, onBus: boolean) => ({
+  figures: onBus ? figuresWithoutCurrent(figures) : figures,
+  ...(setup ? { setup: onBus ? () => linesWithoutCurrent(setup()) : setup } : {}),
 })
 
 function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undefined): CurrentStudy {
@@ -108,21 +113,27 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
   const { keep, kept } = keeping(before?.kept)
   const look = kind.look(plain, keep)
   const wiring = studyWiring(reader, keep)
+  const figures = [...wiring.figures, ...look.figures]
   const onBus = !look.thread.knots.some((k) => k.role === 'current')
   const scales = knotScales(look.thread)
-  const thread = byRange(look.thread, scales)
+  const ranged = byRange(look.thread, scales)
+  const spoken = spokenNow()
+  const thread = spoken ? spokenThread(ranged, spoken) : ranged
+  const words = spoken ? spokenAnswers(look, spoken) : {}
   return {
     ...look,
+    ...words,
+    spoken,
     thread,
     family: 'current',
     kind,
     entries,
     reader,
     kept,
-    scales,
+    scales: spoken ? knotScales(thread) : scales,
     desk: wiring.desk,
     electrical: wiring,
-    ...(onBus ? withoutCurrent(look, wiring.figures) : { figures: [...wiring.figures, ...look.figures] }),
+    ...onlyWhatIs({ ...look, ...words, figures: spoken ? spokenFigures(figures, spoken) : figures }, onBus),
     findings: gravestFirst([
       ...wiring.findings,
       ...look.findings,
@@ -132,7 +143,7 @@ function studyCurrent(kind: CurrentKind, entries: Entries, before: Study | undef
       ),
     ]),
     missing: missingByStage(reader),
-    expect: (knotId, value) => spread(thread, knotId, value),
+    expect: (knotId, value) => speaking(spoken, () => spread(thread, knotId, value)),
   }
 }
 
@@ -140,6 +151,7 @@ function studySwitch(kind: SwitchKind, entries: Entries, before: Study | undefin
   const reader = readEntries(kind.fields, entries)
   const { keep, kept } = keeping(before?.kept)
   const { run, desk, figures, findings } = kind.look(reader, keep)
+  const spoken = spokenNow()
   return {
     family: 'switch',
     kind,
@@ -148,11 +160,17 @@ function studySwitch(kind: SwitchKind, entries: Entries, before: Study | undefin
     kept,
     run,
     desk,
-    figures,
+    spoken,
+    figures: spoken ? spokenFigures(figures, spoken) : figures,
     findings: gravestFirst(findings),
     missing: missingByStage(reader),
   }
 }
+
+const canonical = (spoken: Spoken | undefined) => JSON.stringify(spoken ?? null)
+/** The units that the entries of a loop say it is spoken of in. */
+export const spokenIn = (kind: PointKind, entries: Entries): Spoken | undefined =>
+  entries['units'] ? spokenOf(readEntries(kind.fields, entries)) : undefined
 
 /**
  * Studies a loop. `entries` hold the wiring as drawn, too; without one the arrangement entered proposes it.
@@ -163,6 +181,11 @@ export function study(kind: CurrentKind, entries: Entries, before?: Study): Curr
 export function study(kind: SwitchKind, entries: Entries, before?: Study): SwitchStudy
 export function study(kind: PointKind, entries: Entries, before?: Study): Study
 export function study(kind: PointKind, entries: Entries, before?: Study): Study {
-  const own = before?.kind === kind ? before : undefined
-  return kind.family === 'current' ? studyCurrent(kind, entries, own) : studySwitch(kind, entries, own)
+  const spoken = spokenIn(kind, entries)
+  // What was kept was worded in the units of then.
+  const alike = before?.kind === kind && canonical(before.spoken) === canonical(spoken)
+  const own = alike ? before : undefined
+  return speaking(spoken, () =>
+    kind.family === 'current' ? studyCurrent(kind, entries, own) : studySwitch(kind, entries, own),
+  )
 }

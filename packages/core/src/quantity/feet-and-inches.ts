@@ -26,3 +26,19 @@ export function feetAndInchesBefore(feet: number, rest: string): number | undefi
   if ('code' in inches.read || inches.rest.trim() !== '') return undefined
   return feet + (feet < 0 || Object.is(feet, -0) ? -1 : 1) * (inches.read.value / INCHES_IN_A_FOOT)
 }
+
+const SIXTEENTHS = 16
+const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b))
+
+/** A length in feet as feet, inches and the nearest sixteenth: `12′ 6 1/2″`. */
+export function feetInchesText(feet: number): string {
+  const all = Math.round(Math.abs(feet) * INCHES_IN_A_FOOT * SIXTEENTHS)
+  const whole = Math.floor(all / SIXTEENTHS)
+  const part = all % SIXTEENTHS
+  const by = divisor(part, SIXTEENTHS)
+  const inches = [
+    whole % INCHES_IN_A_FOOT || !part ? String(whole % INCHES_IN_A_FOOT) : '',
+    part ? `${part / by}/${SIXTEENTHS / by}` : '',
+  ]
+  return `${feet < 0 && all ? '−' : ''}${Math.floor(whole / INCHES_IN_A_FOOT)}′ ${inches.filter(Boolean).join(' ')}″`
+}

@@ -1,4 +1,5 @@
 // Printing figures: fixed decimals by unit, a true minus sign, the site's decimal mark, never a bare NaN.
+import { spokenFigure, spokenInFeet } from './spoken.ts'
 import { unitOf } from './units.ts'
 
 const DECIMALS: Record<string, number> = {
@@ -58,6 +59,8 @@ export interface FormatOptions {
   readonly trim?: boolean
   /** Show + before positive values (errors). */
   readonly sign?: boolean
+  /** In the unit given, whatever the loop is spoken of in. */
+  readonly asGiven?: boolean
 }
 
 /** A number as text with a true minus. A value that is not finite is a programming error and refused. */
@@ -70,8 +73,24 @@ export function formatNumber(value: number, options: FormatOptions = {}): string
   return (value < 0 && !zero ? '−' : options.sign && !zero ? '+' : '') + text
 }
 
-/** A value with its unit's printed symbol, e.g. `13.790 mA`. */
+/** Figures that an exact value in another unit is shown with, where no decimals are asked for. */
+const FIGURES = 7
+
+/** A value with its unit's printed symbol, e.g. `13.790 mA`, in the unit that the loop is spoken of in. */
 export function formatQuantity(value: number, unit: string, options: FormatOptions = {}): string {
+  if (options.asGiven) return printed(value, unit, options)
+  const inFeet = spokenInFeet(value, unit)
+  if (inFeet !== undefined) return inFeet
+  const shown = spokenFigure(value, unit, options.decimals)
+  if (shown.unit === unit) return printed(value, unit, options)
+  const figures = options.trim ? Number(shown.value.toPrecision(FIGURES)) : shown.value
+  return printed(figures, shown.unit, {
+    ...options,
+    ...(shown.decimals === undefined ? {} : { decimals: shown.decimals }),
+  })
+}
+
+function printed(value: number, unit: string, options: FormatOptions): string {
   const label = unitOf(unit).label
   // A degree of angle stands close to its number.
   const gap = label === '' || label === '°' ? '' : ' '

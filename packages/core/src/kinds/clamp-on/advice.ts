@@ -48,7 +48,7 @@ export function judgeSoundSpeed(c: ClampOn, r: Reader, measured_mps: number): So
       temp_C: fluid.temp_C,
       others,
       usual: {
-        temp_C: Number.parseFloat(r.text('tempDoubt')) || 2,
+        temp_C: r.in('tempDoubt', 'delta_K') || 2,
         wall_mm: Math.max(0.05, r.in('wallDoubt', 'mm') ?? 0.1),
         od_mm: Math.max(0.1, r.in('odDoubt', 'mm') ?? 0.5),
         liner_mm: Math.max(0.1, r.in('linerDoubt', 'mm') ?? 1),

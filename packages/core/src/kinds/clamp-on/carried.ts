@@ -1,7 +1,7 @@
 // What a clamp-on point reports: flow as it runs, at reference conditions, or as mass; and what each makes of the
 // others.
 import { gasReferenceFlow, REFERENCE_PRESSURE_kPa, REFERENCE_TEMPERATURES_C, type GasFlow } from '../../fluid/index.ts'
-import { convertUnit } from '../../quantity/index.ts'
+import { convertUnit, formatQuantity } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { carriedReader, otherOf, type Carried } from '../flow/carried.ts'
 import { loopUnit } from '../flow/shared.ts'
@@ -101,4 +101,5 @@ export function referencePer(r: Reader, c: ClampOn): number | undefined {
 export const perReference = (m3ph: number, unit: string): number =>
   unit.startsWith('SCFM') ? convertUnit(m3ph, 'm3/h', 'ft3/min') : m3ph
 
-export const CONDITIONS_WORDS = `at ${REFERENCE_PRESSURE_kPa / 100} bar absolute`
+export const conditionsWords = (): string =>
+  `at ${formatQuantity(REFERENCE_PRESSURE_kPa / 100, 'bar', { decimals: 5 })} absolute`

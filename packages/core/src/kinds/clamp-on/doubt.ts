@@ -71,7 +71,7 @@ function fluidCauses(r: Reader, fluid: Fluid) {
   const pressure = gas ? (r.in('pressureDoubt', 'kPa') ?? 0) : 0
   const shares = gas ? (r.in('compositionDoubt', '%') ?? 0) : 0
   const salinity = r.text('liquid') === 'seawater' && !gas ? (r.in('salinityDoubt', 'g/kg') ?? 0) : 0
-  const temp = Number.parseFloat(r.text('tempDoubt')) || 0
+  const temp = r.in('tempDoubt', 'delta_K') ?? 0
   const model = r.in('speedDoubt', '%') ?? fluid.speedDoubtPct
   const causes = [
     {

@@ -189,7 +189,7 @@ export const fields: readonly Field[] = [
     label: 'Pressure at the pipe, gauge',
     quantity: 'pressure',
     unit: 'bar',
-    help: 'Above the atmosphere, whose 1.013 bar are added.',
+    help: 'Above the atmosphere, which is added.',
     required: true,
   }),
   choice({
@@ -197,7 +197,7 @@ export const fields: readonly Field[] = [
     group: 'Fluid',
     label: 'Reference conditions',
     options: REFERENCES,
-    help: 'What the site counts gas at: this temperature and 1.01325 bar absolute.',
+    help: 'What the site counts gas at: this temperature and the standard atmosphere.',
     default: '0 °C',
     when: only('medium', 'gas'),
   }),

@@ -2,7 +2,7 @@
 import { clampOnGeometry } from '../../flow/index.ts'
 import { convertUnit, formatQuantity as show } from '../../quantity/index.ts'
 import { carriedReader } from '../flow/carried.ts'
-import { CARRIED, gasFlowOf, conditionsOf, CONDITIONS_WORDS, perReference } from './carried.ts'
+import { CARRIED, gasFlowOf, conditionsOf, conditionsWords, perReference } from './carried.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { figure } from '../flow/shared.ts'
 import type { Figure } from '../kind.ts'
@@ -61,7 +61,7 @@ function spacingFigures({ r, input, beam, spacing, needs, from }: Ground): Figur
       unit: 'in',
       decimals: 3,
       value: spacing && convertUnit(spacing.spacing_mm, 'mm', 'in'),
-      from: from('s / 25.4', spacing ? n(spacing.spacing_mm, 'mm', 1) : '', 'Inch of 25.4 mm'),
+      from: from('s / 25.4', spacing ? n(spacing.spacing_mm, 'mm', 1) : '', 'Definition of the inch'),
     }),
     figure({
       id: 'holes',
@@ -221,7 +221,7 @@ function gasFigures({ r, c, needs, fluid }: Ground): Figure[] {
         gas && flow !== undefined
           ? `${n(flow, 'm3/h')} × ${n(gas.densityActual_kgm3, 'kg/m3', 4)} / ` +
               `${n(gas.densityReference_kgm3, 'kg/m3', 4)} ` +
-              `(Z ${gas.zActual.toFixed(4)} and ${gas.zReference.toFixed(4)} ${CONDITIONS_WORDS})`
+              `(Z ${gas.zActual.toFixed(4)} and ${gas.zReference.toFixed(4)} ${conditionsWords()})`
           : '',
       ),
     }),
@@ -291,7 +291,7 @@ function cutoffFigure({ r, c, beam, from }: Ground): Figure {
     decimals: 3,
     value: usualCutoff(c, r),
     from: from(
-      'twice the flow that the zero’s doubt shows, at least 0.01 m/s',
+      `twice the flow that the zero’s doubt shows, at least ${show(0.01, 'm/s', { decimals: 2 })}`,
       beam && zero !== undefined
         ? `${n(sure(r.in('timeDoubt', 'ns')), 'ns')} is ${n(zero, 'm3/h', 4)}; bore ${n(beam.id_mm, 'mm', 1)}`
         : '',

@@ -6,7 +6,7 @@ import { pairFindings } from './pair-findings.ts'
 import { pipeFindings } from './pipe-findings.ts'
 import { placeFindings } from './place-findings.ts'
 import type { ClampOn } from './setup.ts'
-export { GAS_FLOOR_bar, normalisedWords } from './fluid-findings.ts'
+export { GAS_FLOOR_bar, gasFloor, normalisedWords } from './fluid-findings.ts'
 
 export const clampOnFindings = (c: ClampOn, r: Reader): Finding[] => [
   ...pipeFindings(c, r),

@@ -13,6 +13,7 @@ import { knownFluid, type ClampOn } from './setup.ts'
 
 /** Pressure below which little of a gas’s signal comes through the wall, bar gauge. */
 export const GAS_FLOOR_bar = 7
+export const gasFloor = (): string => show(GAS_FLOOR_bar, 'bar', { decimals: 1, trim: true })
 
 /** What a change of a state that the meter is told, and does not measure, does to the flow it reports, %. */
 function shareOf(c: ClampOn, change: { readonly temp_C?: number; readonly pressure_kPa?: number }): string {
@@ -22,6 +23,10 @@ function shareOf(c: ClampOn, change: { readonly temp_C?: number; readonly pressu
     ? ''
     : show((100 * (moved - fluid.density_kgm3)) / fluid.density_kgm3, '%', { decimals: 1, sign: true })
 }
+
+const stateWords = (bar: string, warmer: string): string =>
+  `${show(1, 'bar', { trim: true })} more is ${bar} of what flows, ${show(5, 'delta_K', { trim: true })} more ` +
+  `${warmer}: the meter would not see it.`
 
 /** A gas brought to other conditions than it flows at. */
 function reportedFindings(c: ClampOn, r: Reader): Finding[] {
@@ -55,7 +60,7 @@ function reportedFindings(c: ClampOn, r: Reader): Finding[] {
         what:
           `The site counts gas at ${chosen.choice}; ` +
           `${apart.map((key) => `${own.label(key)}: ${unitOf(own.unit(key)).label}`).join('; ')}.`,
-        why: 'Between 0 and 20 °C one and the same gas differs by 7 % of volume.',
+        why: 'From the coldest reference in use to the warmest one and the same gas differs by 7 % of volume.',
         action: 'Use one reference at both ends, and the one of the contract.',
         sure: 'Certain.',
       }),
@@ -68,8 +73,7 @@ function reportedFindings(c: ClampOn, r: Reader): Finding[] {
         code: 'gas-state-fixed',
         fields: ['gasState', 'fluidPressure', 'fluidTemp'],
         what: 'Pressure and temperature of the gas are fixed figures in the meter.',
-        why:
-          bar && warmer ? `1 bar more is ${bar} of what flows, 5 °C more ${warmer}: the meter would not see it.` : '',
+        why: bar && warmer ? stateWords(bar, warmer) : '',
         action: 'Wire a pressure and a temperature transmitter to the meter’s inputs, or state how far both may swing.',
         sure: 'By the gas equation.',
       }),
@@ -118,7 +122,7 @@ export function fluidFindings(c: ClampOn, r: Reader): Finding[] {
           fields: ['fluidPressure'],
           what:
             `The gas stands at ${show(bar, 'bar', { decimals: 1, trim: true })} gauge, below the floor of ` +
-            `${GAS_FLOOR_bar} bar.`,
+            `${gasFloor()}.`,
           why: 'A thin gas carries little sound out of the wall: the signal may be lost.',
           action: 'Raise the pressure for the measurement, or take another kind of meter.',
           sure: 'Usual floor; thin plastic walls need less.',

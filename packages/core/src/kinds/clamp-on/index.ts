@@ -1,9 +1,9 @@
 // A kind of point: flow by two transducers clamped on the outside of a pipe, liquid or gas.
 import { TRANSDUCERS } from '../../flow/index.ts'
-import { formatQuantity as show } from '../../quantity/index.ts'
+import { entryFrom, formatQuantity as show } from '../../quantity/index.ts'
 import { MANUAL } from '../flow/shared.ts'
 import { linesOf, OUTPUT_KEYS } from '../flow/setup-lines.ts'
-import type { SetupLine } from '../kind.ts'
+import type { Entries, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
 import type { Reader } from '../reader.ts'
 import { clampOnMeter } from './bench.ts'
@@ -28,6 +28,13 @@ export { normalisedWords } from './findings.ts'
 
 /** What flows in most pipes at the most, m/s. */
 const USUAL_mps = { liquid: 3, gas: 20 }
+
+function withTempDoubt(entries: Entries): Entries {
+  const typed = entries['tempDoubt']?.typed
+  return typed
+    ? { ...entries, tempDoubt: entryFrom(typed, { quantity: 'temperature-difference', unit: 'delta_degC' }) }
+    : entries
+}
 
 function setupOf(r: Reader, c: ClampOn): SetupLine[] {
   const fluid = knownFluid(c)
@@ -79,8 +86,9 @@ export const clampOn = flowKind({
   id: 'clamp-on',
   name: 'Flow, clamp-on',
   summary: 'Two ultrasonic transducers outside a pipe; liquid or gas; 4–20 mA.',
-  version: 2,
-  migrate: withItsCutoff,
+  // Before 2 a cutoff stood there of itself; before 3 the doubt of the temperature was one of five choices.
+  version: 3,
+  migrate: (entries, from) => withTempDoubt(from < 2 ? withItsCutoff(entries) : entries),
   fields,
   usual: USUAL,
   carried: CARRIED,

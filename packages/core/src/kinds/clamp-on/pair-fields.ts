@@ -201,7 +201,7 @@ export const pairFields: readonly Field[] = [
     label: 'Wall, ±',
     quantity: 'length',
     unit: 'mm',
-    help: 'Gauged: 0.1 mm; from a table: up to an eighth of the wall.',
+    help: 'Of a gauge, a tenth of a millimetre; from a table, up to an eighth of the wall.',
     default: '0.1 mm',
   }),
   amount({
@@ -213,11 +213,12 @@ export const pairFields: readonly Field[] = [
     help: 'How far it may be off.',
     default: '1 mm',
   }),
-  choice({
+  amount({
     key: 'tempDoubt',
     group: 'Doubt',
     label: 'Fluid temperature, ±',
-    options: ['0.5 °C', '1 °C', '2 °C', '5 °C', '10 °C'],
+    quantity: 'temperature-difference',
+    unit: 'delta_degC',
     help: 'How far it may be off.',
     default: '2 °C',
   }),

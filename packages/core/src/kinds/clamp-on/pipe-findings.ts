@@ -92,7 +92,7 @@ function wallFindings(c: ClampOn, r: Reader): Finding[] {
         code: 'wall-from-table',
         fields: ['wall'],
         what: 'The wall is the table’s nominal one.',
-        why: 'Real walls lie up to an eighth below it; each 0.1 mm moves spacing and flow.',
+        why: 'Real walls lie up to an eighth below it; each tenth of a millimetre moves spacing and flow.',
         action: 'Gauge the wall where the pair will sit.',
         sure: 'Certain.',
       }),

@@ -4,7 +4,7 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { near, type Sheet, type SheetStep, type StepPlan } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
 import { clampOnOf, spacingOf, spacingPlan } from './setup.ts'
-import { GAS_FLOOR_bar } from './findings.ts'
+import { GAS_FLOOR_bar, gasFloor } from './findings.ts'
 
 function filmSteps(r: Reader): SheetStep[] {
   const pair = TRANSDUCERS.find((t) => t.id === r.text('transducer'))
@@ -15,7 +15,7 @@ function filmSteps(r: Reader): SheetStep[] {
       id: 'floor',
       title: 'Pressure at its floor',
       says:
-        `A gas carries sound out of the wall only when it is dense enough: at least ${GAS_FLOOR_bar} bar gauge ` +
+        `A gas carries sound out of the wall only when it is dense enough: at least ${gasFloor()} gauge ` +
         'for a metal pipe.',
       ask: {
         label: 'Pressure at the pipe, gauge',
@@ -23,7 +23,7 @@ function filmSteps(r: Reader): SheetStep[] {
         unit: 'bar',
         entry: 'fluidPressure',
         plan: {
-          against: `A gas needs at least ${GAS_FLOOR_bar} bar gauge here`,
+          against: `A gas needs at least ${gasFloor()} gauge here`,
           floor: GAS_FLOOR_bar,
           else: 'Below it no sound gets out of the wall: wait for the pressure, or choose another place.',
         },
@@ -31,7 +31,9 @@ function filmSteps(r: Reader): SheetStep[] {
     },
     {
       id: 'film',
-      title: `Damping film, ${layers} ${layers === 1 ? 'layer' : 'layers'}, ${thick} mm in all`,
+      title:
+        `Damping film, ${layers} ${layers === 1 ? 'layer' : 'layers'}, ` +
+        `${show(thick, 'mm', { trim: true })} in all`,
       says:
         'On the clean pipe, along it or, on a small pipe, around it, on both sides of where the pair will sit. ' +
         'Smooth it on from the middle; leave no bubbles, and pierce what stays.',

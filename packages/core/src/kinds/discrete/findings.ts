@@ -180,7 +180,7 @@ function distanceFindings(r: Reader, distance: OperateLimits | undefined): Findi
       what: 'The target would pass behind the sensing face.',
       why: 'A distance is counted from the face outwards.',
       sure: 'Certain.',
-      action: 'Enter 0 mm or more.',
+      action: 'Enter none or more.',
     })
   const side = r.in('targetSide', 'mm')
   if (distance?.standardSide_mm && side !== undefined && side > 0 && side * SURELY_MORE < distance.standardSide_mm)

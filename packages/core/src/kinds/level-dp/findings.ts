@@ -14,7 +14,9 @@ function standingFindings(r: Reader, known: Known): Finding[] {
       grade: 'look',
       fields: ['vent'],
       what: 'The vent tube of the submersible is closed, wet or not led out.',
-      why: 'The weather is measured too: a change of 30 mbar is 300 mm of water.',
+      why:
+        `The weather is measured too: a change of ${show(30, 'mbar', { trim: true })} is ` +
+        `${show(300, 'mm', { trim: true })} of water.`,
       sure: 'Certain, as entered.',
       action: 'Lead it to a dry box open to the air, with fresh desiccant.',
     })

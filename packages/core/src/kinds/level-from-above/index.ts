@@ -232,7 +232,7 @@ function figuresOf(r: Reader, g: Geometry): Figure[] {
     {
       id: 'warm-air',
       stage: 'point',
-      label: 'Distance error if the air is 10 °C warmer and uncorrected',
+      label: 'Distance error if the air is ten degrees Celsius warmer and uncorrected',
       unit: '%',
       decimals: 2,
       ...(c === undefined

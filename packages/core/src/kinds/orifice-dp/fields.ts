@@ -78,7 +78,7 @@ export const fields: readonly Field[] = [
     label: 'Pressure upstream, gauge',
     quantity: 'pressure',
     unit: 'bar',
-    help: 'Above the atmosphere, whose 1.013 bar are added.',
+    help: 'Above the atmosphere, which is added.',
     required: true,
     reference: 'gauge',
   }),

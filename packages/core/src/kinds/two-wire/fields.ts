@@ -2,6 +2,7 @@
 import type { QuantityName } from '../../quantity/index.ts'
 import type { Field } from '../kind.ts'
 import { receiverFields, type Shown } from './receiver-fields.ts'
+import { unitFields } from './unit-fields.ts'
 import { carriesCurrent } from './wire-fields.ts'
 export { wireFields } from './wire-fields.ts'
 
@@ -56,6 +57,7 @@ export const identifyFields: readonly Field[] = [
     ],
     default: '12 months',
   },
+  ...unitFields,
 ]
 
 /** The valve manifold in front of a pressure cell. */

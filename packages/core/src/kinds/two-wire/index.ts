@@ -1,4 +1,5 @@
 export * from './fields.ts'
+export * from './unit-fields.ts'
 export * from './wiring.ts'
 export * from './desk.ts'
 export * from './range.ts'

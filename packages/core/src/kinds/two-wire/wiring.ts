@@ -190,11 +190,11 @@ export function studyWiring(r: Reader, keep: Keep): WiringStudy {
         label: 'Cable, there and back',
         unit: 'Ohm',
         value: cableOhm,
-        formula: 'R = 2 · L · ρ₂₀/A · (1 + α(t − 20 °C))',
+        formula: `R = 2 · L · ρ/A · (1 + α(t − ${show(20, 'degC', { trim: true })}))`,
         numbers: () =>
           `2 × ${show(sure(length), 'm', { trim: true })} of ${conductor.replace('mm2', 'mm²')} at ` +
           `${show(temp, 'degC', { trim: true })} = ${ohms(sure(cableOhm))}`,
-        source: 'Copper after IEC 60028: ρ₂₀ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
+        source: 'Copper after IEC 60028: ρ = 1.7241·10⁻⁸ Ω·m, α = 0.00393 /K',
         missing: cableNeeds,
       }),
       figure({
