@@ -1,8 +1,12 @@
 // The site's rules of judging: acceptance, how much better than the tolerance the kit must be, and intervals.
 import { CONFORMITY_RULES } from '@calm-loop/core/check'
+import { UNIT_SYSTEMS } from '@calm-loop/core/kinds'
+import { SPOKEN_CLASSES, type SpokenClass } from '@calm-loop/core/quantity'
 import { FAULT_KINDS, type FaultKind } from '@calm-loop/core/wiring'
 import { z } from 'zod'
 import { line } from './primitives.ts'
+
+const SPOKEN = Object.keys(SPOKEN_CLASSES) as [SpokenClass, ...SpokenClass[]]
 
 export const SiteJudging = z
   .strictObject({
@@ -33,6 +37,22 @@ export const SiteHead = z.strictObject({
 })
 export type SiteHead = z.infer<typeof SiteHead>
 export const NO_HEAD: SiteHead = { name: '', address: '', procedure: '' }
+
+/** The units that a new loop begins in; from then on each has its own. */
+export const SiteUnits = z.strictObject({
+  units: z.enum(UNIT_SYSTEMS),
+  chosen: z
+    .partialRecord(z.enum(SPOKEN), z.string().max(12))
+    .refine(
+      (chosen) =>
+        Object.entries(chosen).every(([of, unit]) =>
+          (SPOKEN_CLASSES[of as SpokenClass].units as readonly string[]).includes(unit),
+        ),
+      'a unit of another quantity',
+    ),
+})
+export type SiteUnits = z.infer<typeof SiteUnits>
+export const METRIC_UNITS: SiteUnits = { units: 'metric', chosen: {} }
 
 /** How often each kind of fault is met at this site, as a weight against the others; 1 is usual. */
 export const FaultPriors = z.strictObject(

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
-import { FaultPriors, SiteHead, SiteJudging } from './judging-rules.ts'
+import { FaultPriors, SiteHead, SiteJudging, SiteUnits } from './judging-rules.ts'
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
@@ -201,6 +201,21 @@ export const siteRoutes = {
     summary: 'Set how often each kind of wiring fault is met at this site',
     body: FaultPriors,
     response: FaultPriors,
+  }),
+  siteUnits: endpoint({
+    method: 'get',
+    path: '/api/settings/units',
+    access: 'signed-in',
+    summary: 'The units that new loops begin in',
+    response: SiteUnits,
+  }),
+  saveSiteUnits: endpoint({
+    method: 'put',
+    path: '/api/settings/units',
+    access: 'duty:limits',
+    summary: 'Set the units that new loops begin in',
+    body: SiteUnits,
+    response: SiteUnits,
   }),
   siteHead: endpoint({
     method: 'get',

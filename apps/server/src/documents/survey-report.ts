@@ -81,7 +81,7 @@ export function surveyPdf({ folder, begun, chunks, site }: SurveyAsked): Promise
       [
         'Sound speed',
         figures.soundSpeed
-          ? `${formatNumber(figures.soundSpeed.low, { decimals: 1 })} to ` +
+          ? `${formatQuantity(figures.soundSpeed.low, 'm/s', { decimals: 1 })} to ` +
             formatQuantity(figures.soundSpeed.high, 'm/s', { decimals: 1 })
           : 'not told by this meter',
       ],

@@ -9,9 +9,11 @@ import {
   readFaultPriors,
   readJudging,
   readSiteHead,
+  readSiteUnits,
   saveFaultPriors,
   saveJudging,
   saveSiteHead,
+  saveSiteUnits,
 } from '../services/judging.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -33,6 +35,8 @@ export function mountWork(
   mount('saveJudging', ({ body, person }) => saveJudging(db, body, person))
   mount('faultPriors', () => readFaultPriors(db))
   mount('saveFaultPriors', ({ body, person }) => saveFaultPriors(db, body, person))
+  mount('siteUnits', () => readSiteUnits(db))
+  mount('saveSiteUnits', ({ body, person }) => saveSiteUnits(db, body, person))
   mount('siteHead', () => readSiteHead(db))
   mount('saveSiteHead', ({ body, person }) => saveSiteHead(db, body, person))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))

@@ -1,8 +1,17 @@
 // What the site settles about its papers: by which rule it judges, how long an interval may be, and their head.
-import { FaultPriors, NO_HEAD, SiteHead, SiteJudging, USUAL_JUDGING } from '@calm-loop/contract'
+import {
+  FaultPriors,
+  METRIC_UNITS,
+  NO_HEAD,
+  SiteHead,
+  SiteJudging,
+  SiteUnits,
+  USUAL_JUDGING,
+} from '@calm-loop/contract'
 import { PRIORS } from '@calm-loop/core/wiring'
 import { settingOf } from './setting-of.ts'
 
 export const { read: readJudging, save: saveJudging } = settingOf('judging', SiteJudging, USUAL_JUDGING)
 export const { read: readSiteHead, save: saveSiteHead } = settingOf('site-head', SiteHead, NO_HEAD)
+export const { read: readSiteUnits, save: saveSiteUnits } = settingOf('site-units', SiteUnits, METRIC_UNITS)
 export const { read: readFaultPriors, save: saveFaultPriors } = settingOf('fault-priors', FaultPriors, { ...PRIORS })

@@ -2,7 +2,8 @@
 // by a version's id: a folder that comes from elsewhere may bear any.
 import type { Version } from '@calm-loop/contract'
 import { currentKindOf, entriesNow, kindOf } from '@calm-loop/core/kinds'
-import { study, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+import { spokenIn, study, type CurrentStudy, type Study } from '@calm-loop/core/loop'
+import type { Spoken } from '@calm-loop/core/quantity'
 import { sure } from '@calm-loop/core/sure'
 
 type Recorded = Pick<Version, 'entries' | 'kindVersion'>
@@ -22,6 +23,10 @@ export function studyOf(kindId: string, version: Recorded | undefined): Study {
   if (kept.size > KEPT) kept.delete(sure(kept.keys().next().value))
   return known
 }
+
+/** The units that a loop is spoken of in by its entries. */
+export const spokenBy = (kindId: string, version: Recorded | undefined): Spoken | undefined =>
+  version && spokenIn(kindOf(kindId), entriesNow(kindOf(kindId), version))
 
 /** The same of a point with a current. @throws Refusal `not-a-current` */
 export function currentStudyOf(kindId: string, version: Recorded | undefined): CurrentStudy {

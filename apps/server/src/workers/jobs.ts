@@ -32,26 +32,37 @@ import { z } from 'zod'
 import { refuseUnstorable } from '../http/storable.ts'
 import { csvText, parseRegister, registerText, type RegisterRow } from '../services/register-text.ts'
 import { summaryOf } from '../services/summary-of.ts'
+import { spokenBy } from '../services/studies.ts'
 import { readJson } from '../services/text.ts'
+import { speakingUntil } from '@calm-loop/core/quantity'
 import { trainRow } from '../services/train-row.ts'
 
 /** Text of a file as it was sent: UTF-8, or it is not taken. */
 type Bytes = Uint8Array
 
+/** A paper of a loop in the units that it is spoken of in: by the entries of its check, else by the newest. */
+const inItsUnits = <T>(folder: FolderView, write: () => T | Promise<T>, versionId?: string): Promise<T> => {
+  const version = folder.versions.find((v) => v.id === versionId) ?? folder.versions.at(-1)
+  return speakingUntil(spokenBy(folder.loop.kind, version), write)
+}
+
 export const jobs = {
   /** Loads fonts and code before someone waits for them. */
   warm: () => renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }).then(() => undefined),
-  certificate: (a: { folder: FolderView; check: Check; paper: Paper }) => certificatePdf(a.folder, a.check, a.paper),
+  certificate: (a: { folder: FolderView; check: Check; paper: Paper }) =>
+    inItsUnits(a.folder, () => certificatePdf(a.folder, a.check, a.paper), a.check.versionId),
   readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
-  runCertificate: (a: { folder: FolderView; run: string; paper: Paper }) => runCertificatePdf(a.folder, a.run, a.paper),
-  visitPdf: (a: VisitAsked) => visitPdf(a),
+  runCertificate: (a: { folder: FolderView; run: string; paper: Paper }) =>
+    inItsUnits(a.folder, () => runCertificatePdf(a.folder, a.run, a.paper)),
+  visitPdf: (a: VisitAsked) => inItsUnits(a.folder, () => visitPdf(a)),
   surveyCsv: (a: SurveyText) => surveyCsv(a),
-  surveyPdf: (a: SurveyAsked) => surveyPdf(a),
-  setupPdf: (a: { folder: FolderView; site?: SiteHead }) => setupSheetPdf(a.folder, a.site),
-  wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) => wiringPdf(a.folder, a.signal, a.site),
-  wiringSvg: (a: { folder: FolderView; signal: Signal }) => wiringSvg(a.folder, a.signal),
+  surveyPdf: (a: SurveyAsked) => inItsUnits(a.folder, () => surveyPdf(a)),
+  setupPdf: (a: { folder: FolderView; site?: SiteHead }) => inItsUnits(a.folder, () => setupSheetPdf(a.folder, a.site)),
+  wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) =>
+    inItsUnits(a.folder, () => wiringPdf(a.folder, a.signal, a.site)),
+  wiringSvg: (a: { folder: FolderView; signal: Signal }) => inItsUnits(a.folder, () => wiringSvg(a.folder, a.signal)),
   wiringCsv: (a: { folder: FolderView; signal: Signal }) => wiringCsv(a.folder, a.signal),
-  loopDrawing: (a: DrawingAsked) => loopDrawingPdf(a),
+  loopDrawing: (a: DrawingAsked) => inItsUnits(a.folder, () => loopDrawingPdf(a)),
   wiringList: (a: { folder: FolderView; list: ListName; signal: Signal }) => listCsv(a.folder, a.list, a.signal),
   csv: (a: { header: readonly string[]; rows: readonly (readonly unknown[])[] }) => csvText(a.header, a.rows),
   auditCsv: (entries: readonly AuditEntry[]) =>

@@ -4,13 +4,15 @@
 import { advice, clampOnOf } from '@calm-loop/core/kinds'
 import { computed } from 'vue'
 import { useFolder } from '../stores/folder.ts'
+import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
+const preferences = usePreferences()
 const session = useSession()
 const r = computed(() => sure(folder.reader))
-const given = computed(() => advice(clampOnOf(r.value), r.value))
+const given = computed(() => preferences.speak(() => advice(clampOnOf(r.value), r.value)))
 const best = computed(() => given.value?.pairs.filter((p) => !p.against.length).slice(0, 3) ?? [])
 const chosen = computed(() => r.value.text('transducer'))
 const traverses = computed(() => r.value.text('traverses'))

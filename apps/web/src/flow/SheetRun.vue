@@ -52,7 +52,7 @@ watch(
 const judged = computed(() => {
   const { ask } = next.value ?? {}
   const figure = ask && entryIn(value.value, ask.unit)
-  return ask && figure !== undefined ? judgeStep(ask.plan, figure, ask.unit) : undefined
+  return ask && figure !== undefined ? preferences.speak(() => judgeStep(ask.plan, figure, ask.unit)) : undefined
 })
 const lacking = computed(() => {
   if (!next.value) return ''

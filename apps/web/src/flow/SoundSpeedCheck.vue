@@ -29,7 +29,9 @@ const measured = computed(() => entryIn(typed.value, 'm/s') ?? props.live)
 /** Rounded, so that the verdict does not flicker with the last digit. */
 const steady = computed(() => (measured.value === undefined ? undefined : Math.round(measured.value * 5) / 5))
 const verdict = computed(() =>
-  steady.value === undefined ? undefined : attempt(() => judgeSoundSpeed(c.value, r.value, sure(steady.value))),
+  steady.value === undefined
+    ? undefined
+    : preferences.speak(() => attempt(() => judgeSoundSpeed(c.value, r.value, sure(steady.value)))),
 )
 const judged = computed(() => (verdict.value instanceof Refusal ? undefined : verdict.value))
 const speed = (v: number) => preferences.quantity(v, 'm/s', { decimals: 1 })

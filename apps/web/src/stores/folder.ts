@@ -1,4 +1,5 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
+import { usePreferences } from './preferences.ts'
 import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
 import { answering, canonicalJson, inWorld } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
@@ -42,6 +43,12 @@ export const useFolder = defineStore('folder', () => {
   /** The one study of the loop: made once for each change, from the one before. */
   const known = computed<Study | undefined>((before) =>
     kind.value ? study(kind.value, entries.value, before) : undefined,
+  )
+  const preferences = usePreferences()
+  watch(
+    () => known.value?.spoken,
+    (spoken) => (preferences.spoken = spoken),
+    { immediate: true, flush: 'sync' },
   )
   const reader = computed(() => known.value?.reader)
   const current = computed(() => (known.value?.family === 'current' ? known.value : undefined))
@@ -146,6 +153,7 @@ export const useFolder = defineStore('folder', () => {
   function close(): void {
     closeStream?.()
     closeStream = undefined
+    preferences.spoken = undefined
     ofVersions.clear()
   }
 

@@ -1,5 +1,13 @@
 // What the site settles: by which rule it judges, and whose papers these are.
-import { NO_HEAD, USUAL_JUDGING, type FaultPriors, type SiteHead, type SiteJudging } from '@calm-loop/contract'
+import {
+  METRIC_UNITS,
+  NO_HEAD,
+  USUAL_JUDGING,
+  type FaultPriors,
+  type SiteHead,
+  type SiteJudging,
+  type SiteUnits,
+} from '@calm-loop/contract'
 import { PRIORS } from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
@@ -17,5 +25,21 @@ export const useSite = defineStore('site', () => {
   const priors = ref<FaultPriors>({ ...PRIORS })
   const loadPriors = async () => void (priors.value = await call('faultPriors').catch(() => priors.value))
   const savePriors = async (body: FaultPriors) => void (priors.value = await call('saveFaultPriors', { body }))
-  return { priors, loadPriors, savePriors, judging, head, loadJudging, loadHead, saveJudging, saveHead }
+  const units = ref<SiteUnits>(METRIC_UNITS)
+  const loadUnits = async () => void (units.value = await call('siteUnits').catch(() => units.value))
+  const saveUnits = async (body: SiteUnits) => void (units.value = await call('saveSiteUnits', { body }))
+  return {
+    units,
+    loadUnits,
+    saveUnits,
+    priors,
+    loadPriors,
+    savePriors,
+    judging,
+    head,
+    loadJudging,
+    loadHead,
+    saveJudging,
+    saveHead,
+  }
 })

@@ -35,10 +35,12 @@ const props = defineProps<{
 const emit = defineEmits<{ entry: [entry: Entry]; enter: []; back: [] }>()
 
 const preferences = usePreferences()
+/** As the open loop is spoken of. */
+const own = computed(() => preferences.unitFor(props.unit))
 const id = useId()
 const text = ref(props.entry?.typed ?? '')
 /** The unit that stands beside the field, and that a bare number takes: the one typed last, else the field’s own. */
-const beside = ref(props.entry?.unit ?? props.unit)
+const beside = ref(props.entry?.unit ?? own.value)
 /** What went out last: a bare number is kept with its unit, and stays bare under the hand. */
 let kept = text.value
 watch(
@@ -47,13 +49,10 @@ watch(
     const typed = entry?.typed ?? ''
     if (typed === kept) return
     kept = text.value = typed
-    beside.value = entry?.unit ?? props.unit
+    beside.value = entry?.unit ?? own.value
   },
 )
-watch(
-  () => props.unit,
-  (unit) => (beside.value = props.entry?.unit ?? unit),
-)
+watch(own, (unit) => (beside.value = props.entry?.unit ?? unit))
 
 const options = computed(() => ({
   quantity: props.quantity,
@@ -73,11 +72,11 @@ const says = computed(() => {
       .filter(Boolean)
       .join(' ')
   }
-  const shown = preferences.quantity(p.value, p.unit, { decimals: 9, trim: true })
+  const shown = preferences.quantity(p.value, p.unit, { decimals: 9, trim: true, asGiven: true })
   const other =
-    p.unit === props.unit
+    p.unit === own.value
       ? ''
-      : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), props.unit), props.unit, { decimals: 4, trim: true })}`
+      : ` = ${preferences.quantity(fromSi(toSi(p.value, p.unit), own.value), own.value, { decimals: 4, trim: true })}`
   const plain = text.value.trim().replace('-', '−')
   if (!other && (plain === shown || `${plain} ${suffix.value}`.trim() === shown)) return ''
   return `${shown}${other}`

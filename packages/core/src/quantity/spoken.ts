@@ -61,6 +61,16 @@ export function speaking<T>(spoken: Spoken | undefined, work: () => T): T {
     now = before
   }
 }
+/** The same over something that takes time; only where nothing else is done meanwhile. */
+export async function speakingUntil<T>(spoken: Spoken | undefined, work: () => T | Promise<T>): Promise<T> {
+  const before = now
+  now = spoken
+  try {
+    return await work()
+  } finally {
+    now = before
+  }
+}
 export const spokenNow = (): Spoken | undefined => now
 
 /** Where feet stand with inches beside them, and not with decimals. */

@@ -7,6 +7,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { usePreferences } from '../../stores/preferences.ts'
 import { useSite } from '../../stores/site.ts'
 import { today } from '../../widgets/dates.ts'
 import { useDoing } from '../../widgets/doing.ts'
@@ -22,6 +23,7 @@ import { gearOf, readsOf, usualChoice, type Chosen } from './atHand.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
+const preferences = usePreferences()
 const checkId = uuid()
 const gateId = uuid()
 const phase = ref<'as-found' | 'as-left'>('as-found')
@@ -145,7 +147,7 @@ const begin = () =>
           quantity="temperature"
           unit="degC"
           :entry="temperature"
-          help="The kit’s figures hold from 18 to 28 °C."
+          :help="`The kit’s figures hold from ${preferences.quantity(18, 'degC', { trim: true })} to ${preferences.quantity(28, 'degC', { trim: true })}.`"
           @entry="temperature = $event"
         />
       </div>

@@ -1,19 +1,23 @@
 <script setup lang="ts">
 // A new loop: tag, service, area and kind; everything else is entered stage by stage in its folder.
 import { Tag } from '@calm-loop/contract'
-import { KINDS } from '@calm-loop/core/kinds'
+import { KINDS, spokenKey, UNIT_SYSTEMS } from '@calm-loop/core/kinds'
+import type { SpokenClass } from '@calm-loop/core/quantity'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useRegister } from '../../stores/register.ts'
+import { useSite } from '../../stores/site.ts'
 import WordsField from '../../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const router = useRouter()
 const register = useRegister()
+const site = useSite()
 /** Made once, so that creating it twice creates it once. */
 const id = uuid()
+const version = uuid()
 const tag = ref('')
 const service = ref('')
 const area = ref('')
@@ -29,6 +33,19 @@ const tagProblem = computed(() => {
 })
 const ready = computed(() => tag.value.trim() && !tagProblem.value && service.value.trim() && area.value.trim())
 
+/** The loop begins in the site's units; what was not metric is its first entry. */
+async function inSiteUnits(): Promise<void> {
+  await site.loadUnits()
+  const { units, chosen } = site.units
+  if (units === UNIT_SYSTEMS[0]) return
+  const own = Object.entries(chosen).map(([of, unit]) => [spokenKey(of as SpokenClass), { typed: unit }])
+  const entries = { units: { typed: units }, ...Object.fromEntries(own) }
+  await call('saveVersion', {
+    params: { loopId: id, versionId: version },
+    body: { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false },
+  })
+}
+
 async function create(): Promise<void> {
   busy.value = true
   says.value = ''
@@ -42,6 +59,7 @@ async function create(): Promise<void> {
         kind: kind.value,
       },
     })
+    await inSiteUnits()
     await router.push(`/loops/${id}/identify`)
   } catch (error) {
     says.value = (error as ApiProblem).message
