@@ -63,6 +63,7 @@ const TermsSchema = z.strictObject({
   process: line(120),
   lower: figure.exactOptional(),
   upper: figure.exactOptional(),
+  rootOf_mbar: figure.exactOptional(),
   faultLow_mA: figure.exactOptional(),
   faultHigh_mA: figure.exactOptional(),
   shunt_Ohm: figure.exactOptional(),

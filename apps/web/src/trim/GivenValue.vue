@@ -18,6 +18,8 @@ const live = useLive()
 const preferences = usePreferences()
 const t = computed(() => props.state.terms)
 const isBuffer = computed(() => props.step.kind === 'buffer')
+/** A flow by the root is applied as the differential pressure that stands for it. */
+const byRoot = computed(() => t.value.rootOf_mbar !== undefined && !isBuffer.value)
 const buffers = computed(() => (isBuffer.value ? openBuffers(props.state, props.step) : []))
 const quantity = (v: number, unit: string, decimals: number) => preferences.quantity(v, unit, { decimals })
 const pump = (buffer = '') => void trim.bench({ do: 'apply', value: benchValue(props.state, props.step, buffer) })
@@ -46,8 +48,8 @@ const reached = computed(() => {
   <p v-if="reached" class="figures bench">{{ reached }}</p>
   <QuantityField
     :label="isBuffer ? 'Temperature of the buffer' : 'Applied, as the standard shows it'"
-    :quantity="isBuffer ? 'temperature' : t.quantity"
-    :unit="isBuffer ? 'degC' : t.unit"
+    :quantity="isBuffer ? 'temperature' : byRoot ? 'pressure' : t.quantity"
+    :unit="isBuffer ? 'degC' : byRoot ? 'mbar' : t.unit"
     :entry="{ typed }"
     needed
     @entry="typed = $event.typed"

@@ -167,6 +167,15 @@ export const restOf = ({ reader: r }: CurrentStudy): { tau_s: number; stillPct: 
   stillPct: STILL * (r.in('tolerance', '%') ?? 0.5),
 })
 
+/** A flow by the root of a differential pressure is applied as that pressure: what it is at the upper range value. */
+function rootOf({ thread, digital, urv }: Chain): Pick<Terms, 'rootOf_mbar'> {
+  const at = thread.knots.indexOf(digital) - 1
+  const dp = thread.knots[at]
+  if (dp?.quantity !== 'pressure' || !digital.quantity.endsWith('flow')) return {}
+  const full = spread(thread, digital.id, urv)[at]
+  return full?.known ? { rootOf_mbar: convertUnit(full.value, dp.unit, 'mbar') } : {}
+}
+
 /** The terms of a run, from the record and what was chosen. @throws Refusal */
 export function termsOf(s: CurrentStudy, wish: RunWish): Terms {
   const { tag, procedure, site, choices } = wish
@@ -209,6 +218,7 @@ export function termsOf(s: CurrentStudy, wish: RunWish): Terms {
     reference: kind.check.reference,
     process: c.process.name,
     ...(procedure === 'sensor-trim' ? { lower: own(choices.lower, c.lrv), upper: own(choices.upper, c.urv) } : {}),
+    ...(procedure === 'sensor-trim' ? rootOf(c) : {}),
     ...(procedure === 'redox-offset' ? { lower: own(choices.lower, redoxElectrode(r).solution_mV) } : {}),
     ...(procedure === 'range-change'
       ? { toLow: to(choices.low, c.lrv), toHigh: to(choices.high, c.urv), toUnit: unit }

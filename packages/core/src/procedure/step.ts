@@ -89,6 +89,8 @@ export interface Terms {
   /** Applied values at which the sensor is trimmed. */
   readonly lower?: number | undefined
   readonly upper?: number | undefined
+  /** A flow by the root of a differential pressure: that of the upper range value, mbar, as it is applied. */
+  readonly rootOf_mbar?: number | undefined
   /** Fault currents, for the forced-current check. */
   readonly faultLow_mA?: number | undefined
   readonly faultHigh_mA?: number | undefined

@@ -18,6 +18,7 @@ import {
   valves,
   write,
 } from './step-parts.ts'
+import { appliedWords } from './applied.ts'
 import { phCalibration, redoxOffset } from './electrode-steps.ts'
 import type { ProcedureId, Step, Terms } from './step.ts'
 export {
@@ -67,7 +68,7 @@ function sensorTrim(t: Terms, bothEnds = true): Step[] {
     {
       id: `apply-${end}`,
       kind: 'apply',
-      title: `Apply ${inUnit(target, t)}`,
+      title: `Apply ${appliedWords(target, t)}`,
       says: `Near enough will do; type what the ${t.reference} shows, not what was wanted.`,
       target,
     },
@@ -104,7 +105,7 @@ function sensorTrim(t: Terms, bothEnds = true): Step[] {
           {
             id: 'apply-lower-again',
             kind: 'apply' as const,
-            title: `Apply ${inUnit(lower, t)} again`,
+            title: `Apply ${appliedWords(lower, t)} again`,
             says: 'The upper trim can have moved the lower point: it is looked at once more.',
             target: lower,
           },

@@ -4,6 +4,7 @@ import { errorOfSpan, LOOP_SPAN_mA } from '../check/error-of-span.ts'
 import { convertUnit, formatQuantity, parseQuantity, unitOf, type QuantityName } from '../quantity/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { electrodeFits, onOneLine, phFit, phPoints, recognisedAt } from './electrode-taken.ts'
+import { flowOfApplied } from './applied.ts'
 import { refuse } from './refuse.ts'
 import type { ProcedureEvent, SteadyEvidence } from './events.ts'
 import type { RunState } from './state.ts'
@@ -119,7 +120,7 @@ function steadyTaken(event: Pass): void {
 }
 
 function appliedTaken(t: Terms, step: Step, event: Pass): Values {
-  const value = valueFor(event.typed, t.quantity, t.unit, t)
+  const value = flowOfApplied(event.typed, t) ?? valueFor(event.typed, t.quantity, t.unit, t)
   const target = sure(step.target)
   outsideSensor(value, t)
   if (Math.abs(value - target) > (spanOf(t) * NEAR_TARGET_PCT) / 100)

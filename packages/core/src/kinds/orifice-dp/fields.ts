@@ -2,7 +2,7 @@
 import { GAS_PRESETS } from '../../fluid/index.ts'
 import { amount, choice } from '../flow/shared.ts'
 import type { Field } from '../kind.ts'
-import { identifyFields, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
+import { identifyFields, manifoldField, rangeFields, tripFields, wireFields } from '../two-wire/index.ts'
 
 export const USUAL = 'kg/h'
 const FLUIDS = [
@@ -43,6 +43,8 @@ export const fields: readonly Field[] = [
     help: 'Where the differential pressure is taken.',
     default: 'flange',
   }),
+  // In front of nearly every cell at a plate; without one its zero cannot be taken with both sides equal.
+  { ...manifoldField, group: 'Plate', default: 'three-valve' },
   choice({
     key: 'edge',
     group: 'Plate',

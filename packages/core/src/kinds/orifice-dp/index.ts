@@ -109,7 +109,7 @@ export const orificeDpKind = flowKind({
   sheets: sheetsOf,
   doubt: modelOf,
   setup: setupOf,
-  procedures: ['zero-trim'],
+  procedures: ['zero-trim', 'sensor-trim'],
   rootAtReceiver: (r) => ['receiver', 'both'].includes(r.text('rootAt')),
   meter(r, p, keyed, unit) {
     const full = p.full && !(p.full instanceof Refusal) ? p.full : undefined
