@@ -24,6 +24,8 @@ import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
 const preferences = usePreferences()
+const celsius = (v: number) => preferences.quantity(v, 'degC', { trim: true })
+const ambientHelp = computed(() => `The kit’s figures hold from ${celsius(18)} to ${celsius(28)}.`)
 const checkId = uuid()
 const gateId = uuid()
 const phase = ref<'as-found' | 'as-left'>('as-found')
@@ -147,7 +149,7 @@ const begin = () =>
           quantity="temperature"
           unit="degC"
           :entry="temperature"
-          :help="`The kit’s figures hold from ${preferences.quantity(18, 'degC', { trim: true })} to ${preferences.quantity(28, 'degC', { trim: true })}.`"
+          :help="ambientHelp"
           @entry="temperature = $event"
         />
       </div>
