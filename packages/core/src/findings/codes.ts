@@ -186,6 +186,12 @@ export const FINDINGS = {
   'range-beyond-meter': ['The range ends beyond the meter.', 'A range within it.'],
   'beyond-size': ['The range is more than is usual for the sensor’s size.', 'A larger sensor, or a lower range.'],
   'lost-decimal': ['The factor is not one of such a sensor.', 'The factor copied with its decimal point.'],
+  'constant-unusual': ['A constant is none that sensors have.', 'The figure and the unit of the tag.'],
+  'pulse-mass-unreadable': [
+    'A pulse stands for no mass that can be read.',
+    'Kilograms above 0, or a mass with its unit.',
+  ],
+  'factor-not-combined': ['A factor has no coefficient beside it.', 'Both as printed, or two figures.'],
   'flow-cal-not-positive': ['The flow calibration factor is not above 0.', 'The factor from the tag.'],
   'equal-periods': ['The two reference periods are equal.', 'Both read again.'],
   'periods-swapped': ['The heavier reference has the shorter period.', 'The four constants read again.'],

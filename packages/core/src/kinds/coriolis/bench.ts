@@ -1,15 +1,18 @@
 // The bench's Coriolis meter: a tube with its true constants, and a transmitter with those that it holds.
 import { truthIn, type Truth } from '../flow/shared.ts'
 import type { MeterModel, Tell } from '../../device/index.ts'
-import { coriolisDensity, coriolisMassFlow, constantValue } from '../../flow/index.ts'
+import { coriolisDensity, coriolisMassFlow } from '../../flow/index.ts'
 import { convertUnit } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import { atTemperature } from './setup.ts'
+import type { ConstantsRead } from './tag.ts'
 import { sure } from '../../sure/index.ts'
 
 export interface CoriolisBench {
   /** Constants as printed on the tag, by key. */
   readonly tag: Readonly<Record<string, string>>
+  /** Reads them, and those that are held, in the units of the tag. */
+  readonly read: (texts: Readonly<Record<string, string>>) => ConstantsRead
   readonly keyed: Readonly<Record<string, string>>
   readonly temp_C: number
   readonly density_kgm3: number
@@ -80,11 +83,9 @@ const HEALTH_s = 20
 
 export function coriolisMeter(bench: CoriolisBench): MeterModel {
   const truthOf = (id: string) => truthIn(TRUTHS, id)
-  const number = (text: string | undefined): number | undefined => {
-    const value = attempt(() => constantValue(text ?? ''))
-    return value instanceof Refusal ? undefined : value
-  }
-  const own = Object.fromEntries(Object.entries(bench.tag).map(([k, text]) => [k, number(text)]))
+  const numbers = (texts: Readonly<Record<string, string>>): Readonly<Record<string, number | undefined>> =>
+    Object.fromEntries(Object.entries(bench.read(texts)).map(([key, v]) => [key, v instanceof Refusal ? undefined : v]))
+  const own = numbers(bench.tag)
   const slope = sure(own['flowCal']) * atTemperature(own['flowTemp'] ?? 0, bench.temp_C)
   /** Period of the tube with the fluid in it, from its true constants. */
   const period = (() => {
@@ -110,7 +111,8 @@ export function coriolisMeter(bench: CoriolisBench): MeterModel {
       if (period !== undefined)
         tells.push({ id: 'period', label: 'Tube period', value: period, unit: 'us', decimals: 3 })
       tells.push({ id: 'temperature', label: 'Tube temperature', value: bench.temp_C, unit: 'degC', decimals: 1 })
-      const held = (key: string) => number(state.held[key])
+      const heldNumbers = numbers(state.held)
+      const held = (key: string) => heldNumbers[key]
       const density =
         period === undefined
           ? undefined

@@ -5,9 +5,11 @@ import type { Field } from '../kind.ts'
 import { carriedRange, carriedTrips } from '../flow/carried.ts'
 import { identifyFields, wireFields } from '../two-wire/index.ts'
 import { CARRIED, VARIABLES } from './variables.ts'
+import { ONE_FIGURE, TAG_COEFFICIENTS, TAG_DENSITIES, TWO_FIGURES } from './tag.ts'
 import { certificateKey, CONSTANTS, lettersKey, tagKey } from './constants.ts'
 
 const only = (key: string, ...is: string[]) => ({ key, is })
+const BESIDE = '; with the coefficient beside it where both are one'
 const toRange = (f: Field): Field => ({ ...f, stage: 'range' })
 
 export const fields: readonly Field[] = [
@@ -70,13 +72,38 @@ export const fields: readonly Field[] = [
     default: '1 V',
     when: only('display', 'lit'),
   }),
+  choice({
+    key: 'tagFactorForm',
+    group: 'Constants',
+    label: 'Factor and its coefficient are printed as',
+    options: [TWO_FIGURES, ONE_FIGURE],
+    help: 'Some tags print both beside each other, as in 123.45 4.75 or 123.45/4.75.',
+    default: TWO_FIGURES,
+  }),
+  choice({
+    key: 'tagDensityIn',
+    group: 'Constants',
+    label: 'Reference densities are printed in',
+    options: Object.keys(TAG_DENSITIES),
+    help: 'As on the tag: water is about 1000, 1 or 62.',
+    default: 'kg/m³',
+  }),
+  choice({
+    key: 'tagCoefficientFor',
+    group: 'Constants',
+    label: 'Temperature coefficients are printed for',
+    options: Object.keys(TAG_COEFFICIENTS),
+    help: 'Per cent for so many degrees, as on the tag.',
+    default: '100 °C',
+  }),
   ...CONSTANTS.flatMap((c) => [
     words({
       key: tagKey(c.key),
       group: 'Constants',
       label: `${c.label}, as on the tag`,
-      help: `${c.help} Every digit as printed, in ${c.unit || 'its own unit'}.`,
+      help: `${c.help} Every digit as printed${c.key === 'flowCal' ? BESIDE : ''}.`,
       ...(c.optional ? {} : { required: true }),
+      ...(c.key === 'flowTemp' ? { when: only('tagFactorForm', TWO_FIGURES) } : {}),
     }),
     words({
       key: certificateKey(c.key),
@@ -204,7 +231,7 @@ export const fields: readonly Field[] = [
     key: 'kgPerPulse',
     group: 'Pulse output',
     label: 'Kilograms for each pulse',
-    help: 'As a number: 0.1.',
+    help: 'As a number, or with its unit: 0.1, 0.5 lb.',
     required: true,
     when: only('pulseBy', 'kilograms per pulse'),
   }),

@@ -8,6 +8,7 @@ import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
 import { certificateKey, CONSTANTS, tagKey } from './constants.ts'
 import { known, type Coriolis } from './setup.ts'
+import { combinedFactor, ONE_FIGURE, pulseMass } from './tag.ts'
 import { sure } from '../../sure/index.ts'
 
 /** Each constant by itself, and its tag against its certificate. */
@@ -109,7 +110,33 @@ function calibrationFindings(r: Reader, c: Coriolis): Finding[] {
         sure: 'Nearly certain.',
       }),
     )
-  return [...found, ...densityFindings(r, d1, d2)]
+  return [...found, ...densityFindings(r, d1, d2), ...unusualConstants(r, c)]
+}
+
+/** From what to what the constants of meters lie, in the units that they are computed in: usual figures. */
+const USUAL_CONSTANTS: Readonly<Record<string, readonly [number, number]>> = {
+  ...{ flowTemp: [0.5, 12], periodTemp: [0.5, 12] },
+  ...{ lowPeriod: [500, 50_000], highPeriod: [500, 50_000], lowDensity: [0, 900] },
+}
+/** Constants that no sensor of any size has: a point lost, or printed for other degrees. */
+function unusualConstants(r: Reader, c: Coriolis): Finding[] {
+  return Object.entries(USUAL_CONSTANTS).flatMap(([key, [low, high]]) => {
+    const value = known(c.constants[key])
+    if (value === undefined || (value >= low && value <= high)) return []
+    const constant = sure(CONSTANTS.find((each) => each.key === key))
+    const of = r.text(tagKey(key)) || r.text(tagKey('flowCal'))
+    return [
+      finding({
+        grade: 'look',
+        code: 'constant-unusual',
+        fields: [tagKey(key), key.endsWith('Temp') ? 'tagCoefficientFor' : 'tagDensityIn'],
+        what: `${constant.label} “${of}” would be ${Number(value.toPrecision(6))} ${constant.unit}.`,
+        why: `Sensors have ${low} to ${high}: a point was lost, or it is printed in another unit.`,
+        action: 'Read the tag again, and the unit that it prints.',
+        sure: 'Likely.',
+      }),
+    ]
+  })
 }
 
 /** No liquid that a meter is calibrated with is lighter or heavier, kg/m³. */
@@ -139,14 +166,48 @@ function densityFindings(r: Reader, low: number | undefined, high: number | unde
       code: 'density-unit',
       fields,
       what:
-        `A high reference density of ${r.text(tagKey('highDensity'))} kg/m³ is a thousand times too ` +
+        `A high reference density of ${r.text(tagKey('highDensity'))} ${r.text('tagDensityIn')} is far too ` +
         `${by > 1 ? 'small' : 'large'}.`,
       why:
-        `Tags print it in g/cm³ too: then it is ${Number((high * by).toPrecision(7))} kg/m³. ` +
+        `Tags print it in kg/m³, g/cm³ or lb/ft³: a thousand times ${by > 1 ? 'more' : 'less'} it would be usual. ` +
         'Every density would be wrong.',
-      action: 'Read the unit on the tag, and type both densities in kg/m³.',
+      action: 'Read the unit on the tag, and choose it above the constants.',
       sure: 'Nearly certain: meters are calibrated with water or a liquid like it.',
     }),
+  ]
+}
+
+/** A pulse that stands for no mass, and a factor whose coefficient is not beside it. */
+function unreadableFindings(r: Reader): Finding[] {
+  const mass = r.text('pulseBy') === 'kilograms per pulse' ? pulseMass(r.text('kgPerPulse')) : undefined
+  const form = r.text('tagFactorForm') === ONE_FIGURE ? r.text(tagKey('flowCal')) : ''
+  return [
+    ...(mass instanceof Refusal
+      ? [
+          finding({
+            grade: 'stop',
+            code: 'pulse-mass-unreadable',
+            fields: ['kgPerPulse'],
+            what: mass.message,
+            why: 'Without it no frequency can be worked out, and the total counts nothing known.',
+            action: 'Type it as a number of kilograms, or with its unit.',
+            sure: 'Certain.',
+          }),
+        ]
+      : []),
+    ...(form && !combinedFactor(form)
+      ? [
+          finding({
+            grade: 'stop',
+            code: 'factor-not-combined',
+            fields: [tagKey('flowCal'), 'tagFactorForm'],
+            what: `“${form}” is no factor with its coefficient beside it.`,
+            why: 'Without the coefficient the flow is wrong as soon as the tube is warm.',
+            action: 'Type both as printed, with a blank or a slash between, or choose two figures.',
+            sure: 'Certain.',
+          }),
+        ]
+      : []),
   ]
 }
 
@@ -238,4 +299,5 @@ export const findingsOf = (r: Reader, c: Coriolis): Finding[] => [
   ...constantFindings(r, c),
   ...calibrationFindings(r, c),
   ...outputFindings(r, c),
+  ...unreadableFindings(r),
 ]

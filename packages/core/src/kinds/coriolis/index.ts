@@ -13,6 +13,7 @@ import { coriolisSheets } from './sheets.ts'
 import { figuresOf, modelOf } from './figures.ts'
 import { findingsOf } from './findings.ts'
 import { threadOf } from './thread.ts'
+import { readConstants, tagTexts } from './tag.ts'
 import { USUAL } from './usual.ts'
 import { CARRIED } from './variables.ts'
 export { referenceDensity } from './figures.ts'
@@ -93,9 +94,9 @@ export const coriolis = flowKind({
     // The bench’s meter moves a mass flow; another variable is moved as any transmitter’s value.
     if (otherOf(CARRIED, r)) return undefined
     if (slopeOf(c) === undefined || c.temp_C === undefined || cutoff_gps === undefined) return undefined
-    const tag = Object.fromEntries(CONSTANTS.map((k) => [k.key, r.text(tagKey(k.key))]))
     return coriolisMeter({
-      tag,
+      tag: tagTexts(r),
+      read: readConstants(r),
       keyed,
       temp_C: c.temp_C,
       density_kgm3: r.in('fluidDensity', 'kg/m3') ?? 1000,

@@ -1,8 +1,9 @@
 // A Coriolis point as far as it has been entered: its constants in numbers, its pulse output.
-import { constantValue, pulseOutput, type PulseResult, type PulseScaling } from '../../flow/index.ts'
+import { pulseOutput, type PulseResult, type PulseScaling } from '../../flow/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
 import type { Reader } from '../reader.ts'
-import { CONSTANTS, tagKey } from './constants.ts'
+import { tagKey } from './constants.ts'
+import { pulseMass, readConstants, tagTexts } from './tag.ts'
 
 export interface Coriolis {
   /** By constant key: its value, a refusal where the text is no number, undefined while empty. */
@@ -27,16 +28,14 @@ function scalingOf(r: Reader): PulseScaling | undefined {
     return positive(pulses) ? { method: 'pulses-per-unit', pulses } : undefined
   }
   if (by === 'kilograms per pulse') {
-    const units = attempt(() => constantValue(r.text('kgPerPulse')))
-    return typeof units === 'number' && units > 0 ? { method: 'units-per-pulse', units } : undefined
+    const units = pulseMass(r.text('kgPerPulse'))
+    return typeof units === 'number' ? { method: 'units-per-pulse', units } : undefined
   }
   return undefined
 }
 
 export function coriolisOf(r: Reader): Coriolis {
-  const constants = Object.fromEntries(
-    CONSTANTS.map((c) => [c.key, attempt(() => constantValue(r.text(tagKey(c.key))))]),
-  )
+  const constants = readConstants(r)(tagTexts(r))
   const scaling = scalingOf(r)
   const flow = r.in('urv', 'kg/s')
   const limit = r.in('receiverLimit', 'Hz')
@@ -48,7 +47,7 @@ export function coriolisOf(r: Reader): Coriolis {
       scaling && positive(flow) && positive(limit)
         ? attempt(() => pulseOutput({ scaling, flow, maxFrequency_Hz: limit }))
         : undefined,
-    flowNeeds: [...r.missing(tagKey('flowCal'), tagKey('flowTemp'), 'fluidTemp')],
+    flowNeeds: r.missing(tagKey('flowCal'), tagKey('flowTemp'), 'fluidTemp'),
   }
 }
 
