@@ -232,6 +232,8 @@ export const FINDINGS = {
   ],
   'pipe-may-empty': ['The pipe need not be full there.', 'A place where it always is.'],
   'pair-position': ['The pair sits where gas gathers or sediment lies.', 'The side of a level pipe.'],
+  'gland-limit': ['The gas stands above what the gland may be loosened at.', 'The pipe vented first.'],
+  'baseline-odd': ['A step of the baseline does not fit the nozzle.', 'That step of the certificate again.'],
   'no-rods': ['Under pressure there are no restraining rods.', 'Rods fitted before the gland is loosened.'],
   'depth-off': ['The stem does not sit at its mark.', 'The depth that the lengths give.'],
   'spacing-off': ['The pair does not sit at the spacing that the drawing gives.', 'The spacing set anew.'],

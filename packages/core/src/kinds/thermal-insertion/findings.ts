@@ -4,15 +4,17 @@ import { formatQuantity as show } from '../../quantity/index.ts'
 import { Refusal } from '../../refusal/index.ts'
 import { finding } from '../../findings/index.ts'
 import type { Reader } from '../reader.ts'
-import { ROD_PRESSURE_bar, USUAL } from './fields.ts'
+import { USUAL } from './fields.ts'
 import { offPlan } from '../off-plan.ts'
-import { depthPlan, gasDensity, insertionOf, nozzleOf } from './meter.ts'
+import { depthPlan, gasDensity, insertionOf, nozzleOf, oddBaselines, rodLimit_bar } from './meter.ts'
 
-/** How it is mounted, and whether its lengths can be. */
-function mountingFindings(r: Reader): Finding[] {
+/** What the gas drives out while the gland is loose. */
+function pressureFindings(r: Reader): Finding[] {
   const found: Finding[] = []
   const bar = r.in('fluidPressure', 'bar')
-  if (bar !== undefined && bar > ROD_PRESSURE_bar && r.text('rods') === 'none')
+  const [rodLimit, glandLimit] = [rodLimit_bar(r), r.in('glandLimit', 'bar')]
+  const gauge = (v: number) => `${show(v, 'bar', { decimals: 1, trim: true })} gauge`
+  if (bar !== undefined && bar > rodLimit && r.text('rods') === 'none')
     found.push(
       finding({
         grade: 'stop',
@@ -22,10 +24,28 @@ function mountingFindings(r: Reader): Finding[] {
           `The gas stands at ${show(bar, 'bar', { decimals: 1, trim: true })} gauge and there are no ` +
           'restraining rods.',
         why: 'With the gland loose the pressure drives the stem out like a piston.',
-        action: `Above ${ROD_PRESSURE_bar} bar gauge a pair of rods is mandatory; otherwise vent the pipe first.`,
+        action: `Above ${gauge(rodLimit)} a pair of rods is mandatory; otherwise vent the pipe first.`,
         sure: 'Certain.',
       }),
     )
+  if (bar !== undefined && glandLimit !== undefined && bar > glandLimit)
+    found.push(
+      finding({
+        grade: 'stop',
+        code: 'gland-limit',
+        fields: ['glandLimit', 'fluidPressure'],
+        what: `The gas stands at ${gauge(bar)}; the gland may be loosened up to ${gauge(glandLimit)}.`,
+        why: 'Beyond it neither packing nor hands hold the stem.',
+        action: 'Vent the pipe, by the site’s procedure, before the gland is touched.',
+        sure: 'Certain, by the limit entered.',
+      }),
+    )
+  return found
+}
+
+/** How it is mounted, and whether its lengths can be. */
+function mountingFindings(r: Reader): Finding[] {
+  const found: Finding[] = []
   for (const key of ['od', 'wall', 'branch', 'valve', 'fitting', 'tip', 'stem', 'throat'])
     if ((r.in(key, 'mm') ?? 1) < 0 || (['od', 'throat'].includes(key) && r.in(key, 'mm') === 0))
       found.push(
@@ -121,6 +141,21 @@ function measuringFindings(r: Reader): Finding[] {
         sure: 'Certain.',
       }),
     )
+  for (const { n, reading_kgph, nozzle_kgph, usual } of oddBaselines(r))
+    found.push(
+      finding({
+        grade: 'look',
+        code: 'baseline-odd',
+        fields: [`base${n}Reading`, `base${n}Pressure`],
+        what:
+          `Step ${n} of the baseline reads ${show(reading_kgph, 'kg/h', { trim: true })} where the nozzle passes ` +
+          `${show(nozzle_kgph, 'kg/h', { decimals: 1 })}; by the other steps it would be about ` +
+          `${show(nozzle_kgph * usual, 'kg/h', { decimals: 1 })}.`,
+        why: 'A point was lost, or a pressure is that of another step: the meter would be called wrong for it.',
+        action: 'Copy this step of the certificate again.',
+        sure: 'Nearly certain: one nozzle passes in proportion to its pressure.',
+      }),
+    )
   const text = r.text('discharge')
   if (text && !nozzleOf(r) && r.in('throat', 'mm') !== undefined)
     found.push(
@@ -137,4 +172,8 @@ function measuringFindings(r: Reader): Finding[] {
   return found
 }
 
-export const findingsOf = (r: Reader): Finding[] => [...mountingFindings(r), ...measuringFindings(r)]
+export const findingsOf = (r: Reader): Finding[] => [
+  ...pressureFindings(r),
+  ...mountingFindings(r),
+  ...measuringFindings(r),
+]

@@ -45,7 +45,7 @@ export const thermalInsertion = flowKind({
     process: 'Mass flow',
     cautions: [
       MANUAL,
-      'Insertion under pressure drives the stem out: rods above 3.5 bar gauge, gland by the sheet, nobody in ' +
+      'Insertion under pressure drives the stem out: rods above the limit entered, gland by the sheet, nobody in ' +
         'line with the stem. Nitrogen and biogas are vented outside, never into a closed room. Hazardous area: ' +
         'certified equipment.',
     ],

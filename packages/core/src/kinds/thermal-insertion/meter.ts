@@ -6,7 +6,7 @@ import { attempt, Refusal } from '../../refusal/index.ts'
 import { near, type StepPlan } from '../../sheet/index.ts'
 import { ATMOSPHERE_kPa } from '../flow/shared.ts'
 import type { Reader } from '../reader.ts'
-import { BASELINE_POINTS, USUAL } from './fields.ts'
+import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
 import { sure } from '../../sure/index.ts'
 
 const positive = (v: number | undefined): v is number => v !== undefined && Number.isFinite(v) && v > 0
@@ -26,6 +26,9 @@ export function insertionOf(r: Reader): Insertion | undefined {
     tip_mm: sure(tip),
   })
 }
+
+/** Above it restraining rods are mandatory, bar gauge: as entered. */
+export const rodLimit_bar = (r: Reader): number => r.in('rodLimit', 'bar') ?? ROD_PRESSURE_bar
 
 /** The thermometers sit on the centre line, or a few millimetres beside it. */
 export const depthPlan = (wanted_mm: number): StepPlan => ({
@@ -85,6 +88,22 @@ export function verification(
     const offPct = 100 * (reading_kgph / expected_kgph - 1)
     return [{ ...head, reading_kgph, offPct, inside: Math.abs(offPct) <= limit + 1e-9 }]
   })
+}
+
+/** How far a baseline reading may lie from the nozzle's flow, against the others of its certificate. */
+const BASELINE_FACTOR = 2
+/**
+ * Steps whose reading over the nozzle's own flow is not that of the others: a point lost, or a pressure of another
+ * step. Source: one nozzle passes in proportion to its pressure, so the ratios of one certificate are alike.
+ */
+export function oddBaselines(r: Reader): { n: number; reading_kgph: number; nozzle_kgph: number; usual: number }[] {
+  const steps = verification(r, undefined, {}).map((s) => ({ ...s, ratio: s.expected_kgph / s.nozzle_kgph }))
+  if (steps.length < 3) return []
+  const sorted = steps.map((s) => s.ratio).sort((a, b) => a - b)
+  const usual = sure(sorted[Math.floor((sorted.length - 1) / 2)])
+  return steps
+    .filter((s) => s.ratio > BASELINE_FACTOR * usual || s.ratio < usual / BASELINE_FACTOR)
+    .map(({ n, expected_kgph, nozzle_kgph }) => ({ n, reading_kgph: expected_kgph, nozzle_kgph, usual }))
 }
 
 export function gasDensity(r: Reader): number | Refusal | undefined {

@@ -2,8 +2,8 @@
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { figureOf, judgeLines, type RunGiven, type RunJudged, type Sheet } from '../../sheet/index.ts'
 import type { Reader } from '../reader.ts'
-import { BASELINE_POINTS, ROD_PRESSURE_bar, USUAL } from './fields.ts'
-import { depthPlan, insertionOf, verification } from './meter.ts'
+import { BASELINE_POINTS, USUAL } from './fields.ts'
+import { depthPlan, insertionOf, verification, rodLimit_bar } from './meter.ts'
 
 const JUDGED_BY = [
   ...['throat', 'discharge', 'testGas', 'baseTemp', 'repeat'],
@@ -49,7 +49,7 @@ const toCentre = (insert_mm: number | undefined): string =>
 export function thermalSheets(r: Reader): Sheet[] {
   const insertion = insertionOf(r)
   const bar = r.in('fluidPressure', 'bar') ?? 0
-  const rods = bar > ROD_PRESSURE_bar
+  const rods = bar > rodLimit_bar(r)
   const piston =
     'The pressure pushes the stem ' +
     `out${bar > 0 ? ` (${show(bar, 'bar', { decimals: 1, trim: true })} gauge here)` : ''}. ` +
