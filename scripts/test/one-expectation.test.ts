@@ -30,7 +30,8 @@ it('the core remembers nothing between two calls', () => {
   const files = filesOf('packages/core/src')
   const remembering = files.filter((f) => /^(export )?let /m.test(textOf(f)) || /new Weak(Map|Set|Ref)/.test(textOf(f)))
   expect(files.length).toBeGreaterThan(150)
-  expect(remembering).toEqual([])
+  // A scope that is put back at once (decision 0030).
+  expect(remembering).toEqual(['packages/core/src/quantity/spoken.ts'])
   // A table filled where it stands is data; one that a function fills later is memory.
   const filled = files.flatMap((f) => {
     const tables = [...textOf(f).matchAll(/^(?:export )?const (\w+)[^=\n]*= new (?:Map|Set)/gm)].map((m) => m[1]!)

@@ -3,16 +3,15 @@ import type { Check, FolderView, WorkEntry } from '@calm-loop/contract'
 import { study } from '@calm-loop/core/loop'
 import { KINDS } from '@calm-loop/core/kinds'
 import { v7 as uuid } from 'uuid'
-import { describe, expect, it, vi } from 'vitest'
+import { afterAll, describe, expect, it, vi } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { printer } from '../src/documents/pdf.ts'
+import { jobs } from '../src/workers/jobs.ts'
 import { good, served } from './harness.ts'
 
 /** What would be printed, instead of the paper. */
-vi.mock('../src/documents/pdf.ts', async (original) => ({
-  ...(await original<object>()),
-  renderPdf: (definition: unknown) => Promise.resolve(definition),
-}))
-const { jobs } = await import('../src/workers/jobs.ts')
+const printing = vi.spyOn(printer, 'print').mockImplementation((definition) => Promise.resolve(definition as never))
+afterAll(() => printing.mockRestore())
 const { ailsa, rona } = await served()
 
 const METRIC = /\d ?(mm|cm|m|km|bar|mbar|kPa|MPa|°C|m³\/h|l\/s|l\/min|m³|kg\/h|t\/h|kg\/m³|m\/s)(?![\w/²³])/g

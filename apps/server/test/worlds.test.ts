@@ -35,6 +35,8 @@ const TRIED: Partial<Record<EndpointName, string>> = {
   addCountEntry: 'counts',
   decide: 'work',
   signRun: 'a verification (verifications.test.ts)',
+  beginSurvey: 'a survey (surveys.test.ts)',
+  endSurvey: 'a survey (surveys.test.ts)',
 }
 /** Writes that put no figure on record: entries belong to both worlds, the rest moves or reads the bench itself. */
 const NO_FIGURES: readonly EndpointName[] = [

@@ -232,7 +232,8 @@ it(
     const sheet = document.querySelector(test('setup-sheet'))!.getAttribute('href')!
     expect((await fetch(sheet)).headers.get('content-type')).toContain('application/pdf')
     const lines = [...document.querySelectorAll('[data-line]')].map((e) => e.getAttribute('data-line')!)
-    const places = ['od', 'fluidTemp', 'transducer', 'lrv'].map((key) => lines.indexOf(key))
+    const places = ['od', 'fluidTemp', 'transducer', 'referenceLrv'].map((key) => lines.indexOf(key))
+    expect(places).not.toContain(-1)
     expect(places).toEqual([...places].sort((a, b) => a - b))
     await work('Start')
     await practise('case G')

@@ -48,7 +48,9 @@ export function runs(text: string, font: 'words' | 'figures' = 'words'): Run[] {
 export const drawingFont = (text: string, mono: boolean): string =>
   [...text].every((c) => COVERED.test(c)) ? (mono ? 'figures' : 'words') : 'symbols'
 
-/** Renders a pdfmake document definition. */
-export function renderPdf(definition: Record<string, unknown>): Promise<Buffer> {
-  return pdfmake.createPdf(definition).getBuffer()
+/** The printer: what it is given can be looked at in its place. */
+export const printer = {
+  print: (definition: Record<string, unknown>): Promise<Buffer> => pdfmake.createPdf(definition).getBuffer(),
 }
+/** Renders a pdfmake document definition. */
+export const renderPdf = (definition: Record<string, unknown>): Promise<Buffer> => printer.print(definition)
