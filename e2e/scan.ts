@@ -29,6 +29,9 @@ export const settled = (page: Page) =>
     // What has just been opened begins to fade in a frame or two from now.
     for (let i = 0; i < 3; i++) await frame()
     while (document.getAnimations().some(running)) await frame()
+    // What is being asked for is there before the view is looked at; not for ever.
+    const until = performance.now() + 20_000
+    while (document.querySelector('.v-btn--loading') && performance.now() < until) await frame()
   })
 
 /** What is serious of what axe finds; only that is worked out in full. */
