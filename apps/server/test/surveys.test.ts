@@ -113,6 +113,28 @@ describe('a survey', () => {
     expect(workOf(await log(loopId), 'survey-end')).toHaveLength(1)
     good(await end(loopId, await begun(loopId)))
   })
+  it('takes no rows of another unit: it ends when the unit of the loop is changed', async () => {
+    const loopId = await measuring()
+    const id = await begun(loopId)
+    const { versions } = good(await ailsa.call('folder', { loopId })).body as FolderView
+    const [open] = versions.slice(-1)
+    const end = (typed: string) => entryFrom(typed, { quantity: 'volume-flow', unit: 'm3/h' })
+    // On a bus the loop is whole with its range, and no more a meter by itself.
+    const range = { output: { typed: 'digital bus' }, lrv: end('0 l/min'), urv: end('900 l/min') }
+    const entries = { ...open!.entries, ...range }
+    const next = { parentId: open!.id, parentRevision: open!.revision, revision: 0, entries, reason: '', seal: false }
+    good(await ailsa.call('saveVersion', { loopId, versionId: uuid() }, next))
+    // Whoever asks for the device next has it made anew, by the entries as they are now.
+    await ailsa.call('link', { loopId })
+    await vi.waitFor(
+      async () => {
+        await ailsa.call('link', { loopId })
+        expect(workOf(await log(loopId), 'survey-end')).toMatchObject([{ survey: id }])
+      },
+      { timeout: 60_000, interval: 300 },
+    )
+    expect(workOf(await log(loopId), 'survey-end')[0]!.why).toBe('The unit of the flow was changed.')
+  })
   it('ends by itself when its hours are over, and says so', async () => {
     const loopId = await measuring()
     const id = await begun(loopId, { ...QUICK, hours: 1 / 3600 })

@@ -125,7 +125,10 @@ export function surveysFor(db: Database, links: Links, log: Logger): Surveys {
     s.asked_ms = Date.now()
     const device = await links.of(s.loopId).catch((error: unknown) => {
       // Whoever holds the device now goes on with it.
-      if (error instanceof HttpProblem && error.code === 'device-elsewhere') void keep(s).finally(() => rest(s))
+      if (error instanceof HttpProblem && error.code === 'device-elsewhere')
+        void keep(s)
+          .catch(unsaid(s))
+          .finally(() => rest(s))
       // A bench that is gone does not come back as it was.
       const gone = s.begun.practice && error instanceof Refusal && error.code === 'bench-not-connected'
       if (gone) void finish(s, s.by, BENCH_CHANGED).catch(unsaid(s))
@@ -136,6 +139,11 @@ export function surveysFor(db: Database, links: Links, log: Logger): Surveys {
     if (device.simulated !== !!s.begun.practice) {
       // What is simulated is never logged among what is real, nor the other way round.
       void finish(s, s.by, BENCH_CHANGED).catch(unsaid(s))
+      return undefined
+    }
+    if (device.driver.units[DIGITAL] !== s.unit) {
+      // Figures of another unit are no rows of this survey.
+      void finish(s, s.by, 'The unit of the flow was changed.').catch(unsaid(s))
       return undefined
     }
     s.leave = device.driver.subscribe({ closed: () => (s.device = undefined) })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What is given to the sensor at a gate: a value that is applied, or a buffer with its temperature; at the bench it is
 // given by a press.
-import type { RunState, Step } from '@calm-loop/core/procedure'
+import { pressureFor, type RunState, type Step } from '@calm-loop/core/procedure'
 import { plainText, unitOf } from '@calm-loop/core/quantity'
 import { computed } from 'vue'
 import { useLive } from '../stores/live.ts'
@@ -23,16 +23,23 @@ const byRoot = computed(() => t.value.rootOf_mbar !== undefined && !isBuffer.val
 const buffers = computed(() => (isBuffer.value ? openBuffers(props.state, props.step) : []))
 const quantity = (v: number, unit: string, decimals: number) => preferences.quantity(v, unit, { decimals })
 const pump = (buffer = '') => void trim.bench({ do: 'apply', value: benchValue(props.state, props.step, buffer) })
+/** A value of the device as the standard shows it. */
+const shown = (v: number, decimals: number) =>
+  t.value.rootOf_mbar === undefined
+    ? preferences.quantity(v, t.value.unit, { decimals })
+    : preferences.quantity(pressureFor(v, t.value.urv, t.value.rootOf_mbar), 'mbar', { decimals: 2 })
 const target = computed(() =>
   props.step.target === undefined
     ? ''
-    : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
+    : byRoot.value
+      ? shown(props.step.target, 2)
+      : `${Number(props.step.target.toFixed(t.value.decimals + 2))} ${unitOf(t.value.unit).label}`,
 )
 const temp_C = computed(() => (isBuffer.value ? electrode_C(live.reading) : undefined))
 /** What the bench has reached; of a buffer its pH is told by the electrode alone. */
 const reached = computed(() => {
   const bench = live.reading?.transmitter?.bench
-  return bench && !isBuffer.value ? quantity(bench.value, t.value.unit, t.value.decimals + 1) : ''
+  return bench && !isBuffer.value ? shown(bench.value, t.value.decimals + 1) : ''
 })
 </script>
 

@@ -1,5 +1,14 @@
 // Reading a point's entries: in SI, in a unit, with the stated default, or as missing.
-import { differenceUnit, entryFrom, fromSi, isAsTyped, spokenUnit, toSi, type Entry } from '../quantity/index.ts'
+import {
+  differenceUnit,
+  entryFrom,
+  fromSi,
+  isAsTyped,
+  spokenNow,
+  spokenUnit,
+  toSi,
+  type Entry,
+} from '../quantity/index.ts'
 import { strappingOf, strappingWords } from '../level/index.ts'
 import { attempt, Refusal } from '../refusal/index.ts'
 import { readWiring, wiringWords } from '../wiring/index.ts'
@@ -81,6 +90,8 @@ const index = (fields: readonly Field[]): Map<string, Field> => new Map(fields.m
 
 /** A reader of `entries` as described by `fields`. */
 export function readEntries(fields: readonly Field[], entries: Entries): Reader {
+  // The units of then: a reader is asked long after it was made.
+  const spoken = spokenNow()
   const byKey = index(fields)
   const field = (key: string): Field => {
     const found = byKey.get(key)
@@ -104,7 +115,7 @@ export function readEntries(fields: readonly Field[], entries: Entries): Reader 
     },
     unit(key) {
       const f = field(key)
-      return entry(key)?.unit ?? (f.type === 'quantity' ? spokenUnit(f.unit) : '')
+      return entry(key)?.unit ?? (f.type === 'quantity' ? (spoken ? spokenUnit(f.unit, spoken) : f.unit) : '')
     },
     text: (key) => entry(key)?.typed.trim() ?? '',
     label: (key) => inSentence(namedFor(field(key), fields, entries).label),

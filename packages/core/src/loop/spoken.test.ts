@@ -135,6 +135,11 @@ describe('units chosen one by one', () => {
     const after = study(kind, demoEntries('clamp-on', { wall: '60 mm', ...US }), before)
     expect(after.findings).toEqual(study(kind, demoEntries('clamp-on', { wall: '60 mm', ...US })).findings)
   })
+  it('a reader names the units that it was made in, whenever it is asked', () => {
+    expect(spoken('clamp-on', { ...US, urv: '' }).reader.unit('urv')).toBe('gpm')
+    const plain = study(currentKindOf('clamp-on'), demoEntries('clamp-on', { urv: '' })).reader
+    expect(speaking(US_CUSTOMARY, () => plain.unit('urv'))).toBe('m3/h')
+  })
   it('leaves nothing behind when it ends in a fault', () => {
     expect(() =>
       speaking(US_CUSTOMARY, () => {

@@ -1,6 +1,7 @@
 export * from './events.ts'
 export * from './machine.ts'
 export { retakable } from './again.ts'
+export { pressureFor } from './applied.ts'
 export * from './manifold.ts'
 export * from './state.ts'
 export * from './command.ts'
