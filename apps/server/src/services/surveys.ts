@@ -14,6 +14,7 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
+import { gapOf, surveyPlan } from '@calm-loop/core/flow'
 import { totalOf } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { and, asc, desc, eq, sql } from 'drizzle-orm'
@@ -164,7 +165,7 @@ export function surveysFor(db: Database, links: Links, log: Logger): Surveys {
     const tell = (id: string) => reading?.meter?.tells.find((t) => t.id === id)?.value ?? null
     const gap_s = s.last_ms === undefined ? Infinity : (now - s.last_ms) / 1000
     // Over a gap nobody knows what flowed.
-    if (flow !== null && gap_s <= 3 * s.begun.interval_s + 2) s.total += flow * totalOf(s.unit).perSecond * gap_s
+    if (flow !== null && gap_s <= gapOf(s.begun.interval_s)) s.total += flow * totalOf(s.unit).perSecond * gap_s
     s.last_ms = now
     const row: SurveyRow = [now, flow, s.total, tell('sound-speed'), tell('signal')]
     s.rows++
@@ -297,11 +298,11 @@ export function surveysFor(db: Database, links: Links, log: Logger): Surveys {
 
   return {
     async begin(loopId, id, wish, person) {
-      const rows = (wish.hours * 3600) / wish.interval_s
+      const { rows } = surveyPlan(wish.hours, wish.interval_s)
       if (rows > SURVEY_ROWS)
         throw new Refusal(
           'survey-too-long',
-          `That would be ${Math.round(rows)} rows; at most ${SURVEY_ROWS}. Take a longer interval, or fewer hours ` +
+          `That would be ${rows} rows; at most ${SURVEY_ROWS}. Take a longer interval, or fewer hours ` +
             `(at most ${SURVEY_HOURS}).`,
         )
       const device = await links.of(loopId)
