@@ -204,11 +204,17 @@ describe('the meter behind the link', () => {
     // What was lost is entered again by its sheet, at the bench as in the plant.
     expect((await write()).problem.code).toBe('gate-before')
     const run = uuid()
-    const step = (id: string, words = '') =>
-      add(loopId, { what: 'step', sheet: 'memory', run, step: id, title: id, value: null, words })
+    const step = (id: string, words = '', marked?: string[]) =>
+      add(loopId, { what: 'step', sheet: 'memory', run, step: id, title: id, value: null, words, marked })
+    // Its alerts are read before anything else, from its own list; none is an answer too.
+    expect((await step('told', 'Bree')).problem.code).toBe('step-out-of-order')
+    expect((await step('alerts', 'characterization')).problem.code).toBe('marks-not-offered')
+    expect((await step('alerts', '', ['rust'])).problem.code).toBe('marks-not-offered')
+    expect((await step('alerts', '', ['memory-lost', 'electronics'])).problem.code).toBe('words-missing')
+    expect((await step('alerts', '', ['memory-lost'])).status).toBe(200)
+    expect((await step('told', 'Bree', [])).problem.code).toBe('marks-not-offered')
     for (const [id, words] of [
       ['told', 'Bree'],
-      ['alerts', 'characterization'],
       ['identity', ''],
     ] as const)
       expect((await step(id, words)).status).toBe(200)
@@ -225,7 +231,7 @@ describe('the meter behind the link', () => {
     ])
       expect((await ailsa.call('commandMeter', { loopId }, body)).problem).toMatchObject({
         code: 'gate-before',
-        detail: expect.stringContaining('operations told, loop in manual'),
+        detail: expect.stringContaining('read the active alerts'),
       })
     expect((await ailsa.call('revealPractice', { loopId })).text).toContain('memory was lost')
     expect((await ailsa.call('commandMeter', { loopId }, { do: 'practice', case: 'Z' })).problem.code).toBe(

@@ -276,6 +276,10 @@ describe.each(sheets)('the sheet of %s: %s', (kind, id) => {
       expect(now.attributes('data-step')).toBe(step.id)
       expect(now.text().replace(/\s+/g, ' ')).toContain(step.says.replace(/\s+/g, ' ').slice(0, 30))
       const before = added.length
+      if (step.marks) {
+        expect(disabled(part, 'confirm-step')).toBe(true)
+        await now.find('[data-test="mark-none"]').setValue(true)
+      }
       if (step.ask || step.askWords) {
         await now.find('form').trigger('submit')
         await settle()
@@ -296,6 +300,39 @@ describe.each(sheets)('the sheet of %s: %s', (kind, id) => {
     expect(part.findAll('form')).toHaveLength(0)
     expect(textOf(part)).toContain(`0 of ${sheet!.steps.length} steps`)
   })
+})
+
+it('alerts are ticked from a list that says what each means; a grave one wants a word', async () => {
+  open({ kind: 'coriolis', entries: demoEntries('coriolis') })
+  const part = show(SheetRun, { sheet: 'zero' })
+  expect(part.find('[data-step].now').attributes('data-step')).toBe('alerts')
+  await part.find('[data-mark="two-phase"]').setValue(true)
+  expect(textOf(part)).toContain('Flow errs by several per cent while it lasts')
+  expect(disabled(part, 'confirm-step')).toBe(false)
+  await part.find('[data-mark="drive-high"]').setValue(true)
+  expect(disabled(part, 'confirm-step')).toBe(true)
+  expect(textOf(part)).toContain('needs a word on why the work goes on')
+  await part.find('[data-step].now input[type="text"]').setValue('Being filled; zero comes after.')
+  await part.find('[data-step].now form').trigger('submit')
+  await settle()
+  expect(added).toMatchObject([{ step: 'alerts', marked: ['two-phase', 'drive-high'] }])
+  // The gravest first, with what to do, for as long as the run is open.
+  const shown = part.findAll('[data-test="marked"] li').map((l) => l.text().replace(/\s+/g, ' '))
+  expect(shown[0]).toMatch(/^stop ?Drive gain at its limit\. .*Take no zero before it has gone/)
+  expect(shown[1]).toMatch(/^look ?Gas in the liquid/)
+})
+it('“none is active” and an alert put each other out', async () => {
+  open({ kind: 'coriolis', entries: demoEntries('coriolis') })
+  const part = show(SheetRun, { sheet: 'zero' })
+  const checked = () => part.findAll<HTMLInputElement>('.marks input').filter((i) => i.element.checked).length
+  await part.find('[data-mark="fixed"]').setValue(true)
+  await part.find('[data-test="mark-none"]').setValue(true)
+  expect(checked()).toBe(1)
+  await part.find('[data-mark="warming"]').setValue(true)
+  expect(part.find<HTMLInputElement>('[data-test="mark-none"]').element.checked).toBe(false)
+  expect(checked()).toBe(1)
+  await part.find('[data-mark="warming"]').setValue(false)
+  expect(disabled(part, 'confirm-step')).toBe(true)
 })
 
 it('a step that is refused says why, and stays the one at hand', async () => {

@@ -52,6 +52,10 @@ describe('a health check as a verification', () => {
     const [only] = found([...runOf(0, 'r'), health(2, 98, true)])
     expect(only).toMatchObject({ finished: true, judged: undefined })
   })
+  it('that was finished before a step was added to its sheet stays finished', () => {
+    const [only] = found(runOf(0, 'r').filter((s) => (s as { step?: string }).step !== 'alerts'))
+    expect(only).toMatchObject({ finished: true })
+  })
   it('is held against the reference before it, and counted by year', () => {
     const log = [
       ...runOf(0, 'r'),

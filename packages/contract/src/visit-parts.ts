@@ -6,6 +6,7 @@ import { entryWords } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
 import { convertUnit, formatNumber, formatQuantity, totalLabel } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
+import { markedWords, stepAfter } from '@calm-loop/core/sheet'
 import { sure } from '@calm-loop/core/sure'
 import { spread } from '@calm-loop/core/thread'
 import { isPractice, verdictWords } from './check-words.ts'
@@ -224,24 +225,26 @@ function unsigned({ signatures }: Pick<Verification, 'signatures'>): string[] {
 function sheetPart(run: string, steps: readonly WorkOf<'step'>[], known: Study, judged?: JudgedRun): VisitPart {
   const sheet = known.family === 'current' ? known.sheets?.().find((s) => s.id === sure(steps[0]).sheet) : undefined
   const done = new Set(steps.map((s) => s.step))
-  const left = sheet?.steps.filter((s) => !done.has(s.id)) ?? []
+  const next = sheet && stepAfter(sheet, done)
+  const marks = (id: string) => sheet?.steps.find((s) => s.id === id)?.marks
   const practice = sure(steps[0]).practice
   return {
     id: run,
     sort: 'sheet',
     ...over(steps),
     title: sheet?.title ?? sure(steps[0]).sheet,
-    came: left.length
+    came: next
       ? `${steps.length} of ${sure(sheet).steps.length} steps`
       : judged?.judged
         ? judgedWords(judged.judged)
         : 'done',
     lines: steps.map((s) => [
       s.title,
-      [s.value ? read(s.value) : '', s.words].filter(Boolean).join(', ') || 'confirmed',
+      [s.value ? read(s.value) : '', markedWords(marks(s.step), s.marked), s.words].filter(Boolean).join(', ') ||
+        'confirmed',
     ]),
     told: steps.filter((s) => s.step === 'told').map((s) => s.words),
-    open: left.length ? [`next: ${sure(left[0]).title}`] : judged?.judged && !practice ? unsigned(judged) : [],
+    open: next ? [`next: ${next.title}`] : judged?.judged && !practice ? unsigned(judged) : [],
   }
 }
 

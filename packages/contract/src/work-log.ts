@@ -28,6 +28,8 @@ const Step = z.strictObject({
   title: filledLine(200),
   value: ReadEntry.nullable(),
   words: line(300),
+  /** What was marked as being the case, of what the step offers; absent where it offers nothing. */
+  marked: z.array(name).max(60).optional(),
 })
 const SoundSpeed = z.strictObject({
   what: z.literal('sound-speed'),

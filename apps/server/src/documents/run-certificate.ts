@@ -4,7 +4,7 @@ import { workOf, type FolderView } from '@calm-loop/contract'
 import { PRACTICE, standOfRun, type Verification } from '@calm-loop/contract/judging'
 import { currentKindOf } from '@calm-loop/core/kinds'
 import { convertUnit, formatQuantity } from '@calm-loop/core/quantity'
-import { judgeStep, type JudgedLine } from '@calm-loop/core/sheet'
+import { judgeStep, markedWords, type JudgedLine } from '@calm-loop/core/sheet'
 import { verificationIn } from '../services/verification-in.ts'
 import { currentStudyOf } from '../services/studies.ts'
 import {
@@ -54,6 +54,10 @@ function deviations(folder: FolderView, { version, sheet, steps, signatures }: V
   const planned = currentStudyOf(folder.loop.kind, version)
     .sheets?.()
     .find((s) => s.id === sheet)
+  const marked = steps.flatMap((s) => {
+    const { marks } = planned?.steps.find((p) => p.id === s.step) ?? {}
+    return s.marked?.length ? [`${s.title}: ${markedWords(marks, s.marked)}. ${s.words}`.trim()] : []
+  })
   const offPlan = steps.flatMap((s) => {
     const ask = planned?.steps.find((p) => p.id === s.step)?.ask
     if (!ask || !s.value) return []
@@ -63,7 +67,7 @@ function deviations(folder: FolderView, { version, sheet, steps, signatures }: V
   const expired = (signatures[0]?.gear ?? [])
     .filter((g) => g.expiredReason)
     .map((g) => `${g.name} past its due date: ${g.expiredReason ?? ''}`)
-  return [...offPlan, ...expired].join('; ') || 'none'
+  return [...marked, ...offPlan, ...expired].join('; ') || 'none'
 }
 
 /** How it stands, before anything else: practice, broken, or from elsewhere. */

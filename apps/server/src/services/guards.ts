@@ -4,7 +4,7 @@ import { heldAgrees } from '@calm-loop/core/flow'
 import { convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
 import { inSentence } from '@calm-loop/core/words'
-import { gateBefore, judgeStep, type GuardedAct, type SheetStep } from '@calm-loop/core/sheet'
+import { gateBefore, judgeStep, wantsWord, type GuardedAct, type SheetStep } from '@calm-loop/core/sheet'
 import type { Queries } from '../db/database.ts'
 import { readFolder } from './folder.ts'
 import { studyOf } from './studies.ts'
@@ -49,6 +49,14 @@ export function refuseOffPlan(step: SheetStep, value: { value: number; unit: str
   const { grade, says } = judgeStep(plan, convertUnit(value.value, value.unit, unit), unit)
   if (grade === 'stop') throw new Refusal('step-off-plan', says)
   if (grade === 'look' && !words.trim()) throw new Refusal('step-doubtful', `${says} Say a word, and it is kept.`)
+}
+
+/** Marks that a step asks for and does not get, does not offer, or that need a word. @throws Refusal */
+export function refuseMarks({ marks }: SheetStep, { marked, words }: { marked?: string[] | undefined; words: string }) {
+  if (!marks !== !marked || marked?.some((id) => !marks?.some((m) => m.id === id)))
+    throw new Refusal('marks-not-offered', 'This step asks which of its own list are the case, and for nothing else.')
+  if (marks && marked && wantsWord(marks, marked) && !words.trim())
+    throw new Refusal('words-missing', 'One of these makes the work worthless: say a word on why it goes on.')
 }
 
 /** Lines that a step wants read back as entered, since its run was begun. @throws Refusal `not-read-back` */

@@ -23,7 +23,7 @@ import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
-import { refuseBeforeGate, refuseOffPlan, refuseUnread } from './guards.ts'
+import { refuseBeforeGate, refuseMarks, refuseOffPlan, refuseUnread } from './guards.ts'
 import { inItsWorld, isSame } from './worlds.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
@@ -53,6 +53,7 @@ function refuseStep(entry: Extract<AddWorkEntry, { what: 'step' }>, folder: Fold
     refuseOffPlan(step, entry.value, entry.words)
   }
   refuseUnread(step, entry.run, folder.workLog)
+  refuseMarks(step, entry)
   if (step.askWords && entry.words.trim() === '')
     throw new Refusal('words-missing', `This step asks: ${step.askWords}.`)
 }

@@ -2,7 +2,7 @@
 // A run sheet under way: the step at hand opened, what is done above it with who and when, what comes below it.
 import { workOf, type WorkOf } from '@calm-loop/contract'
 import { entryFrom, entryIn, type Entry } from '@calm-loop/core/quantity'
-import { judgeStep, sheetState } from '@calm-loop/core/sheet'
+import { judgeStep, sheetState, stepAfter, wantsWord } from '@calm-loop/core/sheet'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
@@ -13,6 +13,8 @@ import { moment } from '../widgets/dates.ts'
 import GradeMark from '../widgets/GradeMark.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
+import MarkedAs from './MarkedAs.vue'
+import MarksField from './MarksField.vue'
 import { inSentence } from '@calm-loop/core/words'
 
 const props = defineProps<{
@@ -35,13 +37,21 @@ watch(
 const fresh = computed(() => !state.value?.run || (again.value && state.value.finished))
 const run = computed(() => (fresh.value ? undefined : state.value?.run))
 const done = computed(() => new Map(log.value.filter((e) => e.run === run.value).map((e) => [e.step, e])))
-const next = computed(() => sheet.value?.steps.find((s) => !done.value.has(s.id)))
+const next = computed(() => sheet.value && stepAfter(sheet.value, new Set(done.value.keys())))
+/** Done, or added to the sheet after this run had gone past it. */
+const passed = computed(() => {
+  const steps = sheet.value?.steps ?? []
+  return new Set(steps.slice(0, next.value ? steps.indexOf(next.value) : steps.length).map((s) => s.id))
+})
 const value = ref<Entry>({ typed: '' })
 const words = ref('')
+/** What is the case of what the step offers; undefined until it is answered. */
+const marked = ref<string[]>()
 watch(
   () => next.value?.id,
   (id) => {
     words.value = ''
+    marked.value = undefined
     const { ask } = next.value ?? {}
     const offer = id && ask ? props.offers?.[id] : undefined
     value.value = offer && ask ? entryFrom(offer, ask) : { typed: '' }
@@ -54,8 +64,11 @@ const judged = computed(() => {
   const figure = ask && entryIn(value.value, ask.unit)
   return ask && figure !== undefined ? preferences.speak(() => judgeStep(ask.plan, figure, ask.unit)) : undefined
 })
+const grave = computed(() => !!next.value?.marks && wantsWord(next.value.marks, marked.value ?? []))
 const lacking = computed(() => {
   if (!next.value) return ''
+  if (next.value.marks && !marked.value) return 'tick which are active, or that none is'
+  if (grave.value && !words.value.trim()) return 'needs a word on why the work goes on'
   if (judged.value?.grade === 'stop') return 'not to be gone on with'
   if (judged.value?.grade === 'look' && !words.value.trim()) return 'needs a word on it'
   if (next.value.ask && value.value.value === undefined) return `needs ${inSentence(next.value.ask.label)}`
@@ -80,6 +93,7 @@ async function confirm(): Promise<void> {
     title: step.title,
     value: step.ask && v !== undefined && unit ? { typed, value: v, unit } : null,
     words: words.value.trim(),
+    ...(marked.value ? { marked: marked.value } : {}),
   })
   // What was measured on the loop is the loop's figure; what was practised is not.
   if (saved && step.ask?.entry && !folder.practising) folder.set(step.ask.entry, figure)
@@ -98,10 +112,12 @@ const shown = (e: WorkOf<'step'>) =>
       <li
         v-for="(step, i) in sheet.steps"
         :key="step.id"
-        :class="{ done: done.has(step.id), now: step.id === next?.id }"
+        :class="{ done: passed.has(step.id), now: step.id === next?.id }"
         :data-step="step.id"
       >
-        <span class="mark figures" aria-hidden="true">{{ done.has(step.id) ? '✓' : i + 1 }}</span>
+        <span class="mark figures" aria-hidden="true">{{
+          done.has(step.id) ? '✓' : passed.has(step.id) ? '–' : i + 1
+        }}</span>
         <div class="body">
           <p class="title">
             {{ step.title }}<span v-if="done.has(step.id)" class="visually-hidden">, done</span>
@@ -110,6 +126,11 @@ const shown = (e: WorkOf<'step'>) =>
               {{ done.get(step.id)!.by.name }}, {{ moment(done.get(step.id)!.at) }}
             </span>
           </p>
+          <MarkedAs
+            v-if="step.marks && done.get(step.id)?.marked"
+            :marks="step.marks"
+            :ids="done.get(step.id)!.marked!"
+          />
           <template v-if="step.id === next?.id">
             <p>{{ step.says }}</p>
             <p v-if="step.caution" class="caution small"><b>Caution.</b> {{ step.caution }}</p>
@@ -128,6 +149,14 @@ const shown = (e: WorkOf<'step'>) =>
               <p v-if="judged?.says" class="judged" :class="judged.grade" role="status" data-test="off-plan">
                 <GradeMark :grade="judged.grade === 'stop' ? 'stop' : 'look'" wordless /> {{ judged.says }}
               </p>
+              <MarksField v-if="step.marks" v-model="marked" :marks="step.marks" />
+              <WordsField
+                v-if="step.marks && marked"
+                :label="grave ? 'Why the work goes on' : 'What else it says, or its codes'"
+                :value="words"
+                :needed="grave"
+                @typed="words = $event"
+              />
               <WordsField
                 v-if="judged?.grade === 'look'"
                 label="A word on it"
@@ -148,7 +177,7 @@ const shown = (e: WorkOf<'step'>) =>
             </form>
             <p v-else class="quiet small">Only a technician may confirm steps.</p>
           </template>
-          <p v-else-if="!done.has(step.id)" class="quiet small later">{{ step.says }}</p>
+          <p v-else-if="!passed.has(step.id)" class="quiet small later">{{ step.says }}</p>
         </div>
       </li>
     </ol>

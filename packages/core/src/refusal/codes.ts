@@ -136,6 +136,10 @@ export const REFUSALS = {
     'The figure is too far from its plan to go on with.',
     'The step done anew, or the figure corrected.',
   ],
+  'marks-not-offered': [
+    'A step’s list was answered with something else.',
+    'Which of its list are the case; none is one.',
+  ],
   'step-doubtful': ['The figure is not as planned.', 'The same with a word on it, or the figure corrected.'],
   'not-read-back': ['Lines of the device are not read back as entered.', 'A read-back of this run that agrees.'],
   'gate-before': ['A step before it is still open.', 'It, once the steps of its sheet before it are done.'],

@@ -1,9 +1,11 @@
 // Run sheets: steps in their order, what each needs before the next may begin, and how far a run of one has come.
 import type { QuantityName } from '../quantity/index.ts'
 import type { RunGiven, RunJudged } from './judged.ts'
+import type { StepMark } from './marks.ts'
 import type { StepPlan } from './plan.ts'
 
 export * from './judged.ts'
+export * from './marks.ts'
 export * from './plan.ts'
 
 /** What is done at a device while a step is at hand: not before the steps above it are done. */
@@ -31,6 +33,8 @@ export interface SheetStep {
   readonly readBack?: readonly string[]
   /** Words that the step asks for, as who was told. */
   readonly askWords?: string
+  /** What may be the case here, of which the step asks which are; words say what is none of them. */
+  readonly marks?: readonly StepMark[]
 }
 export interface Sheet {
   readonly id: string
@@ -59,12 +63,16 @@ export interface SheetState {
   readonly finished: boolean
 }
 
-/** How far the last run of a sheet has come. A run is finished when each of its steps is done. */
+/** The step after the last one that is done: a step that was added since, above it, is not asked of an older run. */
+export const stepAfter = (sheet: Pick<Sheet, 'steps'>, done: ReadonlySet<string>): SheetStep | undefined =>
+  sheet.steps[sheet.steps.findLastIndex((s) => done.has(s.id)) + 1]
+
+/** How far the last run of a sheet has come. A run is finished when its last step is done. */
 export function sheetState(sheet: Sheet, log: readonly StepDone[]): SheetState {
   const own = log.filter((e) => e.sheet === sheet.id)
   const run = own.at(-1)?.run
   const done = new Set(own.filter((e) => e.run === run).map((e) => e.step))
-  const next = sheet.steps.find((s) => !done.has(s.id))
+  const next = stepAfter(sheet, done)
   return { run, done, next, finished: run !== undefined && next === undefined }
 }
 

@@ -1,7 +1,19 @@
 // Figures against their plans, and acts behind their gates.
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { gateBefore, judgeStep, mayDo, near, sheetState, type Sheet, type StepDone } from './index.ts'
+import {
+  gateBefore,
+  judgeStep,
+  markedWords,
+  marksOf,
+  mayDo,
+  near,
+  sheetState,
+  wantsWord,
+  type Sheet,
+  type StepDone,
+  type StepMark,
+} from './index.ts'
 
 describe('a figure against its plan', () => {
   const plan = { against: 'Wall entered 2.4 mm', ...near(2.4, { good: 0.1, most: 0.4 }), else: 'Gauge again.' }
@@ -66,6 +78,14 @@ describe('an act behind its gates', () => {
     const anew = [...ended, { sheet: 'a', run: 'r2', step: 'told' }]
     expect(gateBefore(sheets, anew, 'zero', true)).toEqual({ sheet: 'Take the zero', step: 'Step still' })
   })
+  it('goes on after the last step done: what was added above it since is not asked of an older run', () => {
+    const before = log('told', 'still', 'averaged')
+    const grown: Sheet = { ...sheets[0]!, steps: [step('alerts'), ...sheets[0]!.steps] }
+    expect(sheetState(grown, before).next?.id).toBe('back')
+    expect(sheetState(grown, [...before, ...log('back')]).finished).toBe(true)
+    expect(sheetState(grown, []).next?.id).toBe('alerts')
+    expect(mayDo(grown, [], 'r', 'told')).toBe(false)
+  })
   it('is not known to a point without a sheet for it', () => {
     expect(gateBefore(sheets, [], 'gas')).toBeUndefined()
     expect(gateBefore([], [], 'zero')).toBeUndefined()
@@ -80,5 +100,29 @@ describe('an act behind its gates', () => {
         }
       }),
     )
+  })
+})
+
+describe('marks of a step', () => {
+  const mark = (id: string, grade: StepMark['grade']): StepMark => ({
+    id,
+    grade,
+    name: `Name ${id}`,
+    means: '',
+    act: '',
+  })
+  const marks = [mark('a', 'note'), mark('b', 'stop'), mark('c', 'look')]
+  it('stand with the gravest first, in words too', () => {
+    expect(marksOf(marks, ['a', 'c', 'b', 'a', 'gone']).map((m) => m.id)).toEqual(['b', 'c', 'a'])
+    expect(markedWords(marks, ['a', 'b'])).toBe('Name b; name a')
+    expect(markedWords(marks, [])).toBe('None')
+  })
+  it('say nothing where nothing is offered, or nothing was answered', () => {
+    expect(markedWords(undefined, ['a'])).toBe('')
+    expect(markedWords(marks, undefined)).toBe('')
+  })
+  it('want a word when one makes the work worthless', () => {
+    expect(wantsWord(marks, ['a', 'c'])).toBe(false)
+    expect(wantsWord(marks, ['b'])).toBe(true)
   })
 })

@@ -1,11 +1,28 @@
 // Work at a Coriolis point, step by step: alerts first, a lost memory, the zero, the health check, the density.
 import { formatQuantity as show } from '../../quantity/index.ts'
 import { attempt, Refusal } from '../../refusal/index.ts'
-import { figureOf, judgeLines, type RunGiven, type RunJudged, type Sheet } from '../../sheet/index.ts'
+import {
+  figureOf,
+  judgeLines,
+  type RunGiven,
+  type RunJudged,
+  type Sheet,
+  type SheetStep,
+  type StepMark,
+} from '../../sheet/index.ts'
 import type { SetupLine } from '../kind.ts'
 import type { Reader } from '../reader.ts'
+import { ALERTS, ALERTS_OF_LOST_MEMORY } from './alerts.ts'
 import { referenceDensity } from './figures.ts'
 
+const readAlerts = (marks: readonly StepMark[] = ALERTS): SheetStep => ({
+  id: 'alerts',
+  title: 'Read the active alerts',
+  says:
+    'Before anything else, at its display or over its link. Those that call for action or spoil accuracy come ' +
+    'first: work on top of them is worth little.',
+  marks,
+})
 const told = {
   id: 'told',
   title: 'Operations told, loop in manual',
@@ -81,6 +98,43 @@ function judgeHealth(r: Reader, { health }: RunGiven): RunJudged | undefined {
   })
 }
 
+/** Longest that a total is taken to have run between its reset and its reading. */
+const SINCE_RESET_h = 0.25
+
+/** A total before and after it is set back: what is kept is the figure that was there. */
+function totalSteps(r: Reader, n: 1 | 2, when: 'before' | 'after'): SheetStep[] {
+  const variable = r.text(`total${n}`)
+  if (variable !== 'mass flow' && variable !== 'volume flow') return []
+  const name = n === 1 ? 'First total' : 'Second total'
+  const urv = r.in('urv', 'kg/h')
+  const [quantity, unit] = variable === 'mass flow' ? (['mass', 'kg'] as const) : (['volume', 'm3'] as const)
+  const most = variable === 'mass flow' && urv !== undefined && urv > 0 ? urv * SINCE_RESET_h : undefined
+  return [
+    {
+      id: `total-${n}-${when}`,
+      title: `${name}, ${when}`,
+      says:
+        when === 'before'
+          ? `As the device shows it, every digit: the ${variable} counted since the last reset.`
+          : 'As the device shows it now, and the controller where it keeps its own.',
+      ask: {
+        label: `${name} shown`,
+        quantity,
+        unit,
+        ...(when === 'after' && most !== undefined
+          ? {
+              plan: {
+                against: 'A total that was set back begins at 0',
+                ...{ low: -most, high: most },
+                else: 'See whether it was this one that was set back.',
+              },
+            }
+          : {}),
+      },
+    },
+  ]
+}
+
 export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] {
   const setup = lines.filter((l) => l.text).map((l) => l.key)
   const constants = lines.filter((l) => l.text && l.group === 'Constants').map((l) => l.key)
@@ -90,13 +144,8 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
       id: 'memory',
       title: 'The sensor’s memory was lost',
       steps: [
+        readAlerts(ALERTS_OF_LOST_MEMORY),
         told,
-        {
-          id: 'alerts',
-          title: 'Read the active alerts',
-          says: 'Those that call for action or spoil accuracy come first. Write down which.',
-          askWords: 'Alerts that are active',
-        },
         {
           id: 'identity',
           title: 'Size and drive frequency class',
@@ -136,6 +185,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
       id: 'zero',
       title: 'Take the zero',
       steps: [
+        readAlerts(),
         told,
         {
           id: 'full',
@@ -179,6 +229,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
       judge: (given) => judgeHealth(r, given),
       judgedBy: ['healthLimit'],
       steps: [
+        readAlerts(),
         {
           ...told,
           says:
@@ -205,6 +256,7 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
       title: 'Density check',
       judge: judgeDensity,
       steps: [
+        readAlerts(),
         told,
         {
           id: 'filled',
@@ -227,6 +279,27 @@ export function coriolisSheets(r: Reader, lines: readonly SetupLine[]): Sheet[] 
           ask: { label: 'Density shown', quantity: 'density', unit: 'kg/m3' },
         },
         back,
+      ],
+    },
+    {
+      id: 'totals',
+      title: 'Totals set back',
+      steps: [
+        {
+          id: 'told',
+          title: 'Whoever uses the totals told',
+          says: 'A total may be a bill, a batch or a balance: set it back only with their leave.',
+          askWords: 'Who was told, and why',
+        },
+        ...totalSteps(r, 1, 'before'),
+        ...totalSteps(r, 2, 'before'),
+        {
+          id: 'reset',
+          title: 'Set back',
+          says: 'At the display or over the link; one that is to run on is left alone.',
+        },
+        ...totalSteps(r, 1, 'after'),
+        ...totalSteps(r, 2, 'after'),
       ],
     },
   ]
