@@ -296,7 +296,7 @@ const FLOWS: readonly (readonly [string, readonly string[]])[] = [
       'Survey',
     ],
   ],
-  ['FT-210', ['Sensor and constants', 'Units and pulses', 'Lost memory', 'Health', 'Density']],
+  ['FT-210', ['Sensor and constants', 'Units, pulses, display', 'Totals', 'Lost memory', 'Health', 'Density']],
   ['FT-310', ['Mounting and gas', 'Certificate and baseline', 'Verify in its place']],
   ['FT-402', ['Plate and fluid', 'Zero']],
 ]

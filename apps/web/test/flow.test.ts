@@ -126,7 +126,7 @@ it('Coriolis: constants digit by digit, and the weight of a pulse', async () => 
   await reload('FT-210')
   await until(() => expect(tag().value).toBe('72.38410'))
   await type(tag(), '72.3841')
-  await work('Units and pulses')
+  await work('Units, pulses, display')
   await enter({ pulseBy: 'pulses per kilogram', pulsesPerKg: '5000' })
   await see(code('pulses-lost'), '5000 Hz')
   await enter({ pulsesPerKg: '100' })

@@ -236,6 +236,10 @@ Object.assign(TYPED, {
     cutoff: '20 kg/h',
     pulseBy: 'pulses per kilogram',
     pulsesPerKg: '100',
+    total1Way: 'forward only',
+    total2Way: 'both, added',
+    displayLanguage: 'English',
+    displayTurned: '90°',
   }),
   'thermal-insertion': filled({
     ...flow('kg/h', 400),

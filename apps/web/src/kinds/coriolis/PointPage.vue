@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// A Coriolis point: sensor and constants, units and pulses, lost memory, zero, health, density, doubt, set-up.
+// A Coriolis point: sensor and constants, units, pulses and display, totals, lost memory, zero, health, density,
+// doubt, set-up.
 import { computed } from 'vue'
 import ConstantsTable from '../../flow/ConstantsTable.vue'
 import DensityCheck from '../../flow/DensityCheck.vue'
@@ -22,7 +23,8 @@ const BEFORE_ZERO =
 const folder = useFolder()
 const WORKS = [
   { id: 'constants', name: 'Sensor and constants' },
-  { id: 'units', name: 'Units and pulses' },
+  { id: 'units', name: 'Units, pulses, display' },
+  { id: 'totals', name: 'Totals' },
   { id: 'setup', name: 'Set up and read back' },
   { id: 'memory', name: 'Lost memory' },
   { id: 'zero', name: 'Zero' },
@@ -48,10 +50,14 @@ const r = computed(() => sure(folder.reader))
     <StagePage
       v-else-if="work === 'units'"
       stage="point"
-      title="Units and pulses"
-      :groups="['Units and totals', 'Pulse output']"
+      title="Units, pulses, display"
+      :groups="['Units', 'Pulse output', 'Display']"
       :only="['pulse-frequency', 'kg-per-pulse', 'flow-at-limit']"
     />
+    <template v-else-if="work === 'totals'">
+      <StagePage stage="point" title="Totals" :groups="['Totals']" :only="[]" />
+      <SheetRun sheet="totals" />
+    </template>
     <ReadBack v-else-if="work === 'setup'" />
     <template v-else-if="work === 'memory'">
       <SheetRun sheet="memory" />
@@ -75,6 +81,6 @@ const r = computed(() => sure(folder.reader))
     <StagePage v-else stage="point" title="Doubt" :groups="[]" :only="[]">
       <template #beside><DoubtPanel /></template>
     </StagePage>
-    <WorkCaution v-if="work !== 'constants' && work !== 'units'" />
+    <WorkCaution v-if="work !== 'constants' && work !== 'units' && work !== 'totals'" />
   </WorkTabs>
 </template>

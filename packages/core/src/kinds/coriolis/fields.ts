@@ -4,10 +4,15 @@ import { amount, choice, words } from '../flow/shared.ts'
 import type { Field } from '../kind.ts'
 import { carriedRange, carriedTrips } from '../flow/carried.ts'
 import { identifyFields, wireFields } from '../two-wire/index.ts'
+import { sure } from '../../sure/index.ts'
 import { CARRIED, VARIABLES } from './variables.ts'
 import { ONE_FIGURE, TAG_COEFFICIENTS, TAG_DENSITIES, TWO_FIGURES } from './tag.ts'
 import { certificateKey, CONSTANTS, lettersKey, tagKey } from './constants.ts'
 
+const TOTALS = [
+  { n: 1, name: 'First', others: [] },
+  { n: 2, name: 'Second', others: ['nothing'] },
+] as const
 const only = (key: string, ...is: string[]) => ({ key, is })
 const BESIDE = '; with the coefficient beside it where both are one'
 const toRange = (f: Field): Field => ({ ...f, stage: 'range' })
@@ -53,24 +58,6 @@ export const fields: readonly Field[] = [
     options: ['with the arrow', 'against the arrow'],
     help: 'As the sensor is mounted: the arrow is on its case.',
     default: 'with the arrow',
-  }),
-  choice({
-    key: 'display',
-    group: 'Sensor',
-    label: 'Display',
-    options: ['dark', 'lit'],
-    help: 'On a two-wire meter a lit display takes about 1 V more of the loop.',
-    default: 'dark',
-  }),
-  amount({
-    key: 'displayVolts',
-    group: 'Sensor',
-    label: 'The lit display takes',
-    quantity: 'voltage',
-    unit: 'V',
-    help: 'Beside the lift-off voltage; 0 V where that was given with the display lit.',
-    default: '1 V',
-    when: only('display', 'lit'),
   }),
   choice({
     key: 'tagFactorForm',
@@ -120,7 +107,7 @@ export const fields: readonly Field[] = [
   ]),
   choice({
     key: 'massUnit',
-    group: 'Units and totals',
+    group: 'Units',
     label: 'Mass flow unit',
     options: ['kg/h', 'kg/s', 't/h', 'g/s', 'lb/h'],
     help: 'As the transmitter shows it.',
@@ -128,7 +115,7 @@ export const fields: readonly Field[] = [
   }),
   choice({
     key: 'volumeUnit',
-    group: 'Units and totals',
+    group: 'Units',
     label: 'Volume flow unit',
     options: ['m3/h', 'l/min', 'l/s'],
     help: 'As the transmitter shows it.',
@@ -136,7 +123,7 @@ export const fields: readonly Field[] = [
   }),
   choice({
     key: 'densityUnit',
-    group: 'Units and totals',
+    group: 'Units',
     label: 'Density unit',
     options: ['kg/m3', 'g/cm3'],
     help: 'As the transmitter shows it.',
@@ -144,27 +131,60 @@ export const fields: readonly Field[] = [
   }),
   choice({
     key: 'tempUnit',
-    group: 'Units and totals',
+    group: 'Units',
     label: 'Temperature unit',
     options: ['degC', 'degF', 'K'],
     help: 'As the transmitter shows it.',
     default: 'degC',
   }),
+  ...TOTALS.flatMap(({ n, name, others }) => [
+    choice({
+      key: `total${n}`,
+      group: 'Totals',
+      label: `${name} total counts`,
+      options: [...VARIABLES.slice(0, 2), ...others],
+      help: 'What is added up.',
+      default: sure(VARIABLES[n - 1]),
+    }),
+    choice({
+      key: `total${n}Way`,
+      group: 'Totals',
+      label: `${name} total takes`,
+      options: ['forward only', 'reverse only', 'both, added', 'forward less reverse'],
+      help: 'As it is set in the device; what is delivered is usually forward only.',
+      when: only(`total${n}`, ...VARIABLES.slice(0, 2)),
+    }),
+  ]),
   choice({
-    key: 'total1',
-    group: 'Units and totals',
-    label: 'First total counts',
-    options: VARIABLES.slice(0, 2),
-    help: 'What is added up.',
-    default: 'mass flow',
+    key: 'display',
+    group: 'Display',
+    label: 'Display',
+    options: ['dark', 'lit'],
+    help: 'On a two-wire meter a lit display takes about 1 V more of the loop.',
+    default: 'dark',
+  }),
+  amount({
+    key: 'displayVolts',
+    group: 'Display',
+    label: 'The lit display takes',
+    quantity: 'voltage',
+    unit: 'V',
+    help: 'Beside the lift-off voltage; 0 V where that was given with the display lit.',
+    default: '1 V',
+    when: only('display', 'lit'),
+  }),
+  words({
+    key: 'displayLanguage',
+    group: 'Display',
+    label: 'Language of the display',
+    help: 'In which those who read it are at home. Left empty where it has no choice.',
   }),
   choice({
-    key: 'total2',
-    group: 'Units and totals',
-    label: 'Second total counts',
-    options: [...VARIABLES.slice(0, 2), 'nothing'],
-    help: 'What is added up.',
-    default: 'volume flow',
+    key: 'displayTurned',
+    group: 'Display',
+    label: 'Display turned by',
+    options: ['0°', '90°', '180°', '270°'],
+    help: 'So that it stands upright where the meter is mounted on its side or overhead. Clockwise.',
   }),
   amount({
     key: 'fluidTemp',

@@ -16,13 +16,21 @@ import { threadOf } from './thread.ts'
 import { readConstants, tagTexts } from './tag.ts'
 import { USUAL } from './usual.ts'
 import { CARRIED } from './variables.ts'
+export { ALERTS } from './alerts.ts'
 export { referenceDensity } from './figures.ts'
 export { DENSITY_LIMIT_kgm3 } from './sheets.ts'
 
 export { CONSTANTS, certificateKey, lettersKey, tagKey, type Constant } from './constants.ts'
 export { coriolisOf, type Coriolis } from './setup.ts'
 
+/** Lines of what a device need not have: there where they were entered. */
+const NOT_EVERYWHERE = ['total1Way', 'total2Way', 'displayLanguage', 'displayTurned']
+
 function setupOf(r: Reader): SetupLine[] {
+  return everyLine(r).filter((l) => l.text || !NOT_EVERYWHERE.includes(l.key))
+}
+
+function everyLine(r: Reader): SetupLine[] {
   return [
     ...linesOf(r, ['Sensor:', 'size', 'sensorSerial', 'driveClass']),
     ...CONSTANTS.filter((c) => !c.optional || r.text(tagKey(c.key))).map((c) => ({
@@ -38,8 +46,11 @@ function setupOf(r: Reader): SetupLine[] {
       'densityUnit',
       'tempUnit',
       'direction',
+      'Totals:',
       'total1',
+      'total1Way',
       'total2',
+      'total2Way',
       'Output:',
       'source',
     ]),
@@ -56,6 +67,8 @@ function setupOf(r: Reader): SetupLine[] {
       'kgPerPulse',
       'Display:',
       'display',
+      'displayLanguage',
+      'displayTurned',
     ]),
   ]
 }

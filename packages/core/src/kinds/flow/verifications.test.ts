@@ -44,6 +44,14 @@ describe('a thermal meter against its baseline', () => {
   })
   it('says that nothing can be judged without a baseline', () =>
     expect(judge('thermal-insertion', 'verify', given({}), { throat: '' })).toBeUndefined())
+  it('names the certificates that it rests on, those that are entered', () => {
+    const rule = (typed: Record<string, string>) =>
+      judge('thermal-insertion', 'verify', given({ temp: [20, 'degC'] }), typed)!.rule
+    expect(rule({ baseline: 'B-0417', certificate: 'T1-C' })).toContain(
+      'By their certificates: baseline B-0417, meter T1-C.',
+    )
+    expect(rule({ baseline: '', certificate: '', nozzleCertificate: '' })).toMatch(/%\.$/)
+  })
 })
 
 describe('the density of a Coriolis meter', () => {

@@ -180,6 +180,24 @@ export const fields: readonly Field[] = [
     help: 'From the meter’s certificate.',
     required: true,
   }),
+  words({
+    key: 'certificate',
+    group: 'Certificate',
+    label: 'Certificate',
+    help: 'Number and date of the meter’s certificate, as printed.',
+  }),
+  words({
+    key: 'baseline',
+    group: 'Baseline',
+    label: 'Baseline certificate',
+    help: 'Number and date of the baseline that verifications are held against, as printed.',
+  }),
+  words({
+    key: 'nozzleCertificate',
+    group: 'Baseline',
+    label: 'Nozzle’s certificate',
+    help: 'Number and date, as printed: throat and discharge coefficient come from it.',
+  }),
   amount({
     key: 'throat',
     group: 'Baseline',

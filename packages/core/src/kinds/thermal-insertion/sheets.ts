@@ -9,6 +9,16 @@ const JUDGED_BY = [
   ...['throat', 'discharge', 'testGas', 'baseTemp', 'repeat'],
   ...BASELINE_POINTS.flatMap((n) => [`base${n}Pressure`, `base${n}Reading`]),
 ]
+/** The papers that a verification rests on, as far as they are entered: a sentence behind the rule. */
+function papersOf(r: Reader): string {
+  const named = [
+    ['baseline', r.text('baseline')],
+    ['nozzle', r.text('nozzleCertificate')],
+    ['meter', r.text('certificate')],
+  ].flatMap(([what, text]) => (text ? [`${what} ${text}`] : []))
+  return named.length ? ` By their certificates: ${named.join(', ')}.` : ''
+}
+
 /** Each step of the baseline, corrected for the gas temperature of the day, against what the meter showed. */
 function judgeVerification(r: Reader, given: RunGiven): RunJudged | undefined {
   const temp = figureOf(given, 'temp', 'degC')
@@ -30,7 +40,7 @@ function judgeVerification(r: Reader, given: RunGiven): RunJudged | undefined {
       rule:
         'Each step must show what it showed when the baseline was taken, corrected for the flow that the nozzle ' +
         `passes at ${temp === undefined ? 'the gas temperature of that day' : show(temp, 'degC', { decimals: 1 })}, ` +
-        `within ±${show(limit, '%', { decimals: 1, trim: true })}.`,
+        `within ±${show(limit, '%', { decimals: 1, trim: true })}.${papersOf(r)}`,
       notChecked:
         'That the meter repeats its own baseline is shown, not its error against a standard. Not checked: the ' +
         'velocity profile in the duct, the depth of insertion, the composition of the process gas, the output ' +
