@@ -110,6 +110,8 @@ describe('a discrete check', () => {
   })
   it('is not begun where the controller would never see the sensor', async () => {
     const ids = await point({ output: 'NPN' })
+    // Wholly entered, and wrong: not half entered.
+    expect((await folder(ids.loopId)).row.state).toBe('stopped')
     expect((await begin(ids)).problem).toMatchObject({
       code: 'switch-cannot-work',
       detail: expect.stringContaining('with a target and without one'),

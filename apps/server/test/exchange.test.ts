@@ -51,7 +51,7 @@ describe('a folder’s bundle', () => {
       const { state, nextDue, lastErrorPct, tolerancePct, ...row } = (there.body as FolderView).row
       expect((here.body as FolderView).row).toMatchObject(row)
       expect([nextDue, lastErrorPct, tolerancePct]).toEqual([null, null, null])
-      expect(['ready', 'half-entered']).toContain(state)
+      expect(['ready', 'stopped', 'half-entered']).toContain(state)
     }
   })
   it('is refused, and nothing stored, when it is', async () => {

@@ -16,6 +16,7 @@ export const Tag = z
 
 export const LoopState = z.enum([
   'half-entered',
+  'stopped',
   'ready',
   'in-check',
   'awaiting-review',
@@ -28,6 +29,7 @@ export type LoopState = z.infer<typeof LoopState>
 
 export const loopStateWords: Record<LoopState, string> = {
   'half-entered': 'half entered',
+  stopped: 'a stop to clear',
   ready: 'ready to check',
   'in-check': 'check under way',
   'awaiting-review': 'awaits review',

@@ -28,8 +28,8 @@ export const loopStanding = (folder: Known, site: SiteJudging): LoopStanding =>
 export function summaryOf({ folder, site }: { folder: Known; site: SiteJudging }) {
   const recorded = inWorld(folder.checks, false)
   const known = studyOf(folder.loop.kind, folder.versions.at(-1))
-  const complete =
-    Object.values(known.missing).every((m) => m.length === 0) && !known.findings.some((f) => f.grade === 'stop')
+  const complete = Object.values(known.missing).every((m) => m.length === 0)
+  const stopped = known.findings.some((f) => f.grade === 'stop')
   const standing = loopStanding(folder, site)
   const last = recorded.filter((c) => standOfCheck(c) === 'counts').at(-1)
   const newest = recorded.filter((c) => standOfCheck(c) !== 'imported').at(-1)
@@ -43,15 +43,17 @@ export function summaryOf({ folder, site }: { folder: Known; site: SiteJudging }
       ? 'not-fit'
       : !complete
         ? 'half-entered'
-        : newest && newest !== last
-          ? 'in-check'
-          : !last
-            ? 'ready'
-            : !judged?.pass
-              ? 'failed'
-              : reviewed
-                ? 'passed'
-                : 'awaiting-review'
+        : stopped
+          ? 'stopped'
+          : newest && newest !== last
+            ? 'in-check'
+            : !last
+              ? 'ready'
+              : !judged?.pass
+                ? 'failed'
+                : reviewed
+                  ? 'passed'
+                  : 'awaiting-review'
   return {
     state,
     lastErrorPct: judged?.errorPct ?? null,

@@ -150,6 +150,7 @@ const further = () => {
   color: var(--look);
 }
 .state.failed,
+.state.stopped,
 .state.not-fit {
   color: var(--stop);
   font-weight: 650;
