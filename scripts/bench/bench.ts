@@ -13,6 +13,7 @@ import { openCluster } from '../lib/postgres.mjs'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
+import { survey } from './survey.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
 
 /** A folder of the demo plant as the server reads it. */
@@ -151,6 +152,7 @@ if (only('certificate')) await part('certificate', async () => [await certificat
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('trim')) await part('trim', trim)
+if (only('survey')) await part('survey', survey)
 if (only('link')) await part('link', link)
 if (['typing', 'switches', 'section', 'trend', 'drag'].some(only)) await pages(only)
 console.log(

@@ -51,6 +51,15 @@ export function expansibility(beta: number, dp_kPa: number, pressure_kPa: number
   return 1 - (0.351 + 0.256 * beta ** 4 + 0.93 * beta ** 8) * (1 - ratio ** (1 / exponent))
 }
 
+/** Mass flow for each of a coefficient, kg/s, in what cannot be compressed. Source: ISO 5167-1, 5.1. */
+export function flowPerCoefficient(
+  i: Pick<OrificeInput, 'bore_mm' | 'pipe_mm' | 'density_kgm3'>,
+  dp_kPa: number,
+): number {
+  const area = (Math.PI / 4) * (i.bore_mm / 1000) ** 2
+  return (area * Math.sqrt(2 * dp_kPa * 1000 * i.density_kgm3)) / Math.sqrt(1 - (i.bore_mm / i.pipe_mm) ** 4)
+}
+
 const CLOSE = 1e-13
 const MOST_ROUNDS = 500
 
@@ -71,16 +80,20 @@ export function orificeFlow(i: OrificeInput): OrificeResult {
   const epsilon = i.compressible
     ? expansibility(beta, i.dp_kPa, i.compressible.pressure_kPa, i.compressible.isentropicExponent)
     : 1
-  const area = (Math.PI / 4) * (i.bore_mm / 1000) ** 2
-  const perCoefficient = (epsilon * area * Math.sqrt(2 * i.dp_kPa * 1000 * i.density_kgm3)) / Math.sqrt(1 - beta ** 4)
+  const perCoefficient = epsilon * flowPerCoefficient(i, i.dp_kPa)
   const perFlow = 4 / (Math.PI * (i.viscosity_mPas / 1000) * (i.pipe_mm / 1000))
-  let coefficient = 0.6
-  for (let round = 0; round < MOST_ROUNDS; round++) {
-    const next = dischargeCoefficient(beta, perFlow * perCoefficient * coefficient, i.pipe_mm, i.taps)
-    const step = Math.abs(next - coefficient)
-    // Half the way: where the coefficient falls steeply with the Reynolds number a whole step would swing.
-    coefficient = (coefficient + next) / 2
-    if (step < CLOSE) break
+  const off = (c: number) => dischargeCoefficient(beta, perFlow * perCoefficient * c, i.pipe_mm, i.taps) - c
+  let [before, coefficient] = [Number.NaN, 0.6]
+  let [offBefore, offNow] = [Number.NaN, off(coefficient)]
+  for (let round = 0; round < MOST_ROUNDS && Math.abs(offNow) >= CLOSE; round++) {
+    const secant = coefficient - (offNow * (coefficient - before)) / (offNow - offBefore)
+    // Half the way where the secant leads astray: a whole step would swing where the coefficient falls steeply.
+    const next = secant > 0.3 && secant < 3 ? secant : coefficient + offNow / 2
+    const offNext = off(next)
+    const good = Math.abs(offNext) < Math.abs(offNow)
+    ;[before, offBefore] = good ? [coefficient, offNow] : [Number.NaN, Number.NaN]
+    coefficient = good ? next : coefficient + offNow / 2
+    offNow = good ? offNext : off(coefficient)
   }
   const massFlow = perCoefficient * coefficient
   return {
