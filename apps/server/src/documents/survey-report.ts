@@ -30,13 +30,17 @@ const rowsIn = (chunks: readonly string[]): LoggedRow[] => chunks.flatMap((rows)
 /** The rows of a survey as CSV, each head with its unit. */
 export function surveyCsv({ begun, chunks }: SurveyText): string {
   const world = begun.practice ? ['PRACTICE'] : []
-  return csvText(
+  const head = csvText(undefined, [
     [
       ...['time_UTC', `flow_${begun.unit}`, `total_${totalLabel(begun.unit)}`, 'sound_speed_m/s', 'signal_%'],
       ...world.map(() => 'world'),
     ],
-    rowsIn(chunks).map(([t, ...rest]) => [new Date(t).toISOString(), ...rest.map((v) => v ?? ''), ...world]),
+  ])
+  // Times and figures hold nothing that would have to be quoted.
+  const lines = rowsIn(chunks).map(([t, ...rest]) =>
+    [new Date(t).toISOString(), ...rest.map((v) => v ?? ''), ...world].join(','),
   )
+  return head + lines.map((line) => `${line}\r\n`).join('')
 }
 
 export function surveyPdf({ folder, begun, chunks, site }: SurveyAsked): Promise<Buffer> {
