@@ -6,6 +6,7 @@ import { choose, connectBench, enter, expect, openLoop, saved, signInAs, stage, 
 const work = (page: Page, name: string) => page.getByRole('tab', { name: new RegExp(`^${name}`) }).click()
 const figure = (page: Page, id: string) => page.locator(`[data-figure="${id}"]`)
 const code = (page: Page, name: string) => page.locator(`[data-code="${name}"]`)
+const atKnot = (page: Page, id: string) => page.locator(`[data-knot="${id}"]`)
 const step = (page: Page, id: string) => page.locator(`[data-step="${id}"]`)
 
 async function practise(page: Page, name: string): Promise<void> {
@@ -212,4 +213,95 @@ test('thermal insertion: depth, insertion and verification with test gas at four
   await confirm(page, 'in')
   await confirm(page, 'back', { words: 'Bree' })
   await expect(page.getByText('All steps done.')).toBeVisible()
+})
+
+test('a gas in the units of trade: as it flows, at reference conditions, as mass, with doubts @tablet', async ({
+  page,
+  home,
+}) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'FT-330')
+  await stage(page, 'point')
+  const shown = async (id: string) => Number((await figure(page, id).innerText()).match(/([\d.]+)\s*(?:Nm³|kg)/)![1])
+  const [reference, mass] = [await shown('mid-reference'), await shown('mid-mass')]
+  // Biomethane of 0.75 to 0.80 kg in a cubic metre at 0 °C and 1.01325 bar.
+  expect(mass / reference).toBeGreaterThan(0.73)
+  expect(mass / reference).toBeLessThan(0.82)
+  await stage(page, 'range')
+  await expect(atKnot(page, 'digital')).toContainText('Nm³/h')
+  await enter(page, { carries: 'mass', massLrv: '0 kg/h', massUrv: '13000 kg/h' })
+  await enter(page, { massReceiverLow: '0 kg/h', massReceiverHigh: '13000 kg/h' })
+  await expect(atKnot(page, 'digital')).toContainText('kg/h')
+  await expect(atKnot(page, 'controller')).toContainText('kg/h')
+  // What was entered of the other variable stays, and comes back with it.
+  await enter(page, { carries: 'volume at reference conditions' })
+  await expect(page.locator('[data-entry="referenceUrv"] input')).toHaveValue(/17000/)
+  await expect(atKnot(page, 'controller')).toContainText('Nm³/h')
+  await saved(page)
+  await stage(page, 'point')
+  // A gas that nobody would meter is said, and no figure is made up for it.
+  await work(page, 'Pipe and fluid')
+  await enter(page, { fluidPressure: '-2 bar' })
+  await expect(page.getByText(/vacuum/).first()).toBeVisible()
+  await expect(figure(page, 'mid-reference')).not.toContainText(/NaN|Infinity/)
+  await enter(page, { fluidPressure: '18 bar' })
+  await expect.poll(() => shown('mid-reference')).toBe(reference)
+  await saved(page)
+  await work(page, 'Doubt')
+  for (const name of ['Reference volume flow', 'Mass flow'])
+    await expect(page.getByText(name, { exact: false }).first()).toBeVisible()
+})
+
+test('orifice: what the standard covers is said, and the zero is taken at the manifold @tablet', async ({
+  page,
+  home,
+}) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await openLoop(page, 'FT-402')
+  await stage(page, 'point')
+  await enter(page, { edge: 'rounded or nicked' })
+  await expect(code(page, 'edge-rounded')).toContainText('the meter reads low')
+  await enter(page, { bore: '8 mm' })
+  await expect(page.getByText(/0\.1 … 0\.75/).first()).toBeVisible()
+  await enter(page, { bore: '61.50 mm', edge: 'sharp, looked at' })
+  await expect(code(page, 'edge-rounded')).toHaveCount(0)
+  await saved(page)
+  await stage(page, 'trim')
+  await connectBench(page)
+  await work(page, 'As found')
+  const witness = (id: string) => page.locator(`[data-witness="${id}"] input`)
+  // What the calibrator shows is a differential pressure; what the device shows is a flow.
+  await witness('applied').fill('100')
+  await witness('digital').fill('1590 kg/h')
+  await page.getByTestId('take-point').click()
+  await expect(witness('applied')).toHaveValue('')
+  await expect(page.getByRole('cell', { name: '100 mbar' })).toBeVisible()
+  await work(page, 'Guided work')
+  await page.locator('[data-procedure="zero-trim"]').click()
+  await page.getByTestId('begin-run').click()
+  const gate = (id: string) => page.locator(`[data-gate="${id}"]`)
+  const pass = () => page.getByTestId('pass-gate').click()
+  await gate('told').getByLabel('Who was told').fill('Rolf, channel 5')
+  await pass()
+  await expect(gate('manual')).toBeVisible()
+  await pass()
+  await gate('trips')
+    .getByLabel(/Permit/)
+    .fill('PTW-118')
+  await pass()
+  for (const id of ['as-found', 'warning']) {
+    await expect(gate(id)).toBeVisible()
+    await pass()
+  }
+  // The valve after the meter is not spoken of: the zero is the manifold's, low side first.
+  await expect(gate('out-1-low')).toBeVisible()
+  const valve = (id: string) => page.locator(`[data-valve="${id}"]`)
+  await valve('high').click()
+  await expect(page.getByTestId('refused')).toContainText('low side is shut first')
+  await valve('low').click()
+  await expect(valve('low')).toHaveAttribute('data-state', 'shut')
+  await valve('equalize').click()
+  await expect(valve('equalize')).toHaveAttribute('data-state', 'open')
+  await valve('high').click()
+  await expect(gate('off-process')).toBeVisible()
 })

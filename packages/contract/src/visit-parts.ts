@@ -4,7 +4,7 @@ import { heldAgrees } from '@calm-loop/core/flow'
 import type { CurrentStudy, Study } from '@calm-loop/core/loop'
 import { entryWords } from '@calm-loop/core/kinds'
 import { PROCEDURE_NAMES, replay, type RunState } from '@calm-loop/core/procedure'
-import { convertUnit, formatNumber, formatQuantity, totalLabel } from '@calm-loop/core/quantity'
+import { convertUnit, formatNumber, formatQuantity, totalLabel, unitOf } from '@calm-loop/core/quantity'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { markedWords, stepAfter } from '@calm-loop/core/sheet'
 import { sure } from '@calm-loop/core/sure'
@@ -190,14 +190,14 @@ function heldWords({ held, shown, terms }: RunState): [string, string][] {
 /** Points of the chain that were taken one after another: found or left. */
 function pointsPart(points: readonly WorkOf<'trim-point'>[], known: CurrentStudy): VisitPart {
   const { knots } = known.thread
-  const process = sure(knots[0])
   const at = knots.findIndex((k) => k.id === 'current')
   /** What the loop as a whole was off, where the meter gave a current. */
   const error = ({ applied, current }: WorkOf<'trim-point'>) => {
     const read = current && attempt(() => convertUnit(current.value, current.unit, 'mA'))
-    const given = attempt(() => convertUnit(applied.value, applied.unit, process.unit))
-    if (typeof read !== 'number' || typeof given !== 'number') return ''
-    const expected = spread(known.thread, process.id, given)[at]
+    const { quantity } = unitOf(applied.unit)
+    const stated = knots.slice(0, Math.max(0, at)).find((k) => k.quantity === quantity)
+    if (typeof read !== 'number' || !stated) return ''
+    const expected = spread(known.thread, stated.id, convertUnit(applied.value, applied.unit, stated.unit))[at]
     return expected?.known ? `, ${pct(errorOfSpan(read, expected.value, LOOP_SPAN_mA))}` : ''
   }
   const phase = sure(points[0]).phase

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // The points on record: each can be held on the thread, and withdrawn with a reason.
 import { departures } from '@calm-loop/core/thread'
-import { convertUnit } from '@calm-loop/core/quantity'
-import { currentOf } from '@calm-loop/core/loop'
+import { convertUnit, unitOf } from '@calm-loop/core/quantity'
+import { appliedKnots, currentOf, type Chain } from '@calm-loop/core/loop'
 import { Refusal } from '@calm-loop/core/refusal'
 import { computed, ref, watch } from 'vue'
 import { usePreferences } from '../stores/preferences.ts'
@@ -24,12 +24,18 @@ const preferences = usePreferences()
 const show = (e: { value: number; unit: string } | null) =>
   e ? preferences.quantity(e.value, e.unit, { trim: true }) : 'not read'
 const pinned = ref<string>()
+/** What was applied, at the knot that it was stated for. */
+function givenIn(c: Chain, { value, unit }: { value: number; unit: string }, anyhow: boolean): Record<string, number> {
+  const knot = appliedKnots(c).find((k) => k.quantity === unitOf(unit).quantity)
+  if (!knot || knot === c.digital) return anyhow ? { [c.process.id]: value } : {}
+  return { [knot.id]: convertUnit(value, unit, knot.unit) }
+}
 const reads = (p: ShownPoint): Record<string, number> => {
   const c = sure(trim.known)
   const { applied, digital, current, receiver } = p.entry
   const own = p.point instanceof Refusal ? undefined : p.point
   return {
-    ...(applied.unit === c.process.unit || own === undefined ? { [c.process.id]: applied.value } : {}),
+    ...givenIn(c, applied, own === undefined),
     ...(digital ? { digital: convertUnit(digital.value, digital.unit, c.digital.unit) } : {}),
     ...(current ? { current: currentOf(current, c.shunt_Ohm) } : {}),
     ...(receiver ? { controller: convertUnit(receiver.value, receiver.unit, c.controller.unit) } : {}),

@@ -37,7 +37,7 @@ describe.each(currents)('the witnesses of %s', (id) => {
       'receiver',
     ])
     expect(rows.map((r) => r.unit)).toEqual([
-      chain.process.unit,
+      chain.applied.unit,
       chain.digital.unit,
       ...(chain.hasCurrent ? ['mA'] : []),
       chain.controller.unit,

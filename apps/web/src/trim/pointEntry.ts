@@ -29,11 +29,11 @@ export function witnessRows(chain: Chain, reading: LiveReading | undefined, quan
     unit: chain[side].unit,
     live: figure(reading?.knots[side], chain[side].unit, chain[side].decimals + 1),
   })
-  const appliedAs = bench ? chain.digital : chain.process
+  const appliedAs = bench ? chain.digital : chain.applied
   return [
     {
       key: 'applied',
-      label: `Applied: ${inSentence(chain.process.name)}`,
+      label: `Applied: ${inSentence(bench ? chain.process.name : chain.applied.name)}`,
       quantity: appliedAs.quantity,
       unit: appliedAs.unit,
       live: figure(reading?.reference, appliedAs.unit, chain.process.decimals + 1),

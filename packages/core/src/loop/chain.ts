@@ -14,6 +14,8 @@ import { sure } from '../sure/index.ts'
 export interface Chain {
   readonly thread: Thread
   readonly process: Knot
+  /** What a standard applies: the process value, or the differential pressure that stands for a flow. */
+  readonly applied: Knot
   readonly digital: Knot
   readonly controller: Knot
   readonly hasCurrent: boolean
@@ -30,6 +32,17 @@ export interface Chain {
 }
 
 const byRole = (thread: Thread, role: Knot['role']) => thread.knots.findIndex((k) => k.role === role)
+
+/** The differential pressure that the device takes its flow from; undefined where it takes it from none. */
+function pressureOf({ knots }: Thread, digital: Knot): Knot | undefined {
+  const dp = knots[knots.indexOf(digital) - 1]
+  return dp?.quantity === 'pressure' && digital.quantity.endsWith('flow') ? dp : undefined
+}
+
+/** Where what is applied may be stated: at the process first, then as the device takes it, then as it shows it. */
+export const appliedKnots = (c: Pick<Chain, 'process' | 'applied' | 'digital'>): readonly Knot[] => [
+  ...new Set([c.process, c.applied, c.digital]),
+]
 
 /** The chain of a point. @throws Refusal `loop-incomplete` while its thread is */
 export function chainOf(s: CurrentStudy): Chain {
@@ -55,6 +68,7 @@ export function chainOf(s: CurrentStudy): Chain {
   return {
     thread,
     process: sure(thread.knots[0]),
+    applied: pressureOf(thread, digital) ?? sure(thread.knots[0]),
     digital,
     controller: thread.knots[last]!,
     hasCurrent: byRole(thread, 'current') >= 0,
@@ -169,10 +183,9 @@ export const restOf = ({ reader: r }: CurrentStudy): { tau_s: number; stillPct: 
 
 /** A flow by the root of a differential pressure is applied as that pressure: what it is at the upper range value. */
 function rootOf({ thread, digital, urv }: Chain): Pick<Terms, 'rootOf_mbar'> {
-  const at = thread.knots.indexOf(digital) - 1
-  const dp = thread.knots[at]
-  if (dp?.quantity !== 'pressure' || !digital.quantity.endsWith('flow')) return {}
-  const full = spread(thread, digital.id, urv)[at]
+  const dp = pressureOf(thread, digital)
+  if (!dp) return {}
+  const full = spread(thread, digital.id, urv)[thread.knots.indexOf(dp)]
   return full?.known ? { rootOf_mbar: convertUnit(full.value, dp.unit, 'mbar') } : {}
 }
 
@@ -315,10 +328,10 @@ export function foundPoint(c: Chain, read: ChainRead): FoundPoint {
     return v.value
   }
   const { applied, digital, current, receiver } = read
-  const processUnit = unitOf(applied.unit).quantity === c.process.quantity
-  const appliedHere = processUnit
-    ? at(c.process.id, convertUnit(applied.value, applied.unit, c.process.unit), 'The applied value cannot be measured')
-    : convertUnit(applied.value, applied.unit, c.digital.unit)
+  const { quantity } = unitOf(applied.unit)
+  const given = appliedKnots(c).find((k) => k.quantity === quantity) ?? c.digital
+  const value = convertUnit(applied.value, applied.unit, given.unit)
+  const appliedHere = given === c.digital ? value : at(given.id, value, 'The applied value cannot be measured')
   return {
     applied: appliedHere,
     ...(digital ? { digital: convertUnit(digital.value, digital.unit, c.digital.unit) } : {}),
@@ -328,13 +341,15 @@ export function foundPoint(c: Chain, read: ChainRead): FoundPoint {
 }
 
 /**
- * An applied value as typed, in the process or the digital unit. @throws Refusal `outside-sensor` and what makes a
- * figure unreadable
+ * An applied value as typed, in the unit of what is applied, of the process or of the digital value.
+ * @throws Refusal `outside-sensor` and what makes a figure unreadable
  */
 export function appliedEntry(c: Chain, typed: string): { typed: string; value: number; unit: string } {
-  const asProcess = parseQuantity(typed, { quantity: c.process.quantity, unit: c.process.unit })
-  const read = asProcess.ok ? asProcess : parseQuantity(typed, { quantity: c.digital.quantity, unit: c.digital.unit })
-  if (!read.ok) throw new Refusal('not-a-figure', `“${typed}”: ${asProcess.ok ? '' : asProcess.says}`)
+  // A bare number is in the unit of what is applied.
+  const first = parseQuantity(typed, { quantity: c.applied.quantity, unit: c.applied.unit })
+  const others = appliedKnots(c).map((k) => parseQuantity(typed, { quantity: k.quantity, unit: k.unit }))
+  const read = first.ok ? first : (others.find((p) => p.ok) ?? first)
+  if (!read.ok) throw new Refusal('not-a-figure', `“${typed}”: ${read.says}`)
   const entry = { typed, value: read.value, unit: read.unit }
   refuseOutside(c, foundPoint(c, { applied: entry, digital: null, current: null, receiver: null }).applied)
   return entry

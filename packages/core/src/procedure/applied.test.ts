@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
 import { currentKindOf } from '../kinds/index.ts'
-import { study, termsOf } from '../loop/index.ts'
+import { appliedEntry, chainOf, foundPoint, study, termsOf } from '../loop/index.ts'
 import { spread } from '../thread/index.ts'
 import { flowFor, flowOfApplied, pressureFor } from './applied.ts'
 import { stepsOf } from './index.ts'
@@ -13,6 +13,30 @@ const known = (changed: Record<string, string> = {}) =>
   study(currentKindOf('orifice-dp'), demoEntries('orifice-dp', changed))
 const terms = (procedure: 'sensor-trim' | 'zero-trim', changed: Record<string, string> = {}) =>
   termsOf(known(changed), { tag: 'FT-402', procedure, site: SITE, choices: {} })
+
+describe('a point of the chain at an orifice', () => {
+  const nothing = { digital: null, current: null, receiver: null }
+  it('is given in mbar, as the calibrator shows it, or as the flow', () => {
+    const [c, t] = [chainOf(known()), terms('sensor-trim')]
+    const applied = (typed: string) => foundPoint(c, { applied: appliedEntry(c, typed), ...nothing }).applied
+    const quarter = t.rootOf_mbar! / 4
+    expect(c.applied.id).toBe('dp')
+    expect(applied(`${quarter.toFixed(6)} mbar`)).toBeCloseTo(c.urv / 2, 3)
+    expect(applied(quarter.toFixed(6))).toBeCloseTo(c.urv / 2, 3)
+    expect(applied(`${(quarter / 10).toFixed(7)} kPa`)).toBeCloseTo(c.urv / 2, 3)
+    expect(applied('0 mbar')).toBe(0)
+    // The true flow is not quite the root: the coefficient falls as the flow rises.
+    const half = applied('1250 kg/h')
+    expect(half).toBeGreaterThan(0.985 * (c.urv / 2))
+    expect(half).toBeLessThan(c.urv / 2)
+    expect(() => applied('7 m')).toThrow(/“7 m”/)
+  })
+  it('of another kind is given as its process value', () => {
+    const c = chainOf(study(currentKindOf('clamp-on'), demoEntries('clamp-on')))
+    expect(c.applied).toBe(c.process)
+    expect(() => appliedEntry(c, '3 mbar')).toThrow()
+  })
+})
 
 describe('a trim at an orifice', () => {
   it('is applied in mbar, and typed in any unit of pressure or as the flow', () => {
