@@ -1,6 +1,6 @@
 // Sign-in: sessions in the database, a cookie that stays on this site, a token with every write; ended at once when
 // their person changes.
-import type { OpenSession, Person, Session } from '@calm-loop/contract'
+import { SESSION_h, type OpenSession, type Person, type Session } from '@calm-loop/contract'
 import connectPgSimple from 'connect-pg-simple'
 import { csrfSync } from 'csrf-sync'
 import { and, desc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm'
@@ -28,8 +28,7 @@ declare module 'express-session' {
 }
 
 /** A session lasts a working day from signing in, and not longer however much is done in it. */
-const WORKDAY_h = 12
-const WORKDAY_ms = WORKDAY_h * 3600 * 1000
+const WORKDAY_ms = SESSION_h * 3600 * 1000
 
 const { generateToken, csrfSynchronisedProtection } = csrfSync({
   getTokenFromRequest: (req) => req.headers['x-csrf-token'] as string | undefined,
@@ -176,7 +175,7 @@ export async function sweepStreams(db: Queries, streams: Streams): Promise<void>
         inArray(sessions.sid, ids),
         gt(sessions.expire, sql`localtimestamp`),
         eq(people.disabled, false),
-        sql`(${sessions.sess}->>'since')::timestamptz > now() - make_interval(hours => ${WORKDAY_h})`,
+        sql`(${sessions.sess}->>'since')::timestamptz > now() - make_interval(hours => ${SESSION_h})`,
         eq(sql`coalesce((${sessions.sess}->>'stamp')::int, 0)`, people.stamp),
       ),
     )

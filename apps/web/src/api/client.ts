@@ -95,10 +95,40 @@ async function send(e: Address, address: string, body: unknown): Promise<Answer>
   }
 }
 
-/** Calls an endpoint. @throws ApiProblem */
+/** Keeps what the server told, and gives it while the server cannot be reached. */
+export interface Keeper {
+  keeps(name: EndpointName): boolean
+  keep(name: EndpointName, address: string, answer: unknown): Promise<void>
+  /** Undefined where nothing is kept. */
+  kept(name: EndpointName, address: string): Promise<unknown>
+}
+let keeper: Keeper | undefined
+export const keepAnswersWith = (next: Keeper | undefined): void => void (keeper = next)
+/** Told when the server has answered. */
+let onReached: () => void = () => undefined
+export const whenReached = (told: () => void): void => void (onReached = told)
+
+/** Nobody answered, or only what stands before the server. */
+export const isAway = ({ status, code }: Pick<ApiProblem, 'status' | 'code'>): boolean =>
+  status === 0 || code === 'no-network'
+
+/**
+ * Calls an endpoint; while the server cannot be reached, what this device has kept of its answer is given.
+ * @throws ApiProblem
+ */
 export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}): Promise<z.output<Of<N>['response']>> {
-  const answer = await ask(addresses[name], addressOf(name, sent.params, sent.query), sent.file ?? sent.body)
-  return answer as z.output<Of<N>['response']>
+  const address = addressOf(name, sent.params, sent.query)
+  const keeping = keeper?.keeps(name) ? keeper : undefined
+  try {
+    const answer = await ask(addresses[name], address, sent.file ?? sent.body)
+    void keeping?.keep(name, address, answer).catch(() => undefined)
+    return answer as z.output<Of<N>['response']>
+  } catch (error) {
+    if (!keeping || !isAway(error as ApiProblem)) throw error
+    const kept = await keeping.kept(name, address).catch(() => undefined)
+    if (kept === undefined) throw error
+    return kept as z.output<Of<N>['response']>
+  }
 }
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
@@ -115,7 +145,10 @@ async function ask(e: Address, address: string, body: unknown): Promise<unknown>
     rememberToken(now.csrfToken)
     answer = await send(e, address, body)
   }
-  if (answer.status >= 200 && answer.status < 300) return answer.body
+  if (answer.status >= 200 && answer.status < 300) {
+    onReached()
+    return answer.body
+  }
   const problem = (answer.body ?? {}) as Partial<Problem>
   if (answer.status === 401 && problem.code === 'not-signed-in') onEnded()
   throw new ApiProblem({

@@ -2,7 +2,11 @@
 import type { LoopRow, LoopState } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
-import { call, type ApiProblem } from '../api/client.ts'
+import { call, isAway, type ApiProblem } from '../api/client.ts'
+import { today } from '../widgets/dates.ts'
+import { useCoverage } from './coverage.ts'
+import { keptLoops } from './kept.ts'
+import { useSession } from './session.ts'
 
 export interface Filter {
   q: string
@@ -38,10 +42,35 @@ export const useRegister = defineStore('register', () => {
       next.value = page.next
       areas.value = page.areas
     } catch (error) {
-      if (mine === turn) problem.value = (error as ApiProblem).message
+      const kept = isAway(error as ApiProblem) ? await fromThisDevice() : undefined
+      if (mine !== turn) return
+      if (kept) {
+        loops.value = kept
+        next.value = null
+      } else problem.value = (error as ApiProblem).message
     } finally {
       if (mine === turn) loading.value = false
     }
+  }
+  /** Without the server: the loops whose folder this device has kept, as filtered; undefined where it has none. */
+  async function fromThisDevice(): Promise<LoopRow[] | undefined> {
+    const kept = await keptLoops(useSession().person?.id ?? '').catch(() => [])
+    if (!kept.length) return undefined
+    useCoverage().shown()
+    const { q, area, state } = filter.value
+    const words = q.toLowerCase().split(/\s+/)
+    areas.value = [...new Set(kept.map((k) => k.row.area))].sort()
+    return kept
+      .map((k) => k.row)
+      .filter((row) => {
+        const text = `${row.tag} ${row.service} ${row.area}`.toLowerCase()
+        const overdue = row.nextDue !== null && row.nextDue < today()
+        return (
+          words.every((w) => text.includes(w)) &&
+          (!area || row.area === area) &&
+          (!state || (state === 'overdue' ? overdue : row.state === state))
+        )
+      })
   }
   return { loops, areas, next, loading, problem, filter, load }
 })

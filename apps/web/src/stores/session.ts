@@ -10,8 +10,21 @@ import {
 } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { call, rememberToken, whenSessionEnds } from '../api/client.ts'
+import {
+  ApiProblem,
+  call,
+  isAway,
+  keepAnswersWith,
+  rememberToken,
+  whenReached,
+  whenSessionEnds,
+} from '../api/client.ts'
 import { whenStreamsAreTold } from '../api/stream.ts'
+import { useCoverage } from './coverage.ts'
+import { forget, keeperFor } from './kept.ts'
+
+/** Who signed out here while the server could not be told. */
+const LEFT = 'calm-loop.left'
 
 export const useSession = defineStore('session', () => {
   const session = ref<Session>()
@@ -25,6 +38,10 @@ export const useSession = defineStore('session', () => {
     if (person.value) ended.value = true
   }
   whenSessionEnds(end)
+  const coverage = useCoverage()
+  const keeper = keeperFor(() => person.value?.id ?? '', coverage.shown)
+  keepAnswersWith(keeper)
+  whenReached(coverage.reached)
   whenStreamsAreTold({ sessionEnded: end, database: (here) => (databaseAway.value = !here) })
 
   function take(now: Session): void {
@@ -32,26 +49,49 @@ export const useSession = defineStore('session', () => {
     session.value = now
     ended.value = false
   }
+  /** A session that the server has just begun: this device knows it from now on. */
+  function begin(now: Session): void {
+    take(now)
+    void keeper.keep('session', '', now).catch(() => undefined)
+  }
   async function load(): Promise<void> {
-    if (!session.value) take(await call('session'))
+    if (session.value) return
+    const now = await call('session')
+    // Signed out here while the server could not hear it: it is told before anything else.
+    if (now.person && localStorage.getItem(LEFT) === now.person.id) {
+      rememberToken(now.csrfToken)
+      return signOutOf(now)
+    }
+    take(now)
   }
   async function signIn(signIn: string, password: string): Promise<void> {
-    take(await call('signIn', { body: { signIn, password } }))
+    begin(await call('signIn', { body: { signIn, password } }))
   }
   /** The same person signs in again where the work is. */
   const signInAgain = (password: string): Promise<void> => signIn(person.value?.signIn ?? '', password)
   async function makeFirst(first: FirstPerson): Promise<void> {
-    take(await call('firstPerson', { body: first }))
+    begin(await call('firstPerson', { body: first }))
   }
   async function reset(body: UseResetCode): Promise<void> {
-    take(await call('useReset', { body }))
+    begin(await call('useReset', { body }))
   }
   async function changePassword(current: string, next: string): Promise<void> {
-    take(await call('changePassword', { body: { current, next } }))
+    begin(await call('changePassword', { body: { current, next } }))
   }
-  async function signOut(): Promise<void> {
-    if (!ended.value) await call('signOut')
-    take(await call('session'))
+  const signOut = (): Promise<void> => signOutOf(session.value)
+  /** Out of coverage this device forgets at once; the server is told when it is reached. */
+  async function signOutOf(now: Session | undefined): Promise<void> {
+    const id = now?.person?.id
+    if (id) await forget(id).catch(() => undefined)
+    try {
+      if (!ended.value) await call('signOut')
+      localStorage.removeItem(LEFT)
+      take(await call('session'))
+    } catch (error) {
+      if (!now || !(error instanceof ApiProblem) || !isAway(error)) throw error
+      if (id) localStorage.setItem(LEFT, id)
+      take({ ...now, person: null, csrfToken: '' })
+    }
   }
   const has = (role: Role): boolean => person.value?.roles.includes(role) ?? false
   /** Whether the site gives this duty to a role that the person has. */
