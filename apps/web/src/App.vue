@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The frame: rail at the left (a bar at the bottom on a tablet), finder and person above, the place in the middle.
 import { onKeyStroke } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
 import GlossarySheet from './frame/GlossarySheet.vue'
 import KeysSheet from './frame/KeysSheet.vue'
@@ -10,6 +10,7 @@ import SessionEnded from './frame/SessionEnded.vue'
 import TopLine from './frame/TopLine.vue'
 import { usePreferences } from './stores/preferences.ts'
 import { useSession } from './stores/session.ts'
+import { useShell } from './stores/shell.ts'
 
 const session = useSession()
 const preferences = usePreferences()
@@ -19,6 +20,8 @@ watch(
   (name) => theme.change(name),
   { immediate: true },
 )
+
+onMounted(() => void useShell().start())
 
 const keysOpen = ref(false)
 const typing = (target: EventTarget | null) =>

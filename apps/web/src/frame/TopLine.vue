@@ -10,6 +10,8 @@ import { useOpenLoop } from '../stores/open-loop.ts'
 import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
+import { useCoverage } from '../stores/coverage.ts'
+import { useShell } from '../stores/shell.ts'
 import { clock } from '../widgets/dates.ts'
 import OwnAccount from './OwnAccount.vue'
 import WaitingPanel from './WaitingPanel.vue'
@@ -19,6 +21,8 @@ const router = useRouter()
 const session = useSession()
 const preferences = usePreferences()
 const outbox = useOutbox()
+const kept = useCoverage()
+const shell = useShell()
 const loop = useOpenLoop()
 
 const showWaiting = ref(false)
@@ -42,6 +46,10 @@ const coverage = computed(() => {
   if (session.ended) return { words: `signed out; ${waits}`, tone: 'look' }
   if (session.databaseAway) return { words: `the server’s database is away; ${waits}`, tone: 'look' }
   if (outbox.offline || loop.status === 'offline') return { words: `out of coverage; ${waits}`, tone: 'look' }
+  if (kept.away) {
+    const asOf = kept.keptFrom === undefined ? '' : `; as of ${clock(kept.keptFrom)}`
+    return { words: `out of coverage${asOf}`, tone: 'look' }
+  }
   if (outbox.waiting.length) return { words: `saving ${outbox.waiting.length}`, tone: 'second' }
   if (loop.status === 'saving' || loop.status === 'typing') return { words: 'saving', tone: 'second' }
   if (loop.status === 'refused') return { words: 'not saved', tone: 'stop' }
@@ -87,6 +95,15 @@ async function leave(): Promise<void> {
       @click="showWaiting = true"
     >
       entries of others wait here
+    </button>
+    <button
+      v-if="shell.newer || shell.behind"
+      type="button"
+      class="link others"
+      data-test="newer"
+      @click="shell.take()"
+    >
+      {{ shell.newer ? 'a newer version is here: take it' : 'this page is of an older version: load it anew' }}
     </button>
     <span class="coverage" role="status">
       <button

@@ -3,7 +3,7 @@
 import type { TakeReading } from '@calm-loop/contract'
 import { useNow } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useOutbox, type Pending } from '../stores/outbox.ts'
 import { ageWords } from '../widgets/ago.ts'
 import GradeMark from '../widgets/GradeMark.vue'
@@ -11,6 +11,7 @@ import WordsField from '../widgets/WordsField.vue'
 import { byLoop, standingInstead, writeWords } from './waiting.ts'
 import { sure } from '@calm-loop/core/sure'
 
+const KeptHere = defineAsyncComponent(() => import('./KeptHere.vue'))
 const open = defineModel<boolean>({ required: true })
 const outbox = useOutbox()
 const now = useNow({ interval: 10_000 })
@@ -74,6 +75,7 @@ function correct(write: Pending): void {
         </p>
       </section>
       <p v-if="!loops.length && !outbox.refused.length && !outbox.others.length">Nothing waits; all is saved.</p>
+      <KeptHere v-if="open" />
       <div class="do"><v-btn variant="text" @click="open = false">Close</v-btn></div>
     </v-card>
   </v-dialog>

@@ -14,12 +14,15 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
 import { openStream } from '../api/stream.ts'
+import { fetchForTheSite } from './along.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { useSession } from './session.ts'
 
 const SAVE_AFTER_ms = 700
 const AGAIN_AFTER_ms = 1500
+/** What else is needed out of coverage is fetched once the page has what it shows. */
+const FETCH_AFTER_ms = 2500
 const NO_ENTRIES: Entries = {}
 
 export const useFolder = defineStore('folder', () => {
@@ -127,6 +130,7 @@ export const useFolder = defineStore('folder', () => {
     news.value = ''
     restoreDraft(loopId)
     listen(loopId)
+    setTimeout(() => void fetchForTheSite(), FETCH_AFTER_ms)
   }
 
   function restoreDraft(loopId: string): void {

@@ -18,6 +18,7 @@ import ClashList from './ClashList.vue'
 import FitForUse from './FitForUse.vue'
 import LostLine from './LostLine.vue'
 import RunSheet from './RunSheet.vue'
+import TakeAlong from './TakeAlong.vue'
 
 const route = useRoute()
 const folder = useFolder()
@@ -112,6 +113,7 @@ onBeforeUnmount(() => folder.close())
           · {{ folder.view.row.nextDue < today() ? 'was due' : 'next due' }}
           {{ dayWords(folder.view.row.nextDue) }}</template
         >
+        · <TakeAlong />
       </p>
     </div>
     <LostLine />
