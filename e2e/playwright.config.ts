@@ -15,6 +15,8 @@ export default defineConfig({
     actionTimeout: 25_000,
     testIdAttribute: 'data-test',
     trace: 'off',
+    // What a browser keeps is not fetched for every journey anew; those out of coverage ask for it.
+    serviceWorkers: 'block',
   },
   projects: [
     { name: 'desk', use: { viewport: { width: 1280, height: 800 } }, grepInvert: /@tablet/ },
