@@ -14,7 +14,7 @@ const kept = (page: Page) =>
   })
 const cut = (page: Page, off: boolean) => page.context().setOffline(off)
 
-test('a reload out of coverage opens the page and the folder; what is typed then arrives once it is back @both', async ({
+test('a reload out of coverage opens page and folder; what is typed arrives once it is back @both', async ({
   page,
   home,
 }) => {

@@ -110,7 +110,7 @@ describe('a session', () => {
     await useSession().signIn('ailsa', 'a password')
     await vi.waitFor(async () => expect(await keeping().keeper.kept('session', '')).toBeTruthy())
   })
-  it('that is ended out of coverage is forgotten here at once, and ended there when the server is reached', async () => {
+  it('that is ended out of coverage is forgotten here at once, and there when the server is reached', async () => {
     answering({ 'GET /api/session': () => sessionOf(['technician']) })
     await useSession().load()
     const { keeper } = keeping()
