@@ -63,6 +63,29 @@ describe('a run sheet', () => {
     expect((await add(loopId, { ...first, words: 'Else' }, entryId)).problem.code).toBe('id-reused')
     expect(workOf((await folder(loopId)).workLog, 'step').filter((e) => e.run === run)).toHaveLength(1)
   })
+  it('that waited out of coverage keeps when it was done beside when it came, once', async () => {
+    const [loopId, run, entryId] = [await idOf('FT-330'), uuid(), uuid()]
+    const body = JSON.stringify({ ...step(run, 'permit', { words: 'PTW-1' }), sheet: 'mount' })
+    const send = (id: string, waited: string) =>
+      ailsa.raw('PUT', `/api/loops/${loopId}/work/${id}`, body, {
+        'content-type': 'application/json',
+        'x-waited-ms': waited,
+      })
+    const first = await send(entryId, String(3 * 3_600_000))
+    expect(first.status).toBe(200)
+    const { at, doneAt } = first.body as { at: string; doneAt: string }
+    expect(Math.abs(Date.parse(at) - Date.parse(doneAt) - 3 * 3_600_000)).toBeLessThan(5000)
+    expect((await send(entryId, '7200000')).body).toEqual(first.body)
+  })
+  it.each(['200', '-4', 'yesterday', '1e99'])('that says it waited %s ms has one time', async (waited) => {
+    const [loopId, run] = [await idOf('FT-330'), uuid()]
+    const body = JSON.stringify({ ...step(run, 'permit', { words: 'PTW-1' }), sheet: 'mount' })
+    const answer = await ailsa.raw('PUT', `/api/loops/${loopId}/work/${uuid()}`, body, {
+      'content-type': 'application/json',
+      'x-waited-ms': waited,
+    })
+    expect([answer.status, answer.body]).toEqual([200, expect.not.objectContaining({ doneAt: expect.anything() })])
+  })
   it('is for technicians, and only where there is such a sheet', async () => {
     const loopId = await idOf('FT-101')
     expect(

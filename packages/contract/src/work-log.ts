@@ -2,7 +2,7 @@
 // Nothing in it is ever changed.
 import { z } from 'zod'
 import { Author, EpochMs, filledLine, Id, Instant, line, ReadEntry } from './primitives.ts'
-import { practiceMark } from './worlds.ts'
+import { doneMark, practiceMark } from './worlds.ts'
 import { ProcedureEventSchema } from './procedures.ts'
 import { GearUsed } from './gear.ts'
 import { Digest, sealMarks } from './seals.ts'
@@ -199,7 +199,7 @@ const own = [
   Fit.extend(elsewhere),
   RunSigned.extend(elsewhere),
 ] as const
-const one = { id: Id, by: Author, at: Instant, ...practiceMark }
+const one = { id: Id, by: Author, at: Instant, ...practiceMark, ...doneMark }
 export const WorkEntry = z.discriminatedUnion('what', [
   Step.extend(one),
   SoundSpeed.extend(one),

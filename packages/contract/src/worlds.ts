@@ -39,8 +39,13 @@ export const answering = (view: {
       ? 'device'
       : undefined
 
-/** A body of a log as it is kept: with the mark that the server gives it. */
-export type Kept<Body> = Body & { readonly practice?: boolean | undefined }
+/** A body of a log as it is kept: with the marks that the server gives it. */
+export type Kept<Body> = Body & { readonly practice?: boolean | undefined; readonly doneAt?: string | undefined }
+
+/** When it was done, where it was sent later: it waited on a device out of coverage. */
+export const doneMark = { doneAt: Instant.optional() }
+/** What waited less than this, ms, counts as sent when it was done. */
+export const WAITED_ms = 60_000
 
 /** The mark of what was put on record while the bench was connected; absent where that was not recorded. */
 export const practiceMark = { practice: z.boolean().optional() }

@@ -28,6 +28,8 @@ export interface Call<N extends EndpointName> {
   readonly person: Person
   /** Ends when the one who asked has gone away. */
   readonly signal: AbortSignal
+  /** How long a write waited on its device before it could be sent, ms; 0 where it was sent at once. */
+  readonly waited_ms: number
 }
 
 /** The session's person, put on the request by `auth/`. */
@@ -80,6 +82,13 @@ export type Mount = <N extends EndpointName>(
   ...extra: RequestHandler[]
 ) => void
 
+/** Nothing waits longer than that, ms. */
+const LONGEST_WAIT_ms = 400 * 24 * 3_600_000
+function waitedIn(req: Request): number {
+  const told = Number(req.headers['x-waited-ms'] ?? 0)
+  return Number.isFinite(told) && told > 0 && told <= LONGEST_WAIT_ms ? Math.floor(told) : 0
+}
+
 function signalOf(res: Response): AbortSignal {
   const gone = new AbortController()
   res.on('close', () => {
@@ -124,6 +133,7 @@ export function mounter(app: Express, guards: Guards): Mount {
           return sure((req as SignedInRequest).person)
         },
         signal,
+        waited_ms: waitedIn(req),
       })
       if (e.media || res.headersSent) return
       if (result === undefined) res.status(204).end()

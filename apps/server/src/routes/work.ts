@@ -40,8 +40,8 @@ export function mountWork(
   mount('siteHead', () => readSiteHead(db))
   mount('saveSiteHead', ({ body, person }) => saveSiteHead(db, body, person))
   mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
-  mount('addWork', ({ params: p, body, person }) =>
-    addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person }),
+  mount('addWork', ({ params: p, body, person, waited_ms }) =>
+    addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person, waited_ms }),
   )
   mount(
     'beginSurvey',

@@ -13,6 +13,8 @@ export interface LogWrite<Entry> {
   readonly id: string
   readonly entry: Entry
   readonly person: Person
+  /** How long it waited on a device before it could be sent, ms. */
+  readonly waited_ms?: number | undefined
 }
 
 /**

@@ -2,6 +2,7 @@
 import {
   canonicalJson,
   inWorld,
+  WAITED_ms,
   workOf,
   type AddSiteRow,
   type AddWorkEntry,
@@ -124,14 +125,19 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
     throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')
 }
 
+/** When something was done that waited before it was sent: by how long it waited, whatever its device’s clock says. */
+const doneBefore = (waited_ms: number): { doneAt?: string } =>
+  waited_ms < WAITED_ms ? {} : { doneAt: new Date(Date.now() - waited_ms).toISOString() }
+
 /** Adds an entry; the same again changes nothing. */
-export function addWork({ db, loopId, id, entry, person }: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
+export function addWork(write: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
+  const { db, loopId, id, entry, person, waited_ms = 0 } = write
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const known = await saidBefore(tx, { loopId, id, body: entry })
     if (known) return known
     const folder = await readFolder(tx, loopId)
     refuseEntry(entry, inItsWorld(folder))
-    const body = { ...entry, practice: !!folder.bench }
+    const body = { ...entry, practice: !!folder.bench, ...doneBefore(waited_ms) }
     const saved = await keepWork(tx, { loopId, id, body, person })
     if (!body.practice && (entry.what === 'zero' || entry.what === 'read-back'))
       await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })

@@ -13,7 +13,7 @@ export function inItsWorld<F extends Pick<FolderView, 'bench' | 'workLog' | 'wir
   }
 }
 
-/** Whether what is kept is what is sent again, whatever mark it was given. */
-export function isSame<Body>({ practice: _, ...kept }: Kept<Body>, sent: Body): boolean {
+/** Whether what is kept is what is sent again, whatever marks it was given. */
+export function isSame<Body>({ practice: _, doneAt: _at, ...kept }: Kept<Body>, sent: Body): boolean {
   return canonicalJson(kept) === canonicalJson(sent)
 }

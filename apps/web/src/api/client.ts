@@ -68,7 +68,7 @@ interface Answer {
 }
 
 /** Sends and reads the whole answer. An answer that breaks off on the way is no answer: it may be asked for again. */
-async function send(e: Address, address: string, body: unknown): Promise<Answer> {
+async function send(e: Address, address: string, body: unknown, waited_ms?: number): Promise<Answer> {
   const raw = e.rawBody || body instanceof Blob
   let status: number
   let text: string
@@ -78,6 +78,8 @@ async function send(e: Address, address: string, body: unknown): Promise<Answer>
       headers: {
         ...(body === undefined ? {} : { 'content-type': raw ? 'application/octet-stream' : 'application/json' }),
         ...(e.method === 'get' ? {} : { 'x-csrf-token': csrfToken }),
+        // How long it waited, not since when: a tablet’s clock may be a day off.
+        ...(waited_ms === undefined ? {} : { 'x-waited-ms': String(Math.max(0, waited_ms)) }),
       },
       ...(body === undefined ? {} : { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
     })
@@ -132,18 +134,20 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
 }
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
-export const callWritten = (name: EndpointName, params: Record<string, string>, body: unknown): Promise<unknown> =>
-  ask(addresses[name], addressOf(name, params), body)
+export const callWritten = (
+  { endpoint, params, body }: { endpoint: EndpointName; params: Record<string, string>; body: unknown },
+  waited_ms: number,
+): Promise<unknown> => ask(addresses[endpoint], addressOf(endpoint, params), body, waited_ms)
 
-async function ask(e: Address, address: string, body: unknown): Promise<unknown> {
-  let answer = await send(e, address, body)
+async function ask(e: Address, address: string, body: unknown, waited_ms?: number): Promise<unknown> {
+  let answer = await send(e, address, body, waited_ms)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
     const session = await send(addresses.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) onEnded()
     rememberToken(now.csrfToken)
-    answer = await send(e, address, body)
+    answer = await send(e, address, body, waited_ms)
   }
   if (answer.status >= 200 && answer.status < 300) {
     onReached()
