@@ -6,6 +6,7 @@ import { judgeStep, sheetState, stepAfter, wantsWord } from '@calm-loop/core/she
 import { v7 as uuid } from 'uuid'
 import { computed, ref, watch } from 'vue'
 import { useFolder } from '../stores/folder.ts'
+import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
@@ -25,6 +26,7 @@ const props = defineProps<{
 const folder = useFolder()
 const work = useWork()
 const session = useSession()
+const outbox = useOutbox()
 const preferences = usePreferences()
 const sheet = computed(() => folder.current?.sheets?.().find((s) => s.id === props.sheet))
 const log = computed(() => workOf(work.log, 'step').filter((e) => e.sheet === props.sheet))
@@ -98,6 +100,13 @@ async function confirm(): Promise<void> {
   // What was measured on the loop is the loop's figure; what was practised is not.
   if (saved && step.ask?.entry && !folder.practising) folder.set(step.ask.entry, figure)
 }
+/** When it was done; and when it was sent, where that was later. */
+const when = (e: WorkOf<'step'>) =>
+  outbox.waiting.some((w) => w.id === e.id)
+    ? `${moment(e.at)}; waits to be sent`
+    : e.doneAt
+      ? `${moment(e.doneAt)}; sent ${moment(e.at)}`
+      : moment(e.at)
 const shown = (e: WorkOf<'step'>) =>
   [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ')
 </script>
@@ -123,7 +132,7 @@ const shown = (e: WorkOf<'step'>) =>
             {{ step.title }}<span v-if="done.has(step.id)" class="visually-hidden">, done</span>
             <span v-if="done.has(step.id)" class="quiet small">
               <b v-if="shown(done.get(step.id)!)" class="figures">{{ shown(done.get(step.id)!) }}</b>
-              {{ done.get(step.id)!.by.name }}, {{ moment(done.get(step.id)!.at) }}
+              {{ done.get(step.id)!.by.name }}, {{ when(done.get(step.id)!) }}
             </span>
           </p>
           <MarkedAs

@@ -6,6 +6,7 @@ const WHAT: Partial<Record<EndpointName, string>> = {
   takeReading: 'reading',
   addWireEntry: 'wiring entry',
   addEdges: 'changes counted',
+  addWork: 'step of the work',
 }
 
 /** What a write is, in words. */

@@ -1,6 +1,6 @@
 // The loop folder that is open: its record, the entries being typed, and the study made of them.
 import { usePreferences } from './preferences.ts'
-import type { Check, FolderView, LoopEvent, Reading, Version } from '@calm-loop/contract'
+import type { Check, FolderView, LoopEvent, Reading, Version, WorkEntry } from '@calm-loop/contract'
 import { answering, canonicalJson, inWorld } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import type { WholeJudgement } from '@calm-loop/core/check'
@@ -17,7 +17,9 @@ import { openStream } from '../api/stream.ts'
 import { fetchForTheSite } from './along.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
+import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
+import { withWaiting } from './with-waiting.ts'
 
 const SAVE_AFTER_ms = 700
 const AGAIN_AFTER_ms = 1500
@@ -27,7 +29,13 @@ const NO_ENTRIES: Entries = {}
 
 export const useFolder = defineStore('folder', () => {
   const session = useSession()
-  const view = shallowRef<FolderView>()
+  /** As the server told it last. */
+  const told = shallowRef<FolderView>()
+  const outbox = useOutbox()
+  const view = computed({
+    get: () => told.value && withWaiting(told.value, outbox.waiting),
+    set: (next) => void (told.value = next),
+  })
   const entries = shallowRef<Entries>(NO_ENTRIES)
   /** The newest version known to be on the server. */
   const base = shallowRef<Version>()
@@ -175,7 +183,7 @@ export const useFolder = defineStore('folder', () => {
     const before = changed
     const fresh = await call('folder', { params: { loopId } })
     if (before !== changed) return look(loopId)
-    const known = view.value
+    const known = told.value
     if (known?.loop.id !== loopId || mine < seen) return undefined
     seen = mine
     const checks = fresh.checks.map((check) => {
@@ -308,9 +316,9 @@ export const useFolder = defineStore('folder', () => {
     changed++
     base.value = version
     if (version.sealedAt) nextId = undefined
-    if (view.value?.loop.id === loopId) {
-      const others = view.value.versions.filter((v) => v.id !== version.id)
-      view.value = { ...view.value, versions: [...others, version] }
+    if (told.value?.loop.id === loopId) {
+      const others = told.value.versions.filter((v) => v.id !== version.id)
+      told.value = { ...told.value, versions: [...others, version] }
     }
     savedAt.value = version.savedAt
     refusal.value = ''
@@ -352,18 +360,25 @@ export const useFolder = defineStore('folder', () => {
     const { id } = view.value.loop
     const { bench } = await call('connectBench', { params: { loopId: id }, body: { connected } })
     changed++
-    if (view.value.loop.id === id) view.value = { ...view.value, bench }
+    if (told.value?.loop.id === id) told.value = { ...told.value, bench }
   }
 
   /** A reading that the server has just said it has. */
   function addReading(checkId: string, reading: Reading): void {
-    if (!view.value) return
-    const checks = view.value.checks.map((c) =>
+    if (!told.value) return
+    const checks = told.value.checks.map((c) =>
       c.id === checkId && !c.readings.some((r) => r.id === reading.id)
         ? { ...c, readings: [...c.readings, reading] }
         : c,
     )
-    view.value = { ...view.value, checks }
+    told.value = { ...told.value, checks }
+  }
+
+  /** An entry of the work that the server has just said it has. */
+  function addEntry(loopId: string, entry: WorkEntry): void {
+    const known = told.value
+    if (known?.loop.id !== loopId || known.workLog.some((e) => e.id === entry.id)) return
+    told.value = { ...known, workLog: [...known.workLog, entry] }
   }
 
   // Signed in again on this page: what was typed meanwhile is sent.
@@ -408,5 +423,6 @@ export const useFolder = defineStore('folder', () => {
     save,
     refresh,
     addReading,
+    addEntry,
   }
 })

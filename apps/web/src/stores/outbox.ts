@@ -109,7 +109,7 @@ export const useOutbox = defineStore('outbox', () => {
   /** Sends one write. Says whether to go on with the next. */
   async function sendOne(next: Write): Promise<boolean> {
     try {
-      const result = await callWritten(next.endpoint, next.params, next.body)
+      const result = await callWritten(next, Date.now() - next.at)
       offline.value = false
       // First on record, then no longer waiting: in between it would be neither.
       tell(next.id, result)
