@@ -4,8 +4,9 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 export { expect }
 
-/** Messages of the browser itself about answers that a journey provokes on purpose. */
-const EXPECTED = /Failed to load resource: (the server responded with a status of 4\d\d|net::ERR_)/
+/** Messages of the browser itself about what a journey provokes on purpose, and of nothing being kept in most of them. */
+const EXPECTED =
+  /Failed to load resource: (the server responded with a status of 4\d\d|net::ERR_)|registration blocked by Playwright/
 
 export const test = base.extend<{ watched: void; home: string }>({
   home: async ({}, use) => use(ownServer()),
