@@ -4,7 +4,7 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 
 export { expect }
 
-/** Messages of the browser itself about what a journey provokes on purpose, and of nothing being kept in most of them. */
+/** Messages of the browser itself about what a journey provokes on purpose, and of nothing being kept in most. */
 const EXPECTED =
   /Failed to load resource: (the server responded with a status of 4\d\d|net::ERR_)|registration blocked by Playwright/
 
