@@ -16,7 +16,7 @@ async function look(): Promise<void> {
   lasting.value = await navigator.storage?.persisted?.().catch(() => undefined)
   const told = await navigator.storage?.estimate?.().catch(() => undefined)
   const MB = (bytes: number) => Math.round(bytes / 1e6)
-  room.value = told?.quota ? `${MB(told.usage ?? 0)} of ${MB(told.quota)} MB used` : ''
+  room.value = told?.quota ? `${MB(told.usage ?? 0)} of ${MB(told.quota)} MB used.` : ''
 }
 onMounted(look)
 async function change(loop: KeptLoop): Promise<void> {
@@ -50,7 +50,13 @@ const age = (at: number) => ageWords(at, Date.now())
 </template>
 
 <style scoped>
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
 li {
+  border-bottom: 1px solid var(--hairline);
   display: flex;
   align-items: center;
   gap: 12px;

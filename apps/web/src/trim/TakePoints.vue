@@ -123,7 +123,9 @@ const fieldSays = (row: WitnessRow) => (chain.value ? witnessSays(chain.value, r
     <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
     <div class="do">
       <v-btn color="primary" variant="flat" type="submit" :disabled="work.busy" data-test="take-point">{{
-        rows.some((r) => typed[r.key].trim()) ? 'Put this point on record' : 'Take all from the bench'
+        !folder.answers || rows.some((r) => typed[r.key].trim())
+          ? 'Put this point on record'
+          : 'Take all from the bench'
       }}</v-btn>
       <v-btn :disabled="!live.connected" data-test="fill-live" @click="takeLive">Fill in the live values</v-btn>
       <v-btn v-if="standing.length" variant="text" data-test="new-set" @click="anew = uuid()"
