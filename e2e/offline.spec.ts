@@ -17,8 +17,9 @@ const cut = (page: Page, off: boolean) => page.context().setOffline(off)
 test('a reload out of coverage opens page and folder; what is typed arrives once it is back @both', async ({
   page,
   home,
-}) => {
+}, info) => {
   test.slow()
+  const valve = `Dosing valve, by hand (${info.project.name})`
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'FT-118')
   await expect.poll(() => kept(page), { timeout: 60_000 }).toBeGreaterThan(60)
@@ -29,20 +30,29 @@ test('a reload out of coverage opens page and folder; what is typed arrives once
   await page.reload()
   await expect(page.getByRole('heading', { name: /FT-118/ })).toBeVisible()
   await expect(coverage(page)).toContainText('out of coverage; as of')
-  await enter(page, { controls: 'Dosing valve, by hand' })
+  await enter(page, { controls: valve })
   await expect(coverage(page)).toContainText('out of coverage')
   // A tab that is closed and opened again loses nothing.
   await page.reload()
-  await expect(page.locator('[data-entry="controls"] input')).toHaveValue('Dosing valve, by hand')
+  await expect(page.locator('[data-entry="controls"] input')).toHaveValue(valve)
   // Another place says what it lacks, the register shows what would open.
   await page.goto(`${home}/loops`)
   await expect(page.getByRole('row').filter({ hasText: 'FT-118' })).toBeVisible()
-  await openLoop(page, 'FT-118')
+  await coverage(page).click()
+  await expect(page.getByTestId('draft')).toContainText('FT-118')
+  await page.getByRole('button', { name: 'Close' }).click()
+  // Saved when the server is there again, whether its loop is open or not.
   await cut(page, false)
-  await expect(coverage(page)).toContainText('saved', { timeout: 30_000 })
+  const stands = () =>
+    page.evaluate(async () => {
+      const { loops } = (await (await fetch('/api/loops?q=FT-118')).json()) as { loops: { id: string }[] }
+      return (await fetch(`/api/loops/${loops[0]!.id}`)).text()
+    })
+  await expect.poll(stands, { timeout: 60_000 }).toContain(valve)
+  await openLoop(page, 'FT-118')
   await page.reload()
   await stage(page, 'identify')
-  await expect(page.locator('[data-entry="controls"] input')).toHaveValue('Dosing valve, by hand')
+  await expect(page.locator('[data-entry="controls"] input')).toHaveValue(valve)
   await saved(page)
 })
 

@@ -8,6 +8,7 @@ import KeysSheet from './frame/KeysSheet.vue'
 import PlaceRail from './frame/PlaceRail.vue'
 import SessionEnded from './frame/SessionEnded.vue'
 import TopLine from './frame/TopLine.vue'
+import { useDrafts } from './stores/drafts.ts'
 import { usePreferences } from './stores/preferences.ts'
 import { useSession } from './stores/session.ts'
 import { useShell } from './stores/shell.ts'
@@ -21,7 +22,10 @@ watch(
   { immediate: true },
 )
 
-onMounted(() => void useShell().start())
+onMounted(() => {
+  void useShell().start()
+  useDrafts().start()
+})
 
 const keysOpen = ref(false)
 const typing = (target: EventTarget | null) =>

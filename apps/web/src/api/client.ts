@@ -57,6 +57,8 @@ interface Sent<N extends EndpointName> {
   body?: z.input<Of<N>['body']>
   /** Sent as it is, where the endpoint takes a file. */
   file?: Blob
+  /** Only what the server says now, never what this device kept of it. */
+  fresh?: boolean
 }
 
 const AWAY = 'The server cannot be reached. What you typed is kept.'
@@ -126,7 +128,7 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
     void keeping?.keep(name, address, answer).catch(() => undefined)
     return answer as z.output<Of<N>['response']>
   } catch (error) {
-    if (!keeping || !isAway(error as ApiProblem)) throw error
+    if (!keeping || sent.fresh || !isAway(error as ApiProblem)) throw error
     const kept = await keeping.kept(name, address).catch(() => undefined)
     if (kept === undefined) throw error
     return kept as z.output<Of<N>['response']>

@@ -4,6 +4,8 @@ import type { TakeReading } from '@calm-loop/contract'
 import { useNow } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, defineAsyncComponent, ref } from 'vue'
+import { draftsOf, useDrafts } from '../stores/drafts.ts'
+import { useSession } from '../stores/session.ts'
 import { useOutbox, type Pending } from '../stores/outbox.ts'
 import { ageWords } from '../widgets/ago.ts'
 import GradeMark from '../widgets/GradeMark.vue'
@@ -14,6 +16,9 @@ import { sure } from '@calm-loop/core/sure'
 const KeptHere = defineAsyncComponent(() => import('./KeptHere.vue'))
 const open = defineModel<boolean>({ required: true })
 const outbox = useOutbox()
+const drafts = useDrafts()
+const typed = computed(() => (open.value ? draftsOf(session.person?.id ?? '') : drafts.waiting))
+const session = useSession()
 const now = useNow({ interval: 10_000 })
 const age = (at: number) => ageWords(at, now.value.getTime())
 const loops = computed(() => byLoop(outbox.waiting))
@@ -66,6 +71,21 @@ function correct(write: Pending): void {
           </li>
         </ul>
       </section>
+      <section v-if="typed.length" aria-label="Typed and not saved yet">
+        <h3>Typed and not saved yet</h3>
+        <ul class="list">
+          <li v-for="d in typed" :key="d.loopId" data-test="draft">
+            <router-link :to="`/loops/${d.loopId}`" @click="open = false"
+              ><b>{{ d.tag || 'a loop' }}</b></router-link
+            >
+            {{
+              drafts.toDecide.includes(d.loopId)
+                ? 'somebody else has changed the same: open it and choose, entry by entry'
+                : 'is saved when the server is reached'
+            }}
+          </li>
+        </ul>
+      </section>
       <section v-if="outbox.others.length" aria-label="Of others">
         <h3>Of others</h3>
         <p v-for="o in outbox.others" :key="o.name" data-test="others">
@@ -74,7 +94,9 @@ function correct(write: Pending): void {
           by signing in on this device.
         </p>
       </section>
-      <p v-if="!loops.length && !outbox.refused.length && !outbox.others.length">Nothing waits; all is saved.</p>
+      <p v-if="!loops.length && !outbox.refused.length && !outbox.others.length && !typed.length">
+        Nothing waits; all is saved.
+      </p>
       <KeptHere v-if="open" />
       <div class="do"><v-btn variant="text" @click="open = false">Close</v-btn></div>
     </v-card>

@@ -16,7 +16,7 @@ export async function fetchForTheSite(now = Date.now()): Promise<void> {
 
 /** Fetches all that a loop needs. @throws ApiProblem where the loop itself cannot be had */
 export async function fetchLoop(loopId: string, discrete: boolean): Promise<void> {
-  await call('folder', { params: { loopId } })
+  await call('folder', { params: { loopId }, fresh: true })
   if (discrete) await call('edges', { params: { loopId } }).catch(() => undefined)
   fetched = 0
   await fetchForTheSite()

@@ -5,7 +5,7 @@ import { answering, canonicalJson, inWorld } from '@calm-loop/contract'
 import { judgeCheck, judgeSwitchCheck } from '@calm-loop/contract/judging'
 import type { WholeJudgement } from '@calm-loop/core/check'
 import type { SwitchJudgement } from '@calm-loop/core/discrete'
-import { entriesNow, entryWords, kindOf, versionOf, type Entries } from '@calm-loop/core/kinds'
+import { entriesNow, entryWords, kindOf, type Entries } from '@calm-loop/core/kinds'
 import { study, type Study } from '@calm-loop/core/loop'
 import type { Entry } from '@calm-loop/core/quantity'
 import { useDebounceFn, useEventListener } from '@vueuse/core'
@@ -17,8 +17,10 @@ import { openStream } from '../api/stream.ts'
 import { fetchForTheSite } from './along.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
+import { draftKey } from './drafts.ts'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
+import { ownVersion, versionToSave } from './version-to-save.ts'
 import { withWaiting } from './with-waiting.ts'
 
 const SAVE_AFTER_ms = 700
@@ -49,7 +51,7 @@ export const useFolder = defineStore('folder', () => {
   let nextId: string | undefined
 
   /** What one person typed is not restored as another's. */
-  const draftKey = (loopId: string) => `calm-loop.draft.${session.person?.id}.${loopId}`
+  const ownDraft = (loopId: string) => draftKey(session.person?.id ?? '', loopId)
   const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
   /** The one study of the loop: made once for each change, from the one before. */
   const known = computed<Study | undefined>((before) =>
@@ -118,8 +120,10 @@ export const useFolder = defineStore('folder', () => {
 
   function keepDraft(): void {
     if (!view.value) return
-    const key = draftKey(view.value.loop.id)
-    if (dirty()) localStorage.setItem(key, JSON.stringify({ base: entriesOf(base.value), entries: entries.value }))
+    const { id, tag } = view.value.loop
+    const key = ownDraft(id)
+    const draft = { base: entriesOf(base.value), entries: entries.value, tag }
+    if (dirty()) localStorage.setItem(key, JSON.stringify(draft))
     else localStorage.removeItem(key)
   }
 
@@ -136,13 +140,14 @@ export const useFolder = defineStore('folder', () => {
     status.value = 'saved'
     clashes.value = []
     news.value = ''
+    frame.id = loopId
     restoreDraft(loopId)
     listen(loopId)
     setTimeout(() => void fetchForTheSite(), FETCH_AFTER_ms)
   }
 
   function restoreDraft(loopId: string): void {
-    const kept = localStorage.getItem(draftKey(loopId))
+    const kept = localStorage.getItem(ownDraft(loopId))
     if (!kept) return
     const draft = JSON.parse(kept) as { base: Entries; entries: Entries }
     const merged = mergeEntries(draft.base, draft.entries, entriesOf(base.value))
@@ -165,6 +170,7 @@ export const useFolder = defineStore('folder', () => {
   function close(): void {
     closeStream?.()
     closeStream = undefined
+    frame.id = undefined
     preferences.spoken = undefined
     ofVersions.clear()
   }
@@ -181,7 +187,7 @@ export const useFolder = defineStore('folder', () => {
   async function look(loopId: string): Promise<FolderView | undefined> {
     const mine = ++asked
     const before = changed
-    const fresh = await call('folder', { params: { loopId } })
+    const fresh = await call('folder', { params: { loopId }, fresh: true })
     if (before !== changed) return look(loopId)
     const known = told.value
     if (known?.loop.id !== loopId || mine < seen) return undefined
@@ -270,24 +276,6 @@ export const useFolder = defineStore('folder', () => {
   useEventListener(window, 'pagehide', keepDraft)
   const saveSoon = useDebounceFn(() => save(), SAVE_AFTER_ms)
 
-  /** The version that this person may go on writing in. */
-  const ownVersion = () =>
-    base.value && !base.value.sealedAt && base.value.author.id === session.person?.id ? base.value : undefined
-
-  /** What is sent to be saved: the next revision of one's own version, or the first of one that follows what stands. */
-  function toSave(mine: Version | undefined, reason: string | undefined) {
-    const kindVersion = kind.value ? versionOf(kind.value) : 1
-    return {
-      ...(mine
-        ? { parentId: mine.parentId, parentRevision: null, revision: mine.revision + 1 }
-        : { parentId: base.value?.id ?? null, parentRevision: base.value?.revision ?? null, revision: 0 }),
-      entries: entries.value,
-      ...(kindVersion > 1 ? { kindVersion } : {}),
-      reason: reason ?? mine?.reason ?? '',
-      seal: reason !== undefined,
-    }
-  }
-
   /** Saves what has been entered; with a reason it is recorded as a finished version. */
   async function save(reason?: string): Promise<boolean> {
     const loop = view.value?.loop
@@ -296,12 +284,12 @@ export const useFolder = defineStore('folder', () => {
       status.value = 'saved'
       return true
     }
-    const mine = ownVersion()
+    const mine = ownVersion(base.value, session.person?.id)
     // A version that was closed meanwhile, as by a check begun on it, is gone on from and never written again.
     if (nextId === base.value?.id) nextId = undefined
     const versionId = mine?.id ?? nextId ?? uuid()
     nextId = versionId
-    const body = toSave(mine, reason)
+    const body = versionToSave({ kind: kind.value, head: base.value, own: mine, entries: entries.value, reason })
     status.value = 'saving'
     try {
       stored(loop.id, await call('saveVersion', { params: { loopId: loop.id, versionId }, body }))

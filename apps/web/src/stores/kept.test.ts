@@ -55,6 +55,14 @@ describe('an answer', () => {
     await expect(call('folder', { params: { loopId: LOOP_ID } })).rejects.toMatchObject({ code: 'not-found' })
     await expect(call('folder', { params: { loopId: other } })).rejects.toMatchObject({ code: 'no-network' })
   })
+  it('is not given to whoever wants what the server says now', async () => {
+    const { keeper } = keeping()
+    await keeper.keep('folder', path(), folder())
+    answering({ [`GET ${path()}`]: noNetwork })
+    await expect(call('folder', { params: { loopId: LOOP_ID }, fresh: true })).rejects.toMatchObject({
+      code: 'no-network',
+    })
+  })
   it('is nobody else’s, and gone when its person signs out', async () => {
     const ailsa = keeping()
     await ailsa.keeper.keep('folder', path(), folder())

@@ -11,5 +11,6 @@ export const useOpenLoop = defineStore('open-loop', () => {
   const savedAt = ref<string>()
   /** Undefined while no loop is open. */
   const family = ref<Family>()
-  return { status, savedAt, family }
+  const id = ref<string>()
+  return { id, status, savedAt, family }
 })

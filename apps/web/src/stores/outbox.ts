@@ -60,10 +60,13 @@ export const useOutbox = defineStore('outbox', () => {
   let timer: ReturnType<typeof setTimeout> | undefined
   let storing: Promise<unknown> = takeLeftovers().catch(() => undefined)
 
-  const stopWatching = watchRoom((writes) => {
+  /** Taken out by this page: a look at the room that was begun before then does not bring it back. */
+  const out = new Set<string>()
+  const stopWatching = watchRoom((all) => {
+    const writes = all.filter((w) => !out.has(w.id))
     const gone = stored.value.filter((s) => !writes.some((w) => w.id === s.id))
     stored.value = writes
-    coming.value = coming.value.filter((c) => !writes.some((w) => w.id === c.id))
+    coming.value = coming.value.filter((c) => !out.has(c.id) && !all.some((w) => w.id === c.id))
     // Sent by another tab: what it was answered is not known here.
     for (const { id } of gone) tell(id, undefined)
     if (gone.length) linger(gone)
@@ -113,6 +116,7 @@ export const useOutbox = defineStore('outbox', () => {
       offline.value = false
       // First on record, then no longer waiting: in between it would be neither.
       tell(next.id, result)
+      out.add(next.id)
       stored.value = stored.value.filter((s) => s.id !== next.id)
       await dropWrite(next.id)
       return true
@@ -160,6 +164,7 @@ export const useOutbox = defineStore('outbox', () => {
   }
   /** Puts away a refused write, when somebody has seen why. */
   async function dismiss(id: string): Promise<void> {
+    out.add(id)
     stored.value = stored.value.filter((s) => s.id !== id)
     await dropWrite(id)
   }
