@@ -1,37 +1,11 @@
-// Entries that were typed and could not be saved: kept on this device, by person and loop, until the record has them.
-import type { Entries } from '@calm-loop/core/kinds'
+// Entries that were typed and could not be saved are sent when the server is there, whichever loop is open.
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import { draftsOf, type Draft } from './draft-notes.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { useSession } from './session.ts'
 
 const AGAIN_ms = 20_000
-const PREFIX = 'calm-loop.draft.'
-export const draftKey = (person: string, loopId: string) => `${PREFIX}${person}.${loopId}`
-
-export interface Draft {
-  readonly loopId: string
-  /** What stood on record when it was typed, and what is to stand there. */
-  readonly base: Entries
-  readonly entries: Entries
-  /** As people say the loop; empty in older drafts. */
-  readonly tag: string
-}
-/** The drafts of a person; what cannot be read is left alone. */
-export function draftsOf(person: string): Draft[] {
-  const prefix = draftKey(person, '')
-  return Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '')
-    .filter((key) => person && key.startsWith(prefix))
-    .flatMap((key) => {
-      try {
-        const { base, entries, tag = '' } = JSON.parse(localStorage.getItem(key) ?? '') as Omit<Draft, 'loopId'>
-        return [{ loopId: key.slice(prefix.length), base, entries, tag }]
-      } catch {
-        return []
-      }
-    })
-}
-
 export const useDrafts = defineStore('drafts', () => {
   const session = useSession()
   const loop = useOpenLoop()

@@ -4,7 +4,7 @@ import { canonicalJson } from '@calm-loop/contract'
 import { entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { v7 as uuid } from 'uuid'
 import { call } from '../api/client.ts'
-import { draftKey, type Draft } from './drafts.ts'
+import { draftKey, type Draft } from './draft-notes.ts'
 import { mergeEntries } from './merge.ts'
 import { ownVersion, versionToSave } from './version-to-save.ts'
 
