@@ -76,6 +76,10 @@ describe('a run sheet', () => {
     const { at, doneAt } = first.body as { at: string; doneAt: string }
     expect(Math.abs(Date.parse(at) - Date.parse(doneAt) - 3 * 3_600_000)).toBeLessThan(5000)
     expect((await send(entryId, '7200000')).body).toEqual(first.body)
+    // It was no practice: while the bench is connected it does not become one.
+    await ailsa.connectBench(loopId)
+    expect((await send(uuid(), '7200000')).problem.code).toBe('bench-connected')
+    expect((await ailsa.call('connectBench', { loopId }, { connected: false })).status).toBe(200)
   })
   it.each(['200', '-4', 'yesterday', '1e99'])('that says it waited %s ms has one time', async (waited) => {
     const [loopId, run] = [await idOf('FT-330'), uuid()]

@@ -136,6 +136,8 @@ export function addWork(write: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
     const known = await saidBefore(tx, { loopId, id, body: entry })
     if (known) return known
     const folder = await readFolder(tx, loopId)
+    // Done out of coverage it was no practice, whoever has connected the bench since.
+    if (waited_ms >= WAITED_ms) refuseOnBench(folder)
     refuseEntry(entry, inItsWorld(folder))
     const body = { ...entry, practice: !!folder.bench, ...doneBefore(waited_ms) }
     const saved = await keepWork(tx, { loopId, id, body, person })

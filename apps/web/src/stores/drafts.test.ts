@@ -86,6 +86,15 @@ describe('a draft', () => {
     expect(saved).toEqual([])
     expect(left()).toHaveLength(1)
   })
+  it('of a loop that is gone does not hold up the next', async () => {
+    const gone = '01890000-0000-7000-8000-000000000000'
+    localStorage.setItem(draftKey(AILSA.id, gone), JSON.stringify({ base: {}, entries: typed({ device: 'X' }) }))
+    draft({ device: 'A' }, { device: 'B' })
+    const saved = await server({ device: 'A' })
+    await useDrafts().send()
+    expect(saved).toHaveLength(1)
+    expect(left()).toMatchObject([{ loopId: gone }])
+  })
   it('of somebody else, or that cannot be read, is left alone', async () => {
     draft({}, { device: 'B' }, RONA.id)
     localStorage.setItem(draftKey(AILSA.id, 'other'), '{torn')

@@ -1,6 +1,7 @@
 // Entries that were typed and could not be saved are sent when the server is there, whichever loop is open.
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import { isAway, type ApiProblem } from '../api/client.ts'
 import { draftsOf, type Draft } from './draft-notes.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { useSession } from './session.ts'
@@ -25,7 +26,11 @@ export const useDrafts = defineStore('drafts', () => {
       // What it needs of the kinds is loaded only where something waits.
       const { sendDraft } = await import('./send-draft.ts')
       for (const draft of others) {
-        const clashes = await sendDraft(person, draft)
+        const clashes = await sendDraft(person, draft).catch((error: ApiProblem) => {
+          if (isAway(error) || error.status === 401) throw error
+          // One that is not taken, as of a loop that is gone, does not hold up the others.
+          return false
+        })
         const decided = toDecide.value.filter((id) => id !== draft.loopId)
         toDecide.value = clashes ? [...decided, draft.loopId] : decided
       }

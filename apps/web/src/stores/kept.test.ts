@@ -109,7 +109,10 @@ describe('a session', () => {
     await useSession().load()
     expect(useSession().person?.name).toBe(AILSA.name)
     expect(useCoverage().away).toBe(true)
-    vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + 13 * 3_600_000 })
+    // Asked for again in between, the same session is no younger.
+    vi.useFakeTimers({ toFake: ['Date'], now: Date.now() + 7 * 3_600_000 })
+    await keeping().keeper.keep('session', '', sessionOf(['technician']))
+    vi.setSystemTime(Date.now() + 6 * 3_600_000)
     setActivePinia(createPinia())
     await expect(useSession().load()).rejects.toMatchObject({ code: 'no-network' })
   })
@@ -129,6 +132,18 @@ describe('a session', () => {
     expect(await keptLoops(AILSA.id)).toEqual([])
     setActivePinia(createPinia())
     await expect(useSession().load()).rejects.toMatchObject({ code: 'no-network' })
+    // Signed in anew, nothing is left to be ended.
+    answering({
+      'POST /api/session': () => sessionOf(['technician']),
+      'GET /api/session': () => sessionOf(['technician']),
+    })
+    setActivePinia(createPinia())
+    await useSession().signIn('ailsa', 'a password')
+    setActivePinia(createPinia())
+    await useSession().load()
+    expect(useSession().person?.name).toBe(AILSA.name)
+    answering({ 'DELETE /api/session': noNetwork, 'GET /api/session': noNetwork })
+    await useSession().signOut()
     // Back in coverage the cookie still stands: it is ended before anything is shown.
     let ended = false
     const asked = answering({

@@ -51,6 +51,7 @@ export const useSession = defineStore('session', () => {
   }
   /** A session that the server has just begun: this device knows it from now on. */
   function begin(now: Session): void {
+    localStorage.removeItem(LEFT)
     take(now)
     void keeper.keep('session', '', now).catch(() => undefined)
   }

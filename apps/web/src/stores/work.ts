@@ -30,7 +30,7 @@ export const useWork = defineStore('work', () => {
   ): Promise<WorkEntry | undefined> {
     problem.value = ''
     // After what waits already, or the server would hear the second before the first.
-    if (waitingFor(outbox.waiting, loopId).length) return later(entry, id, loopId)
+    if (!folder.practising && waitingFor(outbox.waiting, loopId).length) return later(entry, id, loopId)
     busy.value = true
     try {
       const saved = await call('addWork', { params: { loopId, entryId: id }, body: entry })
