@@ -114,6 +114,14 @@ describe('the session', () => {
     expect(answer.headers.get('set-cookie')).toMatch(/HttpOnly/i)
     expect(answer.headers.get('set-cookie')).toMatch(/SameSite=Strict/i)
   })
+  it('is set once: looking sets no cookie and writes nothing', async () => {
+    const ailsa = await server.as('ailsa')
+    const ends = async () => (await server.pool.query('select sid, expire from sessions order by sid')).rows
+    const before = await ends()
+    for (const name of ['loops', 'session', 'kinds'] as const)
+      expect((await ailsa.call(name)).headers.get('set-cookie')).toBeNull()
+    expect(await ends()).toEqual(before)
+  })
   it('ends at sign-out', async () => {
     const ailsa = await server.as('ailsa')
     const cookie = ailsa.cookie

@@ -59,10 +59,14 @@ export function sessionGuards({
     resave: false,
     // Who only looks leaves no session behind.
     saveUninitialized: false,
-    rolling: true,
+    // A working day from signing in, however much is done in it: the cookie is set once. Set with every answer, one
+    // that was under way while somebody else signed in would bring the cookie of before back.
+    rolling: false,
     store: new Store({
       pool,
       tableName: 'sessions',
+      // Nothing is written by looking.
+      disableTouch: true,
       pruneSessionInterval: 3600,
       errorLog: (...words: unknown[]) => log.warn({ says: String(words[0]) }, 'session store'),
     }),

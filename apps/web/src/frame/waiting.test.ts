@@ -24,7 +24,7 @@ describe('what waits', () => {
     const body = { applied: { typed: '3 mm' }, reads: { current: { typed: '4.02 mA' } } }
     expect(writeWords({ endpoint: 'takeReading', body })).toBe('reading at 3 mm: 4.02 mA')
     expect(writeWords({ endpoint: 'addEdges', body: {} })).toBe('changes counted')
-    expect(writeWords({ endpoint: 'addWork', body: {} })).toBe('entry')
+    expect(writeWords({ endpoint: 'addWork', body: {} })).toBe('step of the work')
   })
   it('can be sent as a correction only where another reading stands', () => {
     const current = { id: 'r1' }
