@@ -2,11 +2,13 @@
 
 export interface Row {
   readonly what: string
-  readonly unit: 'µs' | 'ms'
+  readonly unit: 'µs' | 'ms' | '/s' | '×'
   readonly median: number
   readonly p95: number
   readonly most: number
   readonly target?: number
+  /** Below that median it is missed: of what is the better the more it is. */
+  readonly floor?: number
   /** Which of them the target is for. */
   readonly judged?: 'median' | 'p95' | 'most'
 }
@@ -42,7 +44,7 @@ export function row({
   judged = 'median',
 }: {
   readonly what: string
-  readonly unit: Row['unit']
+  readonly unit: 'µs' | 'ms'
   readonly times_ms: readonly number[]
   readonly target?: number | undefined
   readonly judged?: Row['judged']

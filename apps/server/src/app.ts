@@ -2,19 +2,17 @@
 import compression from 'compression'
 import express, { type Express, type Request, type Response } from 'express'
 import helmet from 'helmet'
-import { randomUUID } from 'node:crypto'
 import { createServer, type Server } from 'node:http'
 import { join } from 'node:path'
 import type pg from 'pg'
 import type { Logger } from 'pino'
-import { pinoHttp } from 'pino-http'
 import { forgetOldGuesses } from './auth/guessing.ts'
 import { sessionGuards, sweepStreams } from './auth/sessions.ts'
 import type { Database } from './db/database.ts'
 import { mounter } from './http/mount.ts'
 import { answerProblem, databaseAway, HttpProblem } from './http/problems.ts'
 import { makeStreams } from './http/streams.ts'
-import { SERIALIZERS } from './log.ts'
+import { requestLog } from './log.ts'
 import { sampleTokens } from './link/samples.ts'
 import { linksFor, type Links } from './link/links.ts'
 import { mountAccess } from './routes/access.ts'
@@ -86,33 +84,25 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   app.disable('x-powered-by')
   if (parts.trustProxy !== undefined)
     app.set('trust proxy', /^\d+$/.test(parts.trustProxy) ? Number(parts.trustProxy) : parts.trustProxy)
-  app.use(
-    pinoHttp({
-      logger: log,
-      genReqId: () => randomUUID(),
-      autoLogging: { ignore: (req) => req.url === '/healthz' },
-      serializers: SERIALIZERS,
-    }),
-  )
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        // Vuetify writes its theme into a style element; nothing else is inline and nothing leaves the origin.
-        directives: {
-          defaultSrc: ["'self'"],
-          styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:'],
-          fontSrc: ["'self'"],
-          connectSrc: ["'self'"],
-          workerSrc: ["'self'", 'blob:'],
-          objectSrc: ["'none'"],
-          frameAncestors: ["'none'"],
-          upgradeInsecureRequests: null,
-        },
+  app.use(requestLog(log))
+  const shields = helmet({
+    contentSecurityPolicy: {
+      // Vuetify writes its theme into a style element; nothing else is inline and nothing leaves the origin.
+      directives: {
+        defaultSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'", 'blob:'],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        upgradeInsecureRequests: null,
       },
-      strictTransportSecurity: false,
-    }),
-  )
+    },
+    strictTransportSecurity: false,
+  })
+  app.use(shields)
   app.use((req, res, next) => {
     if (req.secure) res.set('strict-transport-security', 'max-age=15552000')
     next()
@@ -147,9 +137,11 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   const samples = sampleTokens(await linkSecret(db))
   const guards = sessionGuards({ db, pool, secret: await sessionSecret(db), log, workers })
   const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
-  mountAccess(mount, db)
+  // The first are found the soonest: folders and the register are asked for most.
+  mountLoops(mount, { db, pool, hub, workers })
+  hub.onSessionsEnded(guards.forget)
+  mountAccess(mount, db, guards.forget)
   mountAudit(mount, db, workers)
-  mountLoops(mount, db, hub, workers)
   mountChecks(mount, { db, workers, sealer, samples, publicUrl })
   mountWiring(mount, db, workers)
   mountLinks(mount, { db, links, ports, samples })

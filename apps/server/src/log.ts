@@ -1,5 +1,8 @@
 // The log: who asked for what and how it went, never what opens a door or stands on record.
+import type { RequestHandler } from 'express'
+import { randomUUID } from 'node:crypto'
 import { pino, type Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
 
 /** Queries of an address that may hold a code or fingerprint are left out. */
 const withoutQuery = (url: string | undefined) => url?.split('?')[0]?.replace(/(\/verify\/)[0-9a-f]+/, '$1…')
@@ -39,3 +42,23 @@ export const SERIALIZERS = {
 
 export const makeLog = (level: string, to?: { write(line: string): void }): Logger =>
   to ? pino({ level, serializers: SERIALIZERS }, to) : pino({ level, serializers: SERIALIZERS })
+
+/**
+ * A log of its own for each request. Where requests are not written it is made only when something goes wrong with one.
+ */
+export function requestLog(log: Logger): RequestHandler {
+  const genReqId = () => randomUUID()
+  if (log.isLevelEnabled('info'))
+    return pinoHttp({
+      logger: log,
+      genReqId,
+      autoLogging: { ignore: (req) => req.url === '/healthz' },
+      serializers: SERIALIZERS,
+    }) as RequestHandler
+  return (req, _res, next) => {
+    let mine: Logger | undefined
+    req.id = genReqId()
+    Object.defineProperty(req, 'log', { get: () => (mine ??= log.child({ req: SERIALIZERS.req(req) })) })
+    next()
+  }
+}

@@ -189,7 +189,8 @@ describe('people', () => {
         [body.id],
       ),
     )
-    expect((await who.call('loops')).problem.code).toBe('not-signed-in')
+    // Believed for a moment longer, as nobody was told.
+    await expect.poll(async () => (await who.call('loops')).problem.code, { timeout: 30_000 }).toBe('not-signed-in')
   })
   it('have the duties that the site gives to their role', async () => {
     const ailsa = await server.as('ailsa')

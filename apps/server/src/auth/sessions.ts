@@ -2,6 +2,7 @@
 // their person changes.
 import { SESSION_h, type OpenSession, type Person, type Session } from '@calm-loop/contract'
 import connectPgSimple from 'connect-pg-simple'
+import cookieParser from 'cookie-parser'
 import { csrfSync } from 'csrf-sync'
 import { and, desc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm'
 import type { Request, RequestHandler } from 'express'
@@ -14,7 +15,9 @@ import type { Guards, SignedInRequest } from '../http/mount.ts'
 import { publicSessionId, type Streams } from '../http/streams.ts'
 import { announceEnded } from '../services/events.ts'
 import { readDuties, readSetting } from '../services/settings.ts'
+import { keptFor } from '../services/kept-for.ts'
 import type { Workers } from '../workers/pool.ts'
+import { BELIEVED_ms, KnownSessions } from './known-sessions.ts'
 
 declare module 'express-session' {
   interface SessionData {
@@ -27,6 +30,7 @@ declare module 'express-session' {
   }
 }
 
+const COOKIE = 'calm-loop'
 /** A session lasts a working day from signing in, and not longer however much is done in it. */
 const WORKDAY_ms = SESSION_h * 3600 * 1000
 
@@ -51,18 +55,10 @@ export function sessionGuards({
   readonly secret: string
   readonly log: Logger
   readonly workers: Workers
-}): Omit<Guards, 'proveAnswers'> {
+}): Omit<Guards, 'proveAnswers'> & { forget(): void } {
   const Store = connectPgSimple(session)
-  const cookies = session({
-    name: 'calm-loop',
-    secret,
-    resave: false,
-    // Who only looks leaves no session behind.
-    saveUninitialized: false,
-    // A working day from signing in, however much is done in it: the cookie is set once. Set with every answer, one
-    // that was under way while somebody else signed in would bring the cookie of before back.
-    rolling: false,
-    store: new Store({
+  const known = new KnownSessions(
+    new Store({
       pool,
       tableName: 'sessions',
       // Nothing is written by looking.
@@ -70,20 +66,47 @@ export function sessionGuards({
       pruneSessionInterval: 3600,
       errorLog: (...words: unknown[]) => log.warn({ says: String(words[0]) }, 'session store'),
     }),
+  )
+  const rows = keptFor(BELIEVED_ms, async (id) => (await db.select().from(people).where(eq(people.id, id)))[0])
+  const cookies = session({
+    name: COOKIE,
+    secret,
+    resave: false,
+    // Who only looks leaves no session behind.
+    saveUninitialized: false,
+    // A working day from signing in, however much is done in it: the cookie is set once. Set with every answer, one
+    // that was under way while somebody else signed in would bring the cookie of before back.
+    rolling: false,
+    store: known,
     cookie: { httpOnly: true, sameSite: 'strict', secure: 'auto', maxAge: WORKDAY_ms },
   })
+  async function personIn({ personId, stamp, since }: Partial<session.SessionData>): Promise<Person | undefined> {
+    const row = personId === undefined ? undefined : await rows.get(personId)
+    const fresh = Date.now() - Date.parse(since ?? '') < WORKDAY_ms
+    return row && fresh && !row.disabled && row.stamp === (stamp ?? 0) ? personOf(row) : undefined
+  }
   const whoIsIt: RequestHandler = async (req, _res, next) => {
-    const { personId, stamp, since } = req.session
-    if (personId) {
-      const [row] = await db.select().from(people).where(eq(people.id, personId))
-      const fresh = Date.now() - Date.parse(since ?? '') < WORKDAY_ms
-      if (row && fresh && !row.disabled && row.stamp === (stamp ?? 0)) (req as SignedInRequest).person = personOf(row)
+    ;(req as SignedInRequest).person = await personIn(req.session)
+    next()
+  }
+  /** Who only looks cannot change the session: what is known of it does. */
+  const whoLooks: RequestHandler = async (req, _res, next) => {
+    const sid = (req.signedCookies as Record<string, unknown>)[COOKIE]
+    const found = typeof sid === 'string' ? await known.look(sid) : null
+    if (typeof sid === 'string' && found) {
+      req.sessionID = sid
+      ;(req as SignedInRequest).person = await personIn(found)
     }
     next()
   }
   const parseHeavy: Guards['parseHeavy'] = (name, bytes, signal) => workers.run('parseBody', { name, bytes }, signal)
   const roleOf: Guards['roleOf'] = async (duty) => (await readDuties(db))[duty]
-  return { session: [cookies, whoIsIt], csrf: csrfSynchronisedProtection, roleOf, parseHeavy }
+  const forget = () => {
+    known.forget()
+    rows.drop()
+  }
+  const looking = [cookieParser(secret), whoLooks]
+  return { session: [cookies, whoIsIt], looking, csrf: csrfSynchronisedProtection, roleOf, parseHeavy, forget }
 }
 
 /** Starts a fresh session for a person, so that a session id from before signing in is worth nothing. */

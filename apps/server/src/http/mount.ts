@@ -34,12 +34,14 @@ export interface Call<N extends EndpointName> {
 
 /** The session's person, put on the request by `auth/`. */
 export interface SignedInRequest extends Request {
-  person?: Person
+  person?: Person | undefined
 }
 
 export interface Guards {
   /** Looks up the session and its person. */
   readonly session: RequestHandler[]
+  /** The same for what only reads, and leaves the session alone. */
+  readonly looking: RequestHandler[]
   /** Refuses a write without the session's token. */
   readonly csrf: RequestHandler
   /** Reads and checks a heavy body, away from the event loop. */
@@ -105,7 +107,9 @@ export function mounter(app: Express, guards: Guards): Mount {
     const parse =
       e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
     const writes = e.method !== 'get'
-    const guarded = e.stateless ? [] : [...(writes && e.access === 'anyone' ? [fromOwnPage] : []), ...guards.session]
+    // Asking for the session gives it its token.
+    const asked = writes || name === 'session' ? guards.session : guards.looking
+    const guarded = e.stateless ? [] : [...(writes && e.access === 'anyone' ? [fromOwnPage] : []), ...asked]
     const allow: RequestHandler = async (req, _res, next) => {
       await mayCall(e.access, (req as SignedInRequest).person, guards)
       next()

@@ -21,11 +21,24 @@ import {
 } from '../services/people.ts'
 import { readDuties } from '../services/settings.ts'
 import { inOneTurn } from '../services/turns.ts'
-import type { Person } from '@calm-loop/contract'
+import { endpoints, type Person } from '@calm-loop/contract'
 
 const differ = () => new HttpProblem(400, 'invalid-input', 'The id in the address and in the body differ.')
 
-export function mountAccess(mount: Mount, db: Database): void {
+/** @param forget drops what this server believes of sessions and people, once one of them was changed */
+export function mountAccess(mounted: Mount, db: Database, forget: () => void): void {
+  const mount: Mount = (name, handler, ...extra) =>
+    mounted(
+      name,
+      async (call) => {
+        try {
+          return await handler(call)
+        } finally {
+          if (endpoints[name].method !== 'get') forget()
+        }
+      },
+      ...extra,
+    )
   const begin = async (req: Request, person: Person) => {
     await startSession(db, req, person.id)
     return describeSession(db, req, person)

@@ -1,29 +1,42 @@
 // The register, folders, versions, bundles.
+import type { Pool } from 'pg'
 import { KINDS } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
-import { createLoop, listLoops, saveVersion } from '../services/loops.ts'
+import { createLoop, registerOf, saveVersion } from '../services/loops.ts'
 import { importRegister, registerCsv } from '../services/register-csv.ts'
 import { inOneTurn } from '../services/turns.ts'
 import type { Workers } from '../workers/pool.ts'
 
-export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: Workers): void {
+export function mountLoops(
+  mount: Mount,
+  { db, pool, hub, workers }: { db: Database; pool: Pool; hub: EventHub; workers: Workers },
+): void {
+  const register = registerOf(db, pool)
+  hub.onLoop(({ loopId }) => register.forget(loopId))
+  mount('loops', ({ query }) => register.list(query))
   mount('registerCsv', async ({ res, signal }) => {
     res
       .type('text/csv; charset=utf-8')
       .attachment('loops.csv')
-      .send(await registerCsv(db, workers, signal))
+      .send(await registerCsv(db, { workers, seals: register }, signal))
   })
-  mount('importRegister', ({ body, person }) => importRegister(db, workers, body, person.id))
+  mount('importRegister', ({ body, person }) => importRegister(db, workers, body, person.id).finally(register.grown))
   mount('kinds', async () => KINDS.map(({ id, name, summary, family }) => ({ id, name, summary, family })))
-  mount('loops', ({ query }) => listLoops(db, query))
   mount('createLoop', ({ params, body, person }) =>
-    inOneTurn(db, `loop ${params.loopId}`, (tx) => createLoop(tx, params.loopId, body, person.id)),
+    inOneTurn(db, `loop ${params.loopId}`, (tx) => createLoop(tx, params.loopId, body, person.id)).finally(
+      register.grown,
+    ),
   )
-  mount('folder', ({ params }) => readFolder(db, params.loopId))
+  mount('folder', async ({ params }) => {
+    const folder = await readFolder(db, params.loopId)
+    // What is found out at one place is shown at all.
+    if (folder.row.state === 'seal-broken') register.forget(params.loopId)
+    return folder
+  })
   mount('saveVersion', ({ params, body, person }) =>
     saveVersion({ db, workers, loopId: params.loopId, versionId: params.versionId, save: body, person }),
   )
@@ -34,7 +47,9 @@ export function mountLoops(mount: Mount, db: Database, hub: EventHub, workers: W
       .attachment(`${folder.loop.tag}.calm-loop.json`)
       .send(await workers.run('bundleText', folder, signal))
   })
-  mount('importBundle', ({ body, person }) => importBundle(db, workers, body, { byId: person.id }))
+  mount('importBundle', ({ body, person }) =>
+    importBundle(db, workers, body, { byId: person.id }).finally(register.grown),
+  )
   mount('bundleSchema', async ({ res, signal }) => {
     res.type('application/json').send(await workers.run('bundleSchema', undefined, signal))
   })

@@ -26,6 +26,8 @@ export async function announceEnded(tx: Queries, ended: SessionsEnded): Promise<
 
 export interface EventHub {
   subscribe(loopId: string, listener: (event: LoopEvent) => void): () => void
+  /** Called at every change of any loop. */
+  onLoop(listener: (event: LoopEvent) => void): void
   onSessionsEnded(listener: (ended: SessionsEnded) => void): void
   /** Called when the database is lost, and when it is back. */
   onDatabase(listener: (there: boolean) => void): void
@@ -44,6 +46,7 @@ function parsed<T>(schema: z.ZodType<T>, text: string | undefined): T | undefine
 export async function openEventHub(url: string): Promise<EventHub> {
   const listeners = new Map<string, Set<(event: LoopEvent) => void>>()
   const endings: ((ended: SessionsEnded) => void)[] = []
+  const ofAll: ((event: LoopEvent) => void)[] = []
   const watchers: ((there: boolean) => void)[] = []
   let closing = false
   let there = true
@@ -70,6 +73,7 @@ export async function openEventHub(url: string): Promise<EventHub> {
         return
       }
       const event = parsed(LoopEvent, payload)
+      if (event) ofAll.forEach((listener) => listener(event))
       if (event) listeners.get(event.loopId)?.forEach((listener) => listener(event))
     })
     // Listened to before anything is awaited: an error of a connection that is being made must not end the program.
@@ -112,6 +116,7 @@ export async function openEventHub(url: string): Promise<EventHub> {
         if (set.size === 0) listeners.delete(loopId)
       }
     },
+    onLoop: (listener) => void ofAll.push(listener),
     onSessionsEnded: (listener) => void endings.push(listener),
     onDatabase: (listener) => void watchers.push(listener),
     async close() {

@@ -8,18 +8,22 @@ import type { Workers } from '../workers/pool.ts'
 import type { LoopRow } from '@calm-loop/contract'
 import { rowOf } from './folder.ts'
 import { createLoop } from './loops.ts'
-import { withSeals } from './sealed-register.ts'
+import type { SealedRegister } from './sealed-register.ts'
 import { inOneTurn } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
 
 /** Loops whose seals are looked at together. */
 const BATCH = 500
 
-export async function registerCsv(db: Queries, workers: Workers, signal?: AbortSignal): Promise<string> {
+export async function registerCsv(
+  db: Queries,
+  { workers, seals }: { readonly workers: Workers; readonly seals: SealedRegister },
+  signal?: AbortSignal,
+): Promise<string> {
   let text = ''
   for (let after = ''; ;) {
     const page = await db.select().from(loops).where(gt(loops.tag, after)).orderBy(asc(loops.tag)).limit(BATCH)
-    const rows: LoopRow[] = await withSeals(db, page.map(rowOf))
+    const rows: LoopRow[] = await seals.withSeals(page.map(rowOf))
     text += await workers.run('registerText', { rows, first: after === '' }, signal)
     if (page.length < BATCH) return text
     after = sure(page.at(-1)).tag

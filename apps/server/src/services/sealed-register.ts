@@ -1,14 +1,27 @@
-// Seals as the register shows them: held against the record at each reading, but worked out anew only where something
-// has changed.
+// Seals as the register shows them: held against the record every few seconds and after each change, but worked out
+// anew only where something has changed.
 import { sql } from 'drizzle-orm'
 import type { LoopRow } from '@calm-loop/contract'
 import type { Queries } from '../db/database.ts'
 import { loopsWithBrokenSeal } from './folder.ts'
-import { sure } from '@calm-loop/core/sure'
 
-/** By loop: the hash of all that its seals vouch for, when it was last worked out, and how that came out. */
-const known = new Map<string, { hash: string; broken: boolean }>()
 const MOST_KNOWN = 50_000
+/** So long a loop’s seals are believed where no word of a change comes. */
+const BELIEVED_ms = 3000
+
+/** Of a loop: the hash of all that its seals vouch for, when it was last looked at, and how that came out. */
+interface Known {
+  /** Undefined where nothing is signed. */
+  readonly hash: string | undefined
+  readonly broken: boolean
+  readonly until: number
+}
+export interface SealedRegister {
+  /** Rows of the register; where a seal is broken that is what the row says, whatever was noted before. */
+  withSeals(rows: readonly LoopRow[]): Promise<LoopRow[]>
+  /** Something of this loop has changed: it is looked at anew. */
+  forget(loopId: string): void
+}
 
 /** SHA-256 of everything that the signatures of each loop rest on; loops without a signature are left out. */
 async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string; hash: string }[]> {
@@ -47,27 +60,46 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
   return rows
 }
 
-/** Rows of the register; where a seal is broken that is what the row says, whatever was noted before. */
-export async function withSeals(db: Queries, rows: readonly LoopRow[]): Promise<LoopRow[]> {
-  const now = rows.length
-    ? await hashes(
-        db,
-        rows.map((r) => r.id),
-      )
-    : []
-  const changed = now.filter(({ id, hash }) => known.get(id)?.hash !== hash)
-  if (known.size > MOST_KNOWN) known.clear()
-  const broken = await loopsWithBrokenSeal(
-    db,
-    changed.map((c) => c.id),
-  )
-  for (const { id, hash } of changed) known.set(id, { hash, broken: broken.has(id) })
-  const signed = new Set(now.map((n) => n.id))
-  const bad = rows.filter((r) => signed.has(r.id) && sure(known.get(r.id)).broken)
-  const unnoted = bad.filter((r) => r.state !== 'seal-broken').map((r) => r.id)
-  // So that the filter finds it too.
-  if (unnoted.length)
-    await db.execute(sql`update loops set state = 'seal-broken' where id = any(${sql.param(unnoted)}::uuid[])`)
-  const ids = new Set(bad.map((r) => r.id))
-  return rows.map((r) => (ids.has(r.id) ? { ...r, state: 'seal-broken' } : r))
+export function sealedRegister(db: Queries): SealedRegister {
+  const known = new Map<string, Known>()
+  /** Counts what was forgotten: what was read before that is not believed. */
+  let changes = 0
+
+  let underWay: Promise<void> | undefined
+
+  async function look(ids: readonly string[]): Promise<void> {
+    const before = changes
+    const now = new Map((await hashes(db, ids)).map(({ id, hash }) => [id, hash]))
+    const changed = [...now].flatMap(([id, hash]) => (known.get(id)?.hash === hash ? [] : [id]))
+    const broken = await loopsWithBrokenSeal(db, changed)
+    if (known.size > MOST_KNOWN) known.clear()
+    const until = changes === before ? performance.now() + BELIEVED_ms : 0
+    for (const id of ids) {
+      const hash = now.get(id)
+      const was = known.get(id)
+      const isBroken = hash !== undefined && (hash === was?.hash ? was.broken : broken.has(id))
+      known.set(id, { hash, broken: isBroken, until })
+    }
+  }
+  return {
+    async withSeals(rows) {
+      const doubted = () => rows.filter((r) => !((known.get(r.id)?.until ?? 0) > performance.now())).map((r) => r.id)
+      // Of many who ask at a time one looks.
+      if (doubted().length) await underWay?.catch(() => undefined)
+      const left = doubted()
+      if (left.length) await (underWay = look(left))
+      const bad = rows.filter((r) => known.get(r.id)?.broken)
+      const unnoted = bad.filter((r) => r.state !== 'seal-broken').map((r) => r.id)
+      // So that the filter finds it too.
+      if (unnoted.length)
+        await db.execute(sql`update loops set state = 'seal-broken' where id = any(${sql.param(unnoted)}::uuid[])`)
+      const ids = new Set(bad.map((r) => r.id))
+      return rows.map((r) => (ids.has(r.id) ? { ...r, state: 'seal-broken' } : r))
+    },
+    forget(loopId) {
+      changes++
+      const was = known.get(loopId)
+      if (was) known.set(loopId, { ...was, until: 0 })
+    },
+  }
 }
