@@ -7,7 +7,8 @@ const pool = new pg.Pool({ connectionString: process.argv[2], max: 12 })
 const app = express()
 app.get('/api/loops', async (_req, res) => {
   const { rows } = await pool.query(
-    'select id, tag, service, area, kind, state, next_due, last_error_pct, tolerance_pct from loops order by tag limit 51',
+    'select id, tag, service, area, kind, state, next_due, last_error_pct, tolerance_pct ' +
+      'from loops order by tag limit 51',
   )
   res.json({ loops: rows.slice(0, 50), next: (rows[49] as { tag: string }).tag })
 })

@@ -74,7 +74,7 @@ export function judgeCheck(check: Check, thread: Thread): WholeJudgement | null 
 }
 
 /** The reading that counts for each planned point, by the point's index. */
-export function standingByPoint(check: Check): Map<number, Reading> {
+export function standingByPoint(check: Pick<Check, 'readings'>): Map<number, Reading> {
   const byId = new Map(check.readings.map((r) => [r.id, r]))
   const standing = standingReadings(
     check.readings.map((r) => ({ id: r.id, pointIndex: r.pointIndex, supersedes: r.supersedes ?? undefined })),

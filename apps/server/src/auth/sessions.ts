@@ -89,12 +89,14 @@ export function sessionGuards({
     ;(req as SignedInRequest).person = await personIn(req.session)
     next()
   }
-  /** Who only looks cannot change the session: what is known of it does. */
+  /** Where the session is left as it is, what is known of it does. */
   const whoLooks: RequestHandler = async (req, _res, next) => {
     const sid = (req.signedCookies as Record<string, unknown>)[COOKIE]
     const found = typeof sid === 'string' ? await known.look(sid) : null
     if (typeof sid === 'string' && found) {
       req.sessionID = sid
+      // With the token that a write is held against.
+      req.session = found as Request['session']
       ;(req as SignedInRequest).person = await personIn(found)
     }
     next()

@@ -40,7 +40,7 @@ export interface SignedInRequest extends Request {
 export interface Guards {
   /** Looks up the session and its person. */
   readonly session: RequestHandler[]
-  /** The same for what only reads, and leaves the session alone. */
+  /** The same for what leaves the session as it is. */
   readonly looking: RequestHandler[]
   /** Refuses a write without the session's token. */
   readonly csrf: RequestHandler
@@ -99,6 +99,11 @@ function signalOf(res: Response): AbortSignal {
   return gone.signal
 }
 
+/** What begins, ends or changes a session; asking for it gives it its token. */
+const OF_THE_SESSION = new Set<EndpointName>([
+  ...(['session', 'signIn', 'signOut', 'firstPerson', 'useReset', 'changePassword'] as const),
+])
+
 /** A function that mounts endpoints on `app`. An endpoint with a `media` answers for itself through `res`. */
 export function mounter(app: Express, guards: Guards): Mount {
   return (name, handler, ...extra) => {
@@ -107,8 +112,7 @@ export function mounter(app: Express, guards: Guards): Mount {
     const parse =
       e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
     const writes = e.method !== 'get'
-    // Asking for the session gives it its token.
-    const asked = writes || name === 'session' ? guards.session : guards.looking
+    const asked = OF_THE_SESSION.has(name) ? guards.session : guards.looking
     const guarded = e.stateless ? [] : [...(writes && e.access === 'anyone' ? [fromOwnPage] : []), ...asked]
     const allow: RequestHandler = async (req, _res, next) => {
       await mayCall(e.access, (req as SignedInRequest).person, guards)

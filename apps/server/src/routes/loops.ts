@@ -1,4 +1,5 @@
 // The register, folders, versions, bundles.
+import { pipeline } from 'node:stream/promises'
 import type { Pool } from 'pg'
 import { KINDS } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
@@ -19,10 +20,10 @@ export function mountLoops(
   hub.onLoop(({ loopId }) => register.forget(loopId))
   mount('loops', ({ query }) => register.list(query))
   mount('registerCsv', async ({ res, signal }) => {
-    res
-      .type('text/csv; charset=utf-8')
-      .attachment('loops.csv')
-      .send(await registerCsv(db, { workers, seals: register }, signal))
+    res.type('text/csv; charset=utf-8').attachment('loops.csv')
+    await pipeline(registerCsv(db, { workers, seals: register }, signal), res).catch((error: unknown) => {
+      if (!signal.aborted) throw error
+    })
   })
   mount('importRegister', ({ body, person }) => importRegister(db, workers, body, person.id).finally(register.grown))
   mount('kinds', async () => KINDS.map(({ id, name, summary, family }) => ({ id, name, summary, family })))

@@ -37,7 +37,7 @@ import { sure } from '@calm-loop/core/sure'
 import type { Thread } from '@calm-loop/core/thread'
 
 export const isSigned = (check: Check) => check.signatures.length > 0
-export function refuseImported(check: Check): void {
+export function refuseImported(check: { readonly imported?: Check['imported'] | boolean }): void {
   if (check.imported)
     throw new HttpProblem(409, 'imported', 'This check was made elsewhere and is kept as it came. Begin another one.')
 }
@@ -50,7 +50,7 @@ const LATEST_ms = 14 * 86_400_000
 const FRESH_ms = 60_000
 
 /** The time a reading is said to have been taken, against the server's own clock. @throws Refusal */
-export function refuseOtherTime(check: Check, takenAt: string): void {
+export function refuseOtherTime(check: Pick<Check, 'startedAt'>, takenAt: string): void {
   const [taken, now] = [Date.parse(takenAt), Date.now()]
   if (taken > now + AHEAD_ms)
     throw new Refusal(
@@ -71,7 +71,7 @@ export function refuseOtherTime(check: Check, takenAt: string): void {
 export function refuseOtherWorld(
   check: Pick<Check, 'practice'>,
   take: Pick<TakeReading, 'source' | 'takenAt' | 'sample'>,
-  bench: FolderView['bench'],
+  benchSince: string | null,
   samples: SampleTokens,
 ): void {
   const isLive = take.source === 'live'
@@ -82,7 +82,7 @@ export function refuseOtherWorld(
   }
   const says = 'This check is a record, and the bench is connected: what is read now may be simulated.'
   if (isLive && !isReal) throw new Refusal('check-of-bench', `${says} Type what the real device shows.`)
-  if (bench && take.takenAt >= bench.at)
+  if (benchSince && take.takenAt >= benchSince)
     throw new Refusal('check-of-bench', `${says} Disconnect the bench, then take the reading.`)
 }
 
@@ -107,7 +107,11 @@ function isGiven(read: ReadEntry | undefined, given: GivenSample['knots'][string
 }
 
 /** A figure that can hardly be goes on record with a word, never silently. @throws Refusal */
-export function refuseDoubtful(check: Check, take: TakeReading, thread: Thread | undefined): void {
+export function refuseDoubtful(
+  check: Pick<Check, 'terms' | 'points'>,
+  take: TakeReading,
+  thread: Thread | undefined,
+): void {
   if (!thread || take.reason.trim()) return
   const doubts = doubtsAbout(check, take, thread)
   if (doubts.length) throw new Refusal('reading-doubtful', doubtWords(sure(check.points[take.pointIndex]), doubts))
@@ -146,7 +150,7 @@ export async function refuseSilentSecond({
 }: {
   readonly db: Database
   readonly loopId: string
-  readonly check: Check
+  readonly check: Pick<Check, 'points' | 'readings'>
   readonly take: TakeReading
   readonly id: string
   readonly person: Person

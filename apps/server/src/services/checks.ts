@@ -17,17 +17,17 @@ import { kindOf } from '@calm-loop/core/kinds'
 import type { Study } from '@calm-loop/core/loop'
 import { entryIsTrue } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
-import { eq } from 'drizzle-orm'
 import type { z } from 'zod'
 import { guarded, guessesAtSigning } from '../auth/guessing.ts'
 import type { Database, Queries } from '../db/database.ts'
-import { checks, gates, readings, signatures } from '../db/schema.ts'
+import { checks, gates, signatures } from '../db/schema.ts'
 import { HttpProblem, notFound } from '../http/problems.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import { contentNow, digestOf, makeSeal, subjectOfCheck } from '../seals/seals.ts'
 import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
+import { checkForReading, putReading, readingsAtPoint } from './at-check.ts'
 import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
 import { announce } from './events.ts'
 import { gearUsed } from './gear.ts'
@@ -72,7 +72,7 @@ async function checkIn(
   return { check, folder, version: sure(folder.versions.find((v) => v.id === check.versionId)) }
 }
 /** The figure by which a live reading is known again: the first that its check reads, else current or controller. */
-function witnessOf(known: Study, check: Check, take: TakeReading): string {
+function witnessOf(known: Study, check: Pick<Check, 'terms'>, take: TakeReading): string {
   if (check.terms) return Object.keys(take.reads).find((at) => at !== INDICATOR) ?? 'controller'
   return known.family === 'current' && carriesCurrent(known) ? 'current' : 'controller'
 }
@@ -163,57 +163,50 @@ export function takeReading({
   readonly take: TakeReading
   readonly person: Person
 }): Promise<Reading> {
-  return inOneTurn(db, `loop ${loopId}`, async (tx) => {
-    const { check, folder } = await checkIn(tx, loopId, checkId)
-    const names = await namesOf(tx)
-    const [known] = await tx.select().from(readings).where(eq(readings.id, id))
-    if (known) {
-      const { pointIndex, applied, reads, source, supersedes, reason, takenAt } = readingOf(known, names)
-      const same =
-        known.checkId === checkId &&
-        canonicalJson({ pointIndex, applied, reads, source, supersedes, reason, takenAt }) ===
-          canonicalJson({ ...take, sample: undefined })
-      return sayAgain(readingOf(known, names), same)
+  return inOneTurn(db, `loop ${loopId}`, async (tx, client) => {
+    const place = { loopId, checkId, pointIndex: take.pointIndex, id }
+    const at = await checkForReading(client, place)
+    const { here, same } = at.known ? await readingsAtPoint(tx, place) : { here: [], same: undefined }
+    if (same) {
+      const { checkId: itsCheck, ...known } = same
+      const { pointIndex, applied, reads, source, supersedes, reason, takenAt } = known
+      const said = canonicalJson({ pointIndex, applied, reads, source, supersedes, reason, takenAt })
+      return sayAgain(known, itsCheck === checkId && said === canonicalJson({ ...take, sample: undefined }))
     }
-    refuseImported(check)
-    if (isSigned(check)) throw refuseSigned()
+    const { check } = at
+    refuseImported(at)
+    if (at.signed) throw refuseSigned()
     const point = check.points[take.pointIndex]
     if (!point) throw new Refusal('no-such-point', `This check has ${check.points.length} points.`)
-    if (take.supersedes && !check.readings.some((r) => r.id === take.supersedes && r.pointIndex === take.pointIndex))
+    if (take.supersedes && !here.some((r) => r.id === take.supersedes))
       throw new Refusal('no-such-reading', 'The reading to be corrected is not one of this point.')
     if (![take.applied, ...Object.values(take.reads)].every((e) => entryIsTrue(e)))
       throw new Refusal('entry-mismatch', 'What was typed and what was understood do not agree.')
-    const kind = kindOf(folder.loop.kind)
-    const version = sure(folder.versions.find((v) => v.id === check.versionId))
-    const study = studyOf(kind.id, version)
+    const study = studyOf(at.kind, at.version)
     refuseWrongReads(study, check, take)
     refuseOtherTime(check, take.takenAt)
-    refuseOtherWorld(check, take, folder.bench, samples)
+    refuseOtherWorld(check, take, at.benchSince, samples)
     const judged = witnessOf(study, check, take)
     const sample = sampleOf(take, loopId, judged, samples)
     refuseDoubtful(check, take, threadOf(study))
-    await refuseSilentSecond({ db, loopId, check, take, id, person })
+    await refuseSilentSecond({ db, loopId, check: { ...check, readings: here }, take, id, person })
     const { sample: _, ...content } = take
-    const seq = (check.readings.at(-1)?.seq ?? 0) + 1
     const { percent, direction } = point
-    const [row] = await tx
-      .insert(readings)
-      .values({
-        ...content,
-        sampledAt: sample && new Date(sample.at_ms),
-        origins: originsOf(take, sample),
-        id,
-        checkId,
-        seq,
-        percent,
-        direction,
-        byId: person.id,
-        takenAt: new Date(take.takenAt),
-        savedAt: new Date(),
-      })
-      .returning()
-    await announce(tx, { loopId, what: 'reading', id, by: person.name })
-    return readingOf(sure(row), names)
+    const row = {
+      ...content,
+      sampledAt: sample && new Date(sample.at_ms),
+      origins: originsOf(take, sample),
+      id,
+      checkId,
+      seq: at.seq + 1,
+      percent,
+      direction,
+      byId: person.id,
+      takenAt: new Date(take.takenAt),
+      savedAt: new Date(),
+    }
+    const stored = await putReading(client, row, { loopId, what: 'reading', id, by: person.name })
+    return readingOf(stored, new Map([[person.id, person.name]]))
   })
 }
 

@@ -5,7 +5,8 @@ import pg from 'pg'
 import { z } from 'zod'
 import { applicationConnection, type Queries } from '../db/database.ts'
 
-const LOOPS = 'calm_loop'
+/** The channel on which a loop’s changes are told. */
+export const LOOPS = 'calm_loop'
 const PEOPLE = 'calm_loop_people'
 const AGAIN_ms = 200
 /** A connection that does not answer so long is given up. */

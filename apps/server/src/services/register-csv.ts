@@ -15,17 +15,17 @@ import { sure } from '@calm-loop/core/sure'
 /** Loops whose seals are looked at together. */
 const BATCH = 500
 
-export async function registerCsv(
+/** The register piece by piece, so that nobody holds all of it. */
+export async function* registerCsv(
   db: Queries,
   { workers, seals }: { readonly workers: Workers; readonly seals: SealedRegister },
   signal?: AbortSignal,
-): Promise<string> {
-  let text = ''
+): AsyncGenerator<string> {
   for (let after = ''; ;) {
     const page = await db.select().from(loops).where(gt(loops.tag, after)).orderBy(asc(loops.tag)).limit(BATCH)
     const rows: LoopRow[] = await seals.withSeals(page.map(rowOf))
-    text += await workers.run('registerText', { rows, first: after === '' }, signal)
-    if (page.length < BATCH) return text
+    yield await workers.run('registerText', { rows, first: after === '' }, signal)
+    if (page.length < BATCH) return
     after = sure(page.at(-1)).tag
   }
 }

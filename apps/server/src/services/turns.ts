@@ -48,31 +48,44 @@ async function amongFew<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** Within a turn: the tables, and the connection itself for what is asked very often. */
+type InTurn<T> = (tx: Queries, client: pg.ClientBase) => Promise<T>
+
+const begun = (literal: string) => `begin; select pg_advisory_xact_lock(hashtextextended(${literal}, 0))`
+
 /** A transaction on a connection of its own, which goes back to the pool however it ends: a lost one is thrown away. */
-async function inTransaction<T>(db: Database, work: (tx: Queries) => Promise<T>): Promise<T> {
-  if (!(db.$client instanceof pg.Pool)) return db.transaction(work)
-  const client = await db.$client.connect()
+async function inTransaction<T>(pool: pg.Pool, name: string, work: InTurn<T>): Promise<T> {
+  const client = await pool.connect()
   let lost = true
   try {
-    const result = await drizzle(client).transaction((tx) => work(tx as unknown as Queries))
+    await client.query(begun(client.escapeLiteral(name)))
+    const result = await work(drizzle(client) as unknown as Queries, client)
+    const { command } = await client.query('commit')
+    // What failed inside and was not told would be given up without a word.
+    if (command !== 'COMMIT') throw new Error('The transaction was given up by the database.')
     lost = false
     return result
   } catch (error) {
     lost = isDatabaseAway(error)
+    if (!lost) await client.query('rollback').catch(() => (lost = true))
     throw error
   } finally {
     client.release(lost)
   }
 }
 
+/** The same on the one connection of an owner. */
+async function onOwn<T>(db: Database, name: string, work: InTurn<T>): Promise<T> {
+  return db.transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`)
+    return work(tx, db.$client as pg.ClientBase)
+  })
+}
+
 /** Runs `work` in a transaction; of several with the same `name` only one runs at a time, on all servers. */
-export function inOneTurn<T>(db: Database, name: string, work: (tx: Queries) => Promise<T>): Promise<T> {
+export function inOneTurn<T>(db: Database, name: string, work: InTurn<T>): Promise<T> {
+  const { $client } = db
   return inQueue(name, () =>
-    amongFew(() =>
-      inTransaction(db, async (tx) => {
-        await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`)
-        return work(tx)
-      }),
-    ),
+    amongFew(() => ($client instanceof pg.Pool ? inTransaction($client, name, work) : onOwn(db, name, work))),
   )
 }
