@@ -87,6 +87,7 @@ export interface TestServer {
   setupCode: string
   ownerUrl: string
   sealer: Sealer
+  sealKeyFile: string
   db: Database
   pool: pg.Pool
   applicationUrl: string
@@ -108,14 +109,15 @@ async function newDatabase(empty: boolean) {
   await owner.end()
   const at = (url: string) => url.replace(/\/calm_loop$/, `/${name}`)
   const ownerUrl = at(inject('ownerUrl'))
-  const sealer = openSealer(join(mkdtempSync(join(tmpdir(), 'calm-loop-key-')), 'seal-key.json'))
+  const sealKeyFile = join(mkdtempSync(join(tmpdir(), 'calm-loop-key-')), 'seal-key.json')
+  const sealer = openSealer(sealKeyFile)
   await migrateDatabase(ownerUrl)
   await asOwner(ownerUrl, async (owner) => {
     await registerKeys(owner, sealer)
     await sealOlder(owner, sealer)
     if (!empty) await loadDemo(owner, workers, sealer)
   })
-  return { ownerUrl, applicationUrl: at(inject('applicationUrl')), sealer }
+  return { ownerUrl, applicationUrl: at(inject('applicationUrl')), sealer, sealKeyFile }
 }
 
 /** Starts a server on a new database, with the demo plant unless `empty`. */
@@ -135,7 +137,7 @@ export async function startServer({
   benchPace?: number
   standIns?: { name: string; protocol: 'hart' | 'modbus'; reached: string; control: number }[]
 } = {}): Promise<TestServer> {
-  const { ownerUrl, applicationUrl, sealer } = on ?? (await newDatabase(empty))
+  const { ownerUrl, applicationUrl, sealer, sealKeyFile } = on ?? (await newDatabase(empty))
   const { db, pool } = openDatabase(applicationUrl)
   const hub = await openEventHub(applicationUrl)
   const logger = log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent')
@@ -176,6 +178,7 @@ export async function startServer({
     },
     ownerUrl,
     sealer,
+    sealKeyFile,
     db,
     pool,
     applicationUrl,

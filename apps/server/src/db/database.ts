@@ -21,12 +21,17 @@ export type Queries = Database | Parameters<Parameters<Database['transaction']>[
 /** The database was written by a newer program than this one. */
 export class NewerDatabase extends Error {}
 
-/** @throws NewerDatabase */
-async function refuseNewer(client: pg.Client): Promise<void> {
+/** The newest change of the tables that this program knows, ms since 1970. */
+export function newestKnown(): number {
   const journal = JSON.parse(readFileSync(`${MIGRATIONS}/meta/_journal.json`, 'utf8')) as {
     entries: { when: number }[]
   }
-  const newest = Math.max(...journal.entries.map((e) => e.when))
+  return Math.max(...journal.entries.map((e) => e.when))
+}
+
+/** @throws NewerDatabase */
+async function refuseNewer(client: pg.Client): Promise<void> {
+  const newest = newestKnown()
   const { rows } = await client.query<{ there: string | null }>(
     `select to_regclass('drizzle.__drizzle_migrations')::text there`,
   )
