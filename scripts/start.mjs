@@ -3,6 +3,7 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
+import { keepBackups } from './lib/daily-backup.mjs'
 import { dataFolder, runningNote, sealKeyFile } from './lib/data-folder.mjs'
 import { holdLock, readObject, writeWhole } from './lib/files.mjs'
 import { startBench } from './lib/bench-of-five.mjs'
@@ -212,6 +213,7 @@ process.on('SIGUSR2', () => {
 })
 
 if (cluster) void keepDatabase()
+keepBackups(folder, empty)
 await keepServer()
 say('Stopped.')
 end(0)

@@ -16,3 +16,8 @@ export function dataFolder(empty) {
 export const sealKeyFile = (folder) => process.env.SEAL_KEY_FILE ?? join(folder, 'seal-key.json')
 /** What runs from this folder, and where it is reached. */
 export const runningNote = (folder) => join(folder, 'running.json')
+/** Where daily backups are kept; undefined when there shall be none. */
+export const backupFolder = (folder) =>
+  process.env.CALM_LOOP_BACKUPS === 'off' ? undefined : (process.env.CALM_LOOP_BACKUPS ?? join(folder, 'backups'))
+/** The passphrase of backups, where none is given. */
+export const passphraseFile = (folder) => join(folder, 'backup-passphrase')

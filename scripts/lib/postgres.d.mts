@@ -8,3 +8,4 @@ export interface Cluster {
 }
 export function openCluster(folder: string, options?: { durable?: boolean }): Promise<Cluster>
 export function freePort(wanted?: number): Promise<number>
+export function findPrograms(): string | undefined

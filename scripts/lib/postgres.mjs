@@ -24,7 +24,7 @@ const APPLICATION = 'calm_loop_app'
 const DATABASE = 'calm_loop'
 
 /** Folder of the newest PostgreSQL server programs, 15 or later. */
-function findPrograms() {
+export function findPrograms() {
   const versions = existsSync(VERSIONS)
     ? readdirSync(VERSIONS)
         .map(Number)
