@@ -42,7 +42,7 @@ function passphrase(): string {
   return readFileSync(file, 'utf8').trim()
 }
 
-/** The right to this clone's folder; undefined where it runs. A command that has just ended gives it back in a moment. */
+/** The right to this clone's folder; undefined where it runs. Who has just ended gives it back in a moment. */
 async function soleRight(): Promise<{ release(): void } | undefined> {
   for (let tries = 0; ; tries++) {
     const lock = await holdLock(join(folder, 'start.lock'))

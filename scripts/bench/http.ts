@@ -2,6 +2,7 @@
 // second; the register as CSV.
 import autocannon from 'autocannon'
 import { spawn } from 'node:child_process'
+import { readFileSync } from 'node:fs'
 import { Agent, request } from 'node:http'
 import { createInterface } from 'node:readline'
 import { fileURLToPath } from 'node:url'
@@ -14,7 +15,7 @@ import { openCluster } from '../lib/postgres.mjs'
 import { quantile, row, type Row } from './measure.ts'
 
 const [SECONDS, ROUNDS, CONNECTIONS] = [4, 5, 16]
-/** Of a check, and per cent between them. */
+/** Points of a check, and per cent between them. */
 const [POINTS, STEP] = [30, 3]
 const LOOPS = 10_000
 const [LOOPS_READ, READINGS] = [20, 1200]
@@ -83,7 +84,7 @@ interface Begun {
 async function checksBegun({ put }: Awaited<ReturnType<typeof signedIn>>): Promise<Begun[]> {
   const percents = Array.from({ length: POINTS }, (_, i) => i * STEP)
   const begun: Begun[] = []
-  for (let i = 0; i < LOOPS_READ; i++) {
+  for (let i = 0; i <= LOOPS_READ; i++) {
     const [loopId, checkId] = [uuid(), uuid()]
     const place = { service: 'Bench', area: 'Bench', kind: 'level-from-above' }
     await put(`/api/loops/${loopId}`, { tag: `BR-${i}`, ...place })
@@ -133,6 +134,56 @@ async function readings({ put }: Awaited<ReturnType<typeof signedIn>>, begun: re
     { what: 'a reading taken, p99', unit: 'ms', ...all(quantile(times, 0.99)), target: 150, judged: 'median' },
   ]
 }
+const STREAMS = 500
+/** Share of one core that a server takes for so many open pages while one thing changes a second. */
+async function streams(
+  { base, pids }: Awaited<ReturnType<typeof run>>,
+  someone: Awaited<ReturnType<typeof signedIn>>,
+  begun: Begun,
+): Promise<Row> {
+  const loopId = begun.path.split('/')[3]!
+  const agent = new Agent({ keepAlive: true, maxSockets: STREAMS })
+  let heard = 0
+  const open = await Promise.all(
+    Array.from(
+      { length: STREAMS },
+      () =>
+        new Promise<() => void>((resolve, reject) => {
+          const asked = request(`${base}/api/loops/${loopId}/events`, { headers: someone.headers, agent }, (said) => {
+            said.on('data', (text: Buffer) => void (heard += String(text).includes('event: change') ? 1 : 0))
+            said.on('error', () => undefined)
+            resolve(() => void asked.destroy())
+          })
+          asked.on('error', reject)
+          asked.end()
+        }),
+    ),
+  )
+  const used_ms = () => {
+    const [user, system] = readFileSync(`/proc/${pids().server}/stat`, 'utf8').split(') ')[1]!.split(' ').slice(11, 13)
+    // A hundred ticks a second, as Linux tells it to programs.
+    return (Number(user) + Number(system)) * 10
+  }
+  const shares: number[] = []
+  for (let n = 0; n < 12; n++) {
+    const before = used_ms()
+    await someone.put(begun.path + uuid(), readingOf(n, begun.at))
+    await new Promise((resolve) => setTimeout(resolve, 1000))
+    if (n > 1) shares.push((used_ms() - before) / 10)
+  }
+  open.forEach((close) => close())
+  if (heard < STREAMS * 11) throw new Error(`only ${heard} of ${STREAMS * 12} changes were heard`)
+  const mean = shares.reduce((sum, s) => sum + s, 0) / shares.length
+  return {
+    what: `${STREAMS} live streams, of one core`,
+    unit: '%',
+    median: mean,
+    p95: quantile(shares, 0.95),
+    most: Math.max(...shares),
+    target: 30,
+    judged: 'median',
+  }
+}
 const all = (figure: number) => ({ median: figure, p95: figure, most: figure })
 
 async function bare(ownerUrl: string) {
@@ -174,13 +225,13 @@ export async function http(): Promise<Row[]> {
         await (await fetch(`${ours.base}/api/loops.csv`, { headers: someone.headers })).text()
         csv.push(performance.now() - asked)
       }
+      const begun = await checksBegun(someone)
       return [
         perSecond('register pages, bare Express and pg', theirs),
         perSecond('register pages, ours', mine),
         { ...perSecond('ours of bare', share), unit: '×', floor: 0.7 },
-        ...(await readings(someone, await checksBegun(someone))).map((r) =>
-          r.unit === '/s' ? { ...r, floor: 300 } : r,
-        ),
+        ...(await readings(someone, begun.slice(1))).map((r) => (r.unit === '/s' ? { ...r, floor: 300 } : r)),
+        await streams(ours, someone, begun[0]!),
         row({ what: `register of ${LOOPS} loops as CSV`, unit: 'ms', times_ms: csv, target: 2000, judged: 'most' }),
       ]
     } finally {

@@ -2,7 +2,7 @@
 
 export interface Row {
   readonly what: string
-  readonly unit: 'µs' | 'ms' | '/s' | '×'
+  readonly unit: 'µs' | 'ms' | '/s' | '×' | '%'
   readonly median: number
   readonly p95: number
   readonly most: number

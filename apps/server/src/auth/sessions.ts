@@ -5,7 +5,7 @@ import connectPgSimple from 'connect-pg-simple'
 import cookieParser from 'cookie-parser'
 import { csrfSync } from 'csrf-sync'
 import { and, desc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm'
-import type { Request, RequestHandler } from 'express'
+import type { Request, RequestHandler, Response } from 'express'
 import session from 'express-session'
 import type pg from 'pg'
 import type { Logger } from 'pino'
@@ -89,26 +89,42 @@ export function sessionGuards({
     ;(req as SignedInRequest).person = await personIn(req.session)
     next()
   }
+  const readCookies = cookieParser(secret)
+  /** Whose a cookie is, looked up once for the many requests that bring it. */
+  const bearers = keptFor(BELIEVED_ms, async (header) => {
+    const asked = { headers: { cookie: header } } as Request
+    readCookies(asked, {} as Response, () => undefined)
+    const sid: unknown = (asked.signedCookies as Record<string, unknown>)[COOKIE]
+    const found = typeof sid === 'string' ? await known.look(sid) : null
+    if (typeof sid !== 'string' || !found) return undefined
+    return { sid, session: Object.freeze(found), person: await personIn(found) }
+  })
   /** Where the session is left as it is, what is known of it does. */
   const whoLooks: RequestHandler = async (req, _res, next) => {
-    const sid = (req.signedCookies as Record<string, unknown>)[COOKIE]
-    const found = typeof sid === 'string' ? await known.look(sid) : null
-    if (typeof sid === 'string' && found) {
-      req.sessionID = sid
+    const bearer = await bearers.get(req.headers.cookie ?? '')
+    if (bearer) {
+      req.sessionID = bearer.sid
       // With the token that a write is held against.
-      req.session = found as Request['session']
-      ;(req as SignedInRequest).person = await personIn(found)
+      req.session = bearer.session as Request['session']
+      ;(req as SignedInRequest).person = bearer.person
     }
     next()
   }
   const parseHeavy: Guards['parseHeavy'] = (name, bytes, signal) => workers.run('parseBody', { name, bytes }, signal)
   const roleOf: Guards['roleOf'] = async (duty) => (await readDuties(db))[duty]
   const forget = () => {
+    bearers.drop()
     known.forget()
     rows.drop()
   }
-  const looking = [cookieParser(secret), whoLooks]
-  return { session: [cookies, whoIsIt], looking, csrf: csrfSynchronisedProtection, roleOf, parseHeavy, forget }
+  return {
+    session: [cookies, whoIsIt],
+    looking: [whoLooks],
+    csrf: csrfSynchronisedProtection,
+    roleOf,
+    parseHeavy,
+    forget,
+  }
 }
 
 /** Starts a fresh session for a person, so that a session id from before signing in is worth nothing. */

@@ -25,8 +25,22 @@ export interface Streams {
   sessionIds(): string[]
 }
 
-const write = (res: Response, event: string, data: unknown) =>
-  void res.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`)
+/** A reader that leaves so much unread is let go: its page asks again when it reads again. */
+export const MOST_UNREAD_B = 512 * 1024
+
+/** Words of what many are told, and nobody changes any more, are made once. */
+const said = new WeakMap<object, string>()
+function textOf(data: unknown): string {
+  if (typeof data !== 'object' || data === null || !Object.isFrozen(data)) return JSON.stringify(data)
+  const text = said.get(data) ?? JSON.stringify(data)
+  said.set(data, text)
+  return text
+}
+
+function write(res: Response, event: string, data: unknown): void {
+  res.write(`event: ${event}\ndata: ${textOf(data)}\n\n`)
+  if (res.writableLength > MOST_UNREAD_B) res.destroy()
+}
 
 export function makeStreams(): Streams {
   const all = new Set<Open>()

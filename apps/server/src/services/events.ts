@@ -74,8 +74,10 @@ export async function openEventHub(url: string): Promise<EventHub> {
         return
       }
       const event = parsed(LoopEvent, payload)
-      if (event) ofAll.forEach((listener) => listener(event))
-      if (event) listeners.get(event.loopId)?.forEach((listener) => listener(event))
+      if (!event) return
+      Object.freeze(event)
+      ofAll.forEach((listener) => listener(event))
+      listeners.get(event.loopId)?.forEach((listener) => listener(event))
     })
     // Listened to before anything is awaited: an error of a connection that is being made must not end the program.
     mine.on('error', () => undefined)
