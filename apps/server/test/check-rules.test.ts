@@ -1,5 +1,6 @@
 // What a check refuses, held against each of its rules without a server: times, live figures, plans, signers.
 import { Bundle, type Check, type FolderView, type Person, type Sign, type TakeReading } from '@calm-loop/contract'
+import { planOf, pointsOf } from '@calm-loop/contract/judging'
 import { kindOf } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
 import { readFileSync } from 'node:fs'
@@ -7,14 +8,7 @@ import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { sampleTokens } from '../src/link/samples.ts'
-import {
-  planOf,
-  pointsOf,
-  refuseImported,
-  refuseOtherTime,
-  refuseSigner,
-  sampleOf,
-} from '../src/services/check-rules.ts'
+import { refuseImported, refuseOtherTime, refuseSigner, sampleOf } from '../src/services/check-rules.ts'
 
 const NOW = Date.parse('2027-01-20T12:00:00Z')
 const LOOP = '01a20000-0000-7000-8000-000000000001'

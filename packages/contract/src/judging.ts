@@ -1,4 +1,5 @@
 // Judging what is on record: checks, places, words, and how the loop stands.
+export { gearTaken, planOf, planOfCheck, pointsOf, type CheckPlan } from './begin-check.ts'
 export * from './judge-check.ts'
 export { atPlace, doubtsAbout, foretellProof, readsOnThread, standardOf } from './loop-readings.ts'
 export * from './check-words.ts'

@@ -279,6 +279,8 @@ export const StartCheck = z.strictObject({
   expiredReason: line(300).default(''),
   /** Of a loop current; absent: current and controller read, the input given at the process, no kit said. */
   reads: CheckReads.optional(),
+  /** The entries that it was begun by, out of coverage: others would make it another check. */
+  on: z.strictObject({ version: Id, revision: z.number().int().min(0) }).optional(),
 })
 export type StartCheck = z.infer<typeof StartCheck>
 

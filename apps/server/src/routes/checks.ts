@@ -32,17 +32,23 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
     if (!check) throw notFound('This check')
     return { folder, check, name: `${folder.loop.tag} ${check.startedAt.slice(0, 10)}` }
   }
-  mount('startCheck', ({ params: p, body, person }) =>
-    startCheck({ db, workers, loopId: p.loopId, checkId: p.checkId, start: body, person }),
+  mount('startCheck', ({ params: p, body, person, waited_ms }) =>
+    startCheck({ db, workers, loopId: p.loopId, checkId: p.checkId, start: body, person, waited_ms }),
   )
-  mount('takeReading', ({ params: p, body, person }) =>
-    takeReading({ db, samples, loopId: p.loopId, checkId: p.checkId, id: p.readingId, take: body, person }),
+  mount('takeReading', ({ params: p, body, person, waited_ms }) =>
+    takeReading({
+      ...{ db, samples, loopId: p.loopId, checkId: p.checkId, id: p.readingId },
+      ...{ take: body, person, waited_ms },
+    }),
   )
-  mount('confirmGate', ({ params: p, body, person }) =>
-    confirmGate({ db, loopId: p.loopId, checkId: p.checkId, id: p.gateId, gate: body, person }),
+  mount('confirmGate', ({ params: p, body, person, waited_ms }) =>
+    confirmGate({ db, loopId: p.loopId, checkId: p.checkId, id: p.gateId, gate: body, person, waited_ms }),
   )
-  mount('sign', ({ params: p, body, person }) =>
-    sign({ db, workers, sealer, loopId: p.loopId, checkId: p.checkId, id: p.signatureId, wish: body, person }),
+  mount('sign', ({ params: p, body, person, waited_ms }) =>
+    sign({
+      ...{ db, workers, sealer, loopId: p.loopId, checkId: p.checkId, id: p.signatureId },
+      ...{ wish: body, person, waited_ms },
+    }),
   )
   mount('decide', ({ params: p, body, person }) =>
     decide({ db, workers, loopId: p.loopId, id: p.entryId, wish: body, person }),

@@ -12,7 +12,8 @@ import {
   type TakeReading,
   type Version,
 } from '@calm-loop/contract'
-import { CHECK_RULE, INDICATOR, isGateWording } from '@calm-loop/core/check'
+import { planOfCheck, pointsOf } from '@calm-loop/contract/judging'
+import { INDICATOR, isGateWording } from '@calm-loop/core/check'
 import { kindOf } from '@calm-loop/core/kinds'
 import type { Study } from '@calm-loop/core/loop'
 import { entryIsTrue } from '@calm-loop/core/quantity'
@@ -30,7 +31,7 @@ import { record } from './audit.ts'
 import { checkForReading, putReading, readingsAtPoint } from './at-check.ts'
 import { carriesCurrent, refuseWrongReads } from './check-reads.ts'
 import { announce } from './events.ts'
-import { gearUsed } from './gear.ts'
+import { gearNamed } from './gear.ts'
 import { readJudging } from './judging.ts'
 import { gateOf, namesOf, readFolder, readingOf, signatureOf } from './folder.ts'
 import { confirmPassword } from './people.ts'
@@ -38,11 +39,11 @@ import { refreshSummary } from './summary.ts'
 import { closeVersion } from './loops.ts'
 import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
+import { doneBefore, takenTruly } from './waited.ts'
+import { refuseOnBench } from './worlds.ts'
 import {
   isSigned,
   originsOf,
-  planOf,
-  pointsOf,
   refuseImported,
   refuseDoubtful,
   refuseOtherTime,
@@ -50,10 +51,21 @@ import {
   refuseSigned,
   refuseSigner,
   refuseSilentSecond,
-  termsOf,
   sampleOf,
 } from './check-rules.ts'
 import { sure } from '@calm-loop/core/sure'
+
+/** Somebody who begins out of coverage saw these entries; by others it would be another check. @throws HttpProblem */
+function refuseOtherEntries(head: Version, on: z.output<typeof StartCheck>['on']): void {
+  if (!on || (on.version === head.id && on.revision === head.revision)) return
+  throw new HttpProblem(
+    409,
+    'version-conflict',
+    `${head.author.name} saved a change to this loop before this check arrived: it would be judged by other entries ` +
+      'than those that stood there. Begin it anew.',
+    { current: head },
+  )
+}
 
 /** A repeated write: the same content under the same id is fine, other content is not. */
 function sayAgain<T>(known: T, same: boolean): T {
@@ -91,6 +103,7 @@ export function startCheck({
   checkId,
   start,
   person,
+  waited_ms = 0,
 }: {
   readonly db: Database
   readonly workers: Workers
@@ -98,37 +111,34 @@ export function startCheck({
   readonly checkId: string
   readonly start: z.output<typeof StartCheck>
   readonly person: Person
+  readonly waited_ms?: number
 }): Promise<Check> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const folder = await readFolder(tx, loopId)
     const known = folder.checks.find((c) => c.id === checkId)
     const kind = kindOf(folder.loop.kind)
-    const points = pointsOf(kind, start.percents)
-    if (known)
-      return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === canonicalJson(points))
+    const points = canonicalJson(pointsOf(kind, start.percents))
+    if (known) return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === points)
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
-    const study = studyOf(kind.id, head)
-    const plan = planOf(study, start.phase)
-    const terms =
-      study.family === 'current' ? termsOf(study, start, await readJudging(tx), plan.tolerancePct) : undefined
-    const now = new Date()
-    const used = await gearUsed(tx, start, now.toISOString().slice(0, 10))
+    const waited = doneBefore(waited_ms)
+    // Out of coverage nothing is simulated: it cannot become practice on the way.
+    if (waited) refuseOnBench(folder)
+    const begunAt = waited ?? new Date()
+    const today = begunAt.toISOString().slice(0, 10)
+    const at = { site: await readJudging(tx), kit: await gearNamed(tx, start.gearIds), today }
+    const plan = planOfCheck({ kind, study: studyOf(kind.id, head) }, start, at)
+    refuseOtherEntries(head, start.on)
     if (!isGateWording('loop-in-manual', kind.family, start.words)) throw unknownWords()
     await closeVersion(tx, head, 'Closed when a check was begun')
     await tx.insert(checks).values({
       id: checkId,
       loopId,
       versionId: head.id,
-      phase: start.phase,
-      ...(terms ? { rule: CHECK_RULE, terms } : {}),
-      practice: !!folder.bench,
       ...plan,
-      points,
-      gear: used,
-      ambient: start.ambient,
+      practice: !!folder.bench,
       startedById: person.id,
-      startedAt: now,
+      startedAt: begunAt,
     })
     await tx.insert(gates).values({
       id: start.gateId,
@@ -137,9 +147,10 @@ export function startCheck({
       words: start.words,
       told: start.told,
       byId: person.id,
-      at: now,
+      at: begunAt,
     })
-    await record({ tx, personId: person.id, action: 'check-started', loopId, details: { checkId, phase: start.phase } })
+    const details = { checkId, phase: start.phase, ...(waited ? { begunAt: waited.toISOString() } : {}) }
+    await record({ tx, personId: person.id, action: 'check-started', loopId, details })
     await refreshSummary(tx, workers, loopId)
     await announce(tx, { loopId, what: 'check', id: checkId, by: person.name })
     return (await checkIn(tx, loopId, checkId)).check
@@ -152,8 +163,9 @@ export function takeReading({
   loopId,
   checkId,
   id,
-  take,
+  take: sent,
   person,
+  waited_ms = 0,
 }: {
   readonly db: Database
   readonly samples: SampleTokens
@@ -162,7 +174,9 @@ export function takeReading({
   readonly id: string
   readonly take: TakeReading
   readonly person: Person
+  readonly waited_ms?: number
 }): Promise<Reading> {
+  const take = { ...sent, takenAt: takenTruly(sent.takenAt, waited_ms) }
   return inOneTurn(db, `loop ${loopId}`, async (tx, client) => {
     const place = { loopId, checkId, pointIndex: take.pointIndex, id }
     const at = await checkForReading(client, place)
@@ -171,7 +185,9 @@ export function takeReading({
       const { checkId: itsCheck, ...known } = same
       const { pointIndex, applied, reads, source, supersedes, reason, takenAt } = known
       const said = canonicalJson({ pointIndex, applied, reads, source, supersedes, reason, takenAt })
-      return sayAgain(known, itsCheck === checkId && said === canonicalJson({ ...take, sample: undefined }))
+      // By how long it waits its time may be told a little otherwise than the first time.
+      const again = { ...take, sample: undefined, ...(waited_ms ? { takenAt } : {}) }
+      return sayAgain(known, itsCheck === checkId && said === canonicalJson(again))
     }
     const { check } = at
     refuseImported(at)
@@ -217,6 +233,7 @@ export function confirmGate({
   id,
   gate,
   person,
+  waited_ms = 0,
 }: {
   readonly db: Database
   readonly loopId: string
@@ -224,6 +241,7 @@ export function confirmGate({
   readonly id: string
   readonly gate: z.output<typeof ConfirmGate>
   readonly person: Person
+  readonly waited_ms?: number
 }): Promise<Gate> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const { check, folder } = await checkIn(tx, loopId, checkId)
@@ -234,7 +252,7 @@ export function confirmGate({
     if (!isGateWording(gate.gate, kindOf(folder.loop.kind).family, gate.words)) throw unknownWords()
     const [row] = await tx
       .insert(gates)
-      .values({ ...gate, id, checkId, byId: person.id, at: new Date() })
+      .values({ ...gate, id, checkId, byId: person.id, at: doneBefore(waited_ms) ?? new Date() })
       .returning()
     await announce(tx, { loopId, what: 'gate', id, by: person.name })
     return gateOf(sure(row), await namesOf(tx))
@@ -251,6 +269,7 @@ export async function sign({
   id,
   wish,
   person,
+  waited_ms = 0,
 }: {
   readonly db: Database
   readonly workers: Workers
@@ -260,6 +279,7 @@ export async function sign({
   readonly id: string
   readonly wish: Sign
   readonly person: Person
+  readonly waited_ms?: number
 }): Promise<Signature> {
   // Outside of the turn: whoever guesses waits, nobody else.
   await guarded(db, guessesAtSigning(person.id), () => confirmPassword(db, person.id, wish.password))
@@ -274,9 +294,11 @@ export async function sign({
     const subject = subjectOfCheck(folder.loop, version, check)
     const digest = sure(digestOf(contentNow(subject), subject))
     const { role, statement } = wish
+    // When it was given; its seal says when it was sealed.
+    const at = doneBefore(waited_ms) ?? new Date()
     const [row] = await tx
       .insert(signatures)
-      .values({ id, checkId, role, byId: person.id, name: person.name, at: new Date(), statement, digest })
+      .values({ id, checkId, role, byId: person.id, name: person.name, at, statement, digest })
       .returning()
     const signature = signatureOf(sure(row))
     const seal = await makeSeal(tx, sealer, { subject, signature })

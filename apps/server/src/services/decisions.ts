@@ -14,7 +14,8 @@ import { confirmPassword } from './people.ts'
 import { refreshSummary } from './summary.ts'
 import { loopStanding } from './summary-of.ts'
 import { inOneTurn } from './turns.ts'
-import { keepWork, refuseOnBench, saidBefore } from './work.ts'
+import { keepWork, saidBefore } from './work.ts'
+import { refuseOnBench } from './worlds.ts'
 
 const undecidable = (says: string) => new HttpProblem(409, 'nothing-to-decide', says)
 

@@ -27,7 +27,8 @@ import { announce } from './events.ts'
 import { author, namesOf } from './folder.ts'
 import { saveInTurn } from './loops.ts'
 import { inOneTurn } from './turns.ts'
-import { ownBuffers, refuseOnBench } from './work.ts'
+import { ownBuffers } from './work.ts'
+import { refuseOnBench } from './worlds.ts'
 
 type Row = typeof electrodeLog.$inferSelect
 type Names = Awaited<ReturnType<typeof namesOf>>

@@ -1,6 +1,6 @@
 // The kit: test equipment with its figures and its own due dates.
 import type { Gear, GearUsed } from '@calm-loop/contract'
-import { Refusal } from '@calm-loop/core/refusal'
+import { gearTaken } from '@calm-loop/contract/judging'
 import { asc, inArray } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { gear } from '../db/schema.ts'
@@ -27,30 +27,20 @@ export async function saveGear(db: Queries, item: Gear, byId: string | null): Pr
   return item
 }
 
-/** The equipment as it is used; what is past its due date only with a reason. */
+/** The equipment as it is used; what is past its due date only with a reason. @throws Refusal */
 export async function gearUsed(
   tx: Queries,
   start: { readonly gearIds: readonly string[]; readonly expiredReason: string },
   today: string,
 ): Promise<GearUsed[]> {
-  const used = start.gearIds.length
-    ? await tx
-        .select()
-        .from(gear)
-        .where(inArray(gear.id, [...start.gearIds]))
-    : []
-  if (used.length !== new Set(start.gearIds).size)
-    throw new Refusal('unknown-gear', 'Some of the test equipment named is not in the kit.')
-  const expiredReason = start.expiredReason.trim()
-  const expired = used.filter((g) => g.due < today)
-  if (expired.length && !expiredReason)
-    throw new Refusal(
-      'gear-expired',
-      `Past its due date: ${expired.map((g) => `${g.name} ${g.serial} (${g.due})`).join(', ')}. Choose other ` +
-        'equipment, or say why it is used; the certificate carries both.',
-    )
-  return used.map((row) => {
-    const { measures: _, range: _range, ...piece } = gearOf(row)
-    return { ...piece, ...(piece.due < today ? { expiredReason } : {}) }
-  })
+  return gearTaken(await gearNamed(tx, start.gearIds), start, today)
+}
+/** Those of the kit that are named. */
+export async function gearNamed(tx: Queries, ids: readonly string[]): Promise<Gear[]> {
+  if (!ids.length) return []
+  const rows = await tx
+    .select()
+    .from(gear)
+    .where(inArray(gear.id, [...ids]))
+  return rows.map(gearOf)
 }

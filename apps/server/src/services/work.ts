@@ -2,7 +2,6 @@
 import {
   canonicalJson,
   inWorld,
-  WAITED_ms,
   workOf,
   type AddSiteRow,
   type AddWorkEntry,
@@ -25,7 +24,8 @@ import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
 import { refuseBeforeGate, refuseMarks, refuseOffPlan, refuseUnread } from './guards.ts'
-import { inItsWorld, isSame } from './worlds.ts'
+import { doneBefore } from './waited.ts'
+import { inItsWorld, isSame, refuseOnBench } from './worlds.ts'
 import { currentStudyOf } from './studies.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -100,16 +100,6 @@ function refuseAnswer(entry: Extract<AddWorkEntry, { what: 'measured-since' }>, 
     throw new HttpProblem(409, 'nothing-to-decide', 'That check is not on the record of this loop.')
 }
 
-/** What belongs to the record waits until the bench is disconnected. @throws HttpProblem */
-export function refuseOnBench(folder: Pick<Folder, 'bench'>): void {
-  if (folder.bench)
-    throw new HttpProblem(
-      409,
-      'bench-connected',
-      'The bench is connected, and this is of the record. Disconnect the bench first.',
-    )
-}
-
 /** A point of the chain that no loop could have shown. @throws Refusal */
 function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, folder: Folder): void {
   if (entry.source === 'bench' && !folder.bench)
@@ -125,10 +115,6 @@ function refuseTrimPoint(entry: Extract<AddWorkEntry, { what: 'trim-point' }>, f
     throw new Refusal('not-a-loop-current', 'The meter’s reading is not a loop current: 0 to 25 mA.')
 }
 
-/** When something was done that waited before it was sent: by how long it waited, whatever its device’s clock says. */
-const doneBefore = (waited_ms: number): { doneAt?: string } =>
-  waited_ms < WAITED_ms ? {} : { doneAt: new Date(Date.now() - waited_ms).toISOString() }
-
 /** Adds an entry; the same again changes nothing. */
 export function addWork(write: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
   const { db, loopId, id, entry, person, waited_ms = 0 } = write
@@ -137,9 +123,10 @@ export function addWork(write: LogWrite<AddWorkEntry>): Promise<WorkEntry> {
     if (known) return known
     const folder = await readFolder(tx, loopId)
     // Done out of coverage it was no practice, whoever has connected the bench since.
-    if (waited_ms >= WAITED_ms) refuseOnBench(folder)
+    const waited = doneBefore(waited_ms)
+    if (waited) refuseOnBench(folder)
     refuseEntry(entry, inItsWorld(folder))
-    const body = { ...entry, practice: !!folder.bench, ...doneBefore(waited_ms) }
+    const body = { ...entry, practice: !!folder.bench, ...(waited ? { doneAt: waited.toISOString() } : {}) }
     const saved = await keepWork(tx, { loopId, id, body, person })
     if (!body.practice && (entry.what === 'zero' || entry.what === 'read-back'))
       await record({ tx, personId: person.id, action: entry.what, loopId, details: { id } })

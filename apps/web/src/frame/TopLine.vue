@@ -3,7 +3,7 @@
 import type { LoopRow } from '@calm-loop/contract'
 import { mdiAccountOutline, mdiMagnify } from '@mdi/js'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { call } from '../api/client.ts'
 import { useOpenLoop } from '../stores/open-loop.ts'
@@ -13,9 +13,10 @@ import { useSession } from '../stores/session.ts'
 import { useCoverage } from '../stores/coverage.ts'
 import { useShell } from '../stores/shell.ts'
 import { clock } from '../widgets/dates.ts'
-import OwnAccount from './OwnAccount.vue'
 import WaitingPanel from './WaitingPanel.vue'
 
+// Changing one’s password needs the server anyway.
+const OwnAccount = defineAsyncComponent(() => import('./OwnAccount.vue'))
 const emit = defineEmits<{ keys: []; words: [] }>()
 const router = useRouter()
 const session = useSession()
@@ -117,7 +118,7 @@ async function leave(): Promise<void> {
       </button>
     </span>
     <WaitingPanel v-model="showWaiting" />
-    <OwnAccount v-model="showAccount" />
+    <OwnAccount v-if="showAccount" v-model="showAccount" />
     <v-menu :close-on-content-click="false">
       <template #activator="{ props: menu }">
         <v-btn v-bind="menu" variant="text" :prepend-icon="mdiAccountOutline">{{ session.person?.name }}</v-btn>

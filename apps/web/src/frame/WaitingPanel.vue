@@ -14,6 +14,7 @@ import WordsField from '../widgets/WordsField.vue'
 import { byLoop, standingInstead, writeWords } from './waiting.ts'
 import { sure } from '@calm-loop/core/sure'
 
+const SealHere = defineAsyncComponent(() => import('./SealHere.vue'))
 const KeptHere = defineAsyncComponent(() => import('./KeptHere.vue'))
 const open = defineModel<boolean>({ required: true })
 const outbox = useOutbox()
@@ -62,6 +63,7 @@ function correct(write: Pending): void {
           </li>
         </ul>
       </section>
+      <SealHere v-if="open && outbox.toSeal.length" />
       <section v-if="loops.length" aria-label="Waits to be sent">
         <h3>Waits to be sent, in the order it was entered</h3>
         <ul class="list">

@@ -25,6 +25,7 @@ describe('what waits', () => {
     expect(writeWords({ endpoint: 'takeReading', body })).toBe('reading at 3 mm: 4.02 mA')
     expect(writeWords({ endpoint: 'addEdges', body: {} })).toBe('changes counted')
     expect(writeWords({ endpoint: 'addWork', body: {} })).toBe('step of the work')
+    expect(writeWords({ endpoint: 'sign', body: {} })).toBe('signature')
   })
   it('can be sent as a correction only where another reading stands', () => {
     const current = { id: 'r1' }

@@ -7,6 +7,10 @@ const WHAT: Partial<Record<EndpointName, string>> = {
   addWireEntry: 'wiring entry',
   addEdges: 'changes counted',
   addWork: 'step of the work',
+  startCheck: 'check begun',
+  confirmGate: 'gate',
+  sign: 'signature',
+  createLoop: 'new loop',
 }
 
 /** What a write is, in words. */

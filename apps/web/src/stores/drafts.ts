@@ -4,12 +4,15 @@ import { ref } from 'vue'
 import { isAway, type ApiProblem } from '../api/client.ts'
 import { draftsOf, type Draft } from './draft-notes.ts'
 import { useOpenLoop } from './open-loop.ts'
+import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
+import { comesFirst } from './with-waiting.ts'
 
 const AGAIN_ms = 20_000
 export const useDrafts = defineStore('drafts', () => {
   const session = useSession()
   const loop = useOpenLoop()
+  const outbox = useOutbox()
   /** Drafts that meet what somebody else has saved: to be decided where they are opened. */
   const toDecide = ref<string[]>([])
   const waiting = ref<Draft[]>([])
@@ -19,7 +22,8 @@ export const useDrafts = defineStore('drafts', () => {
   async function send(): Promise<void> {
     const person = session.person?.id ?? ''
     waiting.value = draftsOf(person)
-    const others = waiting.value.filter((d) => d.loopId !== loop.id)
+    // After a check that was begun by what is saved, and waits.
+    const others = waiting.value.filter((d) => d.loopId !== loop.id && !comesFirst(outbox.waiting, d.loopId))
     if (sending || session.ended || !others.length) return
     sending = true
     try {

@@ -21,7 +21,7 @@ import { draftKey } from './draft-notes.ts'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
 import { ownVersion, versionToSave } from './version-to-save.ts'
-import { withWaiting } from './with-waiting.ts'
+import { comesFirst, withWaiting } from './with-waiting.ts'
 
 const SAVE_AFTER_ms = 700
 const AGAIN_AFTER_ms = 1500
@@ -284,6 +284,11 @@ export const useFolder = defineStore('folder', () => {
       status.value = 'saved'
       return true
     }
+    // A check that waits was begun by what is saved: what was typed since comes after it.
+    if (comesFirst(outbox.waiting, loop.id)) {
+      status.value = 'offline'
+      return false
+    }
     const mine = ownVersion(base.value, session.person?.id)
     // A version that was closed meanwhile, as by a check begun on it, is gone on from and never written again.
     if (nextId === base.value?.id) nextId = undefined
@@ -369,6 +374,18 @@ export const useFolder = defineStore('folder', () => {
     told.value = { ...known, workLog: [...known.workLog, entry] }
   }
 
+  /** A check that the server has just said it has. */
+  function addCheck(loopId: string, check: Check): void {
+    const known = told.value
+    if (known?.loop.id !== loopId || known.checks.some((c) => c.id === check.id)) return
+    told.value = { ...known, checks: [...known.checks, check] }
+  }
+
+  watch(
+    () => !!told.value && comesFirst(outbox.waiting, told.value.loop.id),
+    (waits, waited) => waited && !waits && dirty() && void save(),
+  )
+
   // Signed in again on this page: what was typed meanwhile is sent.
   watch(
     () => session.ended,
@@ -412,5 +429,6 @@ export const useFolder = defineStore('folder', () => {
     refresh,
     addReading,
     addEntry,
+    addCheck,
   }
 })

@@ -70,6 +70,10 @@ async function put(person: string, name: EndpointName, address: string, body: un
   await done
 }
 
+/** A folder that the server does not know yet. */
+export const keepFolder = (person: string, view: FolderView): Promise<void> =>
+  put(person, 'folder', `/api/loops/${view.loop.id}`, view)
+
 /** Everything kept in a person's name is forgotten. */
 export async function forget(person: string): Promise<void> {
   const { store, done } = (await open()).transaction('answers', 'readwrite')

@@ -1,6 +1,6 @@
 // Writes that must not be lost: kept on this device until the server has said that it has them, sent once and in order
 // by one tab for all.
-import type { EndpointName } from '@calm-loop/contract'
+import type { Sign } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { ApiProblem, callWritten } from '../api/client.ts'
@@ -23,6 +23,8 @@ export type Pending = NewWrite & Partial<Pick<Write, 'seq' | 'tries'>>
 
 const AGAIN_ms = 1000
 const LINGER_ms = 1000
+/** A password that was typed to seal is forgotten after this time. */
+const SEALING_ms = 60_000
 /** A server that breaks over one and the same write so often will not take it. */
 const MOST_TRIES = 5
 const FULL =
@@ -86,7 +88,7 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Queues a write; `onSaved` runs with the server's answer, or with nothing where another tab has sent it. */
   function put(
-    item: { id: string; endpoint: EndpointName; params: Record<string, string>; body: unknown; tag?: string },
+    item: Pick<NewWrite, 'id' | 'endpoint' | 'params' | 'body' | 'shown'> & { tag?: string },
     onSaved?: (result: unknown) => void,
   ): void {
     if (onSaved) saved.set(item.id, onSaved)
@@ -109,10 +111,29 @@ export const useOutbox = defineStore('outbox', () => {
     void storing.then(() => flush())
   }
 
+  /** Typed once when the server is back, for what was signed out of coverage; kept nowhere. */
+  const password = ref('')
+  const notSealed = ref('')
+  const isUnsealed = ({ endpoint, body }: Pick<NewWrite, 'endpoint' | 'body'>) =>
+    endpoint === 'sign' && (body as Sign).password === ''
+  const sealed = (write: Write): Write => ({ ...write, body: { ...(write.body as Sign), password: password.value } })
+  /** Signatures that wait for the password of who gave them. */
+  const toSeal = computed(() => waiting.value.filter(isUnsealed))
+  watch(
+    () => toSeal.value.length,
+    (left) => left || (password.value = ''),
+  )
+  async function seal(typed: string): Promise<void> {
+    password.value = typed
+    notSealed.value = ''
+    setTimeout(() => (password.value = ''), SEALING_ms)
+    await flush()
+  }
+
   /** Sends one write. Says whether to go on with the next. */
   async function sendOne(next: Write): Promise<boolean> {
     try {
-      const result = await callWritten(next, Date.now() - next.at)
+      const result = await callWritten(isUnsealed(next) ? sealed(next) : next, Date.now() - next.at)
       offline.value = false
       // First on record, then no longer waiting: in between it would be neither.
       tell(next.id, result)
@@ -122,6 +143,12 @@ export const useOutbox = defineStore('outbox', () => {
       return true
     } catch (error) {
       const problem = error as ApiProblem
+      // Asked again, and what waits for other loops goes on.
+      if (isUnsealed(next) && (problem.code === 'wrong-password' || problem.status === 429)) {
+        password.value = ''
+        notSealed.value = problem.message
+        return true
+      }
       if (problem.status === 401 || problem.code === 'stale-page') return false
       if (problem.status === 500 && next.tries + 1 < MOST_TRIES) await noteWrite(next.id, { tries: next.tries + 1 })
       const later =
@@ -143,6 +170,7 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
+  const isHeld = (write: Write) => !password.value && isUnsealed(write)
   let asked = false
   let closed = false
   /** Sends what waits, as long as it goes; one tab at a time. */
@@ -156,7 +184,7 @@ export const useOutbox = defineStore('outbox', () => {
       // Whoever writes from now on asks again.
       asked = false
       for (;;) {
-        const next = session.person?.id === by && !session.ended && !closed ? await nextWrite(by) : undefined
+        const next = session.person?.id === by && !session.ended && !closed ? await nextWrite(by, isHeld) : undefined
         if (!next || !(await sendOne(next))) return
       }
     }).catch(() => undefined)
@@ -183,5 +211,20 @@ export const useOutbox = defineStore('outbox', () => {
     clearTimeout(timer)
     window.removeEventListener('online', online)
   }
-  return { pending, waiting, refused, others, offline, full, put, flush, dismiss, settled, close }
+  return {
+    pending,
+    waiting,
+    refused,
+    others,
+    offline,
+    full,
+    toSeal,
+    notSealed,
+    seal,
+    put,
+    flush,
+    dismiss,
+    settled,
+    close,
+  }
 })

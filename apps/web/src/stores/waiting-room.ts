@@ -14,6 +14,8 @@ export interface Write {
   endpoint: EndpointName
   params: Record<string, string>
   body: unknown
+  /** How it is shown while it waits, where the body does not say it. */
+  shown?: unknown
   /** The loop it belongs to, as people say it. */
   tag: string
   /** When it was written, ms since 1970. */
@@ -129,10 +131,19 @@ export function watchRoom(hear: (writes: Write[]) => void): () => void {
   return () => void watchers.delete(look)
 }
 
-/** The next write of a person that can still be sent. */
-export async function nextWrite(by: string): Promise<Write | undefined> {
+/** The next write of a person that can still be sent; what follows one that is held back waits with it, by its loop. */
+export async function nextWrite(
+  by: string,
+  isHeld: (write: Write) => boolean = () => false,
+): Promise<Write | undefined> {
   const mine = await (await open()).getAllFromIndex('writes', 'by', by)
-  return mine.sort((a, b) => a.seq - b.seq).find((w) => w.refused === undefined)
+  const held = new Set<string | undefined>()
+  for (const write of mine.sort((a, b) => a.seq - b.seq)) {
+    if (write.refused !== undefined || held.has(write.params['loopId'])) continue
+    if (!isHeld(write)) return write
+    held.add(write.params['loopId'])
+  }
+  return undefined
 }
 async function onWrite(id: string, change: (write: Write) => Write | undefined): Promise<void> {
   const { store, done } = (await open()).transaction('writes', 'readwrite')

@@ -3,16 +3,16 @@ import type { AddSiteRow, AddWorkEntry, SiteRow, WorkEntry } from '@calm-loop/co
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef } from 'vue'
-import { call, isAway, type ApiProblem } from '../api/client.ts'
+import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
-import { useOutbox } from './outbox.ts'
+import { useLater } from './later.ts'
 import { useSession } from './session.ts'
-import { entryOf, waitingFor } from './with-waiting.ts'
+import { entryOf } from './with-waiting.ts'
 import { sure } from '@calm-loop/core/sure'
 
 export const useWork = defineStore('work', () => {
   const folder = useFolder()
-  const outbox = useOutbox()
+  const later = useLater()
   const session = useSession()
   const problem = ref('')
   const busy = ref(false)
@@ -29,31 +29,19 @@ export const useWork = defineStore('work', () => {
     loopId = sure(folder.view).loop.id,
   ): Promise<WorkEntry | undefined> {
     problem.value = ''
-    // After what waits already, or the server would hear the second before the first.
-    if (!folder.practising && waitingFor(outbox.waiting, loopId).length) return later(entry, id, loopId)
     busy.value = true
+    const write = { id, endpoint: 'addWork' as const, params: { loopId, entryId: id }, body: entry }
     try {
-      const saved = await call('addWork', { params: { loopId, entryId: id }, body: entry })
-      if (folder.view?.loop.id === loopId) await folder.refresh()
-      return saved
+      const saved = await later.write(write)
+      if (saved && folder.view?.loop.id === loopId) await folder.refresh()
+      const { id: by = '', name: byName = '' } = session.person ?? {}
+      return saved ?? entryOf({ ...write, tag: '', by, byName, at: Date.now() })
     } catch (error) {
-      if (isAway(error as ApiProblem) && !folder.practising) return later(entry, id, loopId)
       problem.value = (error as ApiProblem).message
       return undefined
     } finally {
       busy.value = false
     }
-  }
-  /** Out of coverage it waits on this device, and counts here as it will when it has been sent. */
-  function later(body: AddWorkEntry, id: string, loopId: string): WorkEntry | undefined {
-    const write = { id, endpoint: 'addWork' as const, params: { loopId, entryId: id }, body }
-    const tag = folder.view?.loop.id === loopId ? folder.view.loop.tag : ''
-    outbox.put({ ...write, tag }, (saved) => {
-      if (saved) folder.addEntry(loopId, saved as WorkEntry)
-      void folder.refresh().catch(() => undefined)
-    })
-    const { person } = session
-    return entryOf({ ...write, tag, by: person?.id ?? '', byName: person?.name ?? '', at: Date.now() })
   }
   async function loadRows(): Promise<void> {
     rows.value = await call('siteRows').catch((error: ApiProblem) => {

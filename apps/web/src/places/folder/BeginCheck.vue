@@ -2,11 +2,14 @@
 // Before a check: what it will be, with which gear, and the gate: operations told, loop in manual.
 import { stopBefore } from '@calm-loop/core/findings'
 import type { Gear } from '@calm-loop/contract'
+import { planOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useLater } from '../../stores/later.ts'
+import { useSession } from '../../stores/session.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useSite } from '../../stores/site.ts'
 import { today } from '../../widgets/dates.ts'
@@ -16,6 +19,7 @@ import GradeMark from '../../widgets/GradeMark.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import { entryIn, type Entry } from '@calm-loop/core/quantity'
+import { checkBegun } from './check-begun.ts'
 import AtHand from './AtHand.vue'
 import EquipmentTicks from './EquipmentTicks.vue'
 import ExpiredReason from './ExpiredReason.vue'
@@ -88,24 +92,35 @@ const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'swi
 /** Pieces that are used: those of the places read, or those ticked. */
 const used = computed(() => (discrete.value ? chosen.value : reads.value ? gearOf(reads.value) : []))
 const expired = computed(() => kit.value.filter((g) => used.value.includes(g.id) && g.due < today()))
+const later = useLater()
+const session = useSession()
 const begin = () =>
   run(async () => {
-    await folder.save()
-    await call('startCheck', {
-      params: { loopId: sure(folder.view).loop.id, checkId },
-      body: {
-        phase: phase.value,
-        percents: sure(percents.value),
-        gearIds: used.value,
-        ...(reads.value ? { reads: reads.value } : {}),
-        ambient: ambient.value.trim(),
-        told: told.value.trim(),
-        gateId,
-        words: words.value,
-        expiredReason: expired.value.length ? expiredReason.value.trim() : '',
-      },
-    })
-    await folder.refresh()
+    if (!(await folder.save()))
+      throw new Error(
+        'What was typed here is not saved yet: a check is judged by what is. It begins once that is saved.',
+      )
+    const { base, view, kind, study } = folder
+    const loopId = sure(view).loop.id
+    const { id, revision } = sure(base)
+    const start = {
+      phase: phase.value,
+      percents: sure(percents.value),
+      gearIds: used.value,
+      ...(reads.value ? { reads: reads.value } : {}),
+      ambient: ambient.value.trim(),
+      told: told.value.trim(),
+      gateId,
+      words: words.value,
+      expiredReason: expired.value.length ? expiredReason.value.trim() : '',
+      on: { version: id, revision },
+    }
+    const at = { site: site.judging, kit: kit.value, today: today() }
+    const plan = planOfCheck({ kind: sure(kind), study: sure(study) }, start, at)
+    const by = { id: session.person?.id ?? '', name: session.person?.name ?? '' }
+    const shown = checkBegun({ id: checkId, versionId: id, by, at: new Date().toISOString() }, start, plan)
+    await later.write({ endpoint: 'startCheck', id: checkId, params: { loopId, checkId }, body: start, shown })
+    await folder.refresh().catch(() => undefined)
   })
 </script>
 

@@ -5,8 +5,10 @@ import { standOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
-import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useLater } from '../../stores/later.ts'
+import { useOutbox } from '../../stores/outbox.ts'
+import { signedHere } from '../../stores/with-waiting.ts'
 import { useSession } from '../../stores/session.ts'
 import { moment } from '../../widgets/dates.ts'
 import { useDoing } from '../../widgets/doing.ts'
@@ -89,20 +91,26 @@ const signing = computed(() => {
 })
 const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: props.check.id }))
 
+const later = useLater()
+const outbox = useOutbox()
+/** Given here out of coverage: sealed when the server is reached. */
+const given = computed(() => signedHere(outbox.waiting, props.check.id))
 const release = () =>
   run(async () => {
-    await call('confirmGate', {
-      params: { ...params.value, gateId },
-      body: { gate: 'loop-released', words: RELEASED.value, told: told.value.trim() },
-    })
-    await folder.refresh()
+    const body = { gate: 'loop-released' as const, words: RELEASED.value, told: told.value.trim() }
+    await later.write({ endpoint: 'confirmGate', id: gateId, params: { ...params.value, gateId }, body })
+    await folder.refresh().catch(() => undefined)
   })
 async function sign(role: Signature['role'], password: string): Promise<void> {
-  await call('sign', {
-    params: { ...params.value, signatureId: ids[role] },
-    body: { role, statement: STATEMENTS[role], password },
+  const said = { role, statement: STATEMENTS[role] }
+  const id = ids[role]
+  await later.write({
+    ...{ endpoint: 'sign', id, params: { ...params.value, signatureId: id } },
+    body: { ...said, password },
+    // A password is kept nowhere: it is asked for again when it can be sealed.
+    waits: { ...said, password: '' },
   })
-  await folder.refresh()
+  await folder.refresh().catch(() => undefined)
 }
 </script>
 
@@ -116,7 +124,12 @@ async function sign(role: Signature['role'], password: string): Promise<void> {
         <SignedLine :signature="s" />
       </li>
     </ol>
-    <p v-if="next === 'read'" class="quiet">
+    <p v-if="given.length" data-test="given-here">
+      <b>Signed here by {{ sure(given[0]).byName }}</b
+      >, {{ moment(new Date(sure(given[0]).at).toISOString()) }}. It waits to be sealed: when the server is reached,
+      your password is asked for once, under what waits on this device.
+    </p>
+    <p v-else-if="next === 'read'" class="quiet">
       Not every point is read yet.
       <router-link :to="`/loops/${folder.view!.loop.id}/check`">Go on with the check</router-link>.
     </p>

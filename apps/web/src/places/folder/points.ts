@@ -19,7 +19,7 @@ export function usePoints(check: () => Check, cleared: () => void) {
     () =>
       new Map(
         outbox.pending
-          .filter((p) => p.params['checkId'] === check().id)
+          .filter((p) => p.endpoint === 'takeReading' && p.params['checkId'] === check().id)
           .map((p) => [(p.body as TakeReading).pointIndex, p]),
       ),
   )

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // A new loop: tag, service, area and kind; everything else is entered stage by stage in its folder.
 import { Tag } from '@calm-loop/contract'
-import { KINDS, spokenKey, UNIT_SYSTEMS } from '@calm-loop/core/kinds'
+import { KINDS, spokenKey, UNIT_SYSTEMS, type Entries } from '@calm-loop/core/kinds'
 import type { SpokenClass } from '@calm-loop/core/quantity'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, type ApiProblem } from '../../api/client.ts'
+import { call, isAway, type ApiProblem } from '../../api/client.ts'
 import { useRegister } from '../../stores/register.ts'
 import { useSite } from '../../stores/site.ts'
+import { beginLoopHere } from '../../stores/begin-loop.ts'
 import WordsField from '../../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
 
@@ -33,33 +34,29 @@ const tagProblem = computed(() => {
 })
 const ready = computed(() => tag.value.trim() && !tagProblem.value && service.value.trim() && area.value.trim())
 
-/** The loop begins in the site's units; what was not metric is its first entry. */
-async function inSiteUnits(): Promise<void> {
+/** The site's units as entries: a loop begins in them; none where it is metric. */
+async function siteUnits(): Promise<Entries> {
   await site.loadUnits()
   const { units, chosen } = site.units
-  if (units === UNIT_SYSTEMS[0]) return
+  if (units === UNIT_SYSTEMS[0]) return {}
   const own = Object.entries(chosen).map(([of, unit]) => [spokenKey(of as SpokenClass), { typed: unit }])
-  const entries = { units: { typed: units }, ...Object.fromEntries(own) }
-  await call('saveVersion', {
-    params: { loopId: id, versionId: version },
-    body: { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false },
-  })
+  return { units: { typed: units }, ...(Object.fromEntries(own) as Entries) }
 }
-
 async function create(): Promise<void> {
   busy.value = true
   says.value = ''
+  const [name, where] = [tag.value.trim().toUpperCase(), area.value.trim()]
+  const identity = { tag: name, service: service.value.trim(), area: where, kind: kind.value }
   try {
-    await call('createLoop', {
-      params: { loopId: id },
-      body: {
-        tag: tag.value.trim().toUpperCase(),
-        service: service.value.trim(),
-        area: area.value.trim(),
-        kind: kind.value,
-      },
-    })
-    await inSiteUnits()
+    const entries = await siteUnits()
+    try {
+      await call('createLoop', { params: { loopId: id }, body: identity })
+      const body = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }
+      if (Object.keys(entries).length) await call('saveVersion', { params: { loopId: id, versionId: version }, body })
+    } catch (error) {
+      if (!isAway(error as ApiProblem)) throw error
+      await beginLoopHere(id, identity, entries)
+    }
     await router.push(`/loops/${id}/identify`)
   } catch (error) {
     says.value = (error as ApiProblem).message

@@ -1,0 +1,22 @@
+// A loop that is begun out of coverage: kept on this device as an empty folder, and made when the server is reached.
+import type { FolderView, LoopIdentity } from '@calm-loop/contract'
+import type { Entries } from '@calm-loop/core/kinds'
+import { draftKey } from './draft-notes.ts'
+import { keepFolder } from './kept.ts'
+import { useOutbox } from './outbox.ts'
+import { useSession } from './session.ts'
+
+/** @param entries with which it begins, as a draft */
+export async function beginLoopHere(id: string, identity: LoopIdentity, entries: Entries): Promise<void> {
+  const person = useSession().person?.id ?? ''
+  const view: FolderView = {
+    loop: { ...identity, id, createdAt: new Date().toISOString() },
+    row: { ...identity, id, state: 'half-entered', nextDue: null, lastErrorPct: null, tolerancePct: null },
+    ...{ versions: [], checks: [], wireLog: [], countLog: [], workLog: [], trains: [] },
+    ...{ bench: null, device: null },
+  }
+  await keepFolder(person, view)
+  if (Object.keys(entries).length)
+    localStorage.setItem(draftKey(person, id), JSON.stringify({ base: {}, entries, tag: identity.tag }))
+  useOutbox().put({ id, endpoint: 'createLoop', params: { loopId: id }, body: identity, tag: identity.tag })
+}
