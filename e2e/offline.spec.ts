@@ -1,5 +1,5 @@
 // Out of coverage: the page opens again, folders of before open, and what is typed goes on and arrives.
-import { enter, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import { completeLoop, enter, entry, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
 import type { Page } from '@playwright/test'
 
 test.use({ serviceWorkers: 'allow' })
@@ -76,4 +76,71 @@ test('a loop is taken along, and put back; signing out out of coverage leaves no
   await page.goto(`${home}/loops`)
   await expect(page.getByText('TT-407')).toHaveCount(0)
   await cut(page, false)
+})
+
+test('a check is begun, read, given back and signed out of coverage; a new loop too; all is sealed on return @both', async ({
+  page,
+  home,
+}, info) => {
+  test.slow()
+  const [tag, begun] = info.project.name === 'desk' ? ['LT-731', 'LT-733'] : ['LT-732', 'LT-734']
+  await signInAs(page, home, 'Ailsa Fenn')
+  await completeLoop(page, tag)
+  await saved(page)
+  await expect.poll(() => kept(page), { timeout: 60_000 }).toBeGreaterThan(60)
+  await page.waitForTimeout(6000)
+  await cut(page, true)
+  await page.reload()
+  await expect(page.getByRole('heading', { name: new RegExp(tag) })).toBeVisible()
+  await stage(page, 'check')
+  await page.getByLabel('Points, % of range').fill('0, 100')
+  await page.locator('[data-place="controller"] input[type=checkbox]').uncheck()
+  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
+  await page.getByRole('button', { name: 'Confirm loop in manual and begin' }).click()
+  for (const [i, level] of [0, 1800, 1800, 0].entries()) {
+    await entry(page, 'applied').fill(`${level}`)
+    await entry(page, 'current').fill(level ? '20.01' : '4.01')
+    await entry(page, 'current').press('Enter')
+    await expect(page.locator(`[data-point="${i}"]`)).toContainText(/waits|20\.01|4\.01/)
+  }
+  // A tab that is closed and opened again has it all.
+  await page.reload()
+  await stage(page, 'hand-over')
+  await expect(page.getByTestId('verdict')).toContainText('Within tolerance')
+  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
+  await page.getByRole('button', { name: 'Confirm loop given back' }).click()
+  await page.getByLabel(/^Your password/).fill('kelp and salt')
+  await page.getByRole('button', { name: 'Sign as Ailsa Fenn' }).click()
+  await expect(page.getByTestId('given-here')).toContainText('Signed here by Ailsa Fenn')
+
+  await page.goto(`${home}/loops/new`)
+  await page.getByLabel('Tag').fill(begun)
+  await page.getByLabel('Service').fill('Brine tank')
+  await page.getByLabel('Area').fill('Wash house')
+  await page.getByRole('button', { name: /^Begin|^Create/ }).click()
+  await expect(page.getByRole('heading', { name: new RegExp(begun) })).toBeVisible()
+  await enter(page, { controls: 'Brine pump' })
+
+  await cut(page, false)
+  await expect.poll(() => page.evaluate(() => fetch('/readyz').then((r) => r.ok))).toBe(true)
+  await coverage(page).click()
+  const seal = page.getByTestId('to-seal')
+  await expect(seal).toContainText(tag)
+  await seal.getByLabel(/^Your password/).fill('salt and kelp')
+  await expect(seal.getByRole('button')).toBeEnabled({ timeout: 30_000 })
+  await seal.getByRole('button').click()
+  await expect(seal.getByRole('alert')).toContainText('not your password')
+  await seal.getByLabel(/^Your password/).fill('kelp and salt')
+  await seal.getByRole('button').click()
+  await expect(seal).toHaveCount(0)
+  await page.getByRole('button', { name: 'Close' }).click()
+  await saved(page)
+  await page.goto(`${home}/loops`)
+  await openLoop(page, begun)
+  await stage(page, 'identify')
+  await expect(entry(page, 'controls')).toHaveValue('Brine pump')
+  await openLoop(page, tag)
+  await stage(page, 'hand-over')
+  await expect(page.getByText(/Performed by Ailsa Fenn/)).toBeVisible()
+  await expect(page.getByText('sealed').first()).toBeVisible()
 })

@@ -9,13 +9,7 @@ import { givenBack, good, PASSWORD, readingAt, served, type Answer, type Visitor
 const { ailsa, rona } = await served({ empty: false })
 const HOUR = 3_600_000
 /** Sends a write that has waited so long on its device. */
-function waited(
-  who: Visitor,
-  name: EndpointName,
-  params: object,
-  body: object,
-  ms: number,
-): Promise<Answer> {
+function waited(who: Visitor, name: EndpointName, params: object, body: object, ms: number): Promise<Answer> {
   const path = endpoints[name].path.replace(/:(\w+)/g, (_, k: string) => (params as Record<string, string>)[k]!)
   const headers = { 'content-type': 'application/json', 'x-waited-ms': String(ms) }
   return who.raw('PUT', path, JSON.stringify(body), headers)

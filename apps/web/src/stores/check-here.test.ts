@@ -1,7 +1,7 @@
 // A check out of coverage: begun, read, given back and signed on this device; sent in order, and sealed with a password
 // that is kept nowhere.
 import 'fake-indexeddb/auto'
-import type { Check, TakeReading } from '@calm-loop/contract'
+import type { Check, FolderView, TakeReading } from '@calm-loop/contract'
 import { planOfCheck } from '@calm-loop/contract/judging'
 import { USUAL_JUDGING } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
@@ -11,6 +11,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { demoEntries } from '../../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { checkBegun } from '../places/folder/check-begun.ts'
 import { useFolder } from './folder.ts'
+import { keeperFor } from './kept.ts'
 import { useLater } from './later.ts'
 import { useOutbox } from './outbox.ts'
 import { AILSA, answering, folderOf, handFed, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
@@ -167,5 +168,24 @@ describe('entries typed after a check was begun here', () => {
     })
     await useOutbox().flush()
     await vi.waitFor(() => expect(saves).toHaveLength(1))
+  })
+})
+
+describe('what was saved since a folder was opened', () => {
+  it('is kept with it, for a reload out of coverage', async () => {
+    const save = ({ body, path }: { body: unknown; path: string }) => ({
+      ...{ ...view().versions[0], ...(body as object), id: path.split('/').at(-1)!, number: 2, sealedAt: null },
+    })
+    await open({ 'PUT /api/loops/*/versions/*': save })
+    useFolder().set('service', { typed: 'typed just now' })
+    expect(await useFolder().save()).toBe(true)
+    const keeper = keeperFor(
+      () => AILSA.id,
+      () => undefined,
+    )
+    const kept = async () => (await keeper.kept('folder', `/api/loops/${LOOP_ID}`)) as FolderView
+    await vi.waitFor(async () =>
+      expect((await kept()).versions.at(-1)?.entries['service']?.typed).toBe('typed just now'),
+    )
   })
 })

@@ -15,6 +15,8 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, ApiProblem, call } from '../api/client.ts'
 import { openStream } from '../api/stream.ts'
 import { fetchForTheSite } from './along.ts'
+import { useCoverage } from './coverage.ts'
+import { keepFolder } from './kept.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { draftKey } from './draft-notes.ts'
@@ -27,6 +29,7 @@ const SAVE_AFTER_ms = 700
 const AGAIN_AFTER_ms = 1500
 /** What else is needed out of coverage is fetched once the page has what it shows. */
 const FETCH_AFTER_ms = 2500
+const KEEP_AFTER_ms = 300
 const NO_ENTRIES: Entries = {}
 
 export const useFolder = defineStore('folder', () => {
@@ -373,6 +376,18 @@ export const useFolder = defineStore('folder', () => {
     if (known?.loop.id !== loopId || known.workLog.some((e) => e.id === entry.id)) return
     told.value = { ...known, workLog: [...known.workLog, entry] }
   }
+
+  // What this page has saved since it opened the folder is kept with it, or a reload out of coverage would be without it.
+  const coverage = useCoverage()
+  const keepSoon = useDebounceFn(
+    () => {
+      const { person } = session
+      if (told.value && person && !coverage.away) void keepFolder(person.id, told.value).catch(() => undefined)
+    },
+    KEEP_AFTER_ms,
+    { maxWait: 2000 },
+  )
+  watch(told, () => void keepSoon())
 
   /** A check that the server has just said it has. */
   function addCheck(loopId: string, check: Check): void {
