@@ -114,10 +114,10 @@ test('a check is begun, read, given back and signed out of coverage; a new loop 
   await expect(page.getByTestId('given-here')).toContainText('Signed here by Ailsa Fenn')
 
   await page.goto(`${home}/loops/new`)
-  await page.getByLabel('Tag').fill(begun)
-  await page.getByLabel('Service').fill('Brine tank')
-  await page.getByLabel('Area').fill('Wash house')
-  await page.getByRole('button', { name: /^Begin|^Create/ }).click()
+  await page.getByLabel(/^Tag/).fill(begun)
+  await page.getByLabel(/^Service/).fill('Brine tank')
+  await page.getByLabel(/^Area/).fill('Wash house')
+  await page.getByRole('button', { name: 'Create this loop' }).click()
   await expect(page.getByRole('heading', { name: new RegExp(begun) })).toBeVisible()
   await enter(page, { controls: 'Brine pump' })
 
@@ -139,6 +139,7 @@ test('a check is begun, read, given back and signed out of coverage; a new loop 
   await openLoop(page, begun)
   await stage(page, 'identify')
   await expect(entry(page, 'controls')).toHaveValue('Brine pump')
+  await page.goto(`${home}/loops`)
   await openLoop(page, tag)
   await stage(page, 'hand-over')
   await expect(page.getByText(/Performed by Ailsa Fenn/)).toBeVisible()
