@@ -78,7 +78,7 @@ test('a loop is taken along, and put back; signing out out of coverage leaves no
   await cut(page, false)
 })
 
-test('a check is begun, read, given back and signed out of coverage; a new loop too; all is sealed on return @both', async ({
+test('a check is begun, read and signed out of coverage, a new loop begun; all is sealed on return @both', async ({
   page,
   home,
 }, info) => {

@@ -377,7 +377,7 @@ export const useFolder = defineStore('folder', () => {
     told.value = { ...known, workLog: [...known.workLog, entry] }
   }
 
-  // What this page has saved since it opened the folder is kept with it, or a reload out of coverage would be without it.
+  // What this page has saved since it opened the folder is kept with it: a reload out of coverage has it too.
   const coverage = useCoverage()
   const keepSoon = useDebounceFn(
     () => {
