@@ -26,7 +26,7 @@ const standing = computed(() => standingByPoint(props.check))
       :key="point.index"
       :class="{ here: point.index === at }"
       :data-point="point.index"
-      :data-saved="standing.has(point.index)"
+      :data-saved="standing.has(point.index) && !waiting.has(point.index)"
     >
       <button type="button" :aria-label="`Go to ${words(point)}`" @click="emit('go', point.index)">
         <span>{{ words(point) }}</span>
