@@ -83,7 +83,7 @@ test('a check is begun, read and signed out of coverage, a new loop begun; all i
   home,
 }, info) => {
   test.slow()
-  const [tag, begun] = info.project.name === 'desk' ? ['LT-731', 'LT-733'] : ['LT-732', 'LT-734']
+  const [tag, begun] = info.project.name === 'desk' ? ['LT-781', 'LT-783'] : ['LT-782', 'LT-784']
   await signInAs(page, home, 'Ailsa Fenn')
   await completeLoop(page, tag)
   await saved(page)

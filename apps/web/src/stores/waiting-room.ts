@@ -116,19 +116,37 @@ function parsed<T>(text: string | null): T | undefined {
   }
 }
 
-/** Tells of every change of the room, by whichever tab; the first time at once. */
+/** A room that holds much is not read again for every one of many changes: a pause of so much for each write in it. */
+const PAUSE_ms_EACH = 0.1
+const LONGEST_PAUSE_ms = 500
+
+/**
+ * Tells of every change of the room, by whichever tab; the first time at once. Changes while it is read, and while it
+ * rests from that, are told together.
+ */
 export function watchRoom(hear: (writes: Write[]) => void): () => void {
-  let asked = 0
-  const look = () => {
-    const mine = ++asked
-    void open()
-      .then((db) => db.getAll('writes'))
-      .then((writes) => mine === asked && watchers.has(look) && hear(writes))
-      .catch(() => undefined)
+  let looking = false
+  let again = false
+  const look = async (): Promise<void> => {
+    if (looking) return void (again = true)
+    looking = true
+    do {
+      again = false
+      const writes = await open()
+        .then((db) => db.getAll('writes'))
+        .catch(() => undefined)
+      if (!watchers.has(ask)) break
+      if (!writes) continue
+      hear(writes)
+      const pause = Math.min(LONGEST_PAUSE_ms, writes.length * PAUSE_ms_EACH)
+      if (pause >= 1) await new Promise((resolve) => setTimeout(resolve, pause))
+    } while (again)
+    looking = false
   }
-  watchers.add(look)
-  look()
-  return () => void watchers.delete(look)
+  const ask = () => void look()
+  watchers.add(ask)
+  ask()
+  return () => void watchers.delete(ask)
 }
 
 /** The next write of a person that can still be sent; what follows one that is held back waits with it, by its loop. */
@@ -136,10 +154,12 @@ export async function nextWrite(
   by: string,
   isHeld: (write: Write) => boolean = () => false,
 ): Promise<Write | undefined> {
-  const mine = await (await open()).getAllFromIndex('writes', 'by', by)
   const held = new Set<string | undefined>()
-  for (const write of mine.sort((a, b) => a.seq - b.seq)) {
-    if (write.refused !== undefined || held.has(write.params['loopId'])) continue
+  // One after the other from the first: of thousands that wait only the next is read.
+  let at = await (await open()).transaction('writes').store.openCursor()
+  for (; at; at = await at.continue()) {
+    const write = at.value
+    if (write.by !== by || write.refused !== undefined || held.has(write.params['loopId'])) continue
     if (!isHeld(write)) return write
     held.add(write.params['loopId'])
   }
