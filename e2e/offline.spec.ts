@@ -1,5 +1,5 @@
 // Out of coverage: the page opens again, folders of before open, and what is typed goes on and arrives.
-import { completeLoop, enter, entry, expect, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import { completeLoop, enter, entry, expect, giveBackAndSign, openLoop, saved, signInAs, stage, test } from './steps.ts'
 import type { Page } from '@playwright/test'
 
 test.use({ serviceWorkers: 'allow' })
@@ -107,10 +107,7 @@ test('a check is begun, read and signed out of coverage, a new loop begun; all i
   await page.reload()
   await stage(page, 'hand-over')
   await expect(page.getByTestId('verdict')).toContainText('Within tolerance')
-  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
-  await page.getByRole('button', { name: 'Confirm loop given back' }).click()
-  await page.getByLabel(/^Your password/).fill('kelp and salt')
-  await page.getByRole('button', { name: 'Sign as Ailsa Fenn' }).click()
+  await giveBackAndSign(page, 'Ailsa Fenn')
   await expect(page.getByTestId('given-here')).toContainText('Signed here by Ailsa Fenn')
 
   await page.goto(`${home}/loops/new`)

@@ -161,3 +161,11 @@ export async function beginCheck(page: Page, points = '0, 25, 50, 75, 100'): Pro
   await page.getByRole('button', { name: 'Confirm loop in manual and begin' }).click()
   await expect(page.locator('[data-test="point"]')).toBeVisible()
 }
+
+/** Operations have the loop back, and who checked it signs. */
+export async function giveBackAndSign(page: Page, name: string): Promise<void> {
+  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
+  await page.getByRole('button', { name: 'Confirm loop given back' }).click()
+  await page.getByLabel(/^Your password/).fill('kelp and salt')
+  await page.getByRole('button', { name: `Sign as ${name}` }).click()
+}

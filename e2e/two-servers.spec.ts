@@ -1,6 +1,6 @@
 // Two servers on one database behind nginx: a check goes on in the browser while one is killed, then the other.
 import { behindNginx, hasNginx, type Works } from './behind-nginx.ts'
-import { beginCheck, completeLoop, entry, expect, signInAs, stage, test } from './steps.ts'
+import { beginCheck, completeLoop, entry, expect, giveBackAndSign, signInAs, stage, test } from './steps.ts'
 
 test.skip(!hasNginx, 'Debian’s nginx is not installed here')
 let works: Works
@@ -38,10 +38,7 @@ test('a check goes on while one server is killed, then the other; nothing is los
   await take(5)
   await stage(page, 'hand-over')
   await expect(page.getByTestId('verdict')).toContainText('Within tolerance')
-  await page.getByLabel('Who in operations was told').fill('Bree, shift operator')
-  await page.getByRole('button', { name: 'Confirm loop given back' }).click()
-  await page.getByLabel(/^Your password/).fill('kelp and salt')
-  await page.getByRole('button', { name: 'Sign as Ailsa Fenn' }).click()
+  await giveBackAndSign(page, 'Ailsa Fenn')
   await expect(page.getByText('sealed').first()).toBeVisible()
   expect(loads).toBe(before)
   // What one server has sealed the other finds whole, and each reading is on record once.

@@ -16,7 +16,7 @@ import { useLater } from './later.ts'
 import { useOutbox } from './outbox.ts'
 import { AILSA, answering, folderOf, handFed, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useSession } from './session.ts'
-import { closeRoom } from './waiting-room.ts'
+import { leaveNothing } from './room.fixture.ts'
 
 const KIND = kindOf('level-from-above')
 const ENTRIES = demoEntries('level-from-above')
@@ -78,12 +78,7 @@ beforeEach(() => {
 })
 afterEach(async () => {
   useOutbox().close()
-  await closeRoom()
-  await new Promise((done) => {
-    indexedDB.deleteDatabase('calm-loop').onsuccess = done
-  })
-  vi.unstubAllGlobals()
-  localStorage.clear()
+  await leaveNothing()
 })
 
 describe('a check that waits', () => {

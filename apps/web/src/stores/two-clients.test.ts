@@ -2,7 +2,7 @@
 // answer did, or while the page is loaded anew. Whatever was put in a queue is on record once, in its order within its
 // loop; what was refused stands in the tray of who wrote it; both devices end at the same state.
 import { IDBFactory } from 'fake-indexeddb'
-import type { FolderView, WorkEntry } from '@calm-loop/contract'
+import type { WorkEntry } from '@calm-loop/contract'
 import fc from 'fast-check'
 import { createPinia, setActivePinia } from 'pinia'
 import { v7 as uuid } from 'uuid'
@@ -56,7 +56,7 @@ beforeAll(async () => {
     if (!name || init.method !== 'PUT') return json(200, {})
     const { cut } = devices[name]
     if (cut === 'before') return lost()
-    const answer = server(PERSON[name], address, JSON.parse(String(init.body)) as { words: string })
+    const answer = server(PERSON[name], address, JSON.parse(init.body as string) as { words: string })
     return cut === 'after' ? lost() : answer
   })
   for (const name of NAMES) {
@@ -159,7 +159,7 @@ it(
             const mine = (record.get(loopId) ?? []).filter((e) => e.by.id === PERSON[name]).map((e) => e.id)
             expect(mine).toEqual(wanted(name).map((p) => p.id))
           }
-          const told = { ...folderOf('coriolis', {}), workLog: record.get(loopId) ?? [] } as FolderView
+          const told = { ...folderOf('coriolis', {}), workLog: record.get(loopId) ?? [] }
           const seen = NAMES.map((n) => devices[n].withWaiting(told, devices[n].outbox.waiting).workLog)
           expect(seen[0]).toEqual(seen[1])
         }

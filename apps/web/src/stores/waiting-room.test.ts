@@ -1,18 +1,14 @@
 // The room itself: the next write by person and loop, and how often all of it is read.
 import 'fake-indexeddb/auto'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { closeRoom, dropWrite, keepWrite, nextWrite, noteWrite, watchRoom, type NewWrite } from './waiting-room.ts'
+import { leaveNothing } from './room.fixture.ts'
+import { dropWrite, keepWrite, nextWrite, noteWrite, watchRoom, type NewWrite } from './waiting-room.ts'
 
 const write = (id: string, loopId: string, by = 'ailsa'): NewWrite => ({
   ...{ id, by, byName: by, endpoint: 'addWork', params: { loopId, entryId: id }, body: {}, tag: loopId, at: 0 },
 })
 afterEach(async () => {
-  await closeRoom()
-  await new Promise((done) => {
-    indexedDB.deleteDatabase('calm-loop').onsuccess = done
-  })
-  vi.restoreAllMocks()
-  localStorage.clear()
+  await leaveNothing()
 })
 
 describe('the next write', () => {

@@ -7,7 +7,7 @@ import { useFolder } from './folder.ts'
 import { useOutbox, type Pending } from './outbox.ts'
 import { AILSA, answering, folderOf, handFed, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useSession } from './session.ts'
-import { closeRoom } from './waiting-room.ts'
+import { leaveNothing } from './room.fixture.ts'
 import { withWaiting } from './with-waiting.ts'
 import { useWork } from './work.ts'
 
@@ -48,12 +48,7 @@ describe('work out of coverage', () => {
   })
   afterEach(async () => {
     useOutbox().close()
-    await closeRoom()
-    await new Promise((done) => {
-      indexedDB.deleteDatabase('calm-loop').onsuccess = done
-    })
-    vi.unstubAllGlobals()
-    localStorage.clear()
+    await leaveNothing()
   })
   const ENTRY = `PUT /api/loops/${LOOP_ID}/work/*`
   async function away(answers: Parameters<typeof answering>[0] = {}) {
