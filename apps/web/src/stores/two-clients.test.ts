@@ -10,7 +10,8 @@ import { afterAll, beforeAll, expect, it, vi } from 'vitest'
 import { sure } from '@calm-loop/core/sure'
 import { folderOf, handFed, json, refusal, sessionOf } from './server.fixture.ts'
 
-const RUNS = Number(process.env['MODEL_RUNS'] ?? 2000)
+/** `MODEL_RUNS=2000` for all of them, which take some minutes. */
+const RUNS = Number(process.env['MODEL_RUNS'] ?? 300)
 type Cut = 'none' | 'before' | 'after'
 const NAMES = ['ailsa', 'rona'] as const
 type Name = (typeof NAMES)[number]
