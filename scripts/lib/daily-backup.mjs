@@ -13,7 +13,9 @@ export function keepBackups(folder, empty) {
   if (into === undefined) return
   const look = () => {
     const args = ['--import', 'tsx', 'scripts/backup/run.ts', 'daily', ...(empty ? ['--empty'] : []), into]
-    const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'ignore', 'pipe'] })
+    const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] })
+    // That one was made, and where its passphrase is kept.
+    child.stdout.on('data', (text) => say(String(text).trim()))
     let said = ''
     child.stderr.on('data', (text) => (said += String(text)))
     child.once('exit', (code) => code === 0 || say(`The daily backup was not made. ${said.trim()}`))

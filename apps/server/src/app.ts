@@ -85,24 +85,25 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   if (parts.trustProxy !== undefined)
     app.set('trust proxy', /^\d+$/.test(parts.trustProxy) ? Number(parts.trustProxy) : parts.trustProxy)
   app.use(requestLog(log))
-  const shields = helmet({
-    contentSecurityPolicy: {
-      // Vuetify writes its theme into a style element; nothing else is inline and nothing leaves the origin.
-      directives: {
-        defaultSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:'],
-        fontSrc: ["'self'"],
-        connectSrc: ["'self'"],
-        workerSrc: ["'self'", 'blob:'],
-        objectSrc: ["'none'"],
-        frameAncestors: ["'none'"],
-        upgradeInsecureRequests: null,
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        // Vuetify writes its theme into a style element; nothing else is inline and nothing leaves the origin.
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          workerSrc: ["'self'", 'blob:'],
+          objectSrc: ["'none'"],
+          frameAncestors: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
       },
-    },
-    strictTransportSecurity: false,
-  })
-  app.use(shields)
+      strictTransportSecurity: false,
+    }),
+  )
   app.use((req, res, next) => {
     if (req.secure) res.set('strict-transport-security', 'max-age=15552000')
     next()

@@ -5,9 +5,8 @@ import { appendFileSync, cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
-import pg from 'pg'
 import { v7 as uuid } from 'uuid'
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { LoopPage } from '@calm-loop/contract'
 import { backupName, listBackups, madeAt, MANIFEST, readManifest } from '../src/backup/manifest.ts'
 import { makeBackup, pruneBackups } from '../src/backup/backup.ts'
@@ -16,7 +15,7 @@ import { openBox, sealBox } from '../src/backup/sealed-box.ts'
 import { verifyRecords } from '../src/backup/verify.ts'
 import { asOwner } from '../src/db/database.ts'
 import { findPrograms } from '../../../scripts/lib/postgres.mjs'
-import { checkBegun, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
+import { checkBegun, emptyDatabase, readingAt, startServer, type TestServer, type Visitor } from './harness.ts'
 
 const PASSPHRASE = 'a lighthouse in March'
 const programs = findPrograms()!
@@ -28,16 +27,10 @@ let server: TestServer
 let ailsa: Visitor
 let made: string
 const here = () => ({ ownerUrl: server.ownerUrl, sealKeyFile: server.sealKeyFile, programs })
-/** An empty database beside the others, with a place for its key. */
+/** An empty database, with a place for its key. */
 async function elsewhere() {
-  const name = `r_${randomUUID().replace(/-/g, '')}`
-  const owner = new pg.Client({ connectionString: inject('ownerUrl') })
-  await owner.connect()
-  await owner.query(`create database ${name}`)
-  await owner.end()
-  const at = (url: string) => url.replace(/\/calm_loop$/, `/${name}`)
-  const into = { ownerUrl: at(inject('ownerUrl')), sealKeyFile: join(fresh(), 'seal-key.json'), programs }
-  return { into, applicationUrl: at(inject('applicationUrl')) }
+  const { ownerUrl, applicationUrl } = await emptyDatabase()
+  return { into: { ownerUrl, sealKeyFile: join(fresh(), 'seal-key.json'), programs }, applicationUrl }
 }
 async function bundles(who: Visitor): Promise<Map<string, string>> {
   const found = new Map<string, string>()

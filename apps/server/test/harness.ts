@@ -100,15 +100,20 @@ export interface TestServer {
   die(): Promise<void>
 }
 
-/** A new database with everything that a server needs, and the demo plant unless `empty`. */
-async function newDatabase(empty: boolean) {
+/** A database without anything in it, beside the others. */
+export async function emptyDatabase(): Promise<{ ownerUrl: string; applicationUrl: string }> {
   const name = `t_${randomUUID().replace(/-/g, '')}`
   const owner = new pg.Client({ connectionString: inject('ownerUrl') })
   await owner.connect()
   await owner.query(`create database ${name}`)
   await owner.end()
   const at = (url: string) => url.replace(/\/calm_loop$/, `/${name}`)
-  const ownerUrl = at(inject('ownerUrl'))
+  return { ownerUrl: at(inject('ownerUrl')), applicationUrl: at(inject('applicationUrl')) }
+}
+
+/** A new database with everything that a server needs, and the demo plant unless `empty`. */
+async function newDatabase(empty: boolean) {
+  const { ownerUrl, applicationUrl } = await emptyDatabase()
   const sealKeyFile = join(mkdtempSync(join(tmpdir(), 'calm-loop-key-')), 'seal-key.json')
   const sealer = openSealer(sealKeyFile)
   await migrateDatabase(ownerUrl)
@@ -117,7 +122,7 @@ async function newDatabase(empty: boolean) {
     await sealOlder(owner, sealer)
     if (!empty) await loadDemo(owner, workers, sealer)
   })
-  return { ownerUrl, applicationUrl: at(inject('applicationUrl')), sealer, sealKeyFile }
+  return { ownerUrl, applicationUrl, sealer, sealKeyFile }
 }
 
 /** Starts a server on a new database, with the demo plant unless `empty`. */

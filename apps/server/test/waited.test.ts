@@ -69,6 +69,13 @@ describe('a check that was begun out of coverage', () => {
     expect(answer.problem.detail).toContain('Rona Teague')
     expect((await folderOf(l.loopId)).checks).toEqual([])
   })
+  it('is refused for those even where they leave the loop unfit to be checked', async () => {
+    const l = await loop('LT-965')
+    const { tolerance: _, ...entries } = l.entries
+    const next = { parentId: l.versionId, parentRevision: 0, revision: 0, entries, reason: '', seal: false }
+    good(await rona.call('saveVersion', { loopId: l.loopId, versionId: uuid() }, next))
+    expect((await waited(ailsa, 'startCheck', l, l.start, HOUR)).problem.code).toBe('version-conflict')
+  })
   it('does not become practice where the bench was connected meanwhile', async () => {
     const l = await loop('LT-962')
     await rona.connectBench(l.loopId)

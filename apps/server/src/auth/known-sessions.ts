@@ -1,8 +1,6 @@
 // Sessions and their people as this process knows them for a moment: looked up once for the many requests of a page,
 // and forgotten as soon as one of them ends or changes, here or on another server.
-import type { Store } from 'express-session'
-import session from 'express-session'
-import type { SessionData } from 'express-session'
+import session, { type SessionData, type Store } from 'express-session'
 import { keptFor } from '../services/kept-for.ts'
 
 /** How long a session or a person is believed where no word of a change comes. */

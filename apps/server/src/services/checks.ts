@@ -121,6 +121,7 @@ export function startCheck({
     if (known) return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === points)
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
+    refuseOtherEntries(head, start.on)
     const waited = doneBefore(waited_ms)
     // Out of coverage nothing is simulated: it cannot become practice on the way.
     if (waited) refuseOnBench(folder)
@@ -128,7 +129,6 @@ export function startCheck({
     const today = begunAt.toISOString().slice(0, 10)
     const at = { site: await readJudging(tx), kit: await gearNamed(tx, start.gearIds), today }
     const plan = planOfCheck({ kind, study: studyOf(kind.id, head) }, start, at)
-    refuseOtherEntries(head, start.on)
     if (!isGateWording('loop-in-manual', kind.family, start.words)) throw unknownWords()
     await closeVersion(tx, head, 'Closed when a check was begun')
     await tx.insert(checks).values({

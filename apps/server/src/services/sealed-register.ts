@@ -62,23 +62,31 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
 
 export function sealedRegister(db: Queries): SealedRegister {
   const known = new Map<string, Known>()
-  /** Counts what was forgotten: what was read before that is not believed. */
-  let changes = 0
+  /** Of each look that is under way, what was forgotten meanwhile: that alone is not believed. */
+  const meanwhile = new Set<Set<string>>()
 
   let underWay: Promise<void> | undefined
 
   async function look(ids: readonly string[]): Promise<void> {
-    const before = changes
+    const changedSince = new Set<string>()
+    meanwhile.add(changedSince)
+    try {
+      await lookAt(ids, changedSince)
+    } finally {
+      meanwhile.delete(changedSince)
+    }
+  }
+  async function lookAt(ids: readonly string[], changedSince: ReadonlySet<string>): Promise<void> {
     const now = new Map((await hashes(db, ids)).map(({ id, hash }) => [id, hash]))
     const changed = [...now].flatMap(([id, hash]) => (known.get(id)?.hash === hash ? [] : [id]))
     const broken = await loopsWithBrokenSeal(db, changed)
     if (known.size > MOST_KNOWN) known.clear()
-    const until = changes === before ? performance.now() + BELIEVED_ms : 0
+    const until = performance.now() + BELIEVED_ms
     for (const id of ids) {
       const hash = now.get(id)
       const was = known.get(id)
       const isBroken = hash !== undefined && (hash === was?.hash ? was.broken : broken.has(id))
-      known.set(id, { hash, broken: isBroken, until })
+      known.set(id, { hash, broken: isBroken, until: changedSince.has(id) ? 0 : until })
     }
   }
   return {
@@ -97,7 +105,7 @@ export function sealedRegister(db: Queries): SealedRegister {
       return rows.map((r) => (ids.has(r.id) ? { ...r, state: 'seal-broken' } : r))
     },
     forget(loopId) {
-      changes++
+      meanwhile.forEach((look) => look.add(loopId))
       const was = known.get(loopId)
       if (was) known.set(loopId, { ...was, until: 0 })
     },

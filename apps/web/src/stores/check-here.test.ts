@@ -6,17 +6,16 @@ import { planOfCheck } from '@calm-loop/contract/judging'
 import { USUAL_JUDGING } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { study } from '@calm-loop/core/loop'
-import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { demoEntries } from '../../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { checkBegun } from '../places/folder/check-begun.ts'
 import { useFolder } from './folder.ts'
 import { keeperFor } from './kept.ts'
 import { useLater } from './later.ts'
 import { useOutbox } from './outbox.ts'
-import { AILSA, answering, folderOf, handFed, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
+import { AILSA, answering, folderOf, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useSession } from './session.ts'
-import { leaveNothing } from './room.fixture.ts'
+import { inEmptyRoom } from './room.fixture.ts'
 
 const KIND = kindOf('level-from-above')
 const ENTRIES = demoEntries('level-from-above')
@@ -72,14 +71,7 @@ const here = (): Check => useFolder().view!.checks.at(-1)!
 const sentTo = (asked: ReturnType<typeof answering>) =>
   asked.filter((a) => a.method === 'PUT').map((a) => a.path.split('/').slice(6).join('/') || 'check')
 
-beforeEach(() => {
-  setActivePinia(createPinia())
-  handFed()
-})
-afterEach(async () => {
-  useOutbox().close()
-  await leaveNothing()
-})
+inEmptyRoom()
 
 describe('a check that waits', () => {
   it('stands in the folder as it will on record, with readings and gates, and is the one that is open', async () => {
@@ -136,6 +128,33 @@ describe('a check that waits', () => {
     expect(useOutbox().toSeal).toHaveLength(1)
     expect(useOutbox().refused).toEqual([])
     expect(useSession().ended).toBe(false)
+  })
+})
+
+describe('a signature in coverage', () => {
+  it('given while a reading is on its way is sealed after it at once, and not asked for again', async () => {
+    const good = ({ body }: { body: unknown }) => ({ ...(body as object), id: 'x' })
+    let arrives: (() => void) | undefined
+    const slow = async (a: { body: unknown }) => {
+      await new Promise<void>((go) => (arrives = go))
+      return good(a)
+    }
+    const asked = await open({
+      'PUT /api/loops/*/checks/*/readings/*': slow,
+      'PUT /api/loops/*/checks/*/signatures/*': good,
+    })
+    const params = { loopId: LOOP_ID, checkId: CHECK }
+    useOutbox().put({ id: READING, endpoint: 'takeReading', params: { ...params, readingId: READING }, body: reading })
+    await vi.waitFor(() => expect(arrives).toBeDefined())
+    const said = { role: 'performed' as const, statement: 'I took these readings.' }
+    const signing = useLater().write({
+      ...{ endpoint: 'sign', id: NAME, params: { ...params, signatureId: NAME } },
+      ...{ body: { ...said, password: SECRET }, waits: { ...said, password: '' } },
+    })
+    arrives!()
+    expect(await signing).toMatchObject({ role: 'performed' })
+    expect(sentTo(asked)).toEqual([`readings/${READING}`, `signatures/${NAME}`])
+    expect(useOutbox().toSeal).toEqual([])
   })
 })
 

@@ -1,12 +1,16 @@
 // A write of the loop that is open: sent at once, or kept on this device until the server is reached, in order with
 // what waits for that loop already.
 import type { Check, EndpointName, Endpoints, WorkEntry } from '@calm-loop/contract'
+import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import type { z } from 'zod'
 import { call, isAway, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
 import { useOutbox } from './outbox.ts'
 import { waitingFor } from './with-waiting.ts'
+
+/** What is sent in coverage has gone by then, or it waits. */
+const ON_ITS_WAY_ms = 3000
 
 type Body<N extends EndpointName> = z.input<Endpoints[N]['body']>
 export interface Later<N extends EndpointName> {
@@ -32,8 +36,14 @@ export const useLater = defineStore('later', () => {
    */
   async function write<N extends EndpointName>(w: Later<N>): Promise<z.output<Endpoints[N]['response']> | undefined> {
     const { loopId } = w.params
-    // After what waits already, or the server would hear the second before the first.
-    if (!folder.practising && waitingFor(outbox.waiting, loopId).length) return keep(w)
+    // After what waits already, or the server would hear the second before the first. In coverage that is on its way.
+    const behind = () => !folder.practising && waitingFor(outbox.waiting, loopId).length > 0
+    const held = outbox.offline || waitingFor(outbox.toSeal, loopId).length > 0
+    if (behind() && !held) {
+      void outbox.flush()
+      await until(() => behind() && !outbox.offline).toBe(false, { timeout: ON_ITS_WAY_ms })
+    }
+    if (behind()) return keep(w)
     try {
       return await call(w.endpoint, { params: w.params, body: w.body } as Parameters<typeof call<N>>[1])
     } catch (error) {

@@ -126,7 +126,7 @@ export const useOutbox = defineStore('outbox', () => {
   async function seal(typed: string): Promise<void> {
     password.value = typed
     notSealed.value = ''
-    setTimeout(() => (password.value = ''), SEALING_ms)
+    setTimeout(() => password.value === typed && (password.value = ''), SEALING_ms)
     await flush()
   }
 

@@ -1,13 +1,12 @@
 // What waits counts as done on this device, in order and once; and is sent after what waits before it.
 import 'fake-indexeddb/auto'
 import type { AddWorkEntry } from '@calm-loop/contract'
-import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { useFolder } from './folder.ts'
 import { useOutbox, type Pending } from './outbox.ts'
-import { AILSA, answering, folderOf, handFed, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
+import { AILSA, answering, folderOf, LOOP_ID, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useSession } from './session.ts'
-import { leaveNothing } from './room.fixture.ts'
+import { inEmptyRoom } from './room.fixture.ts'
 import { withWaiting } from './with-waiting.ts'
 import { useWork } from './work.ts'
 
@@ -42,14 +41,7 @@ describe('a folder with what waits', () => {
 })
 
 describe('work out of coverage', () => {
-  beforeEach(() => {
-    setActivePinia(createPinia())
-    handFed()
-  })
-  afterEach(async () => {
-    useOutbox().close()
-    await leaveNothing()
-  })
+  inEmptyRoom()
   const ENTRY = `PUT /api/loops/${LOOP_ID}/work/*`
   async function away(answers: Parameters<typeof answering>[0] = {}) {
     const asked = answering({

@@ -5,6 +5,7 @@ import type { Gear } from '@calm-loop/contract'
 import { planOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
+import { until } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
@@ -92,10 +93,13 @@ const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'swi
 /** Pieces that are used: those of the places read, or those ticked. */
 const used = computed(() => (discrete.value ? chosen.value : reads.value ? gearOf(reads.value) : []))
 const expired = computed(() => kit.value.filter((g) => used.value.includes(g.id) && g.due < today()))
+const SAVED_WITHIN_ms = 10_000
 const later = useLater()
 const session = useSession()
 const begin = () =>
   run(async () => {
+    // Typed a moment ago, and on its way.
+    await until(() => folder.status).not.toBe('saving', { timeout: SAVED_WITHIN_ms })
     if (!(await folder.save()))
       throw new Error(
         'What was typed here is not saved yet: a check is judged by what is. It begins once that is saved.',
@@ -119,8 +123,12 @@ const begin = () =>
     const plan = planOfCheck({ kind: sure(kind), study: sure(study) }, start, at)
     const by = { id: session.person?.id ?? '', name: session.person?.name ?? '' }
     const shown = checkBegun({ id: checkId, versionId: id, by, at: new Date().toISOString() }, start, plan)
-    await later.write({ endpoint: 'startCheck', id: checkId, params: { loopId, checkId }, body: start, shown })
-    await folder.refresh().catch(() => undefined)
+    try {
+      await later.write({ endpoint: 'startCheck', id: checkId, params: { loopId, checkId }, body: start, shown })
+    } finally {
+      // Refused because somebody saved meanwhile: what they saved is shown before it is begun anew.
+      await folder.refresh().catch(() => undefined)
+    }
   })
 </script>
 
