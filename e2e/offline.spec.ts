@@ -120,6 +120,7 @@ test('a check is begun, read and signed out of coverage, a new loop begun; all i
 
   await cut(page, false)
   await expect.poll(() => page.evaluate(() => fetch('/readyz').then((r) => r.ok))).toBe(true)
+  await expect(coverage(page)).toContainText('your password seals it', { timeout: 60_000 })
   await coverage(page).click()
   const seal = page.getByTestId('to-seal')
   await expect(seal).toContainText(tag)

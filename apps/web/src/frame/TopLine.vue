@@ -51,6 +51,8 @@ const coverage = computed(() => {
     const asOf = kept.keptFrom === undefined ? '' : `; as of ${clock(kept.keptFrom)}`
     return { words: `out of coverage${asOf}`, tone: 'look' }
   }
+  // Nothing goes on by itself: a person is asked.
+  if (outbox.toSeal.length) return { words: 'signed here: your password seals it', tone: 'look' }
   if (outbox.waiting.length) return { words: `saving ${outbox.waiting.length}`, tone: 'second' }
   if (loop.status === 'saving' || loop.status === 'typing') return { words: 'saving', tone: 'second' }
   if (loop.status === 'refused') return { words: 'not saved', tone: 'stop' }

@@ -23,7 +23,7 @@ const typed = computed(() => (open.value ? draftsOf(session.person?.id ?? '') : 
 const session = useSession()
 const now = useNow({ interval: 10_000 })
 const age = (at: number) => ageWords(at, now.value.getTime())
-const loops = computed(() => byLoop(outbox.waiting))
+const loops = computed(() => byLoop(outbox.waiting.filter((w) => !outbox.toSeal.includes(w))))
 const reasons = ref<Record<string, string>>({})
 
 /** Sends a refused reading once more, as the correction of the one that stands. */
