@@ -49,7 +49,8 @@ export interface CountReport {
   readonly long: readonly LongCycle[]
 }
 
-const LEAST_STILL_s = 120
+/** No standstill is shorter, s. */
+export const LEAST_STILL_s = 120
 const MOST_LISTED = 60
 
 /** Whether stops cover at least half of a standstill. */
