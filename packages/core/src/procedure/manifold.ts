@@ -23,6 +23,10 @@ export const VALVE_NAMES: Record<Valve, string> = {
   'vent-low': 'Low-side vent',
 }
 
+/** A move as a title says it. */
+export const moveWords = ({ valve, to }: ValveMove): string =>
+  `${to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[valve])}`
+
 export const valvesOf = (type: ManifoldType): readonly Valve[] =>
   type === 'none' ? [] : type === 'three-valve' ? VALVES.slice(0, 3) : VALVES
 
@@ -116,7 +120,7 @@ export function moveValve(type: ManifoldType, now: Manifold, { valve, to }: Valv
 
 /** Why a move that is not dangerous in itself is out of order. */
 export function outOfOrder(wanted: ValveMove, tried: ValveMove): string {
-  const does = (m: ValveMove) => `${m.to === 'open' ? 'open' : 'shut'} the ${inSentence(VALVE_NAMES[m.valve])}`
+  const does = (m: ValveMove) => inSentence(moveWords(m))
   const why: Record<Valve, string> = {
     low:
       wanted.to === 'shut'

@@ -1,5 +1,5 @@
 // What a cancelled run leaves to be undone, in order, and in what state plant and device are.
-import { backInService, valvesOf, VALVE_NAMES, type ValveMove } from './manifold.ts'
+import { backInService, moveWords, valvesOf, VALVE_NAMES, type ValveMove } from './manifold.ts'
 import type { RunState, World } from './state.ts'
 import type { Command } from './command.ts'
 import { inSentence } from '../words/index.ts'
@@ -68,7 +68,7 @@ export function toUndo(state: RunState): Undo[] {
       id: `valve-${move.valve}-${move.to}`,
       kind: 'valve',
       move,
-      title: `${move.to === 'open' ? 'Open' : 'Shut'} the ${inSentence(VALVE_NAMES[move.valve])}`,
+      title: moveWords(move),
       says: 'Bringing the cell back into service, valve by valve.',
       leaves: {},
     }),
