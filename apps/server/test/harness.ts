@@ -12,6 +12,8 @@ import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixtu
 import { makeApp, serverOf } from '../src/app.ts'
 import { gateWording } from '@calm-loop/core/check'
 import { asOwner, migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
+import type { BackupsInto } from '../src/errands/doers.ts'
+import { openQueue } from '../src/errands/queue.ts'
 import { makeLog } from '../src/log.ts'
 import { openSealer, type Sealer } from '../src/seals/sealer.ts'
 import { registerKeys, sealOlder } from '../src/services/seal-keys.ts'
@@ -133,6 +135,8 @@ export async function startServer({
   trustProxy,
   benchPace,
   standIns,
+  webRoot,
+  backups,
 }: {
   empty?: boolean
   /** Another server, whose database this one shares. */
@@ -140,13 +144,16 @@ export async function startServer({
   log?: (line: string) => void
   trustProxy?: string
   benchPace?: number
+  webRoot?: string
+  backups?: BackupsInto
   standIns?: { name: string; protocol: 'hart' | 'modbus'; reached: string; control: number }[]
 } = {}): Promise<TestServer> {
   const { ownerUrl, applicationUrl, sealer, sealKeyFile } = on ?? (await newDatabase(empty))
   const { db, pool } = openDatabase(applicationUrl)
   const hub = await openEventHub(applicationUrl)
   const logger = log ? makeLog('info', { write: log }) : makeLog(process.env['LOG_LEVEL'] ?? 'silent')
-  const { app, links, surveys } = await makeApp({
+  const queue = await openQueue(pool, logger)
+  const { app, links, surveys, errands, recorders, outgoing } = await makeApp({
     db,
     pool,
     hub,
@@ -155,6 +162,9 @@ export async function startServer({
     trustProxy,
     benchPace,
     standIns,
+    webRoot,
+    queue,
+    backups,
     proveAnswers: true,
     log: logger,
   })
@@ -164,6 +174,9 @@ export async function startServer({
   links.reachedAt(base)
   await surveys.resume()
   const end = async () => {
+    await outgoing.close()
+    await errands.close()
+    await queue.close()
     server.closeAllConnections()
     await new Promise((resolve) => server.close(resolve))
     await hub.close()
@@ -191,6 +204,7 @@ export async function startServer({
     as: (signIn) => new Visitor(base).signIn(signIn),
     async stop() {
       await surveys.close()
+      await recorders.close()
       await links.closeAll()
       await end()
     },
@@ -212,6 +226,15 @@ export const PASSWORD = 'kelp and salt'
 export function good<T extends { status: number; text: string }>(answer: T): T {
   if (answer.status >= 300) throw new Error(answer.text)
   return answer
+}
+
+/** Waits until something holds: for as long as a busy machine needs. */
+export async function until(holds: () => boolean | Promise<boolean>, tries = 400): Promise<void> {
+  for (let i = 0; i < tries; i++) {
+    if (await holds()) return
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  throw new Error('it never came to that')
 }
 
 /** Events of a stream until `enough`. */

@@ -33,6 +33,7 @@ const TRIED: Partial<Record<EndpointName, string>> = {
   addWireEntry: 'wiring',
   addEdges: 'counts',
   addCountEntry: 'counts',
+  recordPoint: 'counts (recorders.test.ts)',
   decide: 'work',
   signRun: 'a verification (verifications.test.ts)',
   beginSurvey: 'a survey (surveys.test.ts)',

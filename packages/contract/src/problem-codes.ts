@@ -32,6 +32,12 @@ export const PROBLEMS = {
   // What is on record
   'id-reused': ['Something else is on record under the id.', 'A new id.'],
   'tag-taken': ['Another loop has the tag.', 'Another tag.'],
+  'run-went-on': [
+    'Somebody went on with the run before what was done out of coverage arrived.',
+    'What it left otherwise than on record put right.',
+  ],
+  'no-backups': ['This server makes no backups.', 'Backups set up where it is started.'],
+  'file-incomplete': ['Not all parts of a file have arrived.', 'The file sent again.'],
   'version-conflict': ['Someone else saved meanwhile.', 'The change again, on what stands now.'],
   'version-sealed': ['The version is closed.', 'A new version.'],
   'wiring-changed': ['The wiring on record is another than was looked at.', 'The gate again, on what stands now.'],

@@ -195,24 +195,9 @@ export const ProcedureChoices = z.strictObject({
 })
 export type ProcedureChoices = z.infer<typeof ProcedureChoices>
 
-/** What a page asks for. The server adds what only it can know: terms, steadiness, what the device holds. */
-export const DoProcedure = z.discriminatedUnion('do', [
-  z.strictObject({ do: z.literal('begin'), procedure: z.enum(PROCEDURES), choices: ProcedureChoices }),
-  z.strictObject({ do: z.literal('pass'), step: id, words: line(300).optional(), typed: line(120).optional() }),
-  z.strictObject({ do: z.literal('again'), step: id, reason: filledLine(300) }),
-  z.strictObject({ do: z.literal('valve'), step: id, move: Move }),
-  z.strictObject({ do: z.literal('send'), step: id }),
-  z.strictObject({
-    do: z.literal('read'),
-    step: id,
-    /** Without a link: what the device shows, in words, and the figures that it shows of what was written. */
-    seen: filledLine(300).optional(),
-    typed: z.tuple([line(60), line(60)]).optional(),
-  }),
-  z.strictObject({ do: z.literal('cancel'), reason: filledLine(300) }),
-  z.strictObject({ do: z.literal('undone'), undo: id, words: filledLine(300) }),
-])
-export type DoProcedure = z.infer<typeof DoProcedure>
+/** Id of the answer to a command, from the id under which it went out: the same wherever it is made. */
+export const answerIdOf = (sentId: string): string =>
+  sentId.slice(0, -1) + (Number.parseInt(sentId.slice(-1), 16) ^ 8).toString(16)
 
 /** The site's limits for trims. */
 export const TrimLimits = z.strictObject({
@@ -233,6 +218,45 @@ export const USUAL_TRIM_LIMITS: TrimLimits = {
   driftPct: 0.1,
   noisePct: 0.0625,
 }
+
+/**
+ * Marks of what was done by hand, where nothing answered: it is told to no device when it comes, whatever answers by
+ * then; and it is refused where the run went on meanwhile from another entry than the one it followed.
+ */
+const hand = { byHand: z.literal(true).optional(), after: Id.optional() }
+
+/** What a page asks for. The server adds what only it can know: terms, steadiness, what the device holds. */
+export const DoProcedure = z.discriminatedUnion('do', [
+  z.strictObject({
+    do: z.literal('begin'),
+    procedure: z.enum(PROCEDURES),
+    choices: ProcedureChoices,
+    ...hand,
+    /** The entries and the limits that it was begun by, out of coverage: others would make it another run. */
+    on: z.strictObject({ version: Id, revision: z.number().int().min(0), limits: TrimLimits }).optional(),
+  }),
+  z.strictObject({
+    do: z.literal('pass'),
+    step: id,
+    words: line(300).optional(),
+    typed: line(120).optional(),
+    ...hand,
+  }),
+  z.strictObject({ do: z.literal('again'), step: id, reason: filledLine(300), ...hand }),
+  z.strictObject({ do: z.literal('valve'), step: id, move: Move, ...hand }),
+  z.strictObject({ do: z.literal('send'), step: id, ...hand }),
+  z.strictObject({
+    do: z.literal('read'),
+    step: id,
+    /** Without a link: what the device shows, in words, and the figures that it shows of what was written. */
+    seen: filledLine(300).optional(),
+    typed: z.tuple([line(60), line(60)]).optional(),
+    ...hand,
+  }),
+  z.strictObject({ do: z.literal('cancel'), reason: filledLine(300), ...hand }),
+  z.strictObject({ do: z.literal('undone'), undo: id, words: filledLine(300), ...hand }),
+])
+export type DoProcedure = z.infer<typeof DoProcedure>
 
 /** The transmitter behind the link, as it says that it stands. */
 export const TransmitterView = z.strictObject({

@@ -57,11 +57,11 @@ const pct = (v: number) => `${formatNumber(v, { decimals: 3, sign: true })} % of
 type JudgedRun = Pick<Verification, 'run' | 'judged' | 'signatures'>
 type Entry = WorkEntry | WireEntry
 /** From the entries that a part is made of. */
-const over = (entries: readonly Pick<Entry, 'at' | 'by'>[]) => ({
-  from: sure(entries[0]).at,
-  to: sure(entries.at(-1)).at,
-  by: once(entries.map((e) => e.by.name)),
-})
+const over = (entries: readonly (Pick<Entry, 'at' | 'by'> & { readonly doneAt?: string | undefined })[]) => {
+  // What waited out of coverage was done before it came.
+  const times = entries.map((e) => e.doneAt ?? e.at).sort()
+  return { from: sure(times[0]), to: sure(times.at(-1)), by: once(entries.map((e) => e.by.name)) }
+}
 /** Without figures of its own, nobody told, nothing open. */
 export const plain = { lines: [], told: [], open: [] } as const
 
@@ -322,6 +322,17 @@ function singlePart(e: WorkEntry): VisitPart | undefined {
     }
     case 'device-range':
       return { ...one, sort: 'points', title: 'Range of the device, read', came: `${read(e.lrv)} to ${read(e.urv)}` }
+    case 'run-aside':
+      return {
+        ...one,
+        sort: 'procedure',
+        title: 'Steps of a guided run that do not stand',
+        came: e.words,
+        lines: [
+          ['Done out of coverage, after others', e.steps.join('; ')],
+          ...(e.putRight.length ? [['Put right', e.putRight.join('; ')] as const] : []),
+        ],
+      }
     case 'measured-since':
       return { ...one, sort: 'word', title: 'What was measured with it since', came: e.answer }
     case 'interval':

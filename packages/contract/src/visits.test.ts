@@ -209,6 +209,13 @@ describe('work that is not finished, or of another sort', () => {
     expect(part!.lines).toContainEqual(['Seen at the device', 'Trim passed, on its display'])
     expect(part!.lines.map(([name]) => name)).not.toContain('Device holds')
   })
+  it('what was done out of coverage is told when it was done, not when it came', () => {
+    const { events } = walk('range-change', TERMS)
+    const late = of(events).map((e, i) => ({ ...e, doneAt: `2026-12-30T10:00:${String(i).padStart(2, '0')}.000Z` }))
+    const visit = only(late as WorkEntry[])
+    expect(visit.from).toBe('2026-12-30T10:00:00.000Z')
+    expect(visit.to.slice(0, 16)).toBe('2026-12-30T10:00')
+  })
   it('a run that can no longer be followed is left out', () => {
     expect(only(of([{ do: 'pass', step: 'told' }])).parts.map((p) => p.sort)).not.toContain('procedure')
   })

@@ -143,6 +143,14 @@ const ReEntered = z.strictObject({ what: z.literal('re-entered'), reset: Id, key
 const BenchCase = z.strictObject({ what: z.literal('bench'), case: line(40) })
 /** An event of a guided procedure; a run is the list of its events. */
 const ProcedureStep = z.strictObject({ what: z.literal('procedure'), run: Id, event: ProcedureEventSchema })
+/** Steps of a run done out of coverage that do not stand, as somebody had gone on first; and what was put right. */
+const RunAside = z.strictObject({
+  what: z.literal('run-aside'),
+  run: Id,
+  steps: z.array(line(300)).min(1).max(200),
+  putRight: z.array(line(300)).max(40),
+  words: filledLine(600),
+})
 /** What was measured with a loop that was found out of tolerance, since the last check that passed. */
 const MeasuredSince = z.strictObject({ what: z.literal('measured-since'), check: Id, answer: filledLine(600) })
 /** Another interval between checks, accepted by someone who may. */
@@ -185,6 +193,7 @@ const parts = [
   DeviceRange,
   ReEnter,
   ReEntered,
+  RunAside,
   MeasuredSince,
 ] as const
 const own = [
@@ -216,6 +225,7 @@ export const WorkEntry = z.discriminatedUnion('what', [
   ReEntered.extend(one),
   BenchCase.extend(one),
   ProcedureStep.extend(one),
+  RunAside.extend(one),
   MeasuredSince.extend(one),
   IntervalAccepted.extend(elsewhere).extend(one),
   Fit.extend(elsewhere).extend(one),

@@ -26,8 +26,8 @@ export function mountWork(
 ): void {
   mount(
     'doProcedure',
-    ({ params: p, body, person }) =>
-      doProcedure({ db, workers, links, loopId: p.loopId, run: p.runId, id: p.eventId, wish: body, person }),
+    ({ params: p, body, person, waited_ms }) =>
+      doProcedure({ db, workers, links, loopId: p.loopId, run: p.runId, id: p.eventId, wish: body, person, waited_ms }),
     atTheDevice(links),
   )
   mount('trimLimits', () => trimLimits(db))

@@ -39,7 +39,7 @@ import { refreshSummary } from './summary.ts'
 import { closeVersion } from './loops.ts'
 import { studyOf } from './studies.ts'
 import { inOneTurn } from './turns.ts'
-import { doneBefore, takenTruly } from './waited.ts'
+import { doneBefore, refuseOtherEntries, takenTruly } from './waited.ts'
 import { refuseOnBench } from './worlds.ts'
 import {
   isSigned,
@@ -54,18 +54,6 @@ import {
   sampleOf,
 } from './check-rules.ts'
 import { sure } from '@calm-loop/core/sure'
-
-/** Somebody who begins out of coverage saw these entries; by others it would be another check. @throws HttpProblem */
-function refuseOtherEntries(head: Version, on: z.output<typeof StartCheck>['on']): void {
-  if (!on || (on.version === head.id && on.revision === head.revision)) return
-  throw new HttpProblem(
-    409,
-    'version-conflict',
-    `${head.author.name} saved a change to this loop before this check arrived: it would be judged by other entries ` +
-      'than those that stood there. Begin it anew.',
-    { current: head },
-  )
-}
 
 /** A repeated write: the same content under the same id is fine, other content is not. */
 function sayAgain<T>(known: T, same: boolean): T {
@@ -121,7 +109,7 @@ export function startCheck({
     if (known) return sayAgain(known, known.phase === start.phase && canonicalJson(known.points) === points)
     const head = folder.versions.at(-1)
     if (!head) throw new Refusal('loop-incomplete', 'Nothing has been entered for this loop yet.')
-    refuseOtherEntries(head, start.on)
+    refuseOtherEntries(head, start.on, 'check')
     const waited = doneBefore(waited_ms)
     // Out of coverage nothing is simulated: it cannot become practice on the way.
     if (waited) refuseOnBench(folder)

@@ -1,8 +1,9 @@
 // Guided procedures: the database holds the events of a run; what follows from them is computed by the core, here as
 // in the pages.
 import {
+  answerIdOf,
   answering,
-  asFoundStanding,
+  canonicalJson,
   runsOf,
   TrimLimits,
   USUAL_TRIM_LIMITS,
@@ -12,17 +13,12 @@ import {
   type WorkBody,
   type WorkEntry,
 } from '@calm-loop/contract'
+import { BY_HAND, eventOf, sentEvent, type OverLink } from '@calm-loop/contract/judging'
 import { overHart } from '@calm-loop/core/guided'
-import { termsOf } from '@calm-loop/core/loop'
 import {
   advance,
   BY_EYE,
-  commandFrom,
-  heldByHand,
   replay,
-  stepsOf,
-  toUndo,
-  type Command,
   type Held,
   type ProcedureEvent,
   type RunState,
@@ -31,7 +27,6 @@ import {
 } from '@calm-loop/core/procedure'
 import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { and, count, eq } from 'drizzle-orm'
-import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
 import { workLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
@@ -43,10 +38,11 @@ import { settingOf } from './setting-of.ts'
 import { steadyNow } from './steadiness.ts'
 import { currentStudyOf } from './studies.ts'
 import { calibratedAt } from './electrodes.ts'
+import { doneBefore, refuseOtherEntries } from './waited.ts'
 import { ownBuffers } from './work.ts'
 import type { Workers } from '../workers/pool.ts'
 import { inOneTurn } from './turns.ts'
-import { inItsWorld } from './worlds.ts'
+import { inItsWorld, refuseOnBench } from './worlds.ts'
 import { sure } from '@calm-loop/core/sure'
 
 export const { read: trimLimits, save: saveTrimLimits } = settingOf('trim-limits', TrimLimits, USUAL_TRIM_LIMITS)
@@ -87,6 +83,45 @@ const openOf = (log: readonly WorkEntry[], but: string) =>
     return !(state instanceof Refusal) && (state.status === 'running' || state.status === 'cancelled')
   })
 
+type Begin = Extract<DoProcedure, { do: 'begin' }>
+
+/** Begun out of coverage by other entries or limits than stand now, it would be another run. @throws HttpProblem */
+function refuseOther(on: Begin['on'], { versions }: RunNow['folder'], limits: TrimLimits): void {
+  refuseOtherEntries(versions.at(-1), on, 'run')
+  if (on && canonicalJson(on.limits) !== canonicalJson(limits))
+    throw new HttpProblem(
+      409,
+      'version-conflict',
+      'The limits of the site for trims were changed before this run arrived: it would go by others. Begin it anew.',
+    )
+}
+
+/** What was done by hand follows what its person saw of the run, or does not stand. @throws HttpProblem */
+function refuseAfterOthers({ after }: DoProcedure, log: readonly WorkEntry[], run: string): void {
+  const last = runsOf(log)
+    .find((r) => r.run === run)
+    ?.entries.at(-1)
+  if (!after || !last || last.id === after) return
+  throw new HttpProblem(
+    409,
+    'run-went-on',
+    `${last.by.name} went on with this run before this arrived. What you did here does not stand; see what it left ` +
+      'otherwise than the record says.',
+  )
+}
+
+type RunNow = Awaited<ReturnType<typeof readRun>>
+interface ToRun {
+  readonly db: Database
+  readonly workers: Workers
+  readonly loopId: string
+  readonly run: string
+  readonly id: string
+  readonly person: Person
+  readonly wish: DoProcedure
+  readonly waited_ms: number
+}
+
 /** Puts an event on record; its guards are those of the core. @throws Refusal */
 async function append({
   db,
@@ -95,16 +130,15 @@ async function append({
   run,
   id,
   person,
+  wish,
+  waited_ms,
   make,
-}: {
-  readonly db: Database
-  readonly workers: Workers
-  readonly loopId: string
-  readonly run: string
-  readonly id: string
-  readonly person: Person
-  readonly make: (r: Awaited<ReturnType<typeof readRun>> & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent>
-}): Promise<{ entry: WorkEntry; event: ProcedureEvent; state: RunState; known: boolean }> {
+}: ToRun & { readonly make: (r: RunNow & { tx: Queries }) => ProcedureEvent | Promise<ProcedureEvent> }): Promise<{
+  entry: WorkEntry
+  event: ProcedureEvent
+  state: RunState
+  known: boolean
+}> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
     const now = await readRun(tx, loopId, run)
     const names = await namesOf(tx)
@@ -118,6 +152,8 @@ async function append({
         throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
       return { entry: workEntryOf(known, names), event: body.event, state: sure(now.state), known: true }
     }
+    // By hand it was no practice, whoever has connected the bench since.
+    if (wish.byHand) refuseOnBench(now.folder)
     const event = await make({ ...now, tx })
     if (event.do === 'begin') {
       if (now.state) throw new HttpProblem(409, 'id-reused', 'A run of this id was begun already.')
@@ -130,7 +166,10 @@ async function append({
         )
     }
     const state = advance(now.state, event)
-    const body: Kept<WorkBody> = { what: 'procedure', run, event, practice: !!now.folder.bench }
+    if (event.do !== 'answered') refuseAfterOthers(wish, now.log, run)
+    const waited = doneBefore(waited_ms)
+    const done = waited ? { doneAt: waited.toISOString() } : {}
+    const body: Kept<WorkBody> = { what: 'procedure', run, event, practice: !!now.folder.bench, ...done }
     const [row] = await tx
       .insert(workLog)
       .values({ id, loopId, seq: now.seq + 1, what: 'procedure', body, byId: person.id, at: new Date() })
@@ -195,13 +234,7 @@ async function deviceFor({
   loopId,
   run,
   wish,
-}: {
-  readonly db: Database
-  readonly links: Links
-  readonly loopId: string
-  readonly run: string
-  readonly wish: DoProcedure
-}): Promise<Device | undefined> {
+}: Pick<ToRun, 'db' | 'loopId' | 'run' | 'wish'> & { readonly links: Links }): Promise<Device | undefined> {
   const { folder, state } = await readRun(db, loopId, run)
   const answers = answering(folder)
   if (!answers) return undefined
@@ -226,128 +259,44 @@ function steadyBy(device: Device | undefined, state: RunState, step: Step): Stea
 }
 
 /** Does what a page asks for, and says what came on record by it. The same again changes nothing. */
-export async function doProcedure({
-  db,
-  workers,
-  links,
-  loopId,
-  run,
-  id,
-  wish,
-  person,
-}: {
-  readonly db: Database
-  readonly workers: Workers
-  readonly links: Links
-  readonly loopId: string
-  readonly run: string
-  readonly id: string
-  readonly wish: DoProcedure
-  readonly person: Person
-}): Promise<WorkEntry[]> {
-  const device = await deviceFor({ db, links, loopId, run, wish })
-  if (wish.do === 'send') return send({ db, workers, device, loopId, run, id, step: wish.step, person })
+export async function doProcedure(asked: ToRun & { readonly links: Links }): Promise<WorkEntry[]> {
+  const { wish } = asked
+  const device = wish.byHand ? undefined : await deviceFor(asked)
+  if (wish.do === 'send') return send(asked, wish.step, device)
   // The device is read before the turn is taken: nobody waits for it but the one who asked.
   const held = wish.do === 'read' && device ? await heldOf(device) : undefined
+  const link: OverLink | undefined = device && {
+    also: { ...device.driver.latest().knots },
+    steadyBy: (state, step) => steadyBy(device, state, step),
+    held,
+  }
   let before: RunState | undefined
   const done = await append({
-    db,
-    workers,
-    loopId,
-    run,
-    id,
-    person,
+    ...asked,
     make: async ({ folder, state, log, tx }) => {
       before = state
-      switch (wish.do) {
-        case 'begin': {
-          const known = currentStudyOf(folder.loop.kind, folder.versions.at(-1))
-          const { procedure, choices } = wish
-          const [site, own] = [await trimLimits(tx), procedure === 'ph-calibration' ? await ownBuffers(tx) : []]
-          const terms = termsOf(known, { tag: folder.loop.tag, procedure, site, choices, ownBuffers: own })
-          return { do: 'begin', procedure, terms, steps: stepsOf(procedure, terms) }
-        }
-        case 'pass': {
-          const step = state?.steps[state.at]
-          const also =
-            device && step && (step.kind === 'reading' || step.kind === 'steady')
-              ? { also: { ...device.driver.latest().knots } }
-              : {}
-          return {
-            do: 'pass',
-            step: wish.step,
-            ...also,
-            ...(wish.words === undefined ? {} : { words: wish.words }),
-            ...(wish.typed === undefined ? {} : { typed: wish.typed }),
-            ...(step?.kind === 'steady' && state ? { steady: steadyBy(device, state, step) } : {}),
-            ...(step?.kind === 'as-found' ? { points: asFoundStanding(log).map((p) => p.id) } : {}),
-          }
-        }
-        case 'read':
-          return held ? { do: 'read', step: wish.step, held } : { do: 'read', step: wish.step, ...seenBy(state, wish) }
-        default:
-          return wish
-      }
+      const begins = wish.do === 'begin'
+      const limits = await trimLimits(tx)
+      if (begins) refuseOther(wish.on, folder, limits)
+      const ofTheSite = begins && wish.procedure === 'ph-calibration' ? await ownBuffers(tx) : []
+      const study = () => currentStudyOf(folder.loop.kind, folder.versions.at(-1))
+      return eventOf(wish, { tag: folder.loop.tag, study, limits, ownBuffers: ofTheSite, state, log }, link)
     },
   })
   if (!done.known && device) await follow(device, done.event, before, done.state)
   return [done.entry]
 }
 
-const BY_HAND = 'Done at the device with the technician’s own communicator.'
-
-/** What the device holds, as the person saw it. @throws Refusal `words-missing`, `value-missing` */
-function seenBy(state: RunState | undefined, wish: Extract<DoProcedure, { do: 'read' }>) {
-  if (!wish.seen?.trim()) throw new Refusal('words-missing', 'Say what the device shows now, as you see it there.')
-  const { typed } = wish
-  return { held: heldByHand(sure(state), typed), seen: wish.seen.trim(), ...(typed ? { typed } : {}) }
-}
-
-/** What the gate that is open sends. */
-function planned(state: RunState | undefined): Command | undefined {
-  const sends = state?.steps[state.at]?.sends
-  return sends && state && commandFrom(sends, state.values)
-}
-
 /**
  * Sends a gate's command: on record before it goes out, so that a cut in between leaves “unknown”, never a write
  * nobody knows of.
  */
-async function send({
-  db,
-  workers,
-  device,
-  loopId,
-  run,
-  id,
-  step,
-  person,
-}: {
-  readonly db: Database
-  readonly workers: Workers
-  readonly device: Device | undefined
-  readonly loopId: string
-  readonly run: string
-  readonly id: string
-  readonly step: string
-  readonly person: Person
-}): Promise<WorkEntry[]> {
+async function send(asked: ToRun, step: string, device: Device | undefined): Promise<WorkEntry[]> {
   const changes = device ? (await heldOf(device)).changes : 0
-  const sent = await append({
-    db,
-    workers,
-    loopId,
-    run,
-    id,
-    person,
-    make: ({ state }) => {
-      const command: Command | undefined =
-        state?.status === 'cancelled' ? toUndo(state).find((u) => u.id === step)?.command : planned(state)
-      // Where nothing is sent here, the core says what stands in the way.
-      return { do: 'sent', step, command: command ?? { do: 'release' }, changesBefore: changes }
-    },
-  })
-  if (sent.known || sent.event.do !== 'sent') return [sent.entry]
+  const sent = await append({ ...asked, make: ({ state }) => sentEvent(state, step, changes) })
+  // A device may have taken it and not been heard; what was done by hand was done, unless it was read back meanwhile.
+  const over = sent.known && (!asked.wish.byHand || sent.state.pending?.step !== step)
+  if (over || sent.event.do !== 'sent') return [sent.entry]
   const answer = !device
     ? { taken: true, says: BY_HAND }
     : await orSilence(
@@ -359,12 +308,8 @@ async function send({
       )
   if (answer === SILENT) return [sent.entry]
   const answered = await append({
-    db,
-    workers,
-    loopId,
-    run,
-    id: uuid(),
-    person,
+    ...asked,
+    id: answerIdOf(asked.id),
     make: () => ({ do: 'answered', step, ...answer }),
   })
   return [sent.entry, answered.entry]

@@ -77,6 +77,9 @@ function refuseEntry(entry: AddWorkEntry, folder: Folder): void {
       return refuseRange(entry, folder)
     case 'measured-since':
       return refuseAnswer(entry, folder)
+    case 'run-aside':
+      // What was done out of coverage was no practice.
+      return refuseOnBench(folder)
     case 're-entered':
       if (!workOf(folder.workLog, 're-enter').some((e) => e.id === entry.reset && e.keys.includes(entry.key)))
         throw new Refusal('no-such-reset', 'Nothing asked for this to be entered again.')
