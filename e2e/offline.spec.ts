@@ -1,17 +1,21 @@
 // Out of coverage: the page opens again, folders of before open, and what is typed goes on and arrives.
-import { completeLoop, enter, entry, expect, giveBackAndSign, openLoop, saved, signInAs, stage, test } from './steps.ts'
+import {
+  completeLoop,
+  enter,
+  entry,
+  expect,
+  giveBackAndSign,
+  openLoop,
+  readyForNoCoverage,
+  saved,
+  signInAs,
+  stage,
+  test,
+} from './steps.ts'
 import type { Page } from '@playwright/test'
 
 test.use({ serviceWorkers: 'allow' })
 const coverage = (page: Page) => page.locator('[data-test="coverage"]')
-/** Until this browser has everything that a page out of coverage needs. */
-const kept = (page: Page) =>
-  page.evaluate(async () => {
-    await navigator.serviceWorker.ready
-    const all = await caches.keys()
-    const kept = await Promise.all(all.map(async (name) => (await (await caches.open(name)).keys()).length))
-    return kept.reduce((a, b) => a + b, 0)
-  })
 const cut = (page: Page, off: boolean) => page.context().setOffline(off)
 
 test('a reload out of coverage opens page and folder; what is typed arrives once it is back @both', async ({
@@ -22,10 +26,8 @@ test('a reload out of coverage opens page and folder; what is typed arrives once
   const valve = `Dosing valve, by hand (${info.project.name})`
   await signInAs(page, home, 'Ailsa Fenn')
   await openLoop(page, 'FT-118')
-  await expect.poll(() => kept(page), { timeout: 60_000 }).toBeGreaterThan(60)
   await stage(page, 'identify')
-  // What every folder needs of the site comes after the folder itself.
-  await page.waitForTimeout(6000)
+  await readyForNoCoverage(page)
   await cut(page, true)
   await page.reload()
   await expect(page.getByRole('heading', { name: /FT-118/ })).toBeVisible()
@@ -68,7 +70,7 @@ test('a loop is taken along, and put back; signing out out of coverage leaves no
   await expect(page.getByTestId('kept-here')).toContainText('TT-407')
   await expect(page.getByTestId('kept-here').getByRole('button', { name: 'Put back' })).toHaveCount(1)
   await page.getByRole('button', { name: 'Close' }).click()
-  await expect.poll(() => kept(page), { timeout: 60_000 }).toBeGreaterThan(60)
+  await readyForNoCoverage(page)
   await cut(page, true)
   await page.getByRole('button', { name: 'Ailsa Fenn' }).click()
   await page.getByRole('menuitem', { name: 'Sign out' }).click()
@@ -87,8 +89,7 @@ test('a check is begun, read and signed out of coverage, a new loop begun; all i
   await signInAs(page, home, 'Ailsa Fenn')
   await completeLoop(page, tag)
   await saved(page)
-  await expect.poll(() => kept(page), { timeout: 60_000 }).toBeGreaterThan(60)
-  await page.waitForTimeout(6000)
+  await readyForNoCoverage(page)
   await cut(page, true)
   await page.reload()
   await expect(page.getByRole('heading', { name: new RegExp(tag) })).toBeVisible()

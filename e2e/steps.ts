@@ -169,3 +169,17 @@ export async function giveBackAndSign(page: Page, name: string): Promise<void> {
   await page.getByLabel(/^Your password/).fill('kelp and salt')
   await page.getByRole('button', { name: `Sign as ${name}` }).click()
 }
+
+/** Until this browser has everything that a page out of coverage needs: itself, and what every folder needs. */
+export async function readyForNoCoverage(page: Page): Promise<void> {
+  const kept = () =>
+    page.evaluate(async () => {
+      await navigator.serviceWorker.ready
+      const names = await caches.keys()
+      const sizes = await Promise.all(names.map(async (name) => (await (await caches.open(name)).keys()).length))
+      return sizes.reduce((a, b) => a + b, 0)
+    })
+  await expect.poll(kept, { timeout: 60_000 }).toBeGreaterThan(60)
+  // What every folder needs of the site comes after the folder itself.
+  await page.waitForTimeout(6000)
+}

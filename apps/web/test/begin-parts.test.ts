@@ -127,13 +127,15 @@ describe('guided work', () => {
   })
   it('begins with what stands on record, where nothing else is entered', async () => {
     const { begin } = await choosing('pressure', 'zero-trim')
-    expect(await begin()).toEqual([{ do: 'begin', procedure: 'zero-trim', choices: {} }])
+    const [event, more] = await begin()
+    expect(more).toBe(undefined)
+    expect(event).toMatchObject({ do: 'begin', procedure: 'zero-trim', choices: {}, byHand: true, on: { revision: 0 } })
   })
   it('is told its trim points, and says what they are unless entered', async () => {
     const { part, begin } = await choosing('pressure', 'sensor-trim')
     expect(textOf(part)).toContain('as on record, unless entered.')
     await label(part, /^Upper trim point/).setValue('500 mbar')
-    expect(await begin()).toEqual([{ do: 'begin', procedure: 'sensor-trim', choices: { upper: '500 mbar' } }])
+    expect(await begin()).toMatchObject([{ do: 'begin', procedure: 'sensor-trim', choices: { upper: '500 mbar' } }])
   })
   it('at the receiver means what the transmitter means', async () => {
     const { part } = await choosing('pressure', 'receiver-scale')

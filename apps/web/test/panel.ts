@@ -48,6 +48,7 @@ export function open({ kind, entries, workLog = [], roles = ['technician'], answ
   const folder = useFolder()
   useSession().session = sessionOf(roles)
   folder.view = folderOf(kind, entries, { workLog: [...workLog] })
+  folder.base = folder.view.versions.at(-1)
   folder.entries = entries
   const asked = answering({
     'PUT /api/loops/*/work/*': ({ body, path }) => {

@@ -199,7 +199,7 @@ describe.each(PROCEDURES)('cancelling %s', (procedure) => {
       await part.find('form.ask input').setValue(' not today ')
       await part.find('form.ask').trigger('submit')
       await settle()
-      expect(sent(asked).at(-1)!.body).toEqual({ do: 'cancel', reason: 'not today' })
+      expect(sent(asked).at(-1)!.body).toEqual({ do: 'cancel', reason: 'not today', byHand: true })
     }
   }, 60_000)
   it('can be thought better of', async () => {

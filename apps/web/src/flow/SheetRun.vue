@@ -10,7 +10,8 @@ import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useWork } from '../stores/work.ts'
-import { moment } from '../widgets/dates.ts'
+import { waitsHere } from '../stores/with-waiting.ts'
+import { whenDone } from '../widgets/dates.ts'
 import GradeMark from '../widgets/GradeMark.vue'
 import QuantityField from '../widgets/QuantityField.vue'
 import WordsField from '../widgets/WordsField.vue'
@@ -101,12 +102,7 @@ async function confirm(): Promise<void> {
   if (saved && step.ask?.entry && !folder.practising) folder.set(step.ask.entry, figure)
 }
 /** When it was done; and when it was sent, where that was later. */
-const when = (e: WorkOf<'step'>) =>
-  outbox.waiting.some((w) => w.id === e.id)
-    ? `${moment(e.at)}; waits to be sent`
-    : e.doneAt
-      ? `${moment(e.doneAt)}; sent ${moment(e.at)}`
-      : moment(e.at)
+const when = (e: WorkOf<'step'>) => whenDone(e, waitsHere(outbox.waiting, e.id))
 const shown = (e: WorkOf<'step'>) =>
   [e.value ? preferences.quantity(e.value.value, e.value.unit, { trim: true }) : '', e.words].filter(Boolean).join('; ')
 </script>

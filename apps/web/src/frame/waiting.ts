@@ -11,6 +11,7 @@ const WHAT: Partial<Record<EndpointName, string>> = {
   confirmGate: 'gate',
   sign: 'signature',
   createLoop: 'new loop',
+  doProcedure: 'gate of guided work',
 }
 
 /** What a write is, in words. */

@@ -57,6 +57,7 @@ export const useLater = defineStore('later', () => {
     outbox.put({ id, endpoint, params, body: waits ?? body, tag, ...kept }, (saved) => {
       // On record before it no longer waits: in between it would be neither.
       if (endpoint === 'addWork' && saved) folder.addEntry(params.loopId, saved as WorkEntry)
+      if (endpoint === 'doProcedure') for (const e of (saved as WorkEntry[]) ?? []) folder.addEntry(params.loopId, e)
       if (endpoint === 'startCheck' && saved) folder.addCheck(params.loopId, saved as Check)
       void folder.refresh().catch(() => undefined)
     })

@@ -131,6 +131,15 @@ describe('the outbox', () => {
     await outbox.dismiss('1')
     expect(outbox.pending).toEqual([])
   })
+  it('was reached by whatever it refuses', async () => {
+    respond = refuse
+    const outbox = tab()
+    outbox.put(reading('1'))
+    await until(() => expect(outbox.offline).toBe(true))
+    respond = () => answer(409, { code: 'signed', detail: 'This check is signed.' })
+    await until(() => expect(outbox.refused).toHaveLength(1))
+    expect(outbox.offline).toBe(false)
+  })
   it('says of a refused write which field was wrong', async () => {
     respond = () =>
       answer(400, {

@@ -3,7 +3,7 @@
 import type { Sign } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { ApiProblem, callWritten } from '../api/client.ts'
+import { callWritten, isAway, type ApiProblem } from '../api/client.ts'
 import { useSession } from './session.ts'
 import {
   dropWrite,
@@ -143,6 +143,8 @@ export const useOutbox = defineStore('outbox', () => {
       return true
     } catch (error) {
       const problem = error as ApiProblem
+      // Whatever it says, it was reached.
+      if (!isAway(problem)) offline.value = false
       // Asked again, and what waits for other loops goes on.
       if (isUnsealed(next) && (problem.code === 'wrong-password' || problem.status === 429)) {
         password.value = ''

@@ -23,6 +23,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
+import { leadByHand } from './lead-by-hand.ts'
 import { sure } from '@calm-loop/core/sure'
 
 export interface ShownPoint {
@@ -113,8 +114,9 @@ export const useTrim = defineStore('trim', () => {
   })
 
   const loopId = () => sure(folder.view).loop.id
+  const loadLimits = async () => void (limits.value = await call('trimLimits').catch(() => limits.value))
   async function load(): Promise<void> {
-    limits.value = await call('trimLimits').catch(() => limits.value)
+    await loadLimits()
     await readDevice()
   }
   async function readDevice(): Promise<void> {
@@ -139,13 +141,22 @@ export const useTrim = defineStore('trim', () => {
   /** Asks for an event of a run; what was refused stands in `problem`. The id lets a lost answer be asked for again. */
   const act = (run: string, body: DoProcedure, eventId = uuid()): Promise<boolean> =>
     tried(async () => {
+      if (!folder.answers) {
+        const state = runs.value.find((r) => r.id === run)?.state
+        await leadByHand(body, { run, id: eventId, state, limits: limits.value })
+        await folder.refresh().catch(() => undefined)
+        return true
+      }
       await call('doProcedure', { params: { loopId: loopId(), runId: run, eventId }, body })
       await folder.refresh()
       await readDevice()
       return true
     }).then(async (done) => {
-      // What was refused may be refused because somebody went on: see where the run stands now.
-      if (!done) await folder.refresh().catch(() => undefined)
+      // What was refused may be refused because somebody went on, or changed the limits: see what stands now.
+      if (!done) {
+        await loadLimits()
+        await folder.refresh().catch(() => undefined)
+      }
       return done === true
     })
   const begin = (procedure: ProcedureId, choices: ProcedureChoices) => act(uuid(), { do: 'begin', procedure, choices })

@@ -1,5 +1,17 @@
 // A folder as it will stand: what waits on this device counts as done here, by its person and in its order.
-import type { AddWorkEntry, Check, FolderView, Gate, Reading, TakeReading, WorkEntry } from '@calm-loop/contract'
+import {
+  answerIdOf,
+  type AddWorkEntry,
+  type Check,
+  type DoProcedure,
+  type FolderView,
+  type Gate,
+  type Reading,
+  type TakeReading,
+  type WorkEntry,
+  type WorkOf,
+} from '@calm-loop/contract'
+import type { ProcedureEvent } from '@calm-loop/core/procedure'
 import type { Pending } from './outbox.ts'
 
 const isOf =
@@ -14,11 +26,26 @@ export const waitingFor = (waiting: readonly Pending[], loopId: string): readonl
 const byWhom = (write: Pending) => ({ id: write.by, name: write.byName })
 const when = (write: Pending) => new Date(write.at).toISOString()
 
+// Out of coverage nothing is simulated: the bench is on the server.
+const marks = (write: Pending) => ({ practice: false, by: byWhom(write), at: when(write) })
+
 /** The entry that a waiting write will become; undefined of another write. */
-export function entryOf(write: Pending): WorkEntry | undefined {
-  if (write.endpoint !== 'addWork') return undefined
-  // Out of coverage nothing is simulated: the bench is on the server.
-  return { ...(write.body as AddWorkEntry), practice: false, id: write.id, by: byWhom(write), at: when(write) }
+export const entryOf = (write: Pending): WorkEntry | undefined =>
+  write.endpoint === 'addWork' ? { ...(write.body as AddWorkEntry), id: write.id, ...marks(write) } : undefined
+
+/** What a gate of a run that was passed by hand makes: a command has its answer with it. */
+export interface LedHere {
+  readonly run: string
+  readonly events: readonly ProcedureEvent[]
+}
+/** The events of a run that a waiting write will become; none of another write. */
+export function eventsOf(write: Pending): WorkOf<'procedure'>[] {
+  if (write.endpoint !== 'doProcedure') return []
+  const { run, events } = write.shown as LedHere
+  return events.map((event, i) => ({
+    ...{ what: 'procedure', run, event, ...marks(write) },
+    id: i === 0 ? write.id : answerIdOf(write.id),
+  }))
 }
 
 /** A check that was begun here and waits, as it was planned by the same rules as the server’s. */
@@ -47,11 +74,15 @@ function checkWith(check: Check, write: Pending): Check {
   return reading ? { ...check, readings: [...check.readings, reading] } : check
 }
 
+/** Whether an entry of a log is still to be sent; the answer to a command goes with it. */
+export const waitsHere = (waiting: readonly Pending[], id: string): boolean =>
+  waiting.some((w) => w.id === id || answerIdOf(w.id) === id)
+
 /** The folder with what waits for it; the very same where nothing does. */
 export function withWaiting(view: FolderView, waiting: readonly Pending[]): FolderView {
   const mine = waitingFor(waiting, view.loop.id)
   if (!mine.length) return view
-  const more = mine.flatMap((w) => entryOf(w) ?? []).filter((e) => lacks(view.workLog, e.id))
+  const more = mine.flatMap((w) => entryOf(w) ?? eventsOf(w)).filter((e) => lacks(view.workLog, e.id))
   const begun = mine.flatMap((w) => checkOf(w) ?? []).filter((c) => lacks(view.checks, c.id))
   const before = begun.length ? [...view.checks, ...begun] : view.checks
   const checks = before.map((check) => mine.reduce(checkWith, check))
@@ -64,6 +95,9 @@ export function withWaiting(view: FolderView, waiting: readonly Pending[]): Fold
 export const signedHere = (waiting: readonly Pending[], checkId: string): readonly Pending[] =>
   waiting.filter((w) => w.endpoint === 'sign' && w.params['checkId'] === checkId)
 
-/** Whether the loop itself, or a check begun by what is saved of it, waits: entries typed since come after that. */
+const begins = ({ endpoint, body }: Pending): boolean =>
+  endpoint === 'startCheck' || (endpoint === 'doProcedure' && (body as DoProcedure).do === 'begin')
+
+/** Whether the loop itself, or what was begun by what is saved of it, waits: entries typed since come after that. */
 export const comesFirst = (waiting: readonly Pending[], loopId: string): boolean =>
-  waitingFor(waiting, loopId).some((w) => w.endpoint === 'startCheck' || w.endpoint === 'createLoop')
+  waitingFor(waiting, loopId).some((w) => w.endpoint === 'createLoop' || begins(w))

@@ -5,10 +5,12 @@ import { isByEye, PROCEDURE_NAMES } from '@calm-loop/core/procedure'
 import type { WorkOf } from '@calm-loop/contract'
 import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
+import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import type { ShownRun } from '../stores/trim.ts'
-import { moment } from '../widgets/dates.ts'
+import { waitsHere } from '../stores/with-waiting.ts'
+import { whenDone } from '../widgets/dates.ts'
 import CancelPanel from './CancelPanel.vue'
 import GateNow from './GateNow.vue'
 import { sure } from '@calm-loop/core/sure'
@@ -17,6 +19,8 @@ const props = defineProps<{ run: ShownRun }>()
 const session = useSession()
 const folder = useFolder()
 const preferences = usePreferences()
+const outbox = useOutbox()
+const when = (e: WorkOf<'procedure'>) => whenDone(e, waitsHere(outbox.waiting, e.id))
 const state = computed(() => props.run.state)
 /** The entry that passed each step last. */
 const passed = computed(() => {
@@ -77,7 +81,7 @@ const began = computed(() => sure(props.run.entries[0]))
     <div class="head">
       <h3>{{ PROCEDURE_NAMES[state.procedure] }}</h3>
       <p class="quiet small">
-        Begun by {{ began.by.name }}, {{ moment(began.at) }} ·
+        Begun by {{ began.by.name }}, {{ when(began) }} ·
         {{
           state.status === 'done'
             ? 'all gates passed'
@@ -115,7 +119,7 @@ const began = computed(() => sure(props.run.entries[0]))
               {{ step.title }}<span v-if="i < state.at" class="visually-hidden">, passed</span>
               <span v-if="i < state.at && passed.get(step.id)" class="quiet small">
                 <b v-if="words(passed.get(step.id)!)" class="figures">{{ words(passed.get(step.id)!) }}</b>
-                {{ passed.get(step.id)!.by.name }}, {{ moment(passed.get(step.id)!.at) }}
+                {{ passed.get(step.id)!.by.name }}, {{ when(passed.get(step.id)!) }}
               </span>
             </p>
             <template v-if="i === state.at && state.status === 'running'">

@@ -17,3 +17,7 @@ export function today(): string {
   const now = new Date()
   return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`
 }
+
+/** When something was done; and when it was sent, where that was later or is still to come. */
+export const whenDone = ({ at, doneAt }: { at: string; doneAt?: string | undefined }, waits: boolean): string =>
+  waits ? `${moment(at)}; waits to be sent` : doneAt ? `${moment(doneAt)}; sent ${moment(at)}` : moment(at)

@@ -5,11 +5,11 @@ import type { Gear } from '@calm-loop/contract'
 import { planOfCheck } from '@calm-loop/contract/judging'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { until } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { useLater } from '../../stores/later.ts'
+import { savedNow } from '../../stores/saved-now.ts'
 import { useSession } from '../../stores/session.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useSite } from '../../stores/site.ts'
@@ -93,20 +93,15 @@ const words = computed(() => gateWording('loop-in-manual', discrete.value ? 'swi
 /** Pieces that are used: those of the places read, or those ticked. */
 const used = computed(() => (discrete.value ? chosen.value : reads.value ? gearOf(reads.value) : []))
 const expired = computed(() => kit.value.filter((g) => used.value.includes(g.id) && g.due < today()))
-const SAVED_WITHIN_ms = 10_000
 const later = useLater()
 const session = useSession()
 const begin = () =>
   run(async () => {
-    // Typed a moment ago, and on its way.
-    await until(() => folder.status).not.toBe('saving', { timeout: SAVED_WITHIN_ms })
-    if (!(await folder.save()))
-      throw new Error(
-        'What was typed here is not saved yet: a check is judged by what is. It begins once that is saved.',
-      )
-    const { base, view, kind, study } = folder
+    const on = await savedNow(
+      'What was typed here is not saved yet: a check is judged by what is. It begins once that is saved.',
+    )
+    const { view, kind, study } = folder
     const loopId = sure(view).loop.id
-    const { id, revision } = sure(base)
     const start = {
       phase: phase.value,
       percents: sure(percents.value),
@@ -117,12 +112,12 @@ const begin = () =>
       gateId,
       words: words.value,
       expiredReason: expired.value.length ? expiredReason.value.trim() : '',
-      on: { version: id, revision },
+      on,
     }
     const at = { site: site.judging, kit: kit.value, today: today() }
     const plan = planOfCheck({ kind: sure(kind), study: sure(study) }, start, at)
     const by = { id: session.person?.id ?? '', name: session.person?.name ?? '' }
-    const shown = checkBegun({ id: checkId, versionId: id, by, at: new Date().toISOString() }, start, plan)
+    const shown = checkBegun({ id: checkId, versionId: on.version, by, at: new Date().toISOString() }, start, plan)
     try {
       await later.write({ endpoint: 'startCheck', id: checkId, params: { loopId, checkId }, body: start, shown })
     } finally {

@@ -8,12 +8,14 @@ import DeviceRange from '../../trim/DeviceRange.vue'
 import DiagnosisPanel from '../../trim/DiagnosisPanel.vue'
 import PointTable from '../../trim/PointTable.vue'
 import RunProcedure from '../../trim/RunProcedure.vue'
+import SetAside from '../../trim/SetAside.vue'
 import SideBySide from '../../trim/SideBySide.vue'
 import SiteLimits from '../../trim/SiteLimits.vue'
 import TakePoints from '../../trim/TakePoints.vue'
 import TrimBench from '../../trim/TrimBench.vue'
 import { useBench } from '../../trim/useBench.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useOutbox } from '../../stores/outbox.ts'
 import { useSession } from '../../stores/session.ts'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 
@@ -21,6 +23,7 @@ const { trim, live } = useBench()
 const session = useSession()
 const route = useRoute()
 const folder = useFolder()
+const outbox = useOutbox()
 const works = computed(() => [
   { id: 'found', name: 'As found and diagnosis' },
   { id: 'guided', name: 'Guided work' },
@@ -34,6 +37,7 @@ const run = computed(() => trim.open ?? (route.query['procedure'] ? undefined : 
 <template>
   <section aria-label="Trim">
     <h2 class="visually-hidden">Trim</h2>
+    <SetAside v-if="outbox.refused.length" />
     <WorkTabs v-slot="{ work }" :works="works" label="Trim work">
       <template v-if="work === 'found'">
         <p v-if="trim.chain instanceof Refusal" class="look">{{ trim.chain.message }}</p>
