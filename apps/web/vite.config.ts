@@ -1,5 +1,6 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
+import { compression, defineAlgorithm } from 'vite-plugin-compression2'
 import { VitePWA } from 'vite-plugin-pwa'
 import vuetify from 'vite-plugin-vuetify'
 
@@ -7,6 +8,12 @@ export default defineConfig({
   plugins: [
     vue(),
     vuetify({ autoImport: true }),
+    // Compressed once, here, and not at each request.
+    compression({
+      include: /\.(js|css|html|svg|json|wasm)$/,
+      threshold: 1024,
+      algorithms: [defineAlgorithm('brotliCompress'), defineAlgorithm('gzip')],
+    }),
     // Everything that a page out of coverage may need is fetched once; an update waits until somebody takes it.
     VitePWA({
       registerType: 'prompt',

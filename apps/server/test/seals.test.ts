@@ -30,6 +30,7 @@ import {
   type TestServer,
   type Visitor,
 } from './harness.ts'
+import { roundOf, sealedRegister } from '../src/services/sealed-register.ts'
 
 const { server, ailsa, rona, magnus } = await served()
 
@@ -110,6 +111,17 @@ describe('a seal', () => {
     expect(await stands()).toEqual({ stands: false })
     expect((await ailsa.call('readingsCsv', b)).text).toMatch(/SEAL BROKEN/)
     expect((await sign(rona, b, 'reviewed')).status).toBeGreaterThanOrEqual(400)
+  })
+  it('changed behind it is found by the round, although nobody opens the loop', async () => {
+    const b = await signedCheck('LT-1004')
+    await asSuperuser(`update checks set tolerance_pct = 5 where id = '${b.checkId}'`)
+    const state = async () =>
+      (await server.pool.query<{ state: string }>('select state from loops where id = $1', [b.loopId])).rows[0]!.state
+    expect(await state()).toBe('passed')
+    const next = roundOf(server.db, sealedRegister(server.db))
+    for (let i = 0; i < 20 && (await state()) === 'passed'; i++) await next()
+    expect(await state()).toBe('seal-broken')
+    expect((await ailsa.raw('GET', '/api/loops.csv')).text).toMatch(/LT-1004,.*seal-broken/)
   })
   it('missing under a signature that was put there by hand is no seal', async () => {
     const b = await checkBegun(ailsa, 'LT-1003')

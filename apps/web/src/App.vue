@@ -1,9 +1,8 @@
 <script setup lang="ts">
 // The frame: rail at the left (a bar at the bottom on a tablet), finder and person above, the place in the middle.
 import { onKeyStroke } from '@vueuse/core'
-import { onMounted, ref, watch } from 'vue'
+import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useTheme } from 'vuetify'
-import GlossarySheet from './frame/GlossarySheet.vue'
 import KeysSheet from './frame/KeysSheet.vue'
 import PlaceRail from './frame/PlaceRail.vue'
 import SessionEnded from './frame/SessionEnded.vue'
@@ -13,6 +12,7 @@ import { usePreferences } from './stores/preferences.ts'
 import { useSession } from './stores/session.ts'
 import { useShell } from './stores/shell.ts'
 
+const GlossarySheet = defineAsyncComponent(() => import('./frame/GlossarySheet.vue'))
 const session = useSession()
 const preferences = usePreferences()
 const theme = useTheme()
@@ -61,7 +61,7 @@ onKeyStroke('/', (event) => {
       </div>
     </div>
     <KeysSheet v-model="keysOpen" />
-    <GlossarySheet v-model="wordsOpen" />
+    <GlossarySheet v-if="wordsOpen" v-model="wordsOpen" />
   </v-app>
 </template>
 

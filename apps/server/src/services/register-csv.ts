@@ -5,26 +5,21 @@ import type { Database, Queries } from '../db/database.ts'
 import { loops } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import type { Workers } from '../workers/pool.ts'
-import type { LoopRow } from '@calm-loop/contract'
 import { rowOf } from './folder.ts'
 import { createLoop } from './loops.ts'
-import type { SealedRegister } from './sealed-register.ts'
 import { inOneTurn } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
 
-/** Loops whose seals are looked at together. */
-const BATCH = 500
+const BATCH = 1000
 
-/** The register piece by piece, so that nobody holds all of it. */
-export async function* registerCsv(
-  db: Queries,
-  { workers, seals }: { readonly workers: Workers; readonly seals: SealedRegister },
-  signal?: AbortSignal,
-): AsyncGenerator<string> {
+/**
+ * The register piece by piece, so that nobody holds all of it. A broken seal stands in it as it was last looked at, on
+ * a page or by the round: looking at all of them for a file would read every reading there is.
+ */
+export async function* registerCsv(db: Queries, workers: Workers, signal?: AbortSignal): AsyncGenerator<string> {
   for (let after = ''; ;) {
     const page = await db.select().from(loops).where(gt(loops.tag, after)).orderBy(asc(loops.tag)).limit(BATCH)
-    const rows: LoopRow[] = await seals.withSeals(page.map(rowOf))
-    yield await workers.run('registerText', { rows, first: after === '' }, signal)
+    yield await workers.run('registerText', { rows: page.map(rowOf), first: after === '' }, signal)
     if (page.length < BATCH) return
     after = sure(page.at(-1)).tag
   }

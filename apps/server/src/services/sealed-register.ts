@@ -1,9 +1,11 @@
 // Seals as the register shows them: held against the record every few seconds and after each change, but worked out
 // anew only where something has changed.
-import { sql } from 'drizzle-orm'
+import { asc, gt, sql } from 'drizzle-orm'
 import type { LoopRow } from '@calm-loop/contract'
 import type { Queries } from '../db/database.ts'
-import { loopsWithBrokenSeal } from './folder.ts'
+import { sure } from '@calm-loop/core/sure'
+import { loops } from '../db/schema.ts'
+import { loopsWithBrokenSeal, rowOf } from './folder.ts'
 
 const MOST_KNOWN = 50_000
 /** So long a loop’s seals are believed where no word of a change comes. */
@@ -27,11 +29,16 @@ export interface SealedRegister {
 async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string; hash: string }[]> {
   const list = sql.param([...ids])
   const { rows } = await db.execute<{ id: string; hash: string }>(sql`
-    with c as (select * from checks where loop_id = any(${list}::uuid[])),
-    w as (
+    with w as (
       select id, loop_id, (body->>'version')::uuid as version from work_log
       where loop_id = any(${list}::uuid[]) and what = 'run-signed'
     ),
+    -- Of a loop without a signature nothing is read.
+    signed as (
+      select c.loop_id from checks c join signatures s on s.check_id = c.id where c.loop_id = any(${list}::uuid[])
+      union select loop_id from w
+    ),
+    c as (select * from checks where loop_id in (select loop_id from signed)),
     parts as (
       select loop_id, 'c' || c::text part from c
       union all select c.loop_id, 'r' || r::text from c join readings r on r.check_id = c.id
@@ -54,10 +61,31 @@ async function hashes(db: Queries, ids: readonly string[]): Promise<{ id: string
       l.tag, l.service, l.area, l.kind, string_agg(part, '~' order by part),
       (select string_agg(k::text, '~' order by k.id) from seal_keys k)), 'UTF8')), 'hex') hash
     from parts join loops l on l.id = parts.loop_id
-    where exists (select from c join signatures s on s.check_id = c.id where c.loop_id = l.id)
-      or exists (select from w where w.loop_id = l.id)
     group by l.id`)
   return rows
+}
+
+/** Loops whose seals are looked at together by the round. */
+const ROUND = 50
+
+/**
+ * Looks at the seals of the next few loops, so that what is changed behind the record is found although nobody opens
+ * it: a register of 100 000 is through in some hours.
+ * @returns one step of it
+ */
+export function roundOf(db: Queries, seals: Pick<SealedRegister, 'withSeals'>): () => Promise<void> {
+  let [after, busy] = ['', false]
+  async function next(): Promise<void> {
+    const page = await db.select().from(loops).where(gt(loops.tag, after)).orderBy(asc(loops.tag)).limit(ROUND)
+    after = page.length < ROUND ? '' : sure(page.at(-1)).tag
+    await seals.withSeals(page.map(rowOf))
+  }
+  // A slow database is not asked for more.
+  return async () => {
+    if (busy) return
+    busy = true
+    await next().finally(() => (busy = false))
+  }
 }
 
 export function sealedRegister(db: Queries): SealedRegister {

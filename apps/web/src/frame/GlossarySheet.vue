@@ -1,16 +1,14 @@
 <script setup lang="ts">
 // The field's words, one key away: search, and read.
 import { findTerms } from '@calm-loop/core/words'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import WordsField from '../widgets/WordsField.vue'
 
 const open = defineModel<boolean>({ required: true })
 const search = ref('')
 const found = computed(() => findTerms(search.value))
 const sheet = ref<{ $el: HTMLElement }>()
-watch(open, async (on) => {
-  if (!on) return
-  search.value = ''
+onMounted(async () => {
   await nextTick()
   sheet.value?.$el.querySelector('input')?.focus()
 })

@@ -13,9 +13,9 @@ import { useSession } from '../stores/session.ts'
 import { useCoverage } from '../stores/coverage.ts'
 import { useShell } from '../stores/shell.ts'
 import { clock } from '../widgets/dates.ts'
-import WaitingPanel from './WaitingPanel.vue'
 
 // Changing one’s password needs the server anyway.
+const WaitingPanel = defineAsyncComponent(() => import('./WaitingPanel.vue'))
 const OwnAccount = defineAsyncComponent(() => import('./OwnAccount.vue'))
 const emit = defineEmits<{ keys: []; words: [] }>()
 const router = useRouter()
@@ -119,7 +119,7 @@ async function leave(): Promise<void> {
         {{ coverage.words }}
       </button>
     </span>
-    <WaitingPanel v-model="showWaiting" />
+    <WaitingPanel v-if="showWaiting" v-model="showWaiting" />
     <OwnAccount v-if="showAccount" v-model="showAccount" />
     <v-menu :close-on-content-click="false">
       <template #activator="{ props: menu }">

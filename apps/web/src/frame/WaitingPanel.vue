@@ -59,7 +59,13 @@ function correct(write: Pending): void {
               />
               <v-btn type="submit" :disabled="!reasons[w.id]?.trim()">Send as its correction</v-btn>
             </form>
-            <v-btn variant="text" @click="outbox.dismiss(w.id)">Put away for good</v-btn>
+            <router-link
+              v-if="w.endpoint === 'doProcedure'"
+              :to="`/loops/${w.params['loopId']}/trim`"
+              @click="open = false"
+              >See what it left, and put it right</router-link
+            >
+            <v-btn v-else variant="text" @click="outbox.dismiss(w.id)">Put away for good</v-btn>
           </li>
         </ul>
       </section>
