@@ -1,10 +1,10 @@
 // Backup, restore and verify, as a person calls them: finds the installation of this clone, and says what was done.
-import { randomBytes } from 'node:crypto'
-import { existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import { existsSync, renameSync, rmSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { makeBackup, pruneBackups, type Installation } from '../../apps/server/src/backup/backup.ts'
 import { BackupProblem, listBackups, madeAt, readManifest } from '../../apps/server/src/backup/manifest.ts'
 import { openBackup, restoreBackup } from '../../apps/server/src/backup/restore.ts'
+import { passphraseIn } from '../../apps/server/src/backup/sealed-box.ts'
 import { verifyRecords } from '../../apps/server/src/backup/verify.ts'
 import { openDatabase } from '../../apps/server/src/db/database.ts'
 import { dataFolder, passphraseFile, sealKeyFile } from '../lib/data-folder.mjs'
@@ -29,18 +29,12 @@ const programs = (): string => {
 }
 
 /** The passphrase that is given; else that of this installation, made once. */
-function passphrase(): string {
-  const own = process.env['CALM_LOOP_PASSPHRASE']
-  if (own !== undefined) return own
-  const file = passphraseFile(folder)
-  if (!existsSync(file)) {
-    writeWhole(file, randomBytes(18).toString('base64url'))
+const passphrase = (): string =>
+  passphraseIn(passphraseFile(folder), (file) =>
     console.log(
       `A passphrase was made in ${file}. Keep a copy where the backups are not: nothing is restored without it.`,
-    )
-  }
-  return readFileSync(file, 'utf8').trim()
-}
+    ),
+  )
 
 /** The right to this clone's folder; undefined where it runs. Who has just ended gives it back in a moment. */
 async function soleRight(): Promise<{ release(): void } | undefined> {

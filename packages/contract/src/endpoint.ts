@@ -8,7 +8,13 @@ export type Access = 'anyone' | 'signed-in' | Role | `duty:${Duty}`
 
 /** What a route answers with when it is not JSON. */
 export type Media =
-  'application/pdf' | 'text/csv' | 'application/json' | 'text/event-stream' | 'text/html' | 'image/svg+xml'
+  | 'application/pdf'
+  | 'application/zip'
+  | 'text/csv'
+  | 'application/json'
+  | 'text/event-stream'
+  | 'text/html'
+  | 'image/svg+xml'
 
 export interface Endpoint<
   P extends z.ZodType = z.ZodType,

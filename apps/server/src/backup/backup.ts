@@ -30,8 +30,8 @@ export interface Installation {
   readonly programs: string
 }
 
-/** What is not in the dump: sessions end with a restore, settings hold secrets and go sealed. */
-const LEFT_OUT = ['sessions', 'settings', 'link_leases']
+/** What is not in the dump: sessions and long work end with a restore, settings hold secrets and go sealed. */
+const LEFT_OUT = ['sessions', 'settings', 'link_leases', 'errands', 'errand_parts', 'out_messages']
 const COUNTED = ['people', 'loops', 'versions', 'checks', 'readings', 'signatures', 'seals', 'work_log', 'audit']
 
 /** The address without its password, which goes by the environment: arguments are seen by everyone on the machine. */
@@ -78,7 +78,7 @@ export async function makeBackup(of: Installation, into: string, passphrase: str
     const settings = (await client.query<{ key: string; value: unknown }>('select key, value from settings')).rows
     const sealKey = readFileSync(of.sealKeyFile, 'utf8')
     const secrets = JSON.stringify({ sealKey, settings })
-    writeFileSync(join(partial, SECRETS), JSON.stringify(sealBox(passphrase, secrets)), { mode: 0o600 })
+    writeFileSync(join(partial, SECRETS), JSON.stringify(await sealBox(passphrase, secrets)), { mode: 0o600 })
     const manifest: Manifest = {
       format: 1,
       at: at.toISOString(),
@@ -117,7 +117,16 @@ async function inTurn<A, B>(items: readonly A[], work: (item: A) => Promise<B>):
 async function dump({ ownerUrl, programs }: Installation, file: string, snapshot: string): Promise<void> {
   const { address, env } = withoutPassword(ownerUrl)
   const left = LEFT_OUT.map((table) => `--exclude-table-data=${table}`)
-  const how = ['--format=custom', '--no-owner', `--snapshot=${snapshot}`, ...left, `--file=${file}`, address]
+  // The queue is made anew where it is restored.
+  const how = [
+    '--format=custom',
+    '--no-owner',
+    '--exclude-schema=queue',
+    `--snapshot=${snapshot}`,
+    ...left,
+    `--file=${file}`,
+    address,
+  ]
   await run(join(programs, 'pg_dump'), how, { env })
 }
 /** The newest change of the tables that is in a database. */

@@ -5,7 +5,9 @@ import { dirname, join } from 'node:path'
 import { promisify } from 'node:util'
 import pg from 'pg'
 import { z } from 'zod'
-import { APPLICATION_ROLE, newestKnown } from '../db/database.ts'
+import { newestKnown } from '../db/database.ts'
+import { APPLICATION_ROLE } from '../db/role.ts'
+import { makeQueue } from '../errands/queue.ts'
 import { sure } from '@calm-loop/core/sure'
 import { failureOf, withoutPassword, type Installation } from './backup.ts'
 import { BackupProblem, DATABASE, jsonOf, readManifest, SECRETS, type Manifest } from './manifest.ts'
@@ -30,7 +32,7 @@ export async function openBackup(
         'changed.',
     )
   const box = SealedBox.safeParse(jsonOf(join(folder, SECRETS)))
-  const text = box.success ? openBox(passphrase, box.data) : undefined
+  const text = box.success ? await openBox(passphrase, box.data) : undefined
   if (text === undefined)
     throw new BackupProblem(
       'The passphrase does not open the secrets of this backup. Give the one it was made with as ' +
@@ -70,6 +72,7 @@ export async function restoreBackup(into: Installation, folder: string, passphra
     // All of it or nothing.
     const how = ['--no-owner', '--exit-on-error', '--single-transaction', `--dbname=${address}`, join(folder, DATABASE)]
     await run(join(into.programs, 'pg_restore'), how, { env })
+    await makeQueue(client)
     for (const { key, value } of secrets.settings)
       await client.query('insert into settings (key, value) values ($1, $2) on conflict do nothing', [
         key,

@@ -4,10 +4,11 @@ import { fileURLToPath } from 'node:url'
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
+import { makeQueue } from '../errands/queue.ts'
+import { APPLICATION_ROLE } from './role.ts'
 import * as schema from './schema.ts'
 import { sure } from '@calm-loop/core/sure'
 
-export const APPLICATION_ROLE = 'calm_loop_app'
 const MIGRATIONS = fileURLToPath(new URL('../../drizzle', import.meta.url))
 /** Any number; keeps two servers from migrating at once. */
 const MIGRATION_LOCK = 7_204_118
@@ -64,6 +65,7 @@ export function migrateDatabase(url: string): Promise<void> {
   return asOwner(url, async (_db, client) => {
     await refuseNewer(client)
     await migrate(drizzle(client), { migrationsFolder: MIGRATIONS })
+    await makeQueue(client)
   })
 }
 

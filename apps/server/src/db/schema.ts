@@ -376,3 +376,4 @@ export const linkLeases = pgTable('link_leases', {
 export * from './electrode-schema.ts'
 export { guesses, people, sessions, settings } from './people-schema.ts'
 export * from './port-schema.ts'
+export * from './errand-schema.ts'

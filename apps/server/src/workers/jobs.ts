@@ -2,6 +2,7 @@
 // of whole loops.
 import {
   Bundle,
+  OutMessage,
   endpoints,
   openApi,
   type AddEdges,
@@ -93,6 +94,7 @@ export const jobs = {
   trainRow: (train: AddEdges) => trainRow(train),
   json: (value: unknown) => JSON.stringify(value),
   openApi: () => JSON.stringify(openApi()),
+  outSchema: () => JSON.stringify(z.toJSONSchema(OutMessage, { unrepresentable: 'any' })),
   bundleSchema: () => JSON.stringify(z.toJSONSchema(Bundle, { unrepresentable: 'any' })),
   calc: ({ name, input }: { name: string; input: unknown }) => runCalculator(name, input),
   watched: (rows: readonly Pair[]) => rows.map(pointOf),

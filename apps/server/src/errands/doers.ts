@@ -1,0 +1,181 @@
+// What errands do: papers of many loops in one file, folders brought in, a backup.
+import { ERRAND_LOOPS, type ErrandWish, type LoopRow } from '@calm-loop/contract'
+import { Refusal } from '@calm-loop/core/refusal'
+import { AsyncZipDeflate, unzip, Zip, ZipPassThrough, type Unzipped } from 'fflate'
+import { makeBackup, pruneBackups, type Installation } from '../backup/backup.ts'
+import { passphraseIn } from '../backup/sealed-box.ts'
+import type { Database } from '../db/database.ts'
+import { HttpProblem } from '../http/problems.ts'
+import { importBundle } from '../services/bundles.ts'
+import { readFolder, readWholeFolder } from '../services/folder.ts'
+import { readSiteHead } from '../services/judging.ts'
+import type { Register } from '../services/loops.ts'
+import type { Workers } from '../workers/pool.ts'
+import type { Doer, Doing } from './errands.ts'
+
+/** Where backups go, and with what they are made; absent where this server makes none. */
+export interface BackupsInto {
+  readonly of: Installation
+  readonly folder: string
+  readonly passphraseFile: string
+  readonly days: number
+}
+interface Here {
+  readonly db: Database
+  readonly workers: Workers
+  readonly register: Register
+  readonly backups: BackupsInto | undefined
+}
+type Papers = Extract<ErrandWish, { what: 'papers' }>
+
+/** A paper of a loop, or why there is none. */
+async function paperOf(
+  { db, workers }: Here,
+  { errand }: Doing,
+  loopId: string,
+): Promise<[string, Uint8Array] | string> {
+  const { papers } = errand.wish as Papers
+  if (papers === 'folders') {
+    const whole = await readWholeFolder(db, loopId)
+    return [`${whole.loop.tag}.calm-loop.json`, Buffer.from(await workers.run('bundleText', whole))]
+  }
+  const folder = await readFolder(db, loopId)
+  const site = await readSiteHead(db)
+  const { tag } = folder.loop
+  if (papers === 'set-up sheets') return [`${tag} set-up sheet.pdf`, await workers.run('setupPdf', { folder, site })]
+  const check = folder.checks.findLast((c) => c.signatures.length > 0 && !c.practice)
+  if (!check) return `${tag}: no signed check`
+  const paper = { address: errand.address, site }
+  return [`${tag} certificate.pdf`, await workers.run('certificate', { folder, check, paper })]
+}
+
+async function loopsOf({ register }: Here, of: Papers['of']): Promise<LoopRow[]> {
+  const found: LoopRow[] = []
+  for (let after: string | null | undefined; after !== null;) {
+    const page = await register.list({ ...of, limit: 200, ...(after ? { after } : {}) })
+    found.push(...page.loops)
+    if (found.length > ERRAND_LOOPS)
+      throw new HttpProblem(422, 'too-much-work', `These are more than ${ERRAND_LOOPS} loops: narrow them down.`)
+    after = page.next
+  }
+  return found
+}
+/** Names in a ZIP file are paths: a tag must not be one. */
+const asName = (name: string) => name.replace(/[/\\:*?"<>|]/g, '_')
+
+/** Packs one file, and waits until it is: so many at once would be held in memory. */
+function pushed(file: AsyncZipDeflate | ZipPassThrough, bytes: Uint8Array): Promise<void> {
+  return new Promise((resolve) => {
+    const { ondata } = file
+    file.ondata = (error, data, final) => {
+      ondata(error, data, final)
+      if (error || final) resolve()
+    }
+    file.push(bytes, true)
+  })
+}
+
+const papers =
+  (here: Here): Doer =>
+  async (doing) => {
+    const rows = await loopsOf(here, (doing.errand.wish as Papers).of)
+    let [made, failed]: [Promise<void>, unknown] = [Promise.resolve(), undefined]
+    const zip = new Zip((error, data) => {
+      failed ??= error
+      made = made.then(() => doing.write(data))
+    })
+    let n = 0
+    for (const [i, { id, tag }] of rows.entries()) {
+      await doing.tell(i / rows.length, `${i} of ${rows.length}: ${tag}`)
+      const paper = await paperOf(here, doing, id).catch((error: unknown) => {
+        // One that cannot be made is no reason to have none.
+        if (error instanceof Refusal || error instanceof HttpProblem) return `${tag}: ${error.message}`
+        throw error
+      })
+      if (typeof paper === 'string') doing.leaveOut(paper)
+      else {
+        const [name, bytes] = paper
+        const file = name.endsWith('.json') ? new AsyncZipDeflate(asName(name)) : new ZipPassThrough(asName(name))
+        zip.add(file)
+        await pushed(file, bytes)
+        n++
+      }
+      await made
+      if (failed) throw failed as Error
+    }
+    if (!n) return rows.length ? 'None of these loops has such a paper.' : 'No loop is found by that.'
+    await new Promise<void>((resolve) => {
+      const end = zip.ondata
+      zip.ondata = (error, data, final) => {
+        end(error, data, final)
+        if (final || error) resolve()
+      }
+      zip.end()
+    })
+    await made
+    if (failed) throw failed as Error
+    return `${n} of ${rows.length} loops`
+  }
+
+/** What a file that is brought in may come to, unpacked. */
+const [MOST_BYTES, MOST_FILES] = [500_000_000, 2000]
+
+async function foldersIn(bytes: Buffer): Promise<Unzipped> {
+  if (bytes.subarray(0, 2).toString('latin1') !== 'PK') return { 'this file': new Uint8Array(bytes) }
+  let [sum, files] = [0, 0]
+  return new Promise((resolve, reject) =>
+    unzip(
+      bytes,
+      {
+        filter: ({ name, originalSize }) => {
+          sum += originalSize
+          files++
+          if (sum > MOST_BYTES || files > MOST_FILES) return false
+          return name.endsWith('.json')
+        },
+      },
+      (error, found) => {
+        if (sum > MOST_BYTES || files > MOST_FILES)
+          reject(new HttpProblem(422, 'too-much-work', 'This file holds too much: divide it.'))
+        else if (error) reject(new HttpProblem(422, 'invalid-input', 'This is no whole ZIP file.'))
+        else resolve(found)
+      },
+    ),
+  )
+}
+
+const bringIn =
+  ({ db, workers, register }: Here): Doer =>
+  async (doing) => {
+    const files = Object.entries(await foldersIn(await doing.read()))
+    let [added, already] = [0, 0]
+    for (const [i, [name, bytes]] of files.entries()) {
+      await doing.tell(i / files.length, `${i} of ${files.length}: ${name}`)
+      try {
+        const came = await importBundle(db, workers, bytes, { byId: doing.person.id })
+        added += came.added.length
+        already += came.already.length
+      } catch (error) {
+        if (!(error instanceof Refusal || error instanceof HttpProblem)) throw error
+        doing.leaveOut(`${name}: ${error.message}`)
+      }
+    }
+    register.grown()
+    if (!files.length) return 'There is no folder in this file.'
+    return [`${added} brought in`, ...(already ? [`${already} were here already`] : [])].join(', ')
+  }
+
+const backup =
+  ({ of, folder, passphraseFile, days }: BackupsInto): Doer =>
+  async (doing) => {
+    await doing.tell(0, 'The tables are copied.')
+    const made = await makeBackup(of, folder, passphraseIn(passphraseFile))
+    pruneBackups(folder, days)
+    return `In ${made}`
+  }
+
+export const doersOf = (here: Here): Readonly<Partial<Record<ErrandWish['what'], Doer>>> => ({
+  papers: papers(here),
+  'bring-in': bringIn(here),
+  ...(here.backups ? { backup: backup(here.backups) } : {}),
+})

@@ -1,0 +1,31 @@
+// Long work that any server does.
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { Errands } from '../errands/errands.ts'
+import type { Mount } from '../http/mount.ts'
+import { HttpProblem } from '../http/problems.ts'
+
+export function mountErrands(
+  mount: Mount,
+  { errands, backups, publicUrl }: { errands: Errands; backups: boolean; publicUrl?: string | undefined },
+): void {
+  mount('errands', async ({ person }) => ({ errands: await errands.list(person), backups }))
+  mount('beginErrand', async ({ params, body, person, req }) => {
+    if (body.what === 'backup' && !person.roles.includes('administrator'))
+      throw new HttpProblem(403, 'wrong-role', 'Only an administrator may do this.')
+    if (body.what === 'backup' && !backups)
+      throw new HttpProblem(409, 'no-backups', 'This server makes no backups: none were set up, or they are off.')
+    return errands.begin(params.errandId, body, { person, address: publicUrl ?? `${req.protocol}://${req.host}` })
+  })
+  mount('errandPart', ({ params, body, person }) =>
+    errands.takePart(params.errandId, Number(params.part), body, person),
+  )
+  mount('cancelErrand', ({ params, person }) => errands.cancel(params.errandId, person))
+  mount('errandFile', async ({ params, person, res, signal }) => {
+    const { name, parts } = await errands.file(params.errandId, person)
+    res.type('application/zip').attachment(name)
+    await pipeline(Readable.from(parts, { objectMode: false }), res).catch((error: unknown) => {
+      if (!signal.aborted) throw error
+    })
+  })
+}
