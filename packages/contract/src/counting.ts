@@ -75,3 +75,18 @@ export function standingCount(log: readonly CountEntry[]): { stops: StopEntry[];
   for (const e of log) if (e.what === 'rejected' && !gone.has(e.id)) rejected[`${e.day} ${e.shift}`] = e.pieces
   return { stops: log.filter((e): e is StopEntry => e.what === 'stop' && !gone.has(e.id)), rejected }
 }
+
+/** Whether the server records the changes of a point, since when and for whom. */
+export const Recorded = z.strictObject({
+  recorded: z
+    .strictObject({
+      by: Author,
+      at: Instant,
+      /** Seen since the server that records took it up. */
+      changes: z.number().int().nonnegative(),
+      /** Why nothing is seen just now, or was not kept; empty where all is well. */
+      problem: z.string(),
+    })
+    .nullable(),
+})
+export type Recorded = z.infer<typeof Recorded>

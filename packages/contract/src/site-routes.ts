@@ -1,6 +1,6 @@
 // Routes of the site: counting, points watched, equipment, the link to a device, guided work, tables, calculators.
 import { z } from 'zod'
-import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, TRAIN_BODY, TrainHead } from './counting.ts'
+import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, Recorded, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
 import { FaultPriors, SiteHead, SiteJudging, SiteUnits } from './judging-rules.ts'
 import { Gear } from './gear.ts'
@@ -54,6 +54,23 @@ export const siteRoutes = {
     params: z.object({ loopId: Id, entryId: Id }),
     body: AddCountEntry,
     response: CountEntry,
+  }),
+  recorded: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/recorded',
+    access: 'signed-in',
+    summary: 'Whether the server records every change of a discrete point',
+    params: loop,
+    response: Recorded,
+  }),
+  recordPoint: endpoint({
+    method: 'put',
+    path: '/api/loops/:loopId/recorded',
+    access: 'technician',
+    summary: 'Record every change of a discrete point, whether or not a page is open; or end that',
+    params: loop,
+    body: z.strictObject({ on: z.boolean() }),
+    response: Recorded,
   }),
   watchPoints: endpoint({
     method: 'get',

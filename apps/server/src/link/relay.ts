@@ -22,7 +22,8 @@ export function atTheDevice(links: Links): RequestHandler {
   return async (req, res, next) => {
     const loopId = z.uuid().safeParse(req.params['loopId'])
     const address = loopId.success ? await links.elsewhere(loopId.data) : undefined
-    if (address === undefined) return next()
+    // What was done by hand is told to no device.
+    if (address === undefined || (req.body as { byHand?: true } | undefined)?.byHand) return next()
     if (!address || req.headers[HANDED_ON]) throw elsewhere()
     const { 'content-length': _length, 'transfer-encoding': _coding, ...headers } = req.headers
     const body = req.method === 'GET' ? '' : JSON.stringify(req.body ?? null)

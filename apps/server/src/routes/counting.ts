@@ -7,6 +7,8 @@ import { pipeline } from 'node:stream/promises'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import type { Links } from '../link/links.ts'
+import { atTheDevice } from '../link/relay.ts'
+import type { Recorders } from '../services/recorders.ts'
 import type { Workers } from '../workers/pool.ts'
 import { addCountEntry, addEdges } from '../services/counting.ts'
 import { readFolder, wholeTrains } from '../services/folder.ts'
@@ -14,7 +16,12 @@ import { watchedPoints, watchStates } from '../services/watch.ts'
 
 const BATCH = 1000
 
-export function mountCounting(mount: Mount, db: Database, links: Links, workers: Workers): void {
+export function mountCounting(
+  mount: Mount,
+  { db, links, workers, recorders }: { db: Database; links: Links; workers: Workers; recorders: Recorders },
+): void {
+  mount('recorded', ({ params }) => recorders.now(params.loopId), atTheDevice(links))
+  mount('recordPoint', ({ params, body, person }) => recorders.set(params.loopId, body.on, person), atTheDevice(links))
   mount('addEdges', ({ params: p, body, person }) =>
     addEdges({ db, workers, loopId: p.loopId, id: p.trainId, train: body, person }),
   )

@@ -11,6 +11,7 @@ import { record } from '../services/audit.ts'
 import type { Ports } from '../ports/ports.ts'
 import { connectBench } from '../services/bench.ts'
 import { refuseMeterBeforeGate } from '../services/guards.ts'
+import type { Recorders } from '../services/recorders.ts'
 import { tieDevice } from '../services/loop-devices.ts'
 
 const noMeter = () => new Refusal('no-meter', 'This point has no simulated meter, or its entries do not make one yet.')
@@ -35,13 +36,16 @@ export interface LinkParts {
   readonly links: Links
   readonly ports: Ports
   readonly samples: SampleTokens
+  readonly recorders: Pick<Recorders, 'settle'>
 }
 
-export function mountLinks(mount: Mount, { db, links, ports, samples }: LinkParts): void {
+export function mountLinks(mount: Mount, { db, links, ports, samples, recorders }: LinkParts): void {
   const there = atTheDevice(links)
   mount(
     'connectBench',
     async ({ params, body, person }) => {
+      // What was seen of it until now is of its practice.
+      if (!body.connected) await recorders.settle(params.loopId)
       const bench = await connectBench(db, params.loopId, body.connected, person)
       links.end(params.loopId)
       return { bench }

@@ -35,7 +35,7 @@ export async function addEdges({
   readonly loopId: string
   readonly id: string
   readonly train: AddEdges
-  readonly person: Person
+  readonly person: Pick<Person, 'id' | 'name'>
 }): Promise<TrainHead> {
   const row = await workers.run('trainRow', train)
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {

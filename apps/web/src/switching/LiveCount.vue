@@ -7,10 +7,10 @@ import { useElementSize } from '@vueuse/core'
 import { useCount } from '../stores/count.ts'
 import { useFolder } from '../stores/folder.ts'
 import { useLive } from '../stores/live.ts'
-import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
 import { useSwitching } from '../stores/switching.ts'
+import { moment } from '../widgets/dates.ts'
 import NoBench from '../widgets/NoBench.vue'
 import { useRecording } from './recording.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -22,8 +22,7 @@ const session = useSession()
 const switching = useSwitching()
 const preferences = usePreferences()
 const counting = useCount()
-const { edges, count, state, recording, recorded, refused, record, forget } = useRecording()
-const outbox = useOutbox()
+const { edges, count, state, recorded, problem, record, forget } = useRecording()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box)
 const text = (key: string) => folder.entries[key]?.typed ?? ''
@@ -122,23 +121,21 @@ const s = (v: number) => preferences.quantity(v, 's', { decimals: 2 })
       >
       <v-btn
         color="primary"
-        :variant="recording ? 'outlined' : 'flat'"
-        :disabled="state === undefined"
+        :variant="recorded ? 'outlined' : 'flat'"
+        :disabled="state === undefined && !recorded"
         data-test="record"
-        @click="record(!recording)"
-        >{{ recording ? 'Stop recording' : 'Record every edge' }}</v-btn
+        @click="record(!recorded)"
+        >{{ recorded ? 'Stop recording' : 'Record every edge' }}</v-btn
       >
       <v-btn variant="text" @click="forget()">Count from 0</v-btn>
     </div>
-    <p v-if="recording || recorded" class="quiet" role="status">
-      {{ recording ? 'Recording' : 'Recorded' }}: {{ recorded }} changes{{
-        recording ? ', put on record every 15 s' : ''
-      }}.
+    <p v-if="recorded" class="quiet" role="status" data-test="recorded">
+      Recorded by the server since {{ moment(recorded.at) }}, for {{ recorded.by.name }}:
+      <span class="figures">{{ recorded.changes }}</span> changes since it took this up, put on record every 15 s. It
+      goes on when this page is closed.
     </p>
-    <p v-for="r in refused" :key="r.id" class="bad" role="alert">
-      Not put on record: {{ r.refused }}
-      <button type="button" class="link" @click="outbox.dismiss(r.id)">Put away</button>
-    </p>
+    <p v-if="recorded?.problem" class="look" role="status">{{ recorded.problem }}</p>
+    <p v-if="problem" class="bad" role="alert">{{ problem }}</p>
     <v-table v-if="cycles.length" class="small cycles">
       <thead>
         <tr>
