@@ -1,5 +1,6 @@
 // The server as an Express application: guards, routes, the built web application, and the answer to errors.
 import compression from 'compression'
+import staticGzip from 'express-static-gzip'
 import express, { type Express, type Request, type Response } from 'express'
 import helmet from 'helmet'
 import { createServer, type Server } from 'node:http'
@@ -9,16 +10,22 @@ import type { Logger } from 'pino'
 import { forgetOldGuesses } from './auth/guessing.ts'
 import { sessionGuards, sweepStreams } from './auth/sessions.ts'
 import type { Database } from './db/database.ts'
+import { doersOf, type BackupsInto } from './errands/doers.ts'
+import { errandsFor, type Errands } from './errands/errands.ts'
+import type { Queue } from './errands/queue.ts'
 import { mounter } from './http/mount.ts'
 import { answerProblem, databaseAway, HttpProblem } from './http/problems.ts'
 import { makeStreams } from './http/streams.ts'
 import { requestLog } from './log.ts'
 import { sampleTokens } from './link/samples.ts'
 import { linksFor, type Links } from './link/links.ts'
+import { outgoingFor, type Outgoings } from './outgoing/outgoing.ts'
 import { mountAccess } from './routes/access.ts'
 import { mountAudit } from './routes/audit.ts'
 import { mountChecks } from './routes/checks.ts'
 import { mountCounting } from './routes/counting.ts'
+import { mountErrands } from './routes/errands.ts'
+import { mountOutgoing } from './routes/outgoing.ts'
 import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
@@ -28,7 +35,10 @@ import { mountPorts } from './routes/ports.ts'
 import { portsFor } from './ports/ports.ts'
 import type { StandIns } from './ports/registry.ts'
 import type { EventHub } from './services/events.ts'
+import { registerOf } from './services/loops.ts'
+import { recordersFor, type Recorders } from './services/recorders.ts'
 import type { Sealer } from './seals/sealer.ts'
+import { roundOf } from './services/sealed-register.ts'
 import { surveysFor, type Surveys } from './services/surveys.ts'
 import { linkSecret, sessionSecret } from './services/settings.ts'
 import type { Workers } from './workers/pool.ts'
@@ -50,10 +60,14 @@ export interface Parts {
   readonly benchPace?: number | undefined
   /** Stand-ins of the bench that the start command runs. */
   readonly standIns?: StandIns | undefined
+  readonly queue: Queue
+  /** Where backups go that are asked for on a page; none are made when not given. */
+  readonly backups?: BackupsInto | undefined
 }
 
 const READY_ms = 1500
 const SWEEP_ms = 20_000
+const ROUND_ms = 10_000
 
 /** Whether the database answers, and takes writes, in time. */
 async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
@@ -78,7 +92,14 @@ export function serverOf(app: Express, log: Logger): Server {
   )
 }
 
-export async function makeApp(parts: Parts): Promise<{ app: Express; links: Links; surveys: Surveys }> {
+export async function makeApp(parts: Parts): Promise<{
+  app: Express
+  links: Links
+  surveys: Surveys
+  errands: Errands
+  recorders: Recorders
+  outgoing: Outgoings
+}> {
   const { db, pool, hub, log, webRoot, workers, sealer, publicUrl } = parts
   const app = express()
   app.disable('x-powered-by')
@@ -139,31 +160,44 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   const guards = sessionGuards({ db, pool, secret: await sessionSecret(db), log, workers })
   const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
   // The first are found the soonest: folders and the register are asked for most.
-  mountLoops(mount, { db, pool, hub, workers })
+  const register = registerOf(db, pool)
+  const round = roundOf(db, register)
+  setInterval(() => void round().catch(() => undefined), ROUND_ms).unref()
+  mountLoops(mount, { db, register, hub, workers })
   hub.onSessionsEnded(guards.forget)
   mountAccess(mount, db, guards.forget)
   mountAudit(mount, db, workers)
   mountChecks(mount, { db, workers, sealer, samples, publicUrl })
   mountWiring(mount, db, workers)
-  mountLinks(mount, { db, links, ports, samples })
-  mountCounting(mount, db, links, workers)
+  const recorders = recordersFor({ db, links, workers, log })
+  mountLinks(mount, { db, links, ports, samples, recorders })
+  mountCounting(mount, { db, links, workers, recorders })
   const surveys = surveysFor(db, links, log)
   mountWork(mount, { db, links, workers, surveys })
   mountDescriptions(mount, workers)
   mountPorts(mount, db, ports)
+  const doers = doersOf({ db, workers, register, backups: parts.backups })
+  const errands = await errandsFor({ db, queue: parts.queue, doers, log })
+  const outgoing = await outgoingFor({ db, pool, queue: parts.queue, recorders, log })
+  mountOutgoing(mount, outgoing, workers)
+  mountErrands(mount, { errands, backups: !!parts.backups, publicUrl })
 
   app.use('/api', () => {
     throw new HttpProblem(404, 'not-found', 'There is no such address.')
   })
   if (webRoot) {
     app.use(
-      express.static(webRoot, {
+      staticGzip(webRoot, {
         index: false,
-        setHeaders: (res, path) =>
-          res.setHeader(
-            'cache-control',
-            path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
-          ),
+        enableBrotli: true,
+        orderPreference: ['br', 'gz'],
+        serveStatic: {
+          setHeaders: (res, path) =>
+            res.setHeader(
+              'cache-control',
+              path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+            ),
+        },
       }),
     )
     app.get(
@@ -175,6 +209,9 @@ export async function makeApp(parts: Parts): Promise<{ app: Express; links: Link
   return {
     app,
     surveys,
+    errands,
+    recorders,
+    outgoing,
     links: {
       ...links,
       async closeAll() {

@@ -36,12 +36,17 @@ const Config = z.object({
   WORK_PATIENCE: z.coerce.number().min(1).max(20).default(1),
   /** How many times faster than a clock simulated devices go on; for tests that would only wait. */
   PRACTICE_PACE: z.coerce.number().int().min(1).max(20).default(1),
-  /** Holds every answer against the contract before it goes out: for development. */
   /** Stand-ins of the bench that the start command runs, as JSON. */
   STAND_INS: z
     .string()
     .default('[]')
     .transform((text) => StandIns.parse(JSON.parse(text))),
+  /** Folder of backups that are asked for on a page, and with what they are made; none when not given. */
+  BACKUP_INTO: z.string().optional(),
+  BACKUP_PROGRAMS: z.string().optional(),
+  BACKUP_PASSPHRASE_FILE: z.string().optional(),
+  BACKUP_DAYS: z.coerce.number().min(1).max(3650).default(14),
+  /** Holds every answer against the contract before it goes out: for development. */
   PROVE_ANSWERS: z.enum(['0', '1']).default('0'),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('warn'),
 })

@@ -1,7 +1,9 @@
 // Starts the server: configuration, migrations, keys, demo, listening; and stops it cleanly.
 import { makeApp, serverOf } from './app.ts'
-import { readConfig } from './config.ts'
+import { readConfig, type Config } from './config.ts'
 import { asOwner, migrateDatabase, NewerDatabase, openDatabase } from './db/database.ts'
+import type { BackupsInto } from './errands/doers.ts'
+import { openQueue } from './errands/queue.ts'
 import { isDatabaseAway } from './http/problems.ts'
 import { errorWords, makeLog } from './log.ts'
 import { openSealer } from './seals/sealer.ts'
@@ -33,6 +35,17 @@ function explain(error: unknown): string {
   return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL refused while the tables were prepared (${code}).` : message
 }
 
+function backupsOf(config: Config, ownerUrl: string): BackupsInto | undefined {
+  const { BACKUP_INTO: folder, BACKUP_PROGRAMS: programs, BACKUP_PASSPHRASE_FILE: passphraseFile } = config
+  if (!folder || !programs || !passphraseFile) return undefined
+  return {
+    of: { ownerUrl, sealKeyFile: config.SEAL_KEY_FILE, programs },
+    folder,
+    passphraseFile,
+    days: config.BACKUP_DAYS,
+  }
+}
+
 async function prepare() {
   const config = readConfig(process.env)
   const log = makeLog(config.LOG_LEVEL)
@@ -48,6 +61,7 @@ async function prepare() {
   })
   const { db, pool } = openDatabase(config.DATABASE_URL)
   const hub = await openEventHub(config.DATABASE_URL)
+  const queue = await openQueue(pool, log)
   if (await isEmpty(db)) process.send?.({ setupCode: await issueSetupCode(db) })
   const { WEB_ROOT: webRoot, TRUST_PROXY: trustProxy, PUBLIC_URL: publicUrl } = config
   const made = await makeApp({
@@ -63,16 +77,19 @@ async function prepare() {
     benchPace: config.PRACTICE_PACE,
     standIns: config.STAND_INS,
     proveAnswers: config.PROVE_ANSWERS === '1',
+    queue,
+    backups: backupsOf(config, owner),
   })
-  return { config, log, pool, hub, workers, ...made }
+  return { config, log, pool, hub, workers, queue, ...made }
 }
 
-const { config, log, pool, hub, app, links, workers, surveys } = await prepare().catch((error: unknown) => {
-  const inner = (error as { cause?: unknown }).cause ?? error
-  console.error(explain(inner))
-  const away = isDatabaseAway(error) && !(error instanceof NewerDatabase)
-  process.exit(away ? TRY_AGAIN : FOR_A_PERSON)
-})
+const { config, log, pool, hub, app, links, workers, surveys, errands, recorders, outgoing, queue } =
+  await prepare().catch((error: unknown) => {
+    const inner = (error as { cause?: unknown }).cause ?? error
+    console.error(explain(inner))
+    const away = isDatabaseAway(error) && !(error instanceof NewerDatabase)
+    process.exit(away ? TRY_AGAIN : FOR_A_PERSON)
+  })
 
 // What nobody waited for any more may fail; it is told, and the server goes on.
 process.on('unhandledRejection', (reason) => log.error({ err: errorWords(reason) }, 'unhandled rejection'))
@@ -101,7 +118,11 @@ async function stop(): Promise<void> {
   if (stopping) return
   stopping = true
   await surveys.close().catch(() => undefined)
+  await recorders.close().catch(() => undefined)
   await links.closeAll().catch(() => undefined)
+  await outgoing.close().catch(() => undefined)
+  await errands.close().catch(() => undefined)
+  await queue.close().catch(() => undefined)
   server.close()
   server.closeAllConnections()
   await hub.close().catch(() => undefined)

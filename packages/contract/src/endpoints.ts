@@ -1,14 +1,24 @@
 // Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file
 // describes it.
 import { loopRoutes } from './loop-routes.ts'
+import { outgoingRoutes } from './outgoing.ts'
 import { peopleRoutes } from './people-routes.ts'
 import { portRoutes } from './port-routes.ts'
 import { electrodeRoutes } from './electrodes.ts'
+import { errandRoutes } from './errands.ts'
 import { siteRoutes } from './site-routes.ts'
 
 export type { Access, Endpoint, Media } from './endpoint.ts'
 
-export const endpoints = { ...peopleRoutes, ...loopRoutes, ...siteRoutes, ...portRoutes, ...electrodeRoutes } as const
+export const endpoints = {
+  ...peopleRoutes,
+  ...loopRoutes,
+  ...siteRoutes,
+  ...portRoutes,
+  ...electrodeRoutes,
+  ...errandRoutes,
+  ...outgoingRoutes,
+} as const
 
 export type Endpoints = typeof endpoints
 export type EndpointName = keyof Endpoints

@@ -1,27 +1,25 @@
 // The register, folders, versions, bundles.
 import { pipeline } from 'node:stream/promises'
-import type { Pool } from 'pg'
 import { KINDS } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
-import { createLoop, registerOf, saveVersion } from '../services/loops.ts'
+import { createLoop, saveVersion, type Register } from '../services/loops.ts'
 import { importRegister, registerCsv } from '../services/register-csv.ts'
 import { inOneTurn } from '../services/turns.ts'
 import type { Workers } from '../workers/pool.ts'
 
 export function mountLoops(
   mount: Mount,
-  { db, pool, hub, workers }: { db: Database; pool: Pool; hub: EventHub; workers: Workers },
+  { db, register, hub, workers }: { db: Database; register: Register; hub: EventHub; workers: Workers },
 ): void {
-  const register = registerOf(db, pool)
   hub.onLoop(({ loopId }) => register.forget(loopId))
   mount('loops', ({ query }) => register.list(query))
   mount('registerCsv', async ({ res, signal }) => {
     res.type('text/csv; charset=utf-8').attachment('loops.csv')
-    await pipeline(registerCsv(db, { workers, seals: register }, signal), res).catch((error: unknown) => {
+    await pipeline(registerCsv(db, workers, signal), res).catch((error: unknown) => {
       if (!signal.aborted) throw error
     })
   })
