@@ -10,6 +10,7 @@ const routes: RouteRecordRaw[] = [
     meta: { open: true, title: 'Sign in' },
   },
   { path: '/loops', component: () => import('./places/loops/LoopRegister.vue'), meta: { title: 'Loops' } },
+  { path: '/many', component: () => import('./places/loops/ManyLoops.vue'), meta: { title: 'Many loops at once' } },
   { path: '/loops/new', component: () => import('./places/loops/NewLoop.vue'), meta: { title: 'New loop' } },
   {
     path: '/loops/:loopId/:stage?',

@@ -24,6 +24,10 @@ export class ApiProblem extends Error {
   }
 }
 
+/** A refusal in words: field by field where it is of fields. */
+export const problemWords = ({ message, fields }: Pick<ApiProblem, 'message'> & Partial<ApiProblem>): string =>
+  fields?.length ? fields.map((f) => `${f.path}: ${f.rule}`).join('; ') : message
+
 let csrfToken = ''
 /** Told when the server says that nobody is signed in any more. */
 let onEnded: () => void = () => undefined

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The register: every loop in one line, with how its last check came out drawn against its tolerance.
 import { loopStateWords, LoopState } from '@calm-loop/contract'
-import { mdiDownload, mdiPlus, mdiUpload } from '@mdi/js'
+import { mdiDownload, mdiFileMultipleOutline, mdiPlus, mdiUpload } from '@mdi/js'
 import { useDebounceFn } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { useKinds } from '../../stores/kinds.ts'
@@ -51,6 +51,7 @@ const further = () => {
         >Import</v-btn
       >
       <v-btn :prepend-icon="mdiDownload" variant="text" href="/api/loops.csv" download>CSV</v-btn>
+      <v-btn :prepend-icon="mdiFileMultipleOutline" variant="text" to="/many">Many at once</v-btn>
       <v-btn v-if="session.has('technician')" :prepend-icon="mdiPlus" color="primary" variant="flat" to="/loops/new"
         >New loop</v-btn
       >

@@ -3,12 +3,13 @@
 import { ROLES, type ListedPerson, type Role } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref } from 'vue'
-import { call, type ApiProblem } from '../../api/client.ts'
+import { call, problemWords, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
 import DutyTable from './DutyTable.vue'
 import PersonRow from './PersonRow.vue'
 import SealKeys from './SealKeys.vue'
+import WhoIsTold from './WhoIsTold.vue'
 
 const session = useSession()
 const people = ref<ListedPerson[]>([])
@@ -28,8 +29,7 @@ async function add(): Promise<void> {
     adding.value = false
     await load()
   } catch (error) {
-    const problem = error as ApiProblem
-    says.value = problem.fields.length ? problem.fields.map((f) => `${f.path}: ${f.rule}`).join('; ') : problem.message
+    says.value = problemWords(error as ApiProblem)
   }
 }
 </script>
@@ -92,4 +92,5 @@ async function add(): Promise<void> {
   </v-table>
   <DutyTable />
   <SealKeys />
+  <WhoIsTold v-if="mayChange" />
 </template>

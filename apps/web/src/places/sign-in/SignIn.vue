@@ -4,7 +4,7 @@ import type { Role } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { ApiProblem } from '../../api/client.ts'
+import { problemWords, type ApiProblem } from '../../api/client.ts'
 import { useOutbox } from '../../stores/outbox.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
@@ -32,8 +32,7 @@ async function run(work: () => Promise<void>): Promise<void> {
     await work()
     await router.push(String(route.query['to'] ?? '/loops'))
   } catch (error) {
-    const problem = error as ApiProblem
-    says.value = problem.fields?.length ? problem.fields.map((f) => `${f.path}: ${f.rule}`).join('; ') : problem.message
+    says.value = problemWords(error as ApiProblem)
   } finally {
     busy.value = false
   }
