@@ -4,11 +4,11 @@ import { spawn } from 'node:child_process'
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { keepBackups } from './lib/daily-backup.mjs'
-import { dataFolder, runningNote, sealKeyFile } from './lib/data-folder.mjs'
+import { backupFolder, dataFolder, passphraseFile, runningNote, sealKeyFile } from './lib/data-folder.mjs'
 import { holdLock, readObject, writeWhole } from './lib/files.mjs'
 import { startBench } from './lib/bench-of-five.mjs'
 import { ensurePackages, ensureSocat, isRoot, ROOT } from './lib/install.mjs'
-import { freePort, openCluster } from './lib/postgres.mjs'
+import { findPrograms, freePort, openCluster } from './lib/postgres.mjs'
 import { giveUp, say } from './lib/say.mjs'
 import { ensureWebBuilt } from './lib/web.mjs'
 
@@ -97,6 +97,19 @@ let isReady = false
 /** The code for the first user, when there is none yet. */
 const setupWords = (code) => (code ? `  Code for the first user:  ${code}\n\n` : '')
 
+/** What the server makes backups with that are asked for on a page. */
+function backupEnv() {
+  const [into, programs] = [backupFolder(folder), findPrograms()]
+  if (into === undefined || !programs) return {}
+  const days = process.env.CALM_LOOP_BACKUP_DAYS
+  return {
+    BACKUP_INTO: into,
+    BACKUP_PROGRAMS: programs,
+    BACKUP_PASSPHRASE_FILE: passphraseFile(folder),
+    ...(days ? { BACKUP_DAYS: days } : {}),
+  }
+}
+
 function startServer() {
   let setupCode = ''
   isReady = false
@@ -112,6 +125,7 @@ function startServer() {
       PORT: String(port),
       DEMO: empty ? '0' : '1',
       WEB_ROOT: webRoot,
+      ...backupEnv(),
       STAND_INS: JSON.stringify(bench?.standIns ?? []),
     },
   })

@@ -14,6 +14,7 @@ import { http } from './http.ts'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
+import { scale } from './scale.ts'
 import { survey } from './survey.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
 
@@ -157,6 +158,8 @@ if (only('trim')) await part('trim', trim)
 if (only('survey')) await part('survey', survey)
 if (only('link')) await part('link', link)
 if (only('http')) await part('http', http)
+// Some minutes and gigabytes: only when it is named.
+if (process.argv.includes('scale')) await part('scale', scale)
 if (['typing', 'switches', 'section', 'trend', 'drag'].some(only)) await pages(only)
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,

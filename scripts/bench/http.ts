@@ -21,7 +21,7 @@ const LOOPS = 10_000
 const [LOOPS_READ, READINGS] = [20, 1200]
 
 /** Somebody signed in, with what each request carries. */
-async function signedIn(base: string) {
+export async function signedIn(base: string) {
   const looked = await fetch(`${base}/api/session`)
   const { csrfToken } = (await looked.json()) as { csrfToken: string }
   const answer = await fetch(`${base}/api/session`, {
@@ -51,12 +51,14 @@ async function signedIn(base: string) {
 }
 
 /** Requests a second, with everything answered well. */
-async function rate(url: string, headers: Record<string, string>): Promise<number> {
+export async function rate(url: string, headers: Record<string, string>): Promise<number> {
+  const once = await fetch(url, { headers })
+  if (!once.ok) throw new Error(`${url}: ${once.status} ${await once.text()}`)
   const { requests, non2xx, errors } = await autocannon({ url, headers, connections: CONNECTIONS, duration: SECONDS })
   if (non2xx || errors) throw new Error(`${url}: ${non2xx} refused, ${errors} broken`)
   return requests.average
 }
-const perSecond = (what: string, rates: readonly number[]): Row => ({
+export const perSecond = (what: string, rates: readonly number[]): Row => ({
   what,
   unit: '/s',
   median: quantile(rates, 0.5),
@@ -81,7 +83,7 @@ interface Begun {
   readonly at: number
 }
 /** Loops with a check begun, of so many points. */
-async function checksBegun({ put }: Awaited<ReturnType<typeof signedIn>>): Promise<Begun[]> {
+export async function checksBegun({ put }: Awaited<ReturnType<typeof signedIn>>): Promise<Begun[]> {
   const percents = Array.from({ length: POINTS }, (_, i) => i * STEP)
   const begun: Begun[] = []
   for (let i = 0; i <= LOOPS_READ; i++) {
@@ -113,7 +115,7 @@ function readingOf(n: number, at: number) {
   }
 }
 /** Takes readings on all loops at once, one after the other on each. */
-async function readings({ put }: Awaited<ReturnType<typeof signedIn>>, begun: readonly Begun[]): Promise<Row[]> {
+export async function readings({ put }: Awaited<ReturnType<typeof signedIn>>, begun: readonly Begun[]): Promise<Row[]> {
   const each = READINGS / begun.length
   // The first of a loop has its study made.
   for (const { path, at } of begun) await put(path + uuid(), readingOf(0, at))
@@ -136,7 +138,7 @@ async function readings({ put }: Awaited<ReturnType<typeof signedIn>>, begun: re
 }
 const STREAMS = 500
 /** Share of one core that a server takes for so many open pages while one thing changes a second. */
-async function streams(
+export async function streams(
   { base, pids }: Awaited<ReturnType<typeof run>>,
   someone: Awaited<ReturnType<typeof signedIn>>,
   begun: Begun,
