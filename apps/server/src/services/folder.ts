@@ -15,7 +15,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { isBroken } from '@calm-loop/contract/judging'
-import { and, asc, eq, inArray, ne, or } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, ne, or } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {
   checks,
@@ -259,6 +259,31 @@ export async function readFolder(db: Queries, loopId: string, whole = false): Pr
     ...sure(signed),
     bench: await benchOf(db, loopId),
     device: await deviceOf(db, loopId),
+  }
+}
+
+/** What an entry on the wiring meets: the kind, the entries that stand, the log, and whether it is practised. */
+export type AtWiring = Pick<FolderView, 'wireLog' | 'bench'> & {
+  readonly kind: string
+  readonly version: Version | undefined
+}
+/** The same, and no more: a folder may hold years of work. @throws HttpProblem 404 */
+export async function readWiring(db: Queries, loopId: string): Promise<AtWiring> {
+  const [loop] = await db.select({ kind: loops.kind }).from(loops).where(eq(loops.id, loopId))
+  if (!loop) throw notFound('This loop')
+  const names = await namesOf(db)
+  const latest = await db
+    .select()
+    .from(versions)
+    .where(eq(versions.loopId, loopId))
+    .orderBy(desc(versions.number))
+    .limit(1)
+  const rows = await db.select().from(wireLog).where(eq(wireLog.loopId, loopId)).orderBy(asc(wireLog.seq))
+  return {
+    kind: loop.kind,
+    version: latest.map((v) => versionOf(v, names))[0],
+    wireLog: rows.map((w) => wireEntryOf(w, names)),
+    bench: await benchOf(db, loopId),
   }
 }
 

@@ -1,5 +1,12 @@
 // The log of wiring work: gates that cannot be passed while something is wrong, and readings at the terminals.
-import { canonicalJson, standingReadings, type AddWireEntry, type WireEntry } from '@calm-loop/contract'
+import {
+  canonicalJson,
+  inWorld,
+  standingReadings,
+  type AddWireEntry,
+  type FolderView,
+  type WireEntry,
+} from '@calm-loop/contract'
 import type { Desk } from '@calm-loop/core/kinds'
 import { entryIsTrue, convertUnit } from '@calm-loop/core/quantity'
 import { Refusal } from '@calm-loop/core/refusal'
@@ -9,21 +16,24 @@ import { wireLog } from '../db/schema.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
-import { namesOf, readFolder, wireEntryOf } from './folder.ts'
+import { namesOf, readWiring, wireEntryOf, type AtWiring } from './folder.ts'
 import { studyOf } from './studies.ts'
-import { inItsWorld, isSame } from './worlds.ts'
+import { isSame } from './worlds.ts'
 import { inOneTurn, type LogWrite } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
 
 /** The wiring desk of a loop as it stands on record. */
-export function deskOfFolder(folder: Awaited<ReturnType<typeof readFolder>>): Desk {
-  return studyOf(folder.loop.kind, folder.versions.at(-1)).desk
+export function deskOfFolder({ loop, versions }: Pick<FolderView, 'loop' | 'versions'>): Desk {
+  return studyOf(loop.kind, versions.at(-1)).desk
 }
 
 const gatesOf = (log: readonly WireEntry[]): GateEntry[] =>
   log.flatMap((e) => (e.what === 'gate' ? [{ gate: e.gate, wiring: e.wiring }] : []))
 
-function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[]): void {
+function refuseEntry(entry: AddWireEntry, { kind, version, bench, wireLog: all }: AtWiring): void {
+  if (entry.what === 'afresh') return
+  const log = inWorld(all, !!bench)
+  const { desk } = studyOf(kind, version)
   if (entry.what === 'gate') {
     if (entry.words !== GATE_WORDS[entry.gate])
       throw new Refusal(
@@ -75,21 +85,21 @@ function refuseEntry(entry: AddWireEntry, desk: Desk, log: readonly WireEntry[])
 /** Adds an entry; the same again changes nothing. */
 export function addWireEntry({ db, loopId, id, entry, person }: LogWrite<AddWireEntry>): Promise<WireEntry> {
   return inOneTurn(db, `loop ${loopId}`, async (tx) => {
-    const folder = await readFolder(tx, loopId)
+    const there = await readWiring(tx, loopId)
     const names = await namesOf(tx)
     const [known] = await tx.select().from(wireLog).where(eq(wireLog.id, id))
     if (known) {
       if (known.loopId === loopId && isSame(known.body, entry)) return wireEntryOf(known, names)
       throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
     }
-    refuseEntry(entry, deskOfFolder(folder), inItsWorld(folder).wireLog)
+    refuseEntry(entry, there)
     const [row] = await tx
       .insert(wireLog)
       .values({
         id,
         loopId,
-        seq: folder.wireLog.length + 1,
-        body: { ...entry, practice: !!folder.bench },
+        seq: there.wireLog.length + 1,
+        body: { ...entry, practice: !!there.bench },
         byId: person.id,
         at: new Date(),
       })
