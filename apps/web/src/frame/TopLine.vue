@@ -13,6 +13,7 @@ import { useSession } from '../stores/session.ts'
 import { useCoverage } from '../stores/coverage.ts'
 import { useShell } from '../stores/shell.ts'
 import { clock } from '../widgets/dates.ts'
+import { savingWords } from './waiting.ts'
 
 // Changing one’s password needs the server anyway.
 const WaitingPanel = defineAsyncComponent(() => import('./WaitingPanel.vue'))
@@ -53,7 +54,7 @@ const coverage = computed(() => {
   }
   // Nothing goes on by itself: a person is asked.
   if (outbox.toSeal.length) return { words: 'signed here: your password seals it', tone: 'look' }
-  if (outbox.waiting.length) return { words: `saving ${outbox.waiting.length}`, tone: 'second' }
+  if (outbox.waiting.length) return { words: savingWords(outbox.waiting.length, outbox.most), tone: 'second' }
   if (loop.status === 'saving' || loop.status === 'typing') return { words: 'saving', tone: 'second' }
   if (loop.status === 'refused') return { words: 'not saved', tone: 'stop' }
   return { words: loop.family && loop.savedAt ? `saved ${clock(loop.savedAt)}` : 'all saved', tone: 'second' }

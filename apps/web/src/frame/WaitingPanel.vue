@@ -11,7 +11,7 @@ import { useOutbox, type Pending } from '../stores/outbox.ts'
 import { ageWords } from '../widgets/ago.ts'
 import GradeMark from '../widgets/GradeMark.vue'
 import WordsField from '../widgets/WordsField.vue'
-import { byLoop, standingInstead, writeWords } from './waiting.ts'
+import { byLoop, sentOf, standingInstead, writeWords } from './waiting.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const SealHere = defineAsyncComponent(() => import('./SealHere.vue'))
@@ -24,6 +24,8 @@ const session = useSession()
 const now = useNow({ interval: 10_000 })
 const age = (at: number) => ageWords(at, now.value.getTime())
 const loops = computed(() => byLoop(outbox.waiting.filter((w) => !outbox.toSeal.includes(w))))
+/** How far the sending of many is; nothing while nothing goes out. */
+const far = computed(() => (outbox.offline ? undefined : sentOf(outbox.waiting.length, outbox.most)))
 const reasons = ref<Record<string, string>>({})
 
 /** Sends a refused reading once more, as the correction of the one that stands. */
@@ -72,6 +74,17 @@ function correct(write: Pending): void {
       <SealHere v-if="open && outbox.toSeal.length" />
       <section v-if="loops.length" aria-label="Waits to be sent">
         <h3>Waits to be sent, in the order it was entered</h3>
+        <template v-if="far">
+          <p class="figures" data-test="far">{{ far.sent }} of {{ far.of }} sent</p>
+          <v-progress-linear
+            :model-value="far.sent"
+            :max="far.of"
+            height="6"
+            color="signal"
+            rounded
+            aria-label="How far the sending is"
+          />
+        </template>
         <ul class="list">
           <li v-for="l in loops" :key="l.tag" data-test="waiting-loop">
             <b>{{ l.tag || 'no loop' }}</b>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { ageWords } from '../widgets/ago.ts'
-import { byLoop, standingInstead, writeWords } from './waiting.ts'
+import { byLoop, savingWords, sentOf, standingInstead, writeWords } from './waiting.ts'
 
 const write = (tag: string, at: number) => ({
   id: `${tag}${at}`,
@@ -19,6 +19,13 @@ describe('what waits', () => {
       { tag: 'LT-2', count: 2, since: 10 },
       { tag: 'LT-1', count: 1, since: 20 },
     ])
+  })
+  it('is counted down, and of many it is told how far they are sent', () => {
+    expect(savingWords(3, 3)).toBe('saving 3')
+    expect(savingWords(1, 19)).toBe('saving 1')
+    expect(savingWords(3800, 5000)).toBe('saving: 1200 of 5000 sent')
+    expect(sentOf(2, 3)).toBeUndefined()
+    expect(sentOf(20, 20)).toEqual({ sent: 0, of: 20 })
   })
   it('is named by what it is', () => {
     const body = { applied: { typed: '3 mm' }, reads: { current: { typed: '4.02 mA' } } }

@@ -23,6 +23,18 @@ export function writeWords(write: Pick<Pending, 'endpoint' | 'body'>): string {
   return `${words} at ${applied.typed}${read ? `: ${read.typed}` : ''}`
 }
 
+/** From so many on it takes a while: then it is told how far the sending is. */
+const A_WHILE = 20
+
+/** How far the sending is, of the most that waited; undefined where it is over in a moment. */
+export const sentOf = (left: number, most: number): { sent: number; of: number } | undefined =>
+  most >= A_WHILE ? { sent: most - left, of: most } : undefined
+
+export function savingWords(left: number, most: number): string {
+  const far = sentOf(left, most)
+  return far ? `saving: ${far.sent} of ${far.of} sent` : `saving ${left}`
+}
+
 export interface WaitingLoop {
   readonly tag: string
   readonly count: number

@@ -4,16 +4,18 @@ import type { Sign } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { callWritten, isAway, type ApiProblem } from '../api/client.ts'
+import { inLanes, type Went } from './lanes.ts'
 import { useSession } from './session.ts'
 import {
+  dropSent,
   dropWrite,
   exclusively,
   keepWrite,
-  nextWrite,
   noteDown,
   noteWrite,
   takeLeftovers,
   watchRoom,
+  writesOf,
   type NewWrite,
   type Write,
 } from './waiting-room.ts'
@@ -23,6 +25,8 @@ export type Pending = NewWrite & Partial<Pick<Write, 'seq' | 'tries'>>
 
 const AGAIN_ms = 1000
 const LINGER_ms = 1000
+const MANY = 200
+const SWEEP_ms = 100
 /** A password that was typed to seal is forgotten after this time. */
 const SEALING_ms = 60_000
 /** A server that breaks over one and the same write so often will not take it. */
@@ -47,6 +51,13 @@ export const useOutbox = defineStore('outbox', () => {
   const me = computed(() => session.person?.id ?? '')
   const pending = computed(() => all.value.filter((p) => p.by === me.value))
   const waiting = computed(() => pending.value.filter((p) => p.refused === undefined))
+  /** The most that waited since nothing did: what is being sent is told out of so many. */
+  const most = ref(0)
+  watch(
+    () => waiting.value.length,
+    (left) => (most.value = left && Math.max(most.value, left)),
+    { flush: 'sync' },
+  )
   const refused = computed(() => pending.value.filter((p) => p.refused !== undefined))
   /** That others’ entries wait here is told; what they are is not. */
   const others = computed(() => {
@@ -130,46 +141,58 @@ export const useOutbox = defineStore('outbox', () => {
     await flush()
   }
 
-  /** Sends one write. Says whether to go on with the next. */
-  async function sendOne(next: Write): Promise<boolean> {
+  /** Of thousands that are sent, the list is not made anew for each. */
+  function takeOut(id: string): void {
+    out.add(id)
+    if (stored.value.length < MANY) sweep()
+    else sweeping ??= setTimeout(sweep, SWEEP_ms)
+  }
+  let sweeping: ReturnType<typeof setTimeout> | undefined
+  function sweep(): void {
+    clearTimeout(sweeping)
+    sweeping = undefined
+    stored.value = stored.value.filter((s) => !out.has(s.id))
+  }
+
+  /** Sends one write, and says whether to go on. */
+  async function sendOne(next: Write): Promise<Went> {
+    if (session.person?.id !== next.by || session.ended || closed) return 'stop'
     try {
       const result = await callWritten(isUnsealed(next) ? sealed(next) : next, Date.now() - next.at)
       offline.value = false
       // First on record, then no longer waiting: in between it would be neither.
       tell(next.id, result)
-      out.add(next.id)
-      stored.value = stored.value.filter((s) => s.id !== next.id)
-      await dropWrite(next.id)
-      return true
+      takeOut(next.id)
+      await dropSent(next, stopWatching)
+      return 'on'
     } catch (error) {
-      const problem = error as ApiProblem
-      // Whatever it says, it was reached.
-      if (!isAway(problem)) offline.value = false
-      // Asked again, and what waits for other loops goes on.
-      if (isUnsealed(next) && (problem.code === 'wrong-password' || problem.status === 429)) {
-        password.value = ''
-        notSealed.value = problem.message
-        return true
-      }
-      if (problem.status === 401 || problem.code === 'stale-page') return false
-      if (problem.status === 500 && next.tries + 1 < MOST_TRIES) await noteWrite(next.id, { tries: next.tries + 1 })
-      const later =
-        problem.status === 0 ||
-        problem.status === 429 ||
-        problem.status > 500 ||
-        (problem.status === 500 && next.tries + 1 < MOST_TRIES)
-      if (later) {
-        offline.value = problem.status === 0 || problem.status > 500
-        timer = setTimeout(() => void flush(), AGAIN_ms)
-        return false
-      }
-      await noteWrite(next.id, {
-        refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '),
-        refusedCode: problem.code,
-        ...(problem.current ? { current: problem.current } : {}),
-      })
-      return true
+      return notSent(next, error as ApiProblem)
     }
+  }
+  async function notSent(next: Write, problem: ApiProblem): Promise<Went> {
+    // Whatever it says, it was reached.
+    if (!isAway(problem)) offline.value = false
+    // Asked again, and what waits for other loops goes on.
+    if (isUnsealed(next) && (problem.code === 'wrong-password' || problem.status === 429)) {
+      password.value = ''
+      notSealed.value = problem.message
+      return 'wait'
+    }
+    if (problem.status === 401 || problem.code === 'stale-page') return 'stop'
+    const breaks = problem.status === 500 && next.tries + 1 < MOST_TRIES
+    if (breaks) await noteWrite(next.id, { tries: next.tries + 1 })
+    if (breaks || problem.status === 0 || problem.status === 429 || problem.status > 500) {
+      offline.value = problem.status === 0 || problem.status > 500
+      clearTimeout(timer)
+      timer = setTimeout(() => void flush(), AGAIN_ms)
+      return 'stop'
+    }
+    await noteWrite(next.id, {
+      refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '),
+      refusedCode: problem.code,
+      ...(problem.current ? { current: problem.current } : {}),
+    })
+    return 'on'
   }
 
   const isHeld = (write: Write) => !password.value && isUnsealed(write)
@@ -185,17 +208,16 @@ export const useOutbox = defineStore('outbox', () => {
     await exclusively(`outbox.${by}`, async () => {
       // Whoever writes from now on asks again.
       asked = false
-      for (;;) {
-        const next = session.person?.id === by && !session.ended && !closed ? await nextWrite(by, isHeld) : undefined
-        if (!next || !(await sendOne(next))) return
-      }
+      // What was entered meanwhile is sent after what was there.
+      while (!closed && (await inLanes(await writesOf(by), isHeld, sendOne)));
     }).catch(() => undefined)
+    sweep()
     asked = false
   }
   /** Puts away a refused write, when somebody has seen why. */
   async function dismiss(id: string): Promise<void> {
     out.add(id)
-    stored.value = stored.value.filter((s) => s.id !== id)
+    sweep()
     await dropWrite(id)
   }
   /** Everything in the room has been stored and one round of sending has passed: for tests. */
@@ -211,11 +233,13 @@ export const useOutbox = defineStore('outbox', () => {
     closed = true
     stopWatching()
     clearTimeout(timer)
+    clearTimeout(sweeping)
     window.removeEventListener('online', online)
   }
   return {
     pending,
     waiting,
+    most,
     refused,
     others,
     offline,

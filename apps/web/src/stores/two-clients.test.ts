@@ -63,7 +63,7 @@ beforeAll(async () => {
   for (const name of NAMES) {
     vi.resetModules()
     vi.stubGlobal('indexedDB', new IDBFactory())
-    const [{ useSession }, { rememberToken }, { useOutbox }, { withWaiting }, { nextWrite }] = [
+    const [{ useSession }, { rememberToken }, { useOutbox }, { withWaiting }, { writesOf }] = [
       await import('./session.ts'),
       await import('../api/client.ts'),
       await import('./outbox.ts'),
@@ -79,7 +79,7 @@ beforeAll(async () => {
       })
       return useOutbox()
     }
-    const isEmpty = async () => (await nextWrite(PERSON[name])) === undefined
+    const isEmpty = async () => (await writesOf(PERSON[name])).length === 0
     devices[name] = { withWaiting, isEmpty, cut: 'none', load, outbox: load() }
     // Its database is open from now on, whatever stands in the window.
     await devices[name].outbox.settled()

@@ -1,8 +1,8 @@
-// The room itself: the next write by person and loop, and how often all of it is read.
+// The room itself: what of it can be sent, and how often all of it is read.
 import 'fake-indexeddb/auto'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { leaveNothing } from './room.fixture.ts'
-import { dropWrite, keepWrite, nextWrite, noteWrite, watchRoom, type NewWrite } from './waiting-room.ts'
+import { dropSent, dropWrite, keepWrite, noteWrite, watchRoom, writesOf, type NewWrite } from './waiting-room.ts'
 
 const write = (id: string, loopId: string, by = 'ailsa'): NewWrite => ({
   ...{ id, by, byName: by, endpoint: 'addWork', params: { loopId, entryId: id }, body: {}, tag: loopId, at: 0 },
@@ -11,23 +11,17 @@ afterEach(async () => {
   await leaveNothing()
 })
 
-describe('the next write', () => {
-  it('is the first of its person that was not refused', async () => {
-    for (const w of [write('a', '1', 'rona'), write('b', '1'), write('c', '1')]) await keepWrite(w)
-    expect((await nextWrite('ailsa'))?.id).toBe('b')
-    await noteWrite('b', { refused: 'No.' })
-    expect((await nextWrite('ailsa'))?.id).toBe('c')
-    await dropWrite('c')
-    expect(await nextWrite('ailsa')).toBeUndefined()
-    expect((await nextWrite('rona'))?.id).toBe('a')
-  })
-  it('of a loop waits behind one that is held back, of another loop it does not', async () => {
-    for (const w of [write('held', '1'), write('behind', '1'), write('free', '2')]) await keepWrite(w)
-    const isHeld = ({ id }: NewWrite) => id === 'held'
-    expect((await nextWrite('ailsa', isHeld))?.id).toBe('free')
-    await dropWrite('free')
-    expect(await nextWrite('ailsa', isHeld)).toBeUndefined()
-    expect((await nextWrite('ailsa'))?.id).toBe('held')
+describe('what can be sent', () => {
+  it('is of its person, in the order in which it was entered, and not what was refused', async () => {
+    const ids = async (by: string) => (await writesOf(by)).map((w) => w.id)
+    for (const w of [write('a', '1', 'rona'), write('c', '1'), write('b', '2')]) await keepWrite(w)
+    expect(await ids('ailsa')).toEqual(['c', 'b'])
+    await noteWrite('c', { refused: 'No.' })
+    expect(await ids('ailsa')).toEqual(['b'])
+    const [b] = await writesOf('ailsa')
+    await dropSent(b!)
+    expect(await ids('ailsa')).toEqual([])
+    expect(await ids('rona')).toEqual(['a'])
   })
 })
 

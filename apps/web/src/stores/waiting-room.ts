@@ -59,12 +59,13 @@ export async function closeRoom(): Promise<void> {
 
 /** Other tabs of this browser hear of a change through here; this one through its own list. */
 const channel = typeof BroadcastChannel === 'undefined' ? undefined : new BroadcastChannel(`${NAME}.writes`)
-const watchers = new Set<() => void>()
-function changed(): void {
+/** Who looks again after a change, by how they stop. */
+const watchers = new Map<() => void, () => void>()
+function changed(but?: () => void): void {
   channel?.postMessage('changed')
-  watchers.forEach((w) => w())
+  watchers.forEach((look, stop) => stop !== but && look())
 }
-if (channel) channel.onmessage = () => watchers.forEach((w) => w())
+if (channel) channel.onmessage = () => watchers.forEach((look) => look())
 
 /**
  * Writes a note of what is to be kept, at once: a page that closes before the room has it loses nothing. Says whether
@@ -135,7 +136,7 @@ export function watchRoom(hear: (writes: Write[]) => void): () => void {
       const writes = await open()
         .then((db) => db.getAll('writes'))
         .catch(() => undefined)
-      if (!watchers.has(ask)) break
+      if (!watchers.has(stop)) break
       if (!writes) continue
       hear(writes)
       const pause = Math.min(LONGEST_PAUSE_ms, writes.length * PAUSE_ms_EACH)
@@ -143,27 +144,16 @@ export function watchRoom(hear: (writes: Write[]) => void): () => void {
     } while (again)
     looking = false
   }
-  const ask = () => void look()
-  watchers.add(ask)
-  ask()
-  return () => void watchers.delete(ask)
+  const stop = () => void watchers.delete(stop)
+  watchers.set(stop, () => void look())
+  void look()
+  return stop
 }
 
-/** The next write of a person that can still be sent; what follows one that is held back waits with it, by its loop. */
-export async function nextWrite(
-  by: string,
-  isHeld: (write: Write) => boolean = () => false,
-): Promise<Write | undefined> {
-  const held = new Set<string | undefined>()
-  // One after the other from the first: of thousands that wait only the next is read.
-  let at = await (await open()).transaction('writes').store.openCursor()
-  for (; at; at = await at.continue()) {
-    const write = at.value
-    if (write.by !== by || write.refused !== undefined || held.has(write.params['loopId'])) continue
-    if (!isHeld(write)) return write
-    held.add(write.params['loopId'])
-  }
-  return undefined
+/** What a person wrote that can still be sent, in the order in which it was entered. */
+export async function writesOf(by: string): Promise<Write[]> {
+  const all = await (await open()).getAllFromIndex('writes', 'by', by)
+  return all.filter((w) => w.refused === undefined)
 }
 async function onWrite(id: string, change: (write: Write) => Write | undefined): Promise<void> {
   const { store, done } = (await open()).transaction('writes', 'readwrite')
@@ -175,6 +165,11 @@ async function onWrite(id: string, change: (write: Write) => Write | undefined):
   changed()
 }
 export const dropWrite = (id: string): Promise<void> => onWrite(id, () => undefined)
+/** Takes out what was sent. Whoever sent it, named by how it stops to watch, knows; all others are told. */
+export async function dropSent({ seq }: Pick<Write, 'seq'>, by?: () => void): Promise<void> {
+  await (await open()).delete('writes', seq)
+  changed(by)
+}
 export const noteWrite = (id: string, change: Partial<Write>): Promise<void> =>
   onWrite(id, (w) => ({ ...w, ...change }))
 
