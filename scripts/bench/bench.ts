@@ -16,6 +16,7 @@ import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
 import { scale } from './scale.ts'
 import { survey } from './survey.ts'
+import { outbox } from './outbox.ts'
 import { SMOKE, dragging, section, switches, trend, typing } from './pages.ts'
 
 /** A folder of the demo plant as the server reads it. */
@@ -124,6 +125,7 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
     if (wanted('trend')) await part('trend', async () => [await trend(page, server.base)])
     if (wanted('section')) await part('section', async () => [await section(page, server.base)])
     if (wanted('typing')) await part('typing', async () => [await typing(page, server.base)])
+    if (wanted('outbox')) await part('outbox', () => outbox(page, server.base))
     if (wanted('drag')) await part('drag', async () => [await dragging(page, server.base)])
   } finally {
     await browser.close()
@@ -160,7 +162,7 @@ if (only('link')) await part('link', link)
 if (only('http')) await part('http', http)
 // Some minutes and gigabytes: only when it is named.
 if (process.argv.includes('scale')) await part('scale', scale)
-if (['typing', 'switches', 'section', 'trend', 'drag'].some(only)) await pages(only)
+if (['typing', 'switches', 'section', 'trend', 'drag', 'outbox'].some(only)) await pages(only)
 console.log(
   `\n${hostname()}, ${cpus().length} × ${cpus()[0]?.model ?? 'unknown processor'}, Node ${process.versions.node}\n`,
 )

@@ -137,7 +137,7 @@ export async function section(page: Page, base: string): Promise<Row> {
 const discrete = (changed: Record<string, string> = {}) => demoEntries('discrete-sensor', changed)
 
 /** Calls the interface as the signed-in page does. */
-function callAs(page: Page, method: string, path: string, body: unknown): Promise<number> {
+export function callAs(page: Page, method: string, path: string, body: unknown): Promise<number> {
   return page.evaluate(
     async ([m, p, b]) => {
       const session = (await (await fetch('/api/session')).json()) as { csrfToken: string }
