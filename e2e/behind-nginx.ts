@@ -1,15 +1,13 @@
 // Two servers on one PostgreSQL with Debian's nginx in front, as docs/deploy.md says it.
-import { spawn, type ChildProcess } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { ensureWebBuilt } from '../scripts/lib/web.mjs'
-import { freePort, openCluster } from '../scripts/lib/postgres.mjs'
-import { sealKeyFile } from '../scripts/lib/data-folder.mjs'
+import { freePort } from '../scripts/lib/postgres.mjs'
 import { dataFolder, throwAway } from './run-server.ts'
+import { twoServers, type TwoServers } from './two-servers.ts'
 
 export const NGINX = '/usr/sbin/nginx'
 export const hasNginx = existsSync(NGINX)
-const ROOT = join(import.meta.dirname, '..')
 
 /**
  * What stands in front: what one server does not answer, the other is asked; every write may be sent twice. None is
@@ -51,41 +49,13 @@ ${servers.map((s) => `    server 127.0.0.1:${s} max_fails=0;`).join('\n')}
 }
 `
 
-export interface Works {
+export interface Works extends Pick<TwoServers, 'kill' | 'revive' | 'stop'> {
   readonly base: string
-  /** Ends one server as by kill -9. */
-  kill(which: 0 | 1): Promise<void>
-  /** Starts it again at the same place. */
-  revive(which: 0 | 1): Promise<void>
-  stop(): Promise<void>
 }
 
 export async function behindNginx(): Promise<Works> {
   const folder = dataFolder()
-  const cluster = await openCluster(folder, { durable: false })
-  const ports = [await freePort(), await freePort()] as const
-  const webRoot = ensureWebBuilt()
-  const servers: (ChildProcess | undefined)[] = []
-  const start = async (which: 0 | 1): Promise<void> => {
-    const child = spawn(process.execPath, ['--import', 'tsx', 'apps/server/src/main.ts'], {
-      cwd: ROOT,
-      stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-      env: {
-        ...process.env,
-        ...{ NODE_ENV: 'production', DATABASE_URL: cluster.applicationUrl, MIGRATION_DATABASE_URL: cluster.ownerUrl },
-        ...{ SEAL_KEY_FILE: sealKeyFile(folder), PORT: String(ports[which]), DEMO: '1', WEB_ROOT: webRoot },
-        ...{ TRUST_PROXY: '1', WORK_PATIENCE: '5' },
-      },
-    })
-    servers[which] = child
-    await new Promise<void>((resolve, reject) => {
-      child.stdout!.on('data', (text: Buffer) => String(text).includes('listening') && resolve())
-      child.once('exit', () => reject(new Error('The server ended.')))
-    })
-  }
-  // One after the other: the first makes the tables and the demo plant.
-  await start(0)
-  await start(1)
+  const { ports, kill, revive, stop } = await twoServers(folder)
   const port = await freePort()
   const place = join(folder, 'nginx')
   mkdirSync(place, { recursive: true })
@@ -96,20 +66,13 @@ export async function behindNginx(): Promise<Works> {
     if (tries > 100) throw new Error('nginx does not answer')
     await new Promise((resolve) => setTimeout(resolve, 100))
   }
-  const gone = (child: ChildProcess) => new Promise<void>((resolve) => void child.once('exit', () => resolve()))
   return {
     base,
-    async kill(which) {
-      const child = servers[which]!
-      const ended = gone(child)
-      child.kill('SIGKILL')
-      await ended
-    },
-    revive: start,
+    kill,
+    revive,
     async stop() {
       front.kill('SIGTERM')
-      for (const child of servers) child?.kill('SIGKILL')
-      cluster.stop()
+      await stop()
       throwAway(folder)
     },
   }

@@ -1,147 +1,22 @@
 // `npm run test:faults [-- KILLS [SEED]]`: writes while server, database and start command are killed by chance,
-// connections are cut and
-// clocks jump. At the end every write that was acknowledged is on record exactly once, in its order, and nothing else
-// is.
-import type { AuditPage, FolderView } from '@calm-loop/contract'
-import { v7 as uuid } from 'uuid'
-import { gateWording } from '@calm-loop/core/check'
+// connections are cut and clocks jump; then the same on two servers of one database, whose connections to it are cut
+// too. At the end every write that was acknowledged is on record exactly once, in its order, and nothing else is.
 import { dataFolder, run, throwAway, type Running } from '../../e2e/run-server.ts'
-import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { twoServers } from '../../e2e/two-servers.ts'
+import { asOwner } from '../../apps/server/src/db/database.ts'
 import { dice, pick } from '../hostile/shapes.ts'
+import { count, sleep, verify, writer, type Trial } from './writers.ts'
 
 const [kills = 300, seed = 20_261_127] = process.argv.slice(2).map(Number)
 const roll = dice(seed)
 const WRITERS = 4
-const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
-const folder = dataFolder()
-let app: Running = await run(folder)
-let over = false
-const failures: string[] = []
-const counts: Record<string, number> = {}
-const count = (what: string) => (counts[what] = (counts[what] ?? 0) + 1)
 
-/** Someone who writes and, whatever happens, asks again with the same id until there is an answer. */
-class Writer {
-  private cookie = ''
-  private token = ''
-  private readonly name: string
-  constructor(name: string) {
-    this.name = name
-  }
-  async fetch(
-    method: string,
-    path: string,
-    body?: unknown,
-    signal?: AbortSignal,
-  ): Promise<{ status: number; body: never }> {
-    const answer = await fetch(app.base + path, {
-      method,
-      headers: { cookie: this.cookie, 'x-csrf-token': this.token, 'content-type': 'application/json' },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-      ...(signal ? { signal } : {}),
-    })
-    const set = answer.headers.get('set-cookie')
-    if (set) this.cookie = set.split(';')[0]!
-    const text = await answer.text()
-    return { status: answer.status, body: (text ? JSON.parse(text) : undefined) as never }
-  }
-  async signIn(): Promise<void> {
-    for (;;) {
-      const answer = await this.fetch('POST', '/api/session', { signIn: this.name, password: 'kelp and salt' }).catch(
-        () => undefined,
-      )
-      if (answer?.status === 200) return void (this.token = (answer.body as { csrfToken: string }).csrfToken)
-      await sleep(200)
-    }
-  }
-  /** Until it is answered: the answer that counts. A part of the tries is cut off on the way. */
-  async write(path: string, body: unknown): Promise<{ status: number; body: never }> {
-    for (let tries = 0; ; tries++) {
-      const abort = new AbortController()
-      const cut = roll() < 0.15 ? setTimeout(() => abort.abort(), roll() * 40) : undefined
-      const late = setTimeout(() => abort.abort(), 20_000)
-      const answer = await this.fetch('PUT', path, body, abort.signal).catch(() => undefined)
-      clearTimeout(cut)
-      clearTimeout(late)
-      if (answer && answer.status < 500 && answer.status !== 401 && answer.status !== 429) return answer
-      if (answer?.status === 500) failures.push(`500 for ${path}: ${JSON.stringify(answer.body)}`)
-      if (answer?.status === 401) await this.signIn()
-      count(answer ? `answer ${answer.status}` : 'no answer')
-      if (over && tries > 300) throw new Error(`never answered: ${path}`)
-      await sleep(100)
-    }
-  }
-}
-
-interface Ledger {
-  loopId: string
-  checkId: string
-  wires: string[]
-  readings: string[]
-  clockRefused: number
-}
-
-async function writer(index: number): Promise<Ledger> {
-  const who = new Writer(index % 2 ? 'ailsa' : 'rona')
-  await who.signIn()
-  const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
-  const must = async (path: string, body: unknown) => {
-    const { status, body: said } = await who.write(path, body)
-    if (status !== 200) failures.push(`${status} for ${path}: ${JSON.stringify(said)}`)
-  }
-  const at = `/api/loops/${ids.loopId}`
-  await must(at, { tag: `LT-${7000 + index}`, service: 'Fault tank', area: 'Faults', kind: 'level-from-above' })
-  const version = {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries: demoEntries('level-from-above'),
-    reason: 'Entered',
-    seal: true,
-  }
-  await must(`${at}/versions/${ids.versionId}`, version)
-  const start = {
-    phase: 'as-found',
-    percents: [0, 50, 100],
-    gearIds: [],
-    ambient: '',
-    told: 'Bree',
-    gateId: ids.gateId,
-    words: gateWording('loop-in-manual', 'current'),
-  }
-  await must(`${at}/checks/${ids.checkId}`, start)
-  const ledger: Ledger = { loopId: ids.loopId, checkId: ids.checkId, wires: [], readings: [], clockRefused: 0 }
-  while (!over) {
-    const id = uuid()
-    if (roll() < 0.5) {
-      await must(`${at}/wire-log/${id}`, { what: 'afresh', reason: `Writer ${index}, ${ledger.wires.length}` })
-      ledger.wires.push(id)
-    } else {
-      // A clock that jumps is told so, and the reading is taken again when it is right.
-      const jump = roll() < 0.2 ? pick(roll, [-86_400_000, 86_400_000, 600_000]) : 0
-      const mA = (4 + (ledger.readings.length % 100) / 100).toFixed(3)
-      const reading = (takenAt: number) => ({
-        pointIndex: 0,
-        applied: { typed: '3 mm', value: 3, unit: 'mm' },
-        reads: { current: { typed: `${mA} mA`, value: Number(mA), unit: 'mA' } },
-        source: 'typed',
-        supersedes: ledger.readings.at(-1) ?? null,
-        reason: ledger.readings.length ? 'Again' : '',
-        takenAt: new Date(takenAt).toISOString(),
-      })
-      const path = `${at}/checks/${ids.checkId}/readings/${id}`
-      if (jump) {
-        const { status } = await who.write(path, reading(Date.now() + jump))
-        if (status === 422) ledger.clockRefused++
-        else failures.push(`a clock that jumped by ${jump} ms was answered ${status}`)
-      }
-      await must(path, reading(Date.now()))
-      ledger.readings.push(id)
-    }
-    count('acknowledged')
-    await sleep(roll() * 20)
-  }
-  return ledger
+/** What is killed: each harm ends with its name once it has been done, and is over when all is ready again. */
+interface Plant {
+  /** Every address that is to answer when all is well. */
+  bases(): string[]
+  harm(): Promise<string>
+  stop(): Promise<void>
 }
 
 const kill = (pid: number | undefined) => {
@@ -151,100 +26,126 @@ const kill = (pid: number | undefined) => {
     // It had just gone.
   }
 }
-async function ready(): Promise<void> {
-  for (let i = 0; i < 600; i++) {
-    if (
-      await fetch(`${app.base}/readyz`, { signal: AbortSignal.timeout(3000) }).then(
-        (r) => r.ok,
-        () => false,
-      )
+
+/** One server with its database, as the start command runs it. */
+async function oneServer(folder: string): Promise<Plant> {
+  let app: Running = await run(folder)
+  return {
+    bases: () => [app.base],
+    async harm() {
+      const what = pick(roll, ['server', 'database', 'both', 'start'] as const)
+      const pids = app.pids()
+      if (what === 'start') {
+        kill(pids.start)
+        await app.ended
+        app = await run(folder)
+      }
+      if (what === 'server' || what === 'both') kill(pids.server)
+      if (what === 'database' || what === 'both') kill(pids.database)
+      return what
+    },
+    stop: () => app.stop(),
+  }
+}
+
+/** Two servers on one database; who writes comes to either. */
+async function ofTwo(folder: string): Promise<Plant> {
+  const two = await twoServers(folder)
+  const bases = two.ports.map((port) => `http://127.0.0.1:${port}`)
+  const cut = () =>
+    asOwner(two.ownerUrl, (_db, client) =>
+      client.query(
+        'select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and usename = $1',
+        ['calm_loop_app'],
+      ),
     )
-      return
+  return {
+    bases: () => bases,
+    async harm() {
+      const what = pick(roll, ['first', 'second', 'each in turn', 'connections'] as const)
+      if (what === 'connections') await cut()
+      const which = what === 'first' ? [0 as const] : what === 'second' ? [1 as const] : [0 as const, 1 as const]
+      if (what !== 'connections')
+        for (const w of which) {
+          await two.kill(w)
+          await sleep(roll() * 500)
+          await two.revive(w)
+        }
+      return what
+    },
+    stop: () => two.stop(),
+  }
+}
+
+async function ready(plant: Plant, trial: Trial): Promise<void> {
+  const answers = (base: string) =>
+    fetch(`${base}/readyz`, { signal: AbortSignal.timeout(3000) }).then(
+      (r) => r.ok,
+      () => false,
+    )
+  for (let i = 0; i < 600; i++) {
+    if ((await Promise.all(plant.bases().map(answers))).every(Boolean)) return
     await sleep(50)
   }
-  failures.push('not ready again within half a minute')
+  trial.failures.push('not ready again within half a minute')
 }
 
 /** Until some more writes have come through: a kill between two writes that never were proves nothing. */
-async function underLoad(): Promise<void> {
-  const wanted = (counts['acknowledged'] ?? 0) + 1 + Math.floor(roll() * 8)
+async function underLoad(trial: Trial): Promise<void> {
+  const acknowledged = () => trial.counts['acknowledged'] ?? 0
+  const wanted = acknowledged() + 1 + Math.floor(roll() * 8)
   for (let i = 0; i < 3000; i++) {
-    if ((counts['acknowledged'] ?? 0) >= wanted) return
+    if (acknowledged() >= wanted) return
     await sleep(10)
   }
-  failures.push('no write came through within half a minute')
+  trial.failures.push('no write came through within half a minute')
 }
 
-async function killer(): Promise<void> {
+async function killer(plant: Plant, trial: Trial, times: number): Promise<void> {
   const slowest = { what: '', ms: 0 }
-  for (let i = 0; i < kills; i++) {
-    await underLoad()
+  for (let i = 0; i < times; i++) {
+    await underLoad(trial)
     await sleep(roll() * 200)
-    const what = pick(roll, ['server', 'database', 'both', 'start'] as const)
-    const pids = app.pids()
-    if (what === 'start') {
-      kill(pids.start)
-      await app.ended
-      app = await run(folder)
-    }
-    if (what === 'server' || what === 'both') kill(pids.server)
-    if (what === 'database' || what === 'both') kill(pids.database)
-    count(`killed ${what}`)
     const since = Date.now()
+    const what = await plant.harm()
+    count(trial, `killed ${what}`)
     await sleep(20)
-    await ready()
+    await ready(plant, trial)
     if (Date.now() - since > slowest.ms) Object.assign(slowest, { what, ms: Date.now() - since })
-    if ((i + 1) % 20 === 0)
+    if ((i + 1) % 20 === 0 || i + 1 === times)
       console.log(
-        `${i + 1} kills, ${counts['acknowledged'] ?? 0} writes acknowledged, slowest back after ${slowest.ms} ` +
-          `ms (${slowest.what})`,
+        `${i + 1} kills, ${trial.counts['acknowledged'] ?? 0} writes acknowledged, slowest back after ` +
+          `${slowest.ms} ms (${slowest.what})`,
       )
   }
 }
 
-/** Every acknowledged write once and in order; the same of what the chain of the audit trail says. */
-async function verify(ledgers: readonly Ledger[]): Promise<void> {
-  const who = new Writer('rona')
-  await who.signIn()
-  for (const { loopId, checkId, wires, readings } of ledgers) {
-    const view = (await who.fetch('GET', `/api/loops/${loopId}`)).body as FolderView
-    const check = view.checks.find((c) => c.id === checkId)!
-    const same = (a: readonly string[], b: readonly string[]) => JSON.stringify(a) === JSON.stringify(b)
-    if (
-      !same(
-        view.wireLog.map((w) => w.id),
-        wires,
-      )
-    )
-      failures.push(`wire log of ${view.loop.tag}: ${view.wireLog.length} on record, ${wires.length} acknowledged`)
-    if (
-      !same(
-        check.readings.map((r) => r.id),
-        readings,
-      )
-    )
-      failures.push(`readings of ${view.loop.tag}: ${check.readings.length} on record, ${readings.length} acknowledged`)
-    if (check.readings.some((r, i) => r.seq !== i + 1))
-      failures.push(`readings of ${view.loop.tag} are not numbered one after another`)
+/** Writers and killer at work on a plant; what is wrong in the end, in words. */
+async function trialOf(name: string, open: (folder: string) => Promise<Plant>, times: number): Promise<string[]> {
+  const folder = dataFolder()
+  const plant = await open(folder)
+  const trial: Trial = { base: () => pick(roll, plant.bases()), roll, failures: [], counts: {}, over: false }
+  try {
+    const writers = Promise.all(Array.from({ length: WRITERS }, (_, i) => writer(trial, i)))
+    writers.catch((error: Error) => trial.failures.push(error.message))
+    await killer(plant, trial, times)
+    trial.over = true
+    await verify(trial, await writers)
+  } catch (error) {
+    trial.failures.push((error as Error).message)
+  } finally {
+    trial.over = true
+    await plant.stop()
+    throwAway(folder)
   }
-  const page = (await who.fetch('GET', '/api/audit')).body as AuditPage
-  if (page.chain.brokenAt !== null) failures.push(`the audit trail is broken at ${page.chain.brokenAt}`)
+  console.log(`${name}, seed ${seed}: ${JSON.stringify(trial.counts)}`)
+  return trial.failures.map((line) => `${name}: ${line}`)
 }
 
-try {
-  const writers = Promise.all(Array.from({ length: WRITERS }, (_, i) => writer(i)))
-  writers.catch((error: Error) => failures.push(error.message))
-  await killer()
-  over = true
-  await verify(await writers)
-} catch (error) {
-  failures.push((error as Error).message)
-} finally {
-  over = true
-  await app.stop()
-  throwAway(folder)
-}
-console.log(`Seed ${seed}: ${JSON.stringify(counts)}`)
+const failures = [
+  ...(await trialOf('One server', oneServer, kills)),
+  ...(await trialOf('Two servers', ofTwo, Math.ceil(kills / 2))),
+]
 for (const line of failures.slice(0, 40)) console.log(`BAD ${line}`)
-console.log(`\n${failures.length ? 0 : 1} passed, ${failures.length} failed`)
+console.log(`\n${failures.length ? 0 : 2} passed, ${failures.length} failed`)
 process.exitCode = failures.length ? 1 : 0
