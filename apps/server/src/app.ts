@@ -26,6 +26,7 @@ import { mountChecks } from './routes/checks.ts'
 import { mountCounting } from './routes/counting.ts'
 import { mountErrands } from './routes/errands.ts'
 import { mountOutgoing } from './routes/outgoing.ts'
+import { mountWaiting } from './routes/waiting.ts'
 import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
@@ -158,7 +159,7 @@ export async function makeApp(parts: Parts): Promise<{
   const links = linksFor(db, ports, parts.benchPace)
   const samples = sampleTokens(await linkSecret(db))
   const guards = sessionGuards({ db, pool, secret: await sessionSecret(db), log, workers })
-  const mount = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
+  const { mount, doOne } = mounter(app, { ...guards, proveAnswers: parts.proveAnswers ?? false })
   // The first are found the soonest: folders and the register are asked for most.
   const register = registerOf(db, pool)
   const round = roundOf(db, register)
@@ -169,6 +170,7 @@ export async function makeApp(parts: Parts): Promise<{
   mountAudit(mount, db, workers)
   mountChecks(mount, { db, workers, sealer, samples, publicUrl })
   mountWiring(mount, db, workers)
+  mountWaiting(mount, doOne)
   const recorders = recordersFor({ db, links, workers, log })
   mountLinks(mount, { db, links, ports, samples, recorders })
   mountCounting(mount, { db, links, workers, recorders })

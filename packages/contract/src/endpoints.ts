@@ -7,6 +7,7 @@ import { portRoutes } from './port-routes.ts'
 import { electrodeRoutes } from './electrodes.ts'
 import { errandRoutes } from './errands.ts'
 import { siteRoutes } from './site-routes.ts'
+import { waitingRoutes } from './waiting.ts'
 
 export type { Access, Endpoint, Media } from './endpoint.ts'
 
@@ -18,6 +19,7 @@ export const endpoints = {
   ...electrodeRoutes,
   ...errandRoutes,
   ...outgoingRoutes,
+  ...waitingRoutes,
 } as const
 
 export type Endpoints = typeof endpoints

@@ -12,3 +12,8 @@ export const PART_BYTES = 4_000_000
 export const MOST_PARTS = 100
 /** Files of errands are kept so long, days. */
 export const ERRAND_DAYS = 7
+
+/** Writes that waited on a device and may come with others; what asks for a password, or is large, comes alone. */
+export const SENT_TOGETHER = ['takeReading', 'addWireEntry', 'addWork', 'confirmGate'] as const
+/** Most of them at once. */
+export const MOST_TOGETHER = 25

@@ -84,10 +84,20 @@ export type Mount = <N extends EndpointName>(
   ...extra: RequestHandler[]
 ) => void
 
+/** A write as it would have come by itself. */
+export interface AloneWrite {
+  readonly endpoint: EndpointName
+  readonly params: Record<string, string>
+  readonly body: unknown
+  readonly waited_ms: number
+}
+/** Does a write of another request in its place, with all that is asked of who writes and of what is written. */
+export type DoOne = (write: AloneWrite, of: Pick<Call<EndpointName>, 'req' | 'res' | 'signal'>) => Promise<unknown>
+
 /** Nothing waits longer than that, ms. */
 const LONGEST_WAIT_ms = 400 * 24 * 3_600_000
-function waitedIn(req: Request): number {
-  const told = Number(req.headers['x-waited-ms'] ?? 0)
+const waitedIn = (req: Request): number => waitedSo(Number(req.headers['x-waited-ms'] ?? 0))
+function waitedSo(told: number): number {
   return Number.isFinite(told) && told > 0 && told <= LONGEST_WAIT_ms ? Math.floor(told) : 0
 }
 
@@ -104,10 +114,15 @@ const OF_THE_SESSION = new Set<EndpointName>([
   ...(['session', 'signIn', 'signOut', 'firstPerson', 'useReset', 'changePassword'] as const),
 ])
 
-/** A function that mounts endpoints on `app`. An endpoint with a `media` answers for itself through `res`. */
-export function mounter(app: Express, guards: Guards): Mount {
-  return (name, handler, ...extra) => {
+/**
+ * How endpoints are mounted on `app`; one with a `media` answers for itself through `res`. And how one that is mounted,
+ * by its name, does what came with others.
+ */
+export function mounter(app: Express, guards: Guards): { readonly mount: Mount; readonly doOne: DoOne } {
+  const mounted = new Map<EndpointName, DoOne>()
+  const mount: Mount = (name, handler, ...extra) => {
     const e: Endpoint = endpoints[name]
+    const prove = (result: unknown) => (guards.proveAnswers ? proved(name, e.response, result) : result)
     const limit = e.bodyLimit ?? '1mb'
     const parse =
       e.rawBody || e.heavy ? express.raw({ type: () => true, limit }) : express.json({ limit, strict: false })
@@ -145,10 +160,25 @@ export function mounter(app: Express, guards: Guards): Mount {
       })
       if (e.media || res.headersSent) return
       if (result === undefined) res.status(204).end()
-      else res.json(guards.proveAnswers ? proved(name, e.response, result) : result)
+      else res.json(prove(result))
     }
     app[e.method](e.path, ...guarded, allow, ...token, parse, ...extra, answer)
+    // What is guarded by more than its own schema comes by itself.
+    if (extra.length || e.heavy || e.rawBody || e.media) return
+    mounted.set(name, async ({ params, body, waited_ms }, { req, res, signal }) => {
+      const { person } = req as SignedInRequest
+      await mayCall(e.access, person, guards)
+      refuseUnstorable(params, body)
+      const result = await handler({
+        params: e.params.parse(params) as Call<typeof name>['params'],
+        query: e.query.parse({}) as Call<typeof name>['query'],
+        body: e.body.parse(body) as Call<typeof name>['body'],
+        ...{ req, res, signal, person: sure(person), waited_ms: waitedSo(waited_ms) },
+      })
+      return prove(result)
+    })
   }
+  return { mount, doOne: (write, of) => sure(mounted.get(write.endpoint))(write, of) }
 }
 
 /** Opens an event stream and returns how to send to it; `closed` runs when the page goes away. */

@@ -113,6 +113,29 @@ function problemOf(error: unknown): HttpProblem | undefined {
 export const databaseAway = (): HttpProblem =>
   new HttpProblem(503, 'database-away', 'The database cannot be reached just now. Nothing was stored; try again.')
 
+/** What an error is told as: problem details, and their headers. */
+export function toldAs(error: unknown): { readonly problem: Problem; readonly headers: Record<string, string> } {
+  const cause = (error as { cause?: unknown }).cause
+  const found =
+    problemOf(error) ??
+    (cause ? problemOf(cause) : undefined) ??
+    new HttpProblem(500, 'internal', 'The error is in the log with this request’s id. Nothing was stored.')
+  const { retryAfter_s, ...extra } = found.extra
+  const later = retryAfter_s ?? (found.status === 503 ? 1 : undefined)
+  return {
+    problem: {
+      type: 'about:blank',
+      title: TITLES[found.status] ?? 'Refused',
+      status: found.status,
+      detail: found.message,
+      code: found.code,
+      accepted: acceptedInstead(found.code),
+      ...extra,
+    },
+    headers: later === undefined ? {} : { 'retry-after': String(later) },
+  }
+}
+
 /** Answers every error as problem details; what is not expected is logged and its text kept from the caller. */
 export const answerProblem: ErrorRequestHandler = (error, req, res, _next) => {
   if (res.headersSent) {
@@ -120,23 +143,7 @@ export const answerProblem: ErrorRequestHandler = (error, req, res, _next) => {
     req.log?.error({ err: error }, 'request failed after its answer had begun')
     return void res.destroy()
   }
-  const cause = (error as { cause?: unknown }).cause
-  const problem =
-    problemOf(error) ??
-    (cause ? problemOf(cause) : undefined) ??
-    new HttpProblem(500, 'internal', 'The error is in the log with this request’s id. Nothing was stored.')
+  const { problem, headers } = toldAs(error)
   if (problem.status === 500) req.log?.error({ err: error }, 'request failed')
-  if (problem.status === 503) res.set('retry-after', '1')
-  if (problem.extra.retryAfter_s !== undefined) res.set('retry-after', String(problem.extra.retryAfter_s))
-  const { retryAfter_s: _, ...extra } = problem.extra
-  const body: Problem = {
-    type: 'about:blank',
-    title: TITLES[problem.status] ?? 'Refused',
-    status: problem.status,
-    detail: problem.message,
-    code: problem.code,
-    accepted: acceptedInstead(problem.code),
-    ...extra,
-  }
-  res.status(problem.status).type('application/problem+json').send(JSON.stringify(body))
+  res.status(problem.status).set(headers).type('application/problem+json').send(JSON.stringify(problem))
 }
