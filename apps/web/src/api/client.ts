@@ -1,5 +1,5 @@
 // Talking to the server: one typed call for every endpoint of the contract.
-import type { Endpoint, EndpointName, Endpoints, Problem } from '@calm-loop/contract'
+import type { Endpoint, EndpointName, Endpoints, Problem, WaitingAnswer } from '@calm-loop/contract'
 import known from '@calm-loop/contract/addresses'
 import type { z } from 'zod'
 
@@ -140,10 +140,37 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
 }
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
-export const callWritten = (
-  { endpoint, params, body }: { endpoint: EndpointName; params: Record<string, string>; body: unknown },
-  waited_ms: number,
-): Promise<unknown> => ask(addresses[endpoint], addressOf(endpoint, params), body, waited_ms)
+export const callWritten = ({ endpoint, params, body }: WrittenWrite, waited_ms: number): Promise<unknown> =>
+  ask(addresses[endpoint], addressOf(endpoint, params), body, waited_ms)
+
+interface WrittenWrite {
+  readonly endpoint: EndpointName
+  readonly params: Record<string, string>
+  readonly body: unknown
+}
+/**
+ * Sends writes that may come together, in their order: of each that was done its answer, of the first that was not the
+ * refusal, and nothing of what follows.
+ * @throws ApiProblem where none of them was looked at
+ */
+export async function callTogether(
+  writes: readonly (WrittenWrite & { readonly waited_ms: number })[],
+): Promise<readonly { readonly done: unknown; readonly problem?: ApiProblem }[]> {
+  const sent = writes.map(({ endpoint, params, body, waited_ms }) => ({
+    ...{ endpoint, params, body, waited_ms: Math.max(0, waited_ms) },
+  }))
+  const said = (await ask(addresses.sendWaiting, '/api/waiting', { writes: sent })) as { answers?: WaitingAnswer[] }
+  // Not from our server.
+  if (!said.answers?.length) throw new ApiProblem({ status: 0, code: 'no-network', detail: AWAY })
+  return said.answers.map(({ status, body }) =>
+    status < 300 ? { done: body } : { done: undefined, problem: problemIn({ status, body }) },
+  )
+}
+
+function problemIn({ status, body }: Answer): ApiProblem {
+  const problem = (body ?? {}) as Partial<Problem>
+  return new ApiProblem({ ...problem, status, code: problem.code ?? 'no-network', detail: problem.detail ?? AWAY })
+}
 
 async function ask(e: Address, address: string, body: unknown, waited_ms?: number): Promise<unknown> {
   let answer = await send(e, address, body, waited_ms)
@@ -159,12 +186,7 @@ async function ask(e: Address, address: string, body: unknown, waited_ms?: numbe
     onReached()
     return answer.body
   }
-  const problem = (answer.body ?? {}) as Partial<Problem>
+  const problem = problemIn(answer)
   if (answer.status === 401 && problem.code === 'not-signed-in') onEnded()
-  throw new ApiProblem({
-    ...problem,
-    status: answer.status,
-    code: problem.code ?? 'no-network',
-    detail: problem.detail ?? AWAY,
-  })
+  throw problem
 }

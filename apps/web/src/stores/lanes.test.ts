@@ -18,26 +18,32 @@ const write = (seq: number, loopId: string): Write => ({
   ...{ at: 0, tries: 0 },
 })
 const writesOf = (loops: readonly number[]) => loops.map((l, i) => write(i, `${l}`))
-const never = () => false
 const soon = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+const on = (writes: readonly Write[]): Promise<Went> => Promise.resolve({ done: writes.length, how: 'on' })
+const plain = { isHeld: () => false, send: on, together: () => false }
 
 describe('writes of several loops', () => {
-  it('are each sent once, in order within their loop, at most four at a time', async () => {
-    const run = fc.asyncProperty(fc.array(fc.tuple(fc.nat(6), fc.nat(2)), { maxLength: 30 }), async (planned) => {
-      const writes = writesOf(planned.map(([loop]) => loop))
+  const planned = fc.array(fc.tuple(fc.nat(6), fc.nat(2)), { maxLength: 40 })
+  it.each([true, false])('are each sent once, in order within their loop; together: %s', async (together) => {
+    const run = fc.asyncProperty(planned, async (plan) => {
+      const writes = writesOf(plan.map(([loop]) => loop))
       const begun: number[] = []
       const busy = new Set<string>()
       let most = 0
-      const went = await inLanes(writes, never, async ({ seq, tag }) => {
+      const send = async (given: readonly Write[]): Promise<Went> => {
+        const [{ seq, tag }] = given as [Write]
         expect(busy.has(tag)).toBe(false)
-        begun.push(seq)
+        if (!together) expect(given).toHaveLength(1)
+        // Of what was given not all need be done with.
+        const done = Math.max(1, given.length - plan[seq]![1])
+        begun.push(...given.slice(0, done).map((w) => w.seq))
         busy.add(tag)
         most = Math.max(most, busy.size)
-        await soon(planned[seq]![1])
+        await soon(plan[seq]![1])
         busy.delete(tag)
-        return 'on'
-      })
-      expect(went).toBe(writes.length)
+        return { done, how: 'on' }
+      }
+      expect(await inLanes(writes, { ...plain, send, together: () => together })).toBe(writes.length)
       expect(most).toBeLessThanOrEqual(4)
       for (const tag of new Set(writes.map((w) => w.tag))) {
         const mine = begun.filter((seq) => writes[seq]!.tag === tag)
@@ -46,22 +52,35 @@ describe('writes of several loops', () => {
     })
     await fc.assert(run, { numRuns: 60 })
   })
+  it('go in messages of at most 25, and what must come alone does', async () => {
+    const writes = writesOf(Array.from({ length: 60 }, () => 1))
+    writes[30] = { ...writes[30]!, endpoint: 'sign' }
+    const sizes: number[] = []
+    await inLanes(writes, { ...plain, together: () => true, send: (w) => (sizes.push(w.length), on(w)) })
+    expect(sizes).toEqual([25, 5, 1, 25, 4])
+  })
   it('begin with what was entered first', async () => {
     const begun: number[] = []
-    await inLanes(writesOf([1, 2, 3, 4, 5]), never, ({ seq }) => (begun.push(seq), Promise.resolve('on')))
+    await inLanes(writesOf([1, 2, 3, 4, 5]), { ...plain, send: (w) => (begun.push(w[0]!.seq), on(w)) })
     expect(begun.slice(0, 4)).toEqual([0, 1, 2, 3])
   })
   it('wait behind one of their loop that is held back, or cannot go now; others do not', async () => {
     const sent: number[] = []
-    const send = ({ seq }: Write): Promise<Went> => (sent.push(seq), Promise.resolve(seq === 1 ? 'wait' : 'on'))
-    expect(await inLanes(writesOf([1, 2, 1, 2, 3]), ({ seq }) => seq === 0, send)).toBe(1)
+    const send = ([w]: readonly Write[]): Promise<Went> => {
+      sent.push(w!.seq)
+      return Promise.resolve(w!.seq === 1 ? { done: 0, how: 'wait' } : { done: 1, how: 'on' })
+    }
+    expect(await inLanes(writesOf([1, 2, 1, 2, 3]), { ...plain, isHeld: ({ seq }) => seq === 0, send })).toBe(1)
     expect(sent).toEqual([1, 4])
   })
   it('are not begun once nothing more is to be sent', async () => {
     const sent: number[] = []
-    const send = ({ seq }: Write): Promise<Went> => (sent.push(seq), Promise.resolve(seq === 1 ? 'stop' : 'on'))
-    expect(await inLanes(writesOf([1, 1, 1, 1]), never, send)).toBeUndefined()
+    const send = ([w]: readonly Write[]): Promise<Went> => {
+      sent.push(w!.seq)
+      return Promise.resolve({ done: w!.seq === 1 ? 0 : 1, how: w!.seq === 1 ? 'stop' : 'on' })
+    }
+    expect(await inLanes(writesOf([1, 1, 1, 1]), { ...plain, send })).toBeUndefined()
     expect(sent).toEqual([0, 1])
-    expect(await inLanes([], never, send)).toBe(0)
+    expect(await inLanes([], plain)).toBe(0)
   })
 })

@@ -9,6 +9,7 @@ import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
 import { closeRoom, keepWrite, takeLeftovers } from './waiting-room.ts'
 import { until } from '../../test/until.ts'
+import { eachOf } from './server.fixture.ts'
 
 const person = (id: string): Session => ({
   person: { id, name: id, signIn: id, roles: ['technician'] },
@@ -27,6 +28,7 @@ const reading = (id: string, tag = 'LT-1') => ({
 const answer = (status: number, body: object = {}) => new Response(JSON.stringify(body), { status })
 
 let sent: string[]
+let messages: string[]
 let respond: (id: string) => Response | Promise<Response>
 const tabs: ReturnType<typeof useOutbox>[] = []
 /** A page of its own, signed in as this person. */
@@ -42,10 +44,15 @@ beforeEach(() => {
   localStorage.clear()
   sent = []
   respond = () => answer(200, { ok: true })
-  vi.stubGlobal('fetch', (address: string) => {
+  messages = []
+  const one = async (address: string): Promise<Response> => {
     const id = address.split('/').at(-1)!
     if (id !== 'session') sent.push(id)
-    return Promise.resolve(respond(id))
+    return respond(id)
+  }
+  vi.stubGlobal('fetch', async (address: string, init: RequestInit) => {
+    messages.push(address.split('/').at(-1)!)
+    return (await eachOf(address, init, one)) ?? one(address)
   })
 })
 afterEach(async () => {
@@ -83,6 +90,38 @@ describe('the outbox', () => {
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent.slice(-2)).toEqual(['1', '2'])
     expect(outbox.offline).toBe(false)
+  })
+  it('sends what waited for one loop in few messages, and goes on behind one that is refused', async () => {
+    respond = refuse
+    const outbox = tab()
+    const saved: unknown[] = []
+    const ids = Array.from({ length: 60 }, (_, i) => `r${i}`)
+    for (const id of ids) outbox.put(reading(id), () => saved.push(id))
+    await until(() => expect(outbox.offline).toBe(true))
+    await outbox.settled()
+    ;[sent, messages] = [[], []]
+    respond = (id) => (id === 'r9' ? answer(422, { code: 'no-such-place', detail: 'No.' }) : answer(200, { id }))
+    await until(() => expect(outbox.waiting).toEqual([]))
+    expect(sent).toEqual(ids)
+    expect(saved).toEqual(ids.filter((id) => id !== 'r9'))
+    expect(outbox.refused.map((w) => w.id)).toEqual(['r9'])
+    expect(messages.length).toBeLessThan(6)
+  })
+  it('sends one at a time to a server that knows no other way', async () => {
+    respond = refuse
+    const outbox = tab()
+    for (const id of ['1', '2', '3']) outbox.put(reading(id))
+    await until(() => expect(outbox.offline).toBe(true))
+    await outbox.settled()
+    sent = []
+    vi.stubGlobal('fetch', (address: string) => {
+      const id = address.split('/').at(-1)!
+      if (id === 'waiting') return Promise.resolve(answer(404, { code: 'not-found' }))
+      sent.push(id)
+      return Promise.resolve(answer(200))
+    })
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect(sent).toEqual(['1', '2', '3'])
   })
   it('loses nothing of two tabs that are both out of coverage, and sends each thing once', async () => {
     respond = refuse

@@ -3,8 +3,9 @@
 import type { Sign } from '@calm-loop/contract'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { callWritten, isAway, type ApiProblem } from '../api/client.ts'
+import { callTogether, callWritten, isAway, type ApiProblem } from '../api/client.ts'
 import { inLanes, type Went } from './lanes.ts'
+import { sure } from '@calm-loop/core/sure'
 import { useSession } from './session.ts'
 import {
   dropSent,
@@ -31,6 +32,9 @@ const SWEEP_ms = 100
 const SEALING_ms = 60_000
 /** A server that breaks over one and the same write so often will not take it. */
 const MOST_TRIES = 5
+/** What is wrong with a message as a whole, whatever stands in it. */
+const isOfMessage = ({ status, code }: ApiProblem): boolean =>
+  status >= 400 && status <= 500 && ![401, 429].includes(status) && code !== 'stale-page'
 const FULL =
   'This device can keep nothing more. Free some space before you go on; what stands here is on this page only.'
 
@@ -118,8 +122,9 @@ export const useOutbox = defineStore('outbox', () => {
       .then(() => keepWrite(write))
       .then(() => (full.value = ''))
       .catch(() => (full.value = FULL))
-    // Sent once it is stored; the storing of the next does not wait for the sending.
-    void storing.then(() => flush())
+    // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried every
+    // second anyway, and not for each of the many that one may enter there.
+    void storing.then(() => (offline.value ? undefined : flush()))
   }
 
   /** Typed once when the server is back, for what was signed out of coverage; kept nowhere. */
@@ -154,20 +159,50 @@ export const useOutbox = defineStore('outbox', () => {
     stored.value = stored.value.filter((s) => !out.has(s.id))
   }
 
-  /** Sends one write, and says whether to go on. */
-  async function sendOne(next: Write): Promise<Went> {
-    if (session.person?.id !== next.by || session.ended || closed) return 'stop'
+  const mayGo = (by: string) => session.person?.id === by && !session.ended && !closed
+  const waitedOf = (write: Write) => Date.now() - write.at
+  /** An older server takes one at a time. */
+  let together = true
+  /** Sends writes of one loop, in their order. */
+  async function send(writes: readonly Write[]): Promise<Went> {
+    const first = sure(writes[0])
+    if (!mayGo(first.by)) return { done: 0, how: 'stop' }
     try {
-      const result = await callWritten(isUnsealed(next) ? sealed(next) : next, Date.now() - next.at)
-      offline.value = false
-      // First on record, then no longer waiting: in between it would be neither.
-      tell(next.id, result)
-      takeOut(next.id)
-      await dropSent(next, stopWatching)
-      return 'on'
+      if (writes.length > 1) return await sendTogether(writes)
+      await areSent([
+        { write: first, result: await callWritten(isUnsealed(first) ? sealed(first) : first, waitedOf(first)) },
+      ])
+      return { done: 1, how: 'on' }
     } catch (error) {
-      return notSent(next, error as ApiProblem)
+      const problem = error as ApiProblem
+      // Of the message, not of a write in it: what is wrong with that is said when it comes by itself.
+      if (writes.length > 1 && isOfMessage(problem)) {
+        together = false
+        return { done: 0, how: 'on' }
+      }
+      return notSent(first, problem)
     }
+  }
+  async function sendTogether(writes: readonly Write[]): Promise<Went> {
+    const answers = await callTogether(writes.map((w) => ({ ...w, waited_ms: waitedOf(w) })))
+    const done = answers.findIndex((a) => a.problem)
+    const count = done < 0 ? answers.length : done
+    await areSent(writes.slice(0, count).map((write, i) => ({ write, result: answers[i]!.done })))
+    if (done < 0) return { done: count, how: 'on' }
+    const last = await notSent(sure(writes[done]), sure(answers[done]?.problem))
+    return { done: count + last.done, how: last.how }
+  }
+  async function areSent(done: readonly { readonly write: Write; readonly result: unknown }[]): Promise<void> {
+    offline.value = false
+    for (const { write, result } of done) {
+      // First on record, then no longer waiting: in between it would be neither.
+      tell(write.id, result)
+      takeOut(write.id)
+    }
+    await dropSent(
+      done.map((d) => d.write),
+      stopWatching,
+    )
   }
   async function notSent(next: Write, problem: ApiProblem): Promise<Went> {
     // Whatever it says, it was reached.
@@ -176,23 +211,23 @@ export const useOutbox = defineStore('outbox', () => {
     if (isUnsealed(next) && (problem.code === 'wrong-password' || problem.status === 429)) {
       password.value = ''
       notSealed.value = problem.message
-      return 'wait'
+      return { done: 0, how: 'wait' }
     }
-    if (problem.status === 401 || problem.code === 'stale-page') return 'stop'
+    if (problem.status === 401 || problem.code === 'stale-page') return { done: 0, how: 'stop' }
     const breaks = problem.status === 500 && next.tries + 1 < MOST_TRIES
     if (breaks) await noteWrite(next.id, { tries: next.tries + 1 })
     if (breaks || problem.status === 0 || problem.status === 429 || problem.status > 500) {
       offline.value = problem.status === 0 || problem.status > 500
       clearTimeout(timer)
       timer = setTimeout(() => void flush(), AGAIN_ms)
-      return 'stop'
+      return { done: 0, how: 'stop' }
     }
     await noteWrite(next.id, {
       refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '),
       refusedCode: problem.code,
       ...(problem.current ? { current: problem.current } : {}),
     })
-    return 'on'
+    return { done: 1, how: 'on' }
   }
 
   const isHeld = (write: Write) => !password.value && isUnsealed(write)
@@ -209,7 +244,7 @@ export const useOutbox = defineStore('outbox', () => {
       // Whoever writes from now on asks again.
       asked = false
       // What was entered meanwhile is sent after what was there.
-      while (!closed && (await inLanes(await writesOf(by), isHeld, sendOne)));
+      while (mayGo(by) && (await inLanes(await writesOf(by), { isHeld, send, together: () => together })));
     }).catch(() => undefined)
     sweep()
     asked = false

@@ -1,7 +1,16 @@
 // A server that stores talk to in tests: answers by path, what it was asked, and streams that are fed by hand.
-import { USUAL_DUTIES, type FolderView, type Role, type Session, type Version } from '@calm-loop/contract'
+import {
+  USUAL_DUTIES,
+  type FolderView,
+  type Role,
+  type Session,
+  type Version,
+  type WaitingAnswer,
+  type WaitingWrite,
+} from '@calm-loop/contract'
 import type { Entries } from '@calm-loop/core/kinds'
 import { vi } from 'vitest'
+import { addressOf } from '../api/client.ts'
 
 export interface AskedOf {
   readonly method: string
@@ -38,6 +47,27 @@ export function answering(answers: Readonly<Record<string, Answer>>): AskedOf[] 
     return answer instanceof Response ? answer : json(200, answer)
   })
   return asked
+}
+
+/**
+ * Writes that come in one message, answered one by one up to the first that is refused; undefined for any other
+ * message.
+ */
+export async function eachOf(
+  address: string,
+  init: RequestInit,
+  answer: (address: string, body: never) => Response | Promise<Response>,
+): Promise<Response | undefined> {
+  if (!address.endsWith('/api/waiting')) return undefined
+  const { writes } = JSON.parse(init.body as string) as { writes: WaitingWrite[] }
+  const answers: WaitingAnswer[] = []
+  for (const { endpoint, params, body } of writes) {
+    const one = await answer(addressOf(endpoint, params), body as never)
+    const text = await one.text()
+    answers.push({ status: one.status, body: text ? (JSON.parse(text) as unknown) : null })
+    if (one.status >= 300) break
+  }
+  return json(200, { answers })
 }
 
 /** Streams that were opened, newest last; what comes in them is said by the test. */

@@ -1,6 +1,7 @@
-// Two devices and one server, the network cut at any moment: before a write arrives, after it arrived and before its
-// answer did, or while the page is loaded anew. Whatever was put in a queue is on record once, in its order within its
-// loop; what was refused stands in the tray of who wrote it; both devices end at the same state.
+// Two devices and one server, the network cut at any moment: before a write arrives, between two of one message, once
+// it arrived and before its answer did, or while the page is loaded anew. Whatever was put in a queue is on record
+// once, in its order within its loop; what was refused stands in the tray of who wrote it; both devices end at the same
+// state.
 import { IDBFactory } from 'fake-indexeddb'
 import type { WorkEntry } from '@calm-loop/contract'
 import fc from 'fast-check'
@@ -8,11 +9,11 @@ import { createPinia, setActivePinia } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { afterAll, beforeAll, expect, it, vi } from 'vitest'
 import { sure } from '@calm-loop/core/sure'
-import { folderOf, handFed, json, refusal, sessionOf } from './server.fixture.ts'
+import { eachOf, folderOf, handFed, json, refusal, sessionOf } from './server.fixture.ts'
 
 /** `MODEL_RUNS=2000` for all of them, which take some minutes. */
 const RUNS = Number(process.env['MODEL_RUNS'] ?? 300)
-type Cut = 'none' | 'before' | 'after'
+type Cut = 'none' | 'before' | 'midway' | 'after'
 const NAMES = ['ailsa', 'rona'] as const
 type Name = (typeof NAMES)[number]
 const LOOPS = 2
@@ -54,10 +55,14 @@ beforeAll(async () => {
   vi.stubGlobal('fetch', async (address: string, init: RequestInit = {}) => {
     const headers = (init.headers ?? {}) as Record<string, string>
     const name = NAMES.find((n) => n === headers['x-csrf-token'])
-    if (!name || init.method !== 'PUT') return json(200, {})
+    if (!name || init.method === 'GET') return json(200, {})
     const { cut } = devices[name]
     if (cut === 'before') return lost()
-    const answer = server(PERSON[name], address, JSON.parse(init.body as string) as { words: string })
+    let done = 0
+    const one = (to: string, body: { words: string }) =>
+      // Of several in one message the server was lost after the first.
+      cut === 'midway' && done++ ? lost() : server(PERSON[name], to, body)
+    const answer = (await eachOf(address, init, one)) ?? (await one(address, JSON.parse(init.body as string)))
     return cut === 'after' ? lost() : answer
   })
   for (const name of NAMES) {
@@ -98,7 +103,7 @@ interface Step {
 }
 const step = fc.record<Step>({
   who: fc.constantFrom(...NAMES),
-  does: fc.constantFrom('write', 'write', 'write', 'refused', 'send', 'reload', 'none', 'before', 'after'),
+  does: fc.constantFrom('write', 'write', 'write', 'refused', 'send', 'reload', 'none', 'before', 'midway', 'after'),
   loop: fc.nat(LOOPS - 1),
 })
 interface Put {

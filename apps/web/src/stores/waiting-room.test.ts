@@ -19,7 +19,7 @@ describe('what can be sent', () => {
     await noteWrite('c', { refused: 'No.' })
     expect(await ids('ailsa')).toEqual(['b'])
     const [b] = await writesOf('ailsa')
-    await dropSent(b!)
+    await dropSent([b!])
     expect(await ids('ailsa')).toEqual([])
     expect(await ids('rona')).toEqual(['a'])
   })

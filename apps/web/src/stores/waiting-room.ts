@@ -166,8 +166,10 @@ async function onWrite(id: string, change: (write: Write) => Write | undefined):
 }
 export const dropWrite = (id: string): Promise<void> => onWrite(id, () => undefined)
 /** Takes out what was sent. Whoever sent it, named by how it stops to watch, knows; all others are told. */
-export async function dropSent({ seq }: Pick<Write, 'seq'>, by?: () => void): Promise<void> {
-  await (await open()).delete('writes', seq)
+export async function dropSent(sent: readonly Pick<Write, 'seq'>[], by?: () => void): Promise<void> {
+  const { store, done } = (await open()).transaction('writes', 'readwrite')
+  await Promise.all(sent.map(({ seq }) => store.delete(seq)))
+  await done
   changed(by)
 }
 export const noteWrite = (id: string, change: Partial<Write>): Promise<void> =>
