@@ -5,7 +5,7 @@ import { asOwner, migrateDatabase } from '../../apps/server/src/db/database.ts'
 import { dataFolder, run, throwAway } from '../../e2e/run-server.ts'
 import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { openCluster } from '../lib/postgres.mjs'
-import { checksBegun, perSecond, rate, readings, signedIn, streams } from './http.ts'
+import { perSecond, rate, signedIn, streams, takenInRounds } from './http.ts'
 import { row, type Row } from './measure.ts'
 
 const LOOPS = Number(process.env['SCALE_LOOPS'] ?? 100_000)
@@ -119,10 +119,9 @@ export async function scale(): Promise<Row[]> {
         await (await fetch(`${ours.base}/api/loops.csv`, { headers: someone.headers })).text()
         csv.push(performance.now() - asked)
       }
-      const begun = await checksBegun(someone)
-      const taken = await readings(someone, begun.slice(1))
+      const { rows: taken, watched } = await takenInRounds(someone)
       const idle_MB = held_MB(ours.pids().server)
-      const open = await streams(ours, someone, begun[0]!)
+      const open = await streams(ours, someone, watched)
       const open_MB = held_MB(ours.pids().server)
       const found = await asOwner(cluster.ownerUrl, (_db, client) => sizes(client))
       say(`\nloops made in ${loops_s.toFixed(0)} s, ${READINGS} readings in ${readings_s.toFixed(0)} s`)
