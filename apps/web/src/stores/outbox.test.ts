@@ -7,7 +7,7 @@ import { createPinia, setActivePinia, type Pinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
-import { closeRoom, keepWrite, takeLeftovers } from './waiting-room.ts'
+import { closeRoom, keepWrite, takeLeftovers, writesOf } from './waiting-room.ts'
 import { until } from '../../test/until.ts'
 import { eachOf } from './server.fixture.ts'
 
@@ -122,6 +122,36 @@ describe('the outbox', () => {
     })
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent).toEqual(['1', '2', '3'])
+  })
+  it('says that a device is full, sends from the page what has no room, and keeps it once there is some', async () => {
+    const quota = () => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    }
+    const [room, journal] = [vi.spyOn(IDBObjectStore.prototype, 'add'), vi.spyOn(Storage.prototype, 'setItem')]
+    ;[room, journal].forEach((spy) => spy.mockImplementation(quota))
+    respond = refuse
+    const outbox = tab()
+    for (const id of ['1', '2', '3']) outbox.put(reading(id))
+    await until(() => expect(outbox.offline).toBe(true))
+    expect(outbox.full).toContain('This device can keep nothing more')
+    expect(outbox.waiting.map((w) => w.id)).toEqual(['1', '2', '3'])
+    ;[sent, respond] = [[], (id) => (id === '2' ? answer(422, { code: 'no', detail: 'No.' }) : answer(200))]
+    await until(() => expect(outbox.waiting).toEqual([]))
+    expect([sent, outbox.refused.map((w) => w.id)]).toEqual([['1', '2', '3'], ['2']])
+    await outbox.dismiss('2')
+    expect(outbox.pending).toEqual([])
+    // Some room again: what had none goes before what came after it.
+    respond = refuse
+    outbox.put(reading('4'))
+    await outbox.settled()
+    ;[room, journal].forEach((spy) => spy.mockRestore())
+    outbox.put(reading('5'))
+    await outbox.settled()
+    expect(outbox.full).toBe('')
+    expect((await writesOf('ailsa')).map((w) => w.id)).toEqual(['4', '5'])
+    ;[sent, respond] = [[], () => answer(200)]
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect(sent).toEqual(['4', '5'])
   })
   it('loses nothing of two tabs that are both out of coverage, and sends each thing once', async () => {
     respond = refuse

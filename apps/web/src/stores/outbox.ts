@@ -26,6 +26,8 @@ export type Pending = NewWrite & Partial<Pick<Write, 'seq' | 'tries'>>
 
 const AGAIN_ms = 1000
 const LINGER_ms = 1000
+/** Place in the order of what could not be kept: after all that could. */
+const AFTER_ALL = 1e12
 const MANY = 200
 const SWEEP_ms = 100
 /** A password that was typed to seal is forgotten after this time. */
@@ -119,12 +121,42 @@ export const useOutbox = defineStore('outbox', () => {
     // At once: the page may be gone before the room has it.
     full.value = noteDown(write) ? full.value : FULL
     storing = storing
-      .then(() => keepWrite(write))
+      .then(() => keep(write))
       .then(() => (full.value = ''))
-      .catch(() => (full.value = FULL))
+      .catch(() => {
+        full.value = FULL
+        unkept.set(write.id, { ...write, seq: afterAll++, tries: 0 })
+      })
     // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried every
     // second anyway, and not for each of the many that one may enter there.
     void storing.then(() => (offline.value ? undefined : flush()))
+  }
+
+  /** Found no room on this device: they stand on this page only, and are sent from it after what has room. */
+  const unkept = new Map<string, Write>()
+  let afterAll = AFTER_ALL
+  /** Keeps a write, after those that found no room before: their order stands. */
+  async function keep(write: NewWrite): Promise<void> {
+    for (const { seq: _, tries: _t, ...before } of [...unkept.values()]) {
+      await keepWrite(before)
+      unkept.delete(before.id)
+    }
+    await keepWrite(write)
+  }
+  function forgetUnkept(id: string): boolean {
+    coming.value = coming.value.filter((c) => c.id !== id || !unkept.has(id))
+    return unkept.delete(id)
+  }
+  /** Notes what became of a write, where it is kept. */
+  async function note(id: string, change: Partial<Write>): Promise<void> {
+    const write = unkept.get(id)
+    if (!write) return noteWrite(id, change)
+    unkept.set(id, { ...write, ...change })
+    coming.value = coming.value.map((c) => (c.id === id ? { ...c, ...change } : c))
+  }
+  async function sendable(by: string): Promise<Write[]> {
+    const kept = await writesOf(by).catch(() => [])
+    return [...kept, ...[...unkept.values()].filter((w) => w.by === by && w.refused === undefined)]
   }
 
   /** Typed once when the server is back, for what was signed out of coverage; kept nowhere. */
@@ -199,10 +231,8 @@ export const useOutbox = defineStore('outbox', () => {
       tell(write.id, result)
       takeOut(write.id)
     }
-    await dropSent(
-      done.map((d) => d.write),
-      stopWatching,
-    )
+    const kept = done.map((d) => d.write).filter((w) => !forgetUnkept(w.id))
+    if (kept.length) await dropSent(kept, stopWatching)
   }
   async function notSent(next: Write, problem: ApiProblem): Promise<Went> {
     // Whatever it says, it was reached.
@@ -215,14 +245,14 @@ export const useOutbox = defineStore('outbox', () => {
     }
     if (problem.status === 401 || problem.code === 'stale-page') return { done: 0, how: 'stop' }
     const breaks = problem.status === 500 && next.tries + 1 < MOST_TRIES
-    if (breaks) await noteWrite(next.id, { tries: next.tries + 1 })
+    if (breaks) await note(next.id, { tries: next.tries + 1 })
     if (breaks || problem.status === 0 || problem.status === 429 || problem.status > 500) {
       offline.value = problem.status === 0 || problem.status > 500
       clearTimeout(timer)
       timer = setTimeout(() => void flush(), AGAIN_ms)
       return { done: 0, how: 'stop' }
     }
-    await noteWrite(next.id, {
+    await note(next.id, {
       refused: [problem.message, ...problem.fields.map((f) => `${f.path}: ${f.rule}`)].join(' '),
       refusedCode: problem.code,
       ...(problem.current ? { current: problem.current } : {}),
@@ -244,7 +274,7 @@ export const useOutbox = defineStore('outbox', () => {
       // Whoever writes from now on asks again.
       asked = false
       // What was entered meanwhile is sent after what was there.
-      while (mayGo(by) && (await inLanes(await writesOf(by), { isHeld, send, together: () => together })));
+      while (mayGo(by) && (await inLanes(await sendable(by), { isHeld, send, together: () => together })));
     }).catch(() => undefined)
     sweep()
     asked = false
@@ -253,7 +283,7 @@ export const useOutbox = defineStore('outbox', () => {
   async function dismiss(id: string): Promise<void> {
     out.add(id)
     sweep()
-    await dropWrite(id)
+    if (!forgetUnkept(id)) await dropWrite(id)
   }
   /** Everything in the room has been stored and one round of sending has passed: for tests. */
   const settled = () => storing

@@ -193,8 +193,9 @@ export async function exclusively(name: string, work: () => Promise<void>): Prom
     await done
     return free
   }
-  while (!(await take())) await new Promise((resolve) => setTimeout(resolve, 100))
-  const renew = setInterval(() => void take(), LEASE_ms / 3)
+  // Where nothing can be kept there is nothing that another tab could send as well.
+  while (!(await take().catch(() => true))) await new Promise((resolve) => setTimeout(resolve, 100))
+  const renew = setInterval(() => void take().catch(() => undefined), LEASE_ms / 3)
   try {
     await work()
   } finally {
