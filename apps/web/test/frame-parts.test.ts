@@ -5,8 +5,11 @@ import { nextTick } from 'vue'
 import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import WaitingPanel from '../src/frame/WaitingPanel.vue'
 import { useCount } from '../src/stores/count.ts'
+import { draftKey, draftsOf } from '../src/stores/draft-notes.ts'
+import { useDrafts } from '../src/stores/drafts.ts'
 import { useFolder } from '../src/stores/folder.ts'
 import { useOutbox } from '../src/stores/outbox.ts'
+import { useSession } from '../src/stores/session.ts'
 import { useThread } from '../src/stores/thread.ts'
 import { useTrim } from '../src/stores/trim.ts'
 import { noNetwork } from '../src/stores/server.fixture.ts'
@@ -44,6 +47,19 @@ describe('what waits on this device', () => {
     for (const id of ['r1', 'r2']) outbox.put(write(id))
     await nextTick()
     expect(dialog()).toContain('LT-112 2 entries since just now')
+    outbox.close()
+  })
+  it('says why a draft is not taken, and puts it away when that was read', async () => {
+    const outbox = await waiting()
+    const [person, loopId] = [useSession().person!.id, 'gone']
+    localStorage.setItem(draftKey(person, loopId), JSON.stringify({ base: {}, entries: {}, tag: 'LT-9' }))
+    await useDrafts().send()
+    show(WaitingPanel, { modelValue: true })
+    await settle()
+    expect(dialog()).toContain('LT-9 the server will not take it: nothing at GET')
+    const away = [...document.querySelectorAll('button')].find((b) => b.textContent.includes('Put away for good'))
+    away!.click()
+    expect(draftsOf(person)).toEqual([])
     outbox.close()
   })
 })

@@ -4,7 +4,7 @@ import type { TakeReading } from '@calm-loop/contract'
 import { useNow } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { draftsOf } from '../stores/draft-notes.ts'
+import { draftsOf, type Draft } from '../stores/draft-notes.ts'
 import { useDrafts } from '../stores/drafts.ts'
 import { useSession } from '../stores/session.ts'
 import { useOutbox, type Pending } from '../stores/outbox.ts'
@@ -19,7 +19,22 @@ const KeptHere = defineAsyncComponent(() => import('./KeptHere.vue'))
 const open = defineModel<boolean>({ required: true })
 const outbox = useOutbox()
 const drafts = useDrafts()
-const typed = computed(() => (open.value ? draftsOf(session.person?.id ?? '') : drafts.waiting))
+const putBy = ref(0)
+const typed = computed(() => {
+  void putBy.value
+  return open.value ? draftsOf(session.person?.id ?? '') : drafts.waiting
+})
+function standsSo({ loopId }: Draft): string {
+  const why = drafts.refused[loopId]
+  if (why) return `the server will not take it: ${why}`
+  return drafts.toDecide.includes(loopId)
+    ? 'somebody else has changed the same: open it and choose, entry by entry'
+    : 'is saved when the server is reached'
+}
+function putAway(draft: Draft): void {
+  drafts.dismiss(draft)
+  putBy.value++
+}
 const session = useSession()
 const now = useNow({ interval: 10_000 })
 const age = (at: number) => ageWords(at, now.value.getTime())
@@ -100,11 +115,8 @@ function correct(write: Pending): void {
             <router-link :to="`/loops/${d.loopId}`" @click="open = false"
               ><b>{{ d.tag || 'a loop' }}</b></router-link
             >
-            {{
-              drafts.toDecide.includes(d.loopId)
-                ? 'somebody else has changed the same: open it and choose, entry by entry'
-                : 'is saved when the server is reached'
-            }}
+            {{ standsSo(d) }}
+            <v-btn v-if="drafts.refused[d.loopId]" variant="text" @click="putAway(d)">Put away for good</v-btn>
           </li>
         </ul>
       </section>

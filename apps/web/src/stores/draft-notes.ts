@@ -3,6 +3,7 @@ import type { Entries } from '@calm-loop/core/kinds'
 
 const PREFIX = 'calm-loop.draft.'
 export const draftKey = (person: string, loopId: string) => `${PREFIX}${person}.${loopId}`
+export const dropDraft = (person: string, loopId: string): void => localStorage.removeItem(draftKey(person, loopId))
 
 export interface Draft {
   readonly loopId: string

@@ -91,9 +91,14 @@ describe('a draft', () => {
     localStorage.setItem(draftKey(AILSA.id, gone), JSON.stringify({ base: {}, entries: typed({ device: 'X' }) }))
     draft({ device: 'A' }, { device: 'B' })
     const saved = await server({ device: 'A' })
-    await useDrafts().send()
+    const drafts = useDrafts()
+    await drafts.send()
     expect(saved).toHaveLength(1)
     expect(left()).toMatchObject([{ loopId: gone }])
+    // What is not taken says why, until somebody puts it away.
+    expect(drafts.refused).toEqual({ [gone]: expect.stringContaining('nothing at GET') })
+    drafts.dismiss(left()[0]!)
+    expect([left(), drafts.waiting]).toEqual([[], []])
   })
   it('of somebody else, or that cannot be read, is left alone', async () => {
     draft({}, { device: 'B' }, RONA.id)

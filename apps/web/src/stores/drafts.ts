@@ -1,8 +1,8 @@
 // Entries that were typed and could not be saved are sent when the server is there, whichever loop is open.
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { isAway, type ApiProblem } from '../api/client.ts'
-import { draftsOf, type Draft } from './draft-notes.ts'
+import { isAway, problemWords, type ApiProblem } from '../api/client.ts'
+import { draftsOf, dropDraft, type Draft } from './draft-notes.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
@@ -15,6 +15,8 @@ export const useDrafts = defineStore('drafts', () => {
   const outbox = useOutbox()
   /** Drafts that meet what somebody else has saved: to be decided where they are opened. */
   const toDecide = ref<string[]>([])
+  /** Why the server will not take a draft, by loop. */
+  const refused = ref<Record<string, string>>({})
   const waiting = ref<Draft[]>([])
   let sending = false
 
@@ -30,11 +32,15 @@ export const useDrafts = defineStore('drafts', () => {
       // What it needs of the kinds is loaded only where something waits.
       const { sendDraft } = await import('./send-draft.ts')
       for (const draft of others) {
+        let why = ''
         const clashes = await sendDraft(person, draft).catch((error: ApiProblem) => {
           if (isAway(error) || error.status === 401) throw error
           // One that is not taken, as of a loop that is gone, does not hold up the others.
+          why = problemWords(error)
           return false
         })
+        const { [draft.loopId]: _, ...taken } = refused.value
+        refused.value = why ? { ...taken, [draft.loopId]: why } : taken
         const decided = toDecide.value.filter((id) => id !== draft.loopId)
         toDecide.value = clashes ? [...decided, draft.loopId] : decided
       }
@@ -55,5 +61,11 @@ export const useDrafts = defineStore('drafts', () => {
       clearInterval(timer)
     }
   }
-  return { waiting, toDecide, send, start }
+  /** Puts away a draft that the server will not take, when somebody has seen why. */
+  function dismiss({ loopId }: Draft): void {
+    const person = session.person?.id ?? ''
+    dropDraft(person, loopId)
+    waiting.value = draftsOf(person)
+  }
+  return { waiting, toDecide, refused, send, start, dismiss }
 })
