@@ -47,6 +47,29 @@ test('a session that ends in mid-check is told at once; the work goes on and is 
   await expect(entry(page, 'applied')).toBeVisible()
 })
 
+test('all that a browser keeps is cleared in mid-work: what waits stays on its page, and is sent later', async ({
+  page,
+  home,
+}) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await completeLoop(page, 'LT-706')
+  await beginCheck(page, '0, 100')
+  await page.context().setOffline(true)
+  await read(page, '2', '4.03')
+  await read(page, '1800', '20.02')
+  await expect(coverage(page)).toContainText('2 entries wait here')
+  const devtools = await page.context().newCDPSession(page)
+  await devtools.send('Storage.clearDataForOrigin', { origin: home, storageTypes: 'all' })
+  await expect(coverage(page)).toContainText('2 entries wait here')
+  await page.context().setOffline(false)
+  await page.getByLabel('Password of Ailsa Fenn').fill('kelp and salt')
+  await page.getByRole('button', { name: 'Sign in again' }).click()
+  await expect(page.getByTestId('session-ended')).toHaveCount(0)
+  for (const i of [0, 1]) await expect(page.locator(`[data-point="${i}"]`)).toHaveAttribute('data-saved', 'true')
+  await page.reload()
+  for (const i of [0, 1]) await expect(page.locator(`[data-point="${i}"]`)).toContainText('saved')
+})
+
 test('with two tabs out of coverage nothing is lost, and each reading is taken once', async ({
   page,
   home,

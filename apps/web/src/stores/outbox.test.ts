@@ -1,5 +1,6 @@
 // The outbox: nothing written is lost, each thing is sent once and in order, by one tab for all of a person, in nobody
 // else's name.
+import { forceCloseDatabase } from 'fake-indexeddb'
 import 'fake-indexeddb/auto'
 import { USUAL_DUTIES, type Session } from '@calm-loop/contract'
 import { deleteDB } from 'idb'
@@ -152,6 +153,28 @@ describe('the outbox', () => {
     ;[sent, respond] = [[], () => answer(200)]
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent).toEqual(['4', '5'])
+  })
+  it('puts what it has into a new room when the browser has thrown the old one away', async () => {
+    const rooms: IDBDatabase[] = []
+    const open = indexedDB.open.bind(indexedDB)
+    vi.spyOn(indexedDB, 'open').mockImplementation((...of) => {
+      const asked = open(...of)
+      asked.addEventListener('success', () => rooms.push(asked.result))
+      return asked
+    })
+    respond = refuse
+    const outbox = tab()
+    for (const id of ['1', '2']) outbox.put(reading(id))
+    await outbox.settled()
+    await until(() => expect(outbox.offline).toBe(true))
+    forceCloseDatabase(rooms.at(-1) as never)
+    await deleteDB('calm-loop')
+    await until(async () => expect((await writesOf('ailsa')).map((w) => w.id)).toEqual(['1', '2']))
+    expect(outbox.waiting.map((w) => w.id)).toEqual(['1', '2'])
+    ;[sent, respond] = [[], () => answer(200)]
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect(sent).toEqual(['1', '2'])
+    vi.restoreAllMocks()
   })
   it('loses nothing of two tabs that are both out of coverage, and sends each thing once', async () => {
     respond = refuse

@@ -16,6 +16,7 @@ import {
   noteWrite,
   takeLeftovers,
   watchRoom,
+  whenRoomIsLost,
   writesOf,
   type NewWrite,
   type Write,
@@ -81,6 +82,17 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Taken out by this page: a look at the room that was begun before then does not bring it back. */
   const out = new Set<string>()
+  /** What this page has of a room that was thrown away goes into the new one, before anybody looks into that. */
+  const stopKeeping = whenRoomIsLost(() => {
+    const mine = stored.value
+    coming.value = [...mine, ...coming.value]
+    stored.value = []
+    for (const w of mine as Write[]) {
+      const { seq: _, tries: _t, ...write } = w
+      storing = storing.then(() => keep(write)).catch(() => noRoom(write))
+    }
+    void storing.then(() => flush())
+  })
   const stopWatching = watchRoom((all) => {
     const writes = all.filter((w) => !out.has(w.id))
     const gone = stored.value.filter((s) => !writes.some((w) => w.id === s.id))
@@ -123,10 +135,7 @@ export const useOutbox = defineStore('outbox', () => {
     storing = storing
       .then(() => keep(write))
       .then(() => (full.value = ''))
-      .catch(() => {
-        full.value = FULL
-        unkept.set(write.id, { ...write, seq: afterAll++, tries: 0 })
-      })
+      .catch(() => noRoom(write))
     // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried every
     // second anyway, and not for each of the many that one may enter there.
     void storing.then(() => (offline.value ? undefined : flush()))
@@ -135,6 +144,10 @@ export const useOutbox = defineStore('outbox', () => {
   /** Found no room on this device: they stand on this page only, and are sent from it after what has room. */
   const unkept = new Map<string, Write>()
   let afterAll = AFTER_ALL
+  function noRoom(write: NewWrite): void {
+    full.value = FULL
+    unkept.set(write.id, { ...write, seq: afterAll++, tries: 0 })
+  }
   /** Keeps a write, after those that found no room before: their order stands. */
   async function keep(write: NewWrite): Promise<void> {
     for (const { seq: _, tries: _t, ...before } of [...unkept.values()]) {
@@ -297,6 +310,7 @@ export const useOutbox = defineStore('outbox', () => {
   function close(): void {
     closed = true
     stopWatching()
+    stopKeeping()
     clearTimeout(timer)
     clearTimeout(sweeping)
     window.removeEventListener('online', online)

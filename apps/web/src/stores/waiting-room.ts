@@ -49,7 +49,18 @@ const open = (): Promise<IDBPDatabase<Room>> =>
         writes.createIndex('by', 'by')
         db.createObjectStore('leases', { keyPath: 'name' })
       },
+      // Cleared by the person, or by a browser short of room: what a page has of it goes into a new one.
+      terminated() {
+        opened = undefined
+        ;[...lost].forEach((hear) => hear())
+      },
     }))())
+const lost = new Set<() => void>()
+/** Tells when the browser has thrown the room away. Returns how to stop listening. */
+export function whenRoomIsLost(hear: () => void): () => void {
+  lost.add(hear)
+  return () => void lost.delete(hear)
+}
 
 /** Closes the open database: for tests. */
 export async function closeRoom(): Promise<void> {
