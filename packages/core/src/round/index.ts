@@ -1,0 +1,4 @@
+export * from './kit.ts'
+export * from './minutes.ts'
+export * from './plan.ts'
+export * from './works.ts'
