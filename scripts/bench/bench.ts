@@ -14,6 +14,7 @@ import { http } from './http.ts'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
+import { round } from './round.ts'
 import { scale } from './scale.ts'
 import { survey } from './survey.ts'
 import { outbox } from './outbox.ts'
@@ -137,7 +138,9 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
 // `npm run bench -- switches` measures one part alone; `smoke` runs a few of them once, to see that it works.
 const wanted = process.argv
   .slice(2)
-  .flatMap((w) => (w === 'smoke' ? ['core', 'verdict', 'levels', 'wiring', 'trim', 'link', 'drag', 'typing'] : [w]))
+  .flatMap((w) =>
+    w === 'smoke' ? ['core', 'verdict', 'levels', 'wiring', 'trim', 'round', 'link', 'drag', 'typing'] : [w],
+  )
 const only = (name: string) => !wanted.length || wanted.includes(name)
 const rows: Row[] = []
 const failed: string[] = []
@@ -156,6 +159,7 @@ if (only('wiring')) await part('wiring', wiring)
 if (only('certificate')) await part('certificate', async () => [await certificate(), await visit()])
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
+if (only('round')) await part('round', async () => [await round()])
 if (only('trim')) await part('trim', trim)
 if (only('survey')) await part('survey', survey)
 if (only('link')) await part('link', link)
