@@ -145,5 +145,6 @@ export const answerProblem: ErrorRequestHandler = (error, req, res, _next) => {
   }
   const { problem, headers } = toldAs(error)
   if (problem.status === 500) req.log?.error({ err: error }, 'request failed')
-  res.status(problem.status).set(headers).type('application/problem+json').send(JSON.stringify(problem))
+  for (const [name, value] of Object.entries(headers)) res.set(name, value)
+  res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
 }

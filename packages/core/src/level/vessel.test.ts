@@ -63,6 +63,24 @@ describe('a vessel', () => {
       }),
     )
   })
+  it.each([1e-12, 1e-8, 1.078040016188635e-7, 1e-6, 1e-5, 1e-4, 1e-3])(
+    'that leans by no more than %s holds as much as a level one, steadily up from nothing',
+    (slope) => {
+      const t: TiltedCylinder = {
+        ...{ shape: 'tilted-cylinder', diameter_m: 0.3, length_m: 0.3, slope, heads: 'flat', gauge_m: 0.15 },
+      }
+      const full = vesselVolume_m3(t, vesselEnds_m(t)[1])
+      const level = (h: number) => tiltedVolume_m3({ ...t, slope: 0 }, h)
+      let before = 0
+      for (const h of [1e-9, 1e-7, 1e-5, 1e-3, 0.1, 0.15, 0.2, 0.299, 0.3 - 1e-7]) {
+        const holds = tiltedVolume_m3(t, h)
+        expect(holds).toBeGreaterThanOrEqual(before)
+        // Read in the middle, a lean moves liquid from one end to the other: what is left is of its second order.
+        expect(Math.abs(holds - level(h)) / full).toBeLessThan(1e-10 + slope ** 1.5)
+        before = holds
+      }
+    },
+  )
   it('that stands on a table is known at both its ends, whatever their figures', () => {
     const rows = [-97.18683383365706, -31.999999999999996].map((level_mm, i) => ({ level_mm, volume_m3: i + 1 }))
     const table = { shape: 'strapped' as const, rows }
