@@ -237,7 +237,7 @@ describe('a webhook', () => {
     })
     for (let i = 0; i < 4; i++) await loop(`LT-95${i}`)
     // Message by message it would take 80 s.
-    await until(() => got.length >= 8)
+    await until(() => got.length >= 8, 700)
     await save(OFF)
   }, 90_000)
   it('that is on has a secret: nothing goes out unsigned', async () => {
