@@ -10,7 +10,7 @@ import { v7 as uuid } from 'uuid'
 import { gateWording } from '@calm-loop/core/check'
 import { asOwner, migrateDatabase } from '../../apps/server/src/db/database.ts'
 import { dataFolder, run, throwAway } from '../../e2e/run-server.ts'
-import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { quantile, row, type Row } from './measure.ts'
 
@@ -90,10 +90,7 @@ async function checksBegun({ put }: Awaited<ReturnType<typeof signedIn>>, round:
     const [loopId, checkId] = [uuid(), uuid()]
     const place = { service: 'Bench', area: 'Bench', kind: 'level-from-above' }
     await put(`/api/loops/${loopId}`, { tag: `BR-${round * 100 + i}`, ...place })
-    await put(`/api/loops/${loopId}/versions/${uuid()}`, {
-      ...{ parentId: null, parentRevision: null, revision: 0, reason: '', seal: false },
-      entries: demoEntries('level-from-above'),
-    })
+    await put(`/api/loops/${loopId}/versions/${uuid()}`, firstVersion(demoEntries('level-from-above')))
     await put(`/api/loops/${loopId}/checks/${checkId}`, {
       ...{ phase: 'as-found', percents, gearIds: [], ambient: '', told: 'Bree', gateId: uuid() },
       words: gateWording('loop-in-manual', 'current'),

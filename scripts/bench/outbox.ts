@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { v7 as uuid } from 'uuid'
 import { gateWording } from '@calm-loop/core/check'
-import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { row, type Row } from './measure.ts'
 import { callAs, SMOKE } from './pages.ts'
 
@@ -18,10 +18,10 @@ async function begun(page: Page, index: number): Promise<{ loopId: string; check
     if (status !== 200) throw new Error(`${status} for ${path}`)
   }
   await must(at, { tag, service: 'Outbox tank', area: 'Outbox', kind: 'level-from-above' })
-  await must(`${at}/versions/${uuid()}`, {
-    ...{ parentId: null, parentRevision: null, revision: 0, reason: 'Entered', seal: true },
-    entries: demoEntries('level-from-above'),
-  })
+  await must(
+    `${at}/versions/${uuid()}`,
+    firstVersion(demoEntries('level-from-above'), { reason: 'Entered', seal: true }),
+  )
   await must(`${at}/checks/${checkId}`, {
     ...{ phase: 'as-found', percents: [0, 50, 100], gearIds: [], ambient: '', told: 'Bree', gateId: uuid() },
     words: gateWording('loop-in-manual', 'current'),

@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { v7 as uuid } from 'uuid'
-import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { row, type Row } from './measure.ts'
 
 /** A short form that only shows that each measurement can be made. */
@@ -149,14 +149,7 @@ export function callAs(page: Page, method: string, path: string, body: unknown):
 }
 async function addPoint(page: Page, tag: string, changed: Record<string, string> = {}): Promise<string> {
   const [loopId, versionId] = [uuid(), uuid()]
-  const version = {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries: discrete(changed),
-    reason: '',
-    seal: false,
-  }
+  const version = firstVersion(discrete(changed))
   const answers = [
     await callAs(page, 'PUT', `/api/loops/${loopId}`, {
       tag,

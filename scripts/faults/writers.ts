@@ -3,7 +3,7 @@
 import type { AuditPage, FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
-import { demoEntries } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { pick } from '../hostile/shapes.ts'
 
 /** What is written to, and what has been seen of it. */
@@ -97,14 +97,7 @@ export async function writer(trial: Trial, index: number): Promise<Ledger> {
   }
   const at = `/api/loops/${ids.loopId}`
   await must(at, { tag: `LT-${7000 + index}`, service: 'Fault tank', area: 'Faults', kind: 'level-from-above' })
-  const version = {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries: demoEntries('level-from-above'),
-    reason: 'Entered',
-    seal: true,
-  }
+  const version = firstVersion(demoEntries('level-from-above'), { reason: 'Entered', seal: true })
   await must(`${at}/versions/${ids.versionId}`, version)
   const start = {
     phase: 'as-found',

@@ -1,5 +1,5 @@
 import { LiveReading, PointStates, type FolderView, type LoopPage } from '@calm-loop/contract'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { parse } from 'csv-parse/sync'
 import pg from 'pg'
 import { gateWording } from '@calm-loop/core/check'
@@ -24,14 +24,7 @@ async function point(changed: Record<string, string> = {}) {
     kind: 'discrete-sensor',
   })
   const entries = demoEntries('discrete-sensor', changed)
-  const saved = await ailsa.call('saveVersion', ids, {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries,
-    reason: '',
-    seal: false,
-  })
+  const saved = await ailsa.call('saveVersion', ids, firstVersion(entries))
   expect(saved.status, saved.text).toBe(200)
   return ids
 }

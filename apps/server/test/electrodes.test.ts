@@ -3,7 +3,7 @@
 import type { ElectrodeView, FolderView } from '@calm-loop/contract'
 import { readElectrode } from '@calm-loop/contract/electrodes'
 import { bufferPh, idealSlope_mV } from '@calm-loop/core/analysis'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { sql } from 'drizzle-orm'
 import { v7 as uuid } from 'uuid'
 import pg from 'pg'
@@ -45,14 +45,7 @@ async function loopOf(kind = 'ph'): Promise<string> {
   const loopId = uuid()
   const tag = `AT-9${String(++made).padStart(2, '0')}`
   good(await ailsa.call('createLoop', { loopId }, { tag, service: 'Test pH', area: 'Test', kind }))
-  const version = {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries: demoEntries(kind),
-    reason: '',
-    seal: false,
-  }
+  const version = firstVersion(demoEntries(kind))
   good(await ailsa.call('saveVersion', { loopId, versionId: uuid() }, version))
   return loopId
 }

@@ -6,7 +6,7 @@ import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { attack } from '../../../scripts/hostile/hostile.ts'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { asOwner, migrateDatabase, NewerDatabase } from '../src/db/database.ts'
 import { isDatabaseAway } from '../src/http/problems.ts'
 import { loadDemo } from '../src/services/demo.ts'
@@ -33,14 +33,7 @@ describe('what cannot be kept', () => {
   })
   it('also in entries, in an address and in what is searched', async () => {
     const loopId = await idOf('LT-112')
-    const version = {
-      parentId: null,
-      parentRevision: null,
-      revision: 0,
-      entries: { device: { typed: 'a\ud800' } },
-      reason: '',
-      seal: false,
-    }
+    const version = firstVersion({ device: { typed: 'a\ud800' } })
     expect((await ailsa.call('saveVersion', { loopId, versionId: uuid() }, version)).status).toBe(400)
     expect((await ailsa.raw('GET', '/api/loops?q=%00')).status).toBe(400)
     expect((await ailsa.raw('GET', '/api/loops?area=%ED%A0%80')).status).toBeLessThan(500)
@@ -141,14 +134,7 @@ describe('a large piece of work', () => {
     const loopId = uuid()
     await ailsa.call('createLoop', { loopId }, { tag: 'LT-2010', service: 's', area: 'a', kind: 'level-from-above' })
     const wiring = { typed: writeWiring(large(200, 800)) }
-    const version = {
-      parentId: null,
-      parentRevision: null,
-      revision: 0,
-      entries: { ...demoEntries('level-from-above'), wiring },
-      reason: '',
-      seal: false,
-    }
+    const version = firstVersion({ ...demoEntries('level-from-above'), wiring })
     const saved = await ailsa.call('saveVersion', { loopId, versionId: uuid() }, version)
     expect(saved.status, saved.text.slice(0, 300)).toBe(200)
     let done = false

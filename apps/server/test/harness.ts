@@ -8,7 +8,7 @@ import type { AddressInfo } from 'node:net'
 import pg from 'pg'
 import { v7 as uuid } from 'uuid'
 import { afterAll, inject } from 'vitest'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { makeApp, serverOf } from '../src/app.ts'
 import { gateWording } from '@calm-loop/core/check'
 import { asOwner, migrateDatabase, openDatabase, type Database } from '../src/db/database.ts'
@@ -272,14 +272,7 @@ export const mA = (value: number) => ({ typed: `${value} mA`, value, unit: 'mA' 
 export async function checkBegun(who: Visitor, tag: string, changed: Record<string, string> = {}, practice = false) {
   const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
   const create = { tag, service: 'Test tank', area: 'Test', kind: 'level-from-above' }
-  const version = {
-    parentId: null,
-    parentRevision: null,
-    revision: 0,
-    entries: demoEntries('level-from-above', changed),
-    reason: '',
-    seal: false,
-  }
+  const version = firstVersion(demoEntries('level-from-above', changed))
   const start = {
     phase: 'as-found',
     percents: [0, 50, 100],

@@ -12,7 +12,7 @@ import { OutMessage, topicOf, type Outgoing, type SaveOutgoing } from '@calm-loo
 import { v7 as uuid } from 'uuid'
 import { afterAll, afterEach, describe, expect, it } from 'vitest'
 import { freePort } from '../../../scripts/lib/postgres.mjs'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { runBroker, type StandInBroker } from '../../stand-in/src/broker.ts'
 import { good, served, until } from './harness.ts'
 
@@ -67,7 +67,7 @@ async function loop(
 ): Promise<string> {
   const ids = { loopId: uuid(), versionId: uuid() }
   good(await ailsa.call('createLoop', ids, { tag, service: 'Tank', area: 'Test', kind }))
-  const version = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }
+  const version = firstVersion(entries)
   good(await ailsa.call('saveVersion', ids, version))
   return ids.loopId
 }

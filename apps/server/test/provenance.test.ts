@@ -4,7 +4,7 @@ import { LiveReading, type FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { sampleTokens } from '../src/link/samples.ts'
 import { checkBegun, givenBack, listenTo, mA, mm, readingAt, served, type Visitor } from './harness.ts'
 
@@ -123,14 +123,7 @@ describe('who signs', () => {
   it('as reviewer neither took readings nor entered the range', async () => {
     const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
     await rona.call('createLoop', ids, { tag: 'LT-1207', service: 's', area: 'a', kind: 'level-from-above' })
-    const version = {
-      parentId: null,
-      parentRevision: null,
-      revision: 0,
-      entries: demoEntries('level-from-above'),
-      reason: 'Entered',
-      seal: true,
-    }
+    const version = firstVersion(demoEntries('level-from-above'), { reason: 'Entered', seal: true })
     expect((await rona.call('saveVersion', ids, version)).status).toBe(200)
     const next = {
       ...version,

@@ -4,7 +4,7 @@ import { answerIdOf, endpoints, runsOf, type FolderView, type TrimLimits } from 
 import { replay } from '@calm-loop/core/procedure'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { good, served, type Visitor } from './harness.ts'
 
 const { ailsa, rona } = await served({ empty: false })
@@ -15,7 +15,7 @@ async function loop(tag: string) {
   const ids = { loopId: uuid(), versionId: uuid(), runId: uuid() }
   good(await ailsa.call('createLoop', ids, { tag, service: 'Tank', area: 'Test', kind: 'level-from-above' }))
   const entries = demoEntries('level-from-above')
-  const version = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }
+  const version = firstVersion(entries)
   good(await ailsa.call('saveVersion', ids, version))
   const limits = (await ailsa.call('trimLimits', {})).body as TrimLimits
   const on = { version: ids.versionId, revision: 0, limits }

@@ -1,4 +1,5 @@
 // A survey is logged by the server: without wiring, with its page closed, over a restart; never among another world's.
+import { firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { inWorld, workOf, type FolderView, type SurveyNow, type WorkEntry } from '@calm-loop/contract'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { parse } from 'csv-parse/sync'
@@ -33,11 +34,7 @@ async function portable(who: Visitor = ailsa): Promise<string> {
   const ids = { loopId, versionId: uuid() }
   const create = { tag: `FT-${9000 + ++number}`, service: 'Survey', area: 'Test', kind: 'clamp-on' }
   good(await who.call('createLoop', ids, create))
-  good(
-    await who.call('saveVersion', ids, {
-      ...{ parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false },
-    }),
-  )
+  good(await who.call('saveVersion', ids, firstVersion(entries)))
   return loopId
 }
 /** With its bench connected and the meter measuring a flow. */

@@ -4,7 +4,7 @@ import { study } from '@calm-loop/core/loop'
 import { KINDS } from '@calm-loop/core/kinds'
 import { v7 as uuid } from 'uuid'
 import { afterAll, describe, expect, it, vi } from 'vitest'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { printer } from '../src/documents/pdf.ts'
 import { jobs } from '../src/workers/jobs.ts'
 import { good, served } from './harness.ts'
@@ -45,7 +45,7 @@ async function loopInUs() {
   const [loopId, versionId] = [uuid(), uuid()]
   good(await ailsa.call('createLoop', { loopId }, { tag: 'FT-9901', service: 'Rinse', area: 'Test', kind: 'clamp-on' }))
   const entries = demoEntries('clamp-on', US)
-  const version = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }
+  const version = firstVersion(entries)
   good(await ailsa.call('saveVersion', { loopId, versionId }, version))
   const folder = good(await ailsa.call('folder', { loopId })).body as FolderView
   return { versionId, folder }

@@ -1,7 +1,7 @@
 // A verification in its place is signed by the rules of a check, sealed, and has a certificate of its own.
 import { canonicalJson, workOf, type Bundle, type FolderView, type LoopPage } from '@calm-loop/contract'
 import { standOfRun, verificationsOf, visitsOf } from '@calm-loop/contract/judging'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { asOwner } from '../src/db/database.ts'
@@ -24,9 +24,8 @@ async function verified(
 ): Promise<Begun> {
   const [loopId, runId] = [uuid(), uuid()]
   const kind = 'thermal-insertion'
-  const version = { parentId: null, parentRevision: null, revision: 0, reason: '', seal: false }
   good(await entered.call('createLoop', { loopId }, { tag, service: 'Flare', area: 'Test', kind }))
-  good(await entered.call('saveVersion', { loopId, versionId: uuid() }, { ...version, entries: demoEntries(kind) }))
+  good(await entered.call('saveVersion', { loopId, versionId: uuid() }, firstVersion(demoEntries(kind))))
   if (practice) good(await by.connectBench(loopId))
   const sheet = currentStudyOf(kind, (await folderOf(loopId)).versions[0]).sheets!().find((s) => s.id === 'verify')!
   const expected = sheet.judge!({ figures: new Map([['temp', { value: 20, unit: 'degC' }]]) })!.lines

@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { endpoints, type Check, type EndpointName, type FolderView } from '@calm-loop/contract'
 import { gateWording } from '@calm-loop/core/check'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { givenBack, good, PASSWORD, readingAt, served, type Answer, type Visitor } from './harness.ts'
 
 const { ailsa, rona } = await served({ empty: false })
@@ -19,7 +19,7 @@ async function loop(tag: string) {
   const ids = { loopId: uuid(), versionId: uuid(), checkId: uuid(), gateId: uuid() }
   const entries = demoEntries('level-from-above')
   good(await ailsa.call('createLoop', ids, { tag, service: 'Tank', area: 'Test', kind: 'level-from-above' }))
-  const version = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }
+  const version = firstVersion(entries)
   good(await ailsa.call('saveVersion', ids, version))
   const start = {
     ...{ phase: 'as-found', percents: [0, 50, 100], gearIds: [], ambient: '', told: 'Bree', gateId: ids.gateId },

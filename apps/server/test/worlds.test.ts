@@ -5,7 +5,7 @@ import { gateWording } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { asOwner } from '../src/db/database.ts'
-import { demoEntries } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
+import { demoEntries, firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import {
   checkBegun,
   givenBack,
@@ -222,8 +222,7 @@ describe('counts', () => {
   it('of the bench are practice, and take no time from the record', async () => {
     const create = { tag: 'ZS-2108', service: 'Gate', area: 'Test', kind: 'discrete-sensor' }
     good(await ailsa.call('createLoop', ids, create))
-    const version = { parentId: null, parentRevision: null, revision: 0, reason: '', seal: false }
-    good(await ailsa.call('saveVersion', ids, { ...version, entries: demoEntries('discrete-sensor') }))
+    good(await ailsa.call('saveVersion', ids, firstVersion(demoEntries('discrete-sensor'))))
     const at = Date.UTC(2026, 8, 1, 8)
     expect((await add(at, 'live')).problem.code).toBe('not-of-the-bench')
     good(await ailsa.connectBench(ids.loopId))

@@ -1,4 +1,5 @@
 // Pages as a person meets them, mounted in the test's own window and answered by the server of the tests.
+import { firstVersion } from '../../../packages/core/src/kinds/demo-entries.fixture.ts'
 import { kindOf } from '@calm-loop/core/kinds'
 import { entryFrom } from '@calm-loop/core/quantity'
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
@@ -278,14 +279,7 @@ export async function newLoop(tag: string, kind: string, entries: Record<string,
         return [key, found?.type === 'quantity' ? entryFrom(typed, found) : { typed }]
       }),
     )
-    await ask(`/api/loops/${id}/versions/${uuid()}`, 'PUT', {
-      parentId: null,
-      parentRevision: null,
-      revision: 0,
-      entries: made,
-      reason: '',
-      seal: false,
-    })
+    await ask(`/api/loops/${id}/versions/${uuid()}`, 'PUT', firstVersion(made))
   }
   await visit(`/loops/${id}`, tag)
 }

@@ -292,3 +292,9 @@ export function demoEntries(kindId: string, changed: Record<string, string> = {}
     }),
   )
 }
+
+/** The first version of a loop as it is saved, with these entries. */
+export const firstVersion = (entries: Entries, more: { readonly reason?: string; readonly seal?: boolean } = {}) => ({
+  ...{ parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false },
+  ...more,
+})
