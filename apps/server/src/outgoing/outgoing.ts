@@ -19,7 +19,7 @@ import { post } from './webhooks.ts'
 const TURN_ms = 1000
 const BATCH = 200
 /** A webhook that did not take a message is left alone so long. */
-const AWAY_ms = 5000
+const AWAY_ms = 20_000
 
 export interface Outgoings {
   read(): Promise<Outgoing>
