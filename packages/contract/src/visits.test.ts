@@ -212,7 +212,7 @@ describe('work that is not finished, or of another sort', () => {
   it('what was done out of coverage is told when it was done, not when it came', () => {
     const { events } = walk('range-change', TERMS)
     const late = of(events).map((e, i) => ({ ...e, doneAt: `2026-12-30T10:00:${String(i).padStart(2, '0')}.000Z` }))
-    const visit = only(late as WorkEntry[])
+    const visit = only(late)
     expect(visit.from).toBe('2026-12-30T10:00:00.000Z')
     expect(visit.to.slice(0, 16)).toBe('2026-12-30T10:00')
   })
