@@ -1,5 +1,5 @@
 // A round of two hundred jobs on as many loops, half of them due, with sixty pieces of kit.
-import { KINDS } from '@calm-loop/core/kinds'
+import { KINDS, worksOf } from '@calm-loop/core/kinds'
 import { planRound, type RoundInput } from '@calm-loop/core/round'
 import { row, sample, type Row } from './measure.ts'
 
@@ -12,6 +12,7 @@ const input: RoundInput = {
     tag: `LT-${i}`,
     area: `Area ${i % 25}`,
     kind: KINDS[i % KINDS.length]!.id,
+    works: worksOf(KINDS[i % KINDS.length]!, {}),
     due: i % 2 ? '2026-12-03' : null,
     needs: [
       { tag: `LT-${i}`, what: 'loop current', unit: 'mA', low: 4, high: 20, tolerance: 0.02 * (1 + (i % 5)) },

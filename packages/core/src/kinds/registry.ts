@@ -1,5 +1,6 @@
 // The table of kinds of point. A new kind is one folder here, one in the web application, and one row below.
 import { Refusal } from '../refusal/index.ts'
+import type { Work } from '../round/index.ts'
 import { clampOn } from './clamp-on/index.ts'
 import { coriolis } from './coriolis/index.ts'
 import { directKinds } from './direct/index.ts'
@@ -48,6 +49,11 @@ export function switchKindOf(id: string): SwitchKind {
   const kind = kindOf(id)
   if (kind.family !== 'switch') throw new Refusal('not-a-switch', 'This point has a loop current, not two states.')
   return kind
+}
+
+/** Works of a check of a point of this kind, with these entries. */
+export function worksOf({ check: { works } }: PointKind, entries: Entries): readonly Work[] {
+  return typeof works === 'function' ? works(entries) : works
 }
 
 /** Version of a kind under which entries are recorded now. */

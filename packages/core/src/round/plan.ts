@@ -2,7 +2,7 @@
 // what to bring for all of it. The same input gives the same plan, in whatever order it comes.
 import { packFor, type MissingKit, type Need, type Packed, type Piece } from './kit.ts'
 import { minutesFor, together, type Expected } from './minutes.ts'
-import { USUAL, worksOf, type Work } from './works.ts'
+import { USUAL, type Work } from './works.ts'
 
 /** A loop as a round meets it. Days are YYYY-MM-DD. */
 export interface RoundLoop {
@@ -10,7 +10,8 @@ export interface RoundLoop {
   readonly tag: string
   readonly area: string
   readonly kind: string
-  readonly gas?: boolean | undefined
+  /** Works of its check. */
+  readonly works: readonly Work[]
   /** When its check is due; null where none is. */
   readonly due: string | null
   /** What is measured at its check. */
@@ -91,7 +92,7 @@ function stopOf(loop: RoundLoop, jobs: readonly Job[], input: RoundInput): Stop 
   const due = loop.due !== null && loop.due <= input.until ? loop.due : undefined
   const mine = jobs.filter((j) => j.by === null || j.by <= input.until).sort(byDay)
   if (due === undefined && !mine.length) return undefined
-  const ofCheck = due === undefined ? [] : worksOf(loop.kind, loop.gas)
+  const ofCheck = due === undefined ? [] : loop.works
   const works = [...new Set([...ofCheck, ...mine.flatMap((j) => j.works ?? ['loop-check' as const])])]
   return {
     loop,

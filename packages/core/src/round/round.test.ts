@@ -1,8 +1,8 @@
 // A round: nothing that is due is forgotten, nothing past its own date is packed, the same input gives the same plan.
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { KINDS } from '../kinds/index.ts'
-import { minutesFor, packFor, pastKey, planRound, quantileOf, together, USUAL, WORKS, worksOf } from './index.ts'
+import { KINDS, kindOf, worksOf } from '../kinds/index.ts'
+import { minutesFor, packFor, pastKey, planRound, quantileOf, together, USUAL, WORKS } from './index.ts'
 import type { Job, Need, Piece, RoundInput, RoundLoop } from './index.ts'
 
 const DAY = '2026-12-01'
@@ -16,7 +16,15 @@ const meter = (id: string, more: Partial<Piece> = {}): Piece => ({
   ...more,
 })
 const loop = (id: string, more: Partial<RoundLoop> = {}): RoundLoop => ({
-  ...{ id, tag: `LT-${id}`, area: 'A', kind: 'pressure', due: DAY, needs: [need(`LT-${id}`)] },
+  ...{
+    id,
+    tag: `LT-${id}`,
+    area: 'A',
+    kind: 'pressure',
+    works: ['loop-check', 'pressure'],
+    due: DAY,
+    needs: [need(`LT-${id}`)],
+  },
   ...more,
 })
 const job = (id: string, loopId: string, more: Partial<Job> = {}): Job => ({
@@ -44,7 +52,7 @@ const arbitrary = fc.record({
     fc.record({
       id: fc.integer({ min: 1, max: 40 }).map(String),
       area: fc.constantFrom('A', 'B', 'Yard', ''),
-      kind: fc.constantFrom(...KINDS.map((k) => k.id), 'unknown'),
+      works: fc.subarray([...WORKS], { minLength: 1, maxLength: 3 }),
       due: fc.constantFrom(null, ...days),
       tolerance: fc.constantFrom(0.001, 0.02, 0.08, 1),
     }),
@@ -170,7 +178,11 @@ describe('a round', () => {
     expect(plan.lateMade.map((j) => j.id)).toEqual(['b'])
   })
   it('brings each thing once, and by the place what is used up there', () => {
-    const loops = [loop('1'), loop('2', { kind: 'ph' }), loop('3', { kind: 'clamp-on', gas: true })]
+    const loops = [
+      loop('1'),
+      loop('2', { works: ['loop-check', 'ph'] }),
+      loop('3', { works: ['loop-check', 'clamp-on-gas'] }),
+    ]
     const { bring, stops } = planRound(input({ loops }))
     const line = (what: string) => bring.find((b) => b.what === what)
     expect(line('loop meter')).toEqual({ what: 'loop meter', count: 1, tags: ['LT-1', 'LT-2', 'LT-3'] })
@@ -242,15 +254,17 @@ describe('kit', () => {
 
 describe('works', () => {
   it('are known of every kind, and each has minutes and something to bring', () => {
-    for (const { id, family } of KINDS) {
-      expect(worksOf(id), id).not.toEqual([])
-      expect(worksOf(id).includes('loop-check'), id).toBe(family === 'current')
+    for (const kind of KINDS) {
+      const works = worksOf(kind, {})
+      expect(works, kind.id).not.toEqual([])
+      expect(works.includes('loop-check'), kind.id).toBe(kind.family === 'current')
     }
     for (const w of WORKS) {
       const [low, high] = USUAL[w].minutes
       expect(low > 0 && high >= low && USUAL[w].bring.length > 0, w).toBe(true)
     }
-    expect(worksOf('clamp-on', true)).toContain('clamp-on-gas')
-    expect(worksOf('something of another plant')).toEqual(['loop-check'])
+    const flow = kindOf('clamp-on')
+    expect(worksOf(flow, { medium: { typed: 'gas' } })).toContain('clamp-on-gas')
+    expect(worksOf(flow, { medium: { typed: 'liquid' } })).toContain('clamp-on-liquid')
   })
 })

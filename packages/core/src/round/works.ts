@@ -10,8 +10,8 @@ export const WORKS = [
   'temperature',
   'clamp-on-liquid',
   'clamp-on-gas',
-  'coriolis',
-  'thermal-insertion',
+  'mass-meter',
+  'insertion-in-place',
   'ph',
   'discrete',
   'wiring',
@@ -95,13 +95,13 @@ export const USUAL: Readonly<Record<Work, UsualWork>> = {
     ],
     people: ['pressure at its floor value', 'permit: gas area'],
   },
-  coriolis: {
+  'mass-meter': {
     name: 'Coriolis',
     minutes: [60, 60],
     bring: [...once('link cable and its resistor', 'keys of the block valves'), ...each('certificate of the meter')],
     people: ['blocked in for the zero and the health check', 'operations: outputs held for some minutes'],
   },
-  'thermal-insertion': {
+  'insertion-in-place': {
     name: 'Thermal insertion, verified in its place',
     minutes: [60, 60],
     bring: [
@@ -131,30 +131,4 @@ export const USUAL: Readonly<Record<Work, UsualWork>> = {
     ],
     people: ['isolated, and proved dead'],
   },
-}
-
-/** Works of a check by the kind of its point; a two-wire loop is checked as one besides. */
-const OF_KIND: Readonly<Record<string, readonly Work[]>> = {
-  'level-from-above': ['loop-check', 'level-above'],
-  'level-in-contact': ['loop-check', 'probe'],
-  'level-dp': ['loop-check', 'pressure'],
-  pressure: ['loop-check', 'pressure'],
-  'orifice-dp': ['loop-check', 'pressure'],
-  'rtd-head': ['loop-check', 'temperature'],
-  thermocouple: ['loop-check', 'temperature'],
-  'clamp-on': ['loop-check', 'clamp-on-liquid'],
-  coriolis: ['loop-check', 'coriolis'],
-  'thermal-insertion': ['loop-check', 'thermal-insertion'],
-  'pulse-flow': ['loop-check'],
-  'volume-flow': ['loop-check'],
-  'mass-flow': ['loop-check'],
-  ph: ['loop-check', 'ph'],
-  orp: ['loop-check', 'ph'],
-  'discrete-sensor': ['discrete'],
-}
-
-/** Works of a check of this kind; of a kind that is not known, a plain loop check. */
-export function worksOf(kindId: string, gas = false): readonly Work[] {
-  const works = OF_KIND[kindId] ?? ['loop-check']
-  return gas ? works.map((w) => (w === 'clamp-on-liquid' ? 'clamp-on-gas' : w)) : works
 }

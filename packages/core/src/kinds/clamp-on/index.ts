@@ -93,6 +93,7 @@ export const clampOn = flowKind({
   usual: USUAL,
   carried: CARRIED,
   check: {
+    works: ({ medium }) => ['loop-check', medium?.typed === 'gas' ? 'clamp-on-gas' : 'clamp-on-liquid'],
     trueInput: 'True flow reached',
     reference: 'reference meter or the meter’s own simulation',
     process: 'Flow',

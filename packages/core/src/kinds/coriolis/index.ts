@@ -87,6 +87,7 @@ export const coriolis = flowKind({
   usual: USUAL,
   carried: CARRIED,
   check: {
+    works: ['loop-check', 'mass-meter'],
     trueInput: 'True mass flow reached',
     reference: 'reference meter or the meter’s own simulation',
     process: 'Mass flow',

@@ -22,6 +22,7 @@ import { limitFindings, limits } from './limits.ts'
 import { inSentence } from '../../words/index.ts'
 
 interface Measured {
+  readonly works: CurrentKind['check']['works']
   readonly id: string
   readonly name: string
   readonly summary: string
@@ -102,6 +103,7 @@ function directKind(m: Measured): CurrentKind {
       }
     },
     check: {
+      works: m.works,
       trueInput: `True ${inSentence(m.process)} reached`,
       reference: m.reference,
       process: m.process,
@@ -116,6 +118,7 @@ export const directKinds: readonly CurrentKind[] = [
   {
     procedures: ['zero-trim', 'sensor-trim'],
     id: 'pressure',
+    works: ['loop-check', 'pressure'],
     name: 'Pressure or differential pressure',
     summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
     quantity: 'pressure',
@@ -133,6 +136,7 @@ export const directKinds: readonly CurrentKind[] = [
   {
     procedures: ['flow-zero'],
     id: 'volume-flow',
+    works: ['loop-check'],
     name: 'Volume flow',
     summary: 'A flow meter that reports a volume flow; 4–20 mA.',
     quantity: 'volume-flow',
@@ -150,6 +154,7 @@ export const directKinds: readonly CurrentKind[] = [
   {
     procedures: ['flow-zero'],
     id: 'mass-flow',
+    works: ['loop-check'],
     name: 'Mass flow',
     summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
     quantity: 'mass-flow',
@@ -164,6 +169,7 @@ export const directKinds: readonly CurrentKind[] = [
   {
     procedures: ['ph-calibration'],
     id: 'ph',
+    works: ['loop-check', 'ph'],
     name: 'pH',
     summary: 'A pH electrode with its transmitter; 4–20 mA.',
     quantity: 'acidity',
@@ -178,6 +184,7 @@ export const directKinds: readonly CurrentKind[] = [
   {
     procedures: ['redox-offset'],
     id: 'orp',
+    works: ['loop-check', 'ph'],
     name: 'Redox potential (ORP)',
     summary: 'A redox electrode with its transmitter; 4–20 mA.',
     quantity: 'voltage',

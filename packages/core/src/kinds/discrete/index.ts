@@ -290,6 +290,7 @@ export const discreteSensor: SwitchKind = {
     }
   },
   check: {
+    works: ['discrete'],
     trueInput: 'Distance at which it changed',
     reference: 'feeler gauge or scale',
     process: 'Target',

@@ -56,6 +56,7 @@ export const levelDp: CurrentKind = {
     }
   },
   check: {
+    works: ['loop-check', 'pressure'],
     trueInput: 'True level reached',
     reference: 'pressure calibrator at the manifold',
     process: 'Vessel level',

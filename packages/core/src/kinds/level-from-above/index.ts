@@ -320,6 +320,7 @@ export const levelFromAbove: CurrentKind = {
     }
   },
   check: {
+    works: ['loop-check', 'level-above'],
     trueInput: 'True level reached',
     reference: 'dip gauge',
     process: 'Tank level',

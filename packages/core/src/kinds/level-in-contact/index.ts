@@ -82,6 +82,7 @@ export const levelInContact: CurrentKind = {
     }
   },
   check: {
+    works: ['loop-check', 'probe'],
     trueInput: 'True level reached',
     reference: 'dip gauge or sight glass',
     process: 'Level',

@@ -93,6 +93,7 @@ export const orificeDpKind = flowKind({
   fields,
   usual: USUAL,
   check: {
+    works: ['loop-check', 'pressure'],
     trueInput: 'True mass flow, from the differential pressure applied',
     reference: 'pressure calibrator at the manifold',
     process: 'Mass flow',

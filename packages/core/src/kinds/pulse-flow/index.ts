@@ -288,6 +288,7 @@ export const pulseFlow: CurrentKind = {
     }
   },
   check: {
+    works: ['loop-check'],
     trueInput: 'True flow, or the flow that the simulated frequency stands for',
     reference: 'frequency generator or reference meter',
     process: 'Flow',

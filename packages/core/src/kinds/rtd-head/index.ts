@@ -266,6 +266,7 @@ export const rtdHead: CurrentKind = {
     process: () => rangeProcess(r, r.missing('urv').length ? r.unit('highest') : r.unit('urv')),
   }),
   check: {
+    works: ['loop-check', 'temperature'],
     trueInput: 'True temperature reached',
     reference: 'dry-block display',
     process: 'Dry-block temperature',

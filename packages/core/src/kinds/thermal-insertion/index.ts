@@ -40,6 +40,7 @@ export const thermalInsertion = flowKind({
   fields,
   usual: USUAL,
   check: {
+    works: ['loop-check', 'insertion-in-place'],
     trueInput: 'True mass flow reached',
     reference: 'nozzle, or reference meter',
     process: 'Mass flow',

@@ -156,6 +156,7 @@ export const thermocouple: CurrentKind = {
     }
   },
   check: {
+    works: ['loop-check', 'temperature'],
     trueInput: 'True temperature reached',
     reference: 'dry-block or millivolt simulator',
     process: 'Dry-block temperature',
