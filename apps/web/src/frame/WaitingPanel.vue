@@ -95,7 +95,7 @@ function correct(write: Pending): void {
             :model-value="far.sent"
             :max="far.of"
             height="6"
-            color="signal"
+            color="primary"
             rounded
             aria-label="How far the sending is"
           />
