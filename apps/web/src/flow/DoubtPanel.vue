@@ -115,8 +115,6 @@ const at = (r: Trials['results'][number], v: number) => ((v - r.histogram.from) 
           v-if="share !== undefined"
           class="progress"
           :model-value="100 * share"
-          color="primary"
-          height="8"
           aria-label="Trials done"
         />
       </div>

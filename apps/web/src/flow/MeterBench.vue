@@ -55,13 +55,7 @@ const shown = (v: number | null | undefined) =>
       <p class="phase" :class="meter?.phase" data-test="phase">{{ phase }}</p>
       <p class="figures reading" data-test="reported">{{ shown(meter?.digital) }}</p>
     </div>
-    <v-progress-linear
-      v-if="share !== undefined"
-      :model-value="100 * share"
-      color="primary"
-      height="6"
-      :aria-label="phase"
-    />
+    <v-progress-linear v-if="share !== undefined" :model-value="100 * share" :aria-label="phase" />
     <dl v-if="meter?.tells.length" class="tells">
       <div v-for="t in meter.tells" :key="t.id" :data-tell="t.id">
         <dt>{{ t.label }}</dt>

@@ -91,14 +91,7 @@ function correct(write: Pending): void {
         <h3>Waits to be sent, in the order it was entered</h3>
         <template v-if="far">
           <p class="figures" data-test="far">{{ far.sent }} of {{ far.of }} sent</p>
-          <v-progress-linear
-            :model-value="far.sent"
-            :max="far.of"
-            height="6"
-            color="primary"
-            rounded
-            aria-label="How far the sending is"
-          />
+          <v-progress-linear :model-value="far.sent" :max="far.of" aria-label="How far the sending is" />
         </template>
         <ul class="list">
           <li v-for="l in loops" :key="l.tag" data-test="waiting-loop">

@@ -3,6 +3,7 @@ import type { FolderView, Reading, SaveVersion, Version } from '@calm-loop/contr
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useFolder } from './folder.ts'
+import { HandFed, handFed } from './server.fixture.ts'
 import { useSession } from './session.ts'
 
 const LOOP = '01890000-0000-7000-8000-000000000001'
@@ -262,5 +263,25 @@ describe('someone else saved meanwhile', () => {
     opened!()
     await vi.advanceTimersByTimeAsync(10)
     expect(folder.view!.checks).toHaveLength(1)
+  })
+  it('looks at many changes in a row together, and sees the last of them', async () => {
+    handFed()
+    const folder = useFolder()
+    await folder.open(LOOP)
+    let [asked, recorded] = [0, 0]
+    vi.stubGlobal('fetch', async () => {
+      asked++
+      const wireLog = Array.from({ length: recorded }, (_, i) => ({ id: `w${i}`, practice: false }))
+      await new Promise((resolve) => setTimeout(resolve, 20))
+      return json(200, { ...view(), wireLog })
+    })
+    for (let i = 0; i < 25; i++) {
+      recorded++
+      HandFed.last.say('change', { loopId: LOOP, what: 'wire-log', id: `w${i}`, by: 'Rona' })
+      await vi.advanceTimersByTimeAsync(1)
+    }
+    await vi.advanceTimersByTimeAsync(200)
+    expect(folder.view!.wireLog).toHaveLength(25)
+    expect(asked).toBeLessThan(6)
   })
 })

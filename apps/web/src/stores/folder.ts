@@ -21,6 +21,7 @@ import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
 import { draftKey } from './draft-notes.ts'
 import { useOutbox } from './outbox.ts'
+import { oneLook } from './one-look.ts'
 import { useSession } from './session.ts'
 import { ownVersion, versionToSave } from './version-to-save.ts'
 import { comesFirst, withWaiting } from './with-waiting.ts'
@@ -205,6 +206,7 @@ export const useFolder = defineStore('folder', () => {
   }
 
   /** Someone (perhaps this page) changed the loop. */
+  const lookOnce = oneLook(look)
   async function heard(event: LoopEvent): Promise<void> {
     if (event.what === 'clash') {
       news.value = event.says ?? ''
@@ -216,7 +218,7 @@ export const useFolder = defineStore('folder', () => {
       event.by === session.person?.name
     )
       return
-    const fresh = await look(event.loopId).catch(() => undefined)
+    const fresh = await (event.what === 'version' ? look(event.loopId) : lookOnce(event.loopId)).catch(() => undefined)
     if (!fresh) return
     const theirs = fresh.versions.at(-1)
     if (event.what === 'version' && theirs && canonicalJson(entriesOf(theirs)) !== canonicalJson(entriesOf(base.value)))

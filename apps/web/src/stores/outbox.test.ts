@@ -108,21 +108,29 @@ describe('the outbox', () => {
     expect(outbox.refused.map((w) => w.id)).toEqual(['r9'])
     expect(messages.length).toBeLessThan(6)
   })
-  it('sends one at a time to a server that knows no other way', async () => {
-    respond = refuse
+  it('sends one at a time to a server that knows no other way, and asks another again', async () => {
     const outbox = tab()
-    for (const id of ['1', '2', '3']) outbox.put(reading(id))
-    await until(() => expect(outbox.offline).toBe(true))
-    await outbox.settled()
-    sent = []
-    vi.stubGlobal('fetch', (address: string) => {
-      const id = address.split('/').at(-1)!
-      if (id === 'waiting') return Promise.resolve(answer(404, { code: 'not-found' }))
-      sent.push(id)
-      return Promise.resolve(answer(200))
-    })
+    const usual = fetch
+    const queued = async (...ids: string[]) => {
+      respond = refuse
+      for (const id of ids) outbox.put(reading(id))
+      await outbox.settled()
+      await until(() => expect(outbox.offline).toBe(true))
+      ;[sent, messages, respond] = [[], [], () => answer(200)]
+    }
+    await queued('1', '2', '3')
+    vi.stubGlobal('fetch', (address: string, init: RequestInit) =>
+      address.endsWith('/waiting') ? Promise.resolve(answer(404, { code: 'not-found' })) : usual(address, init),
+    )
     await until(() => expect(outbox.pending).toEqual([]))
-    expect(sent).toEqual(['1', '2', '3'])
+    expect([sent, messages]).toEqual([
+      ['1', '2', '3'],
+      ['1', '2', '3'],
+    ])
+    await queued('4', '5', '6')
+    vi.stubGlobal('fetch', usual)
+    await until(() => expect(outbox.pending).toEqual([]))
+    expect([sent, messages]).toEqual([['4', '5', '6'], ['waiting']])
   })
   it('says that a device is full, sends from the page what has no room, and keeps it once there is some', async () => {
     const quota = () => {
@@ -153,6 +161,32 @@ describe('the outbox', () => {
     ;[sent, respond] = [[], () => answer(200)]
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent).toEqual(['4', '5'])
+  })
+  it('sends once what it cannot take out of the room afterwards', async () => {
+    const stuck = vi.spyOn(IDBObjectStore.prototype, 'delete').mockImplementation(() => {
+      throw new DOMException('broken', 'UnknownError')
+    })
+    const outbox = tab()
+    for (const id of ['1', '2', '3']) outbox.put(reading(id))
+    await until(() => expect(outbox.pending).toEqual([]))
+    await outbox.flush()
+    stuck.mockRestore()
+    expect(sent).toEqual(['1', '2', '3'])
+  })
+  it('sends what is entered in coverage although a signature still waits for its password', async () => {
+    respond = refuse
+    const outbox = tab()
+    const sign = { id: 's', endpoint: 'sign' as const, params: { loopId: 'other', checkId: 'c', signatureId: 's' } }
+    outbox.put({ ...sign, body: { role: 'performed', statement: 'I did.', password: '' }, tag: 'LT-2' })
+    await outbox.settled()
+    await outbox.seal('kelp and salt')
+    await until(() => expect(outbox.offline).toBe(true))
+    // The password is forgotten: nothing is tried any more by itself.
+    await outbox.seal('')
+    ;[sent, respond] = [[], () => answer(200)]
+    outbox.put(reading('1'))
+    await until(() => expect(sent).toEqual(['1']))
+    expect(outbox.toSeal).toHaveLength(1)
   })
   it('puts what it has into a new room when the browser has thrown the old one away', async () => {
     const rooms: IDBDatabase[] = []

@@ -136,9 +136,9 @@ export const useOutbox = defineStore('outbox', () => {
       .then(() => keep(write))
       .then(() => (full.value = ''))
       .catch(() => noRoom(write))
-    // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried every
-    // second anyway, and not for each of the many that one may enter there.
-    void storing.then(() => (offline.value ? undefined : flush()))
+    // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried again
+    // by itself, and not for each of the many that one may enter there.
+    void storing.then(() => (timer === undefined ? flush() : undefined))
   }
 
   /** Found no room on this device: they stand on this page only, and are sent from it after what has room. */
@@ -169,7 +169,9 @@ export const useOutbox = defineStore('outbox', () => {
   }
   async function sendable(by: string): Promise<Write[]> {
     const kept = await writesOf(by).catch(() => [])
-    return [...kept, ...[...unkept.values()].filter((w) => w.by === by && w.refused === undefined)]
+    const mine = [...unkept.values()].filter((w) => w.by === by && w.refused === undefined)
+    // What was sent and could not be taken out of the room is not sent for ever.
+    return [...kept.filter((w) => !out.has(w.id)), ...mine]
   }
 
   /** Typed once when the server is back, for what was signed out of coverage; kept nowhere. */
@@ -206,7 +208,7 @@ export const useOutbox = defineStore('outbox', () => {
 
   const mayGo = (by: string) => session.person?.id === by && !session.ended && !closed
   const waitedOf = (write: Write) => Date.now() - write.at
-  /** An older server takes one at a time. */
+  /** Until a message with several was refused as a whole; the next time it is tried again. */
   let together = true
   /** Sends writes of one loop, in their order. */
   async function send(writes: readonly Write[]): Promise<Went> {
@@ -245,7 +247,7 @@ export const useOutbox = defineStore('outbox', () => {
       takeOut(write.id)
     }
     const kept = done.map((d) => d.write).filter((w) => !forgetUnkept(w.id))
-    if (kept.length) await dropSent(kept, stopWatching)
+    if (kept.length) await dropSent(kept, stopWatching).catch(() => undefined)
   }
   async function notSent(next: Write, problem: ApiProblem): Promise<Went> {
     // Whatever it says, it was reached.
@@ -261,7 +263,7 @@ export const useOutbox = defineStore('outbox', () => {
     if (breaks) await note(next.id, { tries: next.tries + 1 })
     if (breaks || problem.status === 0 || problem.status === 429 || problem.status > 500) {
       offline.value = problem.status === 0 || problem.status > 500
-      clearTimeout(timer)
+      waitNoMore()
       timer = setTimeout(() => void flush(), AGAIN_ms)
       return { done: 0, how: 'stop' }
     }
@@ -273,6 +275,10 @@ export const useOutbox = defineStore('outbox', () => {
     return { done: 1, how: 'on' }
   }
 
+  function waitNoMore(): void {
+    clearTimeout(timer)
+    timer = undefined
+  }
   const isHeld = (write: Write) => !password.value && isUnsealed(write)
   let asked = false
   let closed = false
@@ -281,11 +287,12 @@ export const useOutbox = defineStore('outbox', () => {
     const by = session.person?.id
     if (!by || session.ended || asked || closed) return
     asked = true
-    clearTimeout(timer)
+    waitNoMore()
     await storing.catch(() => undefined)
     await exclusively(`outbox.${by}`, async () => {
       // Whoever writes from now on asks again.
       asked = false
+      together = true
       // What was entered meanwhile is sent after what was there.
       while (mayGo(by) && (await inLanes(await sendable(by), { isHeld, send, together: () => together })));
     }).catch(() => undefined)

@@ -104,13 +104,7 @@ async function take(): Promise<void> {
     <p class="quiet small">
       Two columns, time and state: 2027-03-12T14:02:07.250Z or seconds since 1970; 1 and 0, on and off, true and false.
     </p>
-    <v-progress-linear
-      v-if="reading !== undefined"
-      :model-value="100 * reading"
-      color="primary"
-      height="6"
-      aria-label="Reading the file"
-    />
+    <v-progress-linear v-if="reading !== undefined" :model-value="100 * reading" aria-label="Reading the file" />
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <p v-if="done" role="status">{{ done }}</p>
     <div v-if="read" class="read" data-test="edge-report">

@@ -59,5 +59,6 @@ export const vuetify = createVuetify({
     VTable: { density: 'compact' },
     VTabs: { color: 'primary', height: 48 },
     VDialog: { maxWidth: 640 },
+    VProgressLinear: { color: 'primary', height: 6 },
   },
 })

@@ -95,8 +95,6 @@ const began = computed(() => sure(props.run.entries[0]))
     </div>
     <v-progress-linear
       :model-value="(100 * state.at) / state.steps.length"
-      color="primary"
-      height="6"
       :aria-label="`${state.at} of ${state.steps.length} gates passed`"
     />
     <CancelPanel v-if="state.status === 'cancelled'" :run="run.id" :state="state" />

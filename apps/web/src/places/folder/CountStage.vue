@@ -70,8 +70,6 @@ const one = computed(() => count.report?.shifts.find((s) => shiftKey(s.shift) ==
         <v-progress-linear
           v-if="count.progress !== undefined"
           :model-value="100 * count.progress"
-          color="primary"
-          height="6"
           aria-label="Counting"
         />
         <p v-if="count.terms.needs.length" class="look">

@@ -61,12 +61,7 @@ const changed = computed(() => props.state.live?.flags.includes('configuration-c
     </div>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
     <div v-if="state.upload" class="progress" role="status">
-      <v-progress-linear
-        :model-value="(100 * state.upload.done) / state.upload.of"
-        color="primary"
-        height="6"
-        aria-label="Read so far"
-      />
+      <v-progress-linear :model-value="(100 * state.upload.done) / state.upload.of" aria-label="Read so far" />
       <span class="figures">{{ state.upload.done }} of {{ state.upload.of }}</span>
       <span class="quiet">{{ state.upload.now }}</span>
       <span v-if="state.upload.left_s !== null" class="quiet">about {{ spell(state.upload.left_s) }} left</span>

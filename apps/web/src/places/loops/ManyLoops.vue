@@ -132,13 +132,7 @@ useIntervalFn(() => void (anything.value && look().catch(() => undefined)), LOOK
         @picked="bring"
       />
       <p v-else role="status">{{ Math.round(100 * sending) }} % is sent.</p>
-      <v-progress-linear
-        v-if="sending !== undefined"
-        :model-value="100 * sending"
-        color="primary"
-        height="6"
-        aria-label="Sent of the file"
-      />
+      <v-progress-linear v-if="sending !== undefined" :model-value="100 * sending" aria-label="Sent of the file" />
     </section>
     <section v-if="session.has('administrator')" aria-label="Backup">
       <h2>Backup</h2>
@@ -167,8 +161,6 @@ useIntervalFn(() => void (anything.value && look().catch(() => undefined)), LOOK
         <v-progress-linear
           v-if="goesOn(e)"
           :model-value="100 * e.share"
-          color="primary"
-          height="6"
           :aria-label="`${Math.round(100 * e.share)} % of ${nameOf(e)}`"
         />
         <p :class="e.state === 'failed' ? 'bad' : 'quiet'" class="small figures" role="status">
