@@ -163,8 +163,10 @@ describe('the outbox', () => {
     expect(sent).toEqual(['4', '5'])
   })
   it('sends once what it cannot take out of the room afterwards', async () => {
-    const stuck = vi.spyOn(IDBObjectStore.prototype, 'delete').mockImplementation(() => {
-      throw new DOMException('broken', 'UnknownError')
+    const drop = IDBObjectStore.prototype.delete
+    const stuck = vi.spyOn(IDBObjectStore.prototype, 'delete').mockImplementation(function (this: IDBObjectStore, key) {
+      if (this.name === 'writes') throw new DOMException('broken', 'UnknownError')
+      return drop.call(this, key)
     })
     const outbox = tab()
     for (const id of ['1', '2', '3']) outbox.put(reading(id))
@@ -209,6 +211,19 @@ describe('the outbox', () => {
     await until(() => expect(outbox.pending).toEqual([]))
     expect(sent).toEqual(['1', '2'])
     vi.restoreAllMocks()
+  })
+  it('keeps by itself what had no room, once the browser lets it', async () => {
+    respond = refuse
+    const opening = vi.spyOn(indexedDB, 'open').mockImplementation(() => {
+      throw new DOMException('being cleared', 'UnknownError')
+    })
+    const outbox = tab()
+    for (const id of ['1', '2']) outbox.put(reading(id))
+    await until(() => expect(outbox.full).toContain('This device can keep nothing more'))
+    opening.mockRestore()
+    await until(() => expect(outbox.full).toBe(''))
+    expect((await writesOf('ailsa')).map((w) => w.id)).toEqual(['1', '2'])
+    expect(outbox.waiting.map((w) => w.id)).toEqual(['1', '2'])
   })
   it('loses nothing of two tabs that are both out of coverage, and sends each thing once', async () => {
     respond = refuse

@@ -132,10 +132,7 @@ export const useOutbox = defineStore('outbox', () => {
     coming.value = [...coming.value, write]
     // At once: the page may be gone before the room has it.
     full.value = noteDown(write) ? full.value : FULL
-    storing = storing
-      .then(() => keep(write))
-      .then(() => (full.value = ''))
-      .catch(() => noRoom(write))
+    storing = storing.then(() => keep(write)).catch(() => noRoom(write))
     // Sent once it is stored; the storing of the next does not wait for the sending. Out of coverage it is tried again
     // by itself, and not for each of the many that one may enter there.
     void storing.then(() => (timer === undefined ? flush() : undefined))
@@ -144,16 +141,31 @@ export const useOutbox = defineStore('outbox', () => {
   /** Found no room on this device: they stand on this page only, and are sent from it after what has room. */
   const unkept = new Map<string, Write>()
   let afterAll = AFTER_ALL
+  let keepAgain: ReturnType<typeof setTimeout> | undefined
   function noRoom(write: NewWrite): void {
     full.value = FULL
     unkept.set(write.id, { ...write, seq: afterAll++, tries: 0 })
+    keepLater()
+  }
+  /** What kept a write out of the room may be over by itself: a browser that was clearing it, a disk that was full. */
+  function keepLater(): void {
+    keepAgain ??= setTimeout(() => {
+      keepAgain = undefined
+      storing = storing.then(keepBefore).catch(() => (unkept.size && !closed ? keepLater() : undefined))
+    }, AGAIN_ms)
+  }
+  async function keepBefore(): Promise<void> {
+    for (const { seq: _, tries: _t, ...before } of [...unkept.values()]) {
+      if (!unkept.has(before.id)) continue
+      await keepWrite(before)
+      // Sent from the page while the room took it.
+      if (!unkept.delete(before.id)) await dropWrite(before.id)
+    }
+    full.value = ''
   }
   /** Keeps a write, after those that found no room before: their order stands. */
   async function keep(write: NewWrite): Promise<void> {
-    for (const { seq: _, tries: _t, ...before } of [...unkept.values()]) {
-      await keepWrite(before)
-      unkept.delete(before.id)
-    }
+    await keepBefore()
     await keepWrite(write)
   }
   function forgetUnkept(id: string): boolean {
@@ -169,7 +181,8 @@ export const useOutbox = defineStore('outbox', () => {
   }
   async function sendable(by: string): Promise<Write[]> {
     const kept = await writesOf(by).catch(() => [])
-    const mine = [...unkept.values()].filter((w) => w.by === by && w.refused === undefined)
+    const inRoom = new Set(kept.map((w) => w.id))
+    const mine = [...unkept.values()].filter((w) => w.by === by && w.refused === undefined && !inRoom.has(w.id))
     // What was sent and could not be taken out of the room is not sent for ever.
     return [...kept.filter((w) => !out.has(w.id)), ...mine]
   }
@@ -247,7 +260,10 @@ export const useOutbox = defineStore('outbox', () => {
       takeOut(write.id)
     }
     const kept = done.map((d) => d.write).filter((w) => !forgetUnkept(w.id))
-    if (kept.length) await dropSent(kept, stopWatching).catch(() => undefined)
+    // Found room while they were sent from the page: their place in it is not known here.
+    for (const { id } of kept.filter((w) => w.seq >= AFTER_ALL)) await dropWrite(id).catch(() => undefined)
+    const placed = kept.filter((w) => w.seq < AFTER_ALL)
+    if (placed.length) await dropSent(placed, stopWatching).catch(() => undefined)
   }
   async function notSent(next: Write, problem: ApiProblem): Promise<Went> {
     // Whatever it says, it was reached.
@@ -319,6 +335,7 @@ export const useOutbox = defineStore('outbox', () => {
     stopWatching()
     stopKeeping()
     clearTimeout(timer)
+    clearTimeout(keepAgain)
     clearTimeout(sweeping)
     window.removeEventListener('online', online)
   }

@@ -54,7 +54,11 @@ const open = (): Promise<IDBPDatabase<Room>> =>
         opened = undefined
         ;[...lost].forEach((hear) => hear())
       },
-    }))())
+    }))().catch((error: unknown) => {
+    // Asked for again the next time: a room that is being cleared cannot be opened for a moment.
+    opened = undefined
+    throw error
+  }))
 const lost = new Set<() => void>()
 /** Tells when the browser has thrown the room away. Returns how to stop listening. */
 export function whenRoomIsLost(hear: () => void): () => void {
