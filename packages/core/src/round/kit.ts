@@ -3,9 +3,8 @@
 import { instrumentUncertainty, rangeFor, type InstrumentRange } from '../check/index.ts'
 import { convertUnit } from '../quantity/index.ts'
 
-/** What is to be measured at a loop, and how well. */
-export interface Need {
-  readonly tag: string
+/** A place at which a loop can be measured, or a known value given. */
+export interface Place {
   /** What it is, as the list says it. */
   readonly what: string
   readonly unit: string
@@ -13,6 +12,12 @@ export interface Need {
   readonly high: number
   /** Tolerance there, in `unit`, above 0. */
   readonly tolerance: number
+}
+/** What is to be measured at a loop, and how well. */
+export interface Need extends Place {
+  readonly tag: string
+  /** Other places that will do as well, as the pressure at a cell in place of the level above it. */
+  readonly or?: readonly Place[] | undefined
 }
 /** A piece of test equipment. */
 export interface Piece {
@@ -27,6 +32,8 @@ export interface Piece {
 }
 export interface PackedFor {
   readonly need: Need
+  /** Where it is measured with this piece. */
+  readonly at: Place
   /** Tolerance by expanded uncertainty (k = 2) at the worse end; undefined where its figures say nothing. */
   readonly ratio: number | undefined
   /** Below the ratio that the site asks for. */
@@ -45,8 +52,18 @@ export interface MissingKit {
 
 const COVERAGE = 2
 
+interface Fitting {
+  readonly at: Place
+  readonly ratio: number | undefined
+}
+/** Where a piece serves a need best: of several places the one of the highest ratio, else the first. */
+function fitOf(piece: Piece, need: Need): Fitting | undefined {
+  return [need, ...(need.or ?? [])]
+    .flatMap((at) => fitAt(piece, at) ?? [])
+    .reduce<Fitting | undefined>((best, f) => (best && (best.ratio ?? 0) >= (f.ratio ?? 0) ? best : f), undefined)
+}
 /** The range of a piece that holds both ends, and what it is worth there. */
-function fitOf(piece: Piece, need: Need): { readonly ratio: number | undefined } | undefined {
+function fitAt(piece: Piece, need: Place): Fitting | undefined {
   const ends = [need.low, need.high].map((value) => ({ value, range: rangeFor(piece.ranges, value, need.unit) }))
   const ratios: number[] = []
   for (const { value, range } of ends) {
@@ -54,17 +71,16 @@ function fitOf(piece: Piece, need: Need): { readonly ratio: number | undefined }
     const own = convertUnit(value, need.unit, range.unit)
     const scale = Math.abs(convertUnit(own + 1, range.unit, need.unit) - convertUnit(own, range.unit, need.unit))
     if ([range.pctOfReading, range.pctOfRange, range.digits, range.fixed].every((p) => p === undefined))
-      return { ratio: undefined }
+      return { at: need, ratio: undefined }
     const { standard } = instrumentUncertainty(own, { range: range.high - range.low, ...range })
     ratios.push(standard > 0 ? need.tolerance / (COVERAGE * standard * scale) : Infinity)
   }
-  return { ratio: Math.min(...ratios) }
+  return { at: need, ratio: Math.min(...ratios) }
 }
 
-interface Fit {
+interface Fit extends Fitting {
   readonly piece: Piece
   readonly need: Need
-  readonly ratio: number | undefined
 }
 const goodEnough = ({ ratio }: Pick<Fit, 'ratio'>, wanted: number) => ratio !== undefined && ratio >= wanted
 
@@ -101,7 +117,7 @@ export function packFor(
   const fits: Fit[] = needs.flatMap((need) =>
     inDate.flatMap((piece) => {
       const fit = fitOf(piece, need)
-      return fit ? [{ piece, need, ratio: fit.ratio }] : []
+      return fit ? [{ piece, need, ...fit }] : []
     }),
   )
   const packed = new Map<string, { piece: Piece; uses: PackedFor[] }>()
@@ -115,9 +131,9 @@ export function packFor(
       const [first] = best
       if (!first) return
       const into = packed.get(first.piece.id) ?? { piece: first.piece, uses: [] }
-      for (const { need, ratio } of best) {
+      for (const { need, at, ratio } of best) {
         open.delete(need)
-        into.uses.push({ need, ratio, short })
+        into.uses.push({ need, at, ratio, short })
       }
       packed.set(first.piece.id, into)
     }

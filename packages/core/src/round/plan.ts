@@ -4,6 +4,11 @@ import { packFor, type MissingKit, type Need, type Packed, type Piece } from './
 import { minutesFor, together, type Expected } from './minutes.ts'
 import { USUAL, type Work } from './works.ts'
 
+/** What a check of a loop takes: its works, and what is measured there how well. */
+export interface LoopRound {
+  readonly works: readonly Work[]
+  readonly needs: readonly Omit<Need, 'tag'>[]
+}
 /** A loop as a round meets it. Days are YYYY-MM-DD. */
 export interface RoundLoop {
   readonly id: string
