@@ -17,7 +17,7 @@ export interface Place {
 export interface Need extends Place {
   readonly tag: string
   /** Other places that will do as well, as the pressure at a cell in place of the level above it. */
-  readonly or?: readonly Place[] | undefined
+  readonly or?: readonly Place[]
 }
 /** A piece of test equipment. */
 export interface Piece {

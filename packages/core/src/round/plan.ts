@@ -20,7 +20,7 @@ export interface RoundLoop {
   /** When its check is due; null where none is. */
   readonly due: string | null
   /** What is measured at its check. */
-  readonly needs: readonly Need[]
+  readonly needs: LoopRound['needs']
   /** Who must be told, in the words of the loop. */
   readonly told?: string | undefined
 }
@@ -98,7 +98,9 @@ function stopOf(loop: RoundLoop, jobs: readonly Job[], input: RoundInput): Stop 
   const mine = jobs.filter((j) => j.by === null || j.by <= input.until).sort(byDay)
   if (due === undefined && !mine.length) return undefined
   const ofCheck = due === undefined ? [] : loop.works
-  const works = [...new Set([...ofCheck, ...mine.flatMap((j) => j.works ?? ['loop-check' as const])])]
+  const works = [
+    ...new Set([...ofCheck, ...mine.flatMap((j) => (j.works?.length ? j.works : ['loop-check' as const]))]),
+  ]
   return {
     loop,
     check: due === undefined ? undefined : { due, overdue: due < input.day },
@@ -158,7 +160,9 @@ export function planRound(input: RoundInput): RoundPlan {
     ),
     input.byHand,
   )
-  const needs = stops.filter((s) => s.check).flatMap((s) => s.loop.needs)
+  const needs = stops
+    .filter((s) => s.check)
+    .flatMap(({ loop: { tag, needs: its } }) => its.map((n): Need => ({ ...n, tag })))
   const { packed, missing } = packFor(needs, [...input.kit].sort(byId), { day: input.day, wanted: input.wanted })
   return {
     stops,
