@@ -6,6 +6,7 @@ import { peopleRoutes } from './people-routes.ts'
 import { portRoutes } from './port-routes.ts'
 import { electrodeRoutes } from './electrodes.ts'
 import { errandRoutes } from './errands.ts'
+import { roundRoutes } from './round.ts'
 import { siteRoutes } from './site-routes.ts'
 import { waitingRoutes } from './waiting.ts'
 
@@ -15,6 +16,7 @@ export const endpoints = {
   ...peopleRoutes,
   ...loopRoutes,
   ...siteRoutes,
+  ...roundRoutes,
   ...portRoutes,
   ...electrodeRoutes,
   ...errandRoutes,

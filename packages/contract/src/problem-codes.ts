@@ -36,6 +36,8 @@ export const PROBLEMS = {
     'Somebody went on with the run before what was done out of coverage arrived.',
     'What it left otherwise than on record put right.',
   ],
+  'job-ended': ['The job has ended.', 'A new job.'],
+  'kit-moved': ['Somebody else moved the piece of kit meanwhile.', 'The same, knowing where it is now.'],
   'no-backups': ['This server makes no backups.', 'Backups set up where it is started.'],
   'file-incomplete': ['Not all parts of a file have arrived.', 'The file sent again.'],
   'version-conflict': ['Someone else saved meanwhile.', 'The change again, on what stands now.'],
