@@ -1,3 +1,7 @@
 import { defineConfig } from 'drizzle-kit'
 
-export default defineConfig({ dialect: 'postgresql', schema: './src/db/schema.ts', out: './drizzle' })
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: ['./src/db/schema.ts', './src/db/round-schema.ts'],
+  out: './drizzle',
+})

@@ -26,6 +26,7 @@ import { mountChecks } from './routes/checks.ts'
 import { mountCounting } from './routes/counting.ts'
 import { mountErrands } from './routes/errands.ts'
 import { mountOutgoing } from './routes/outgoing.ts'
+import { mountRound } from './routes/round.ts'
 import { mountWaiting } from './routes/waiting.ts'
 import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
@@ -176,6 +177,7 @@ export async function makeApp(parts: Parts): Promise<{
   mountCounting(mount, { db, links, workers, recorders })
   const surveys = surveysFor(db, links, log)
   mountWork(mount, { db, links, workers, surveys })
+  mountRound(mount, db, workers)
   mountDescriptions(mount, workers)
   mountPorts(mount, db, ports)
   const doers = doersOf({ db, workers, register, backups: parts.backups })

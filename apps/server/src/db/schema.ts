@@ -7,6 +7,7 @@ import type {
   Check,
   CheckTerms,
   Kept,
+  LoopRoundView,
   Origins,
   PointEntries,
   ReadEntry,
@@ -59,6 +60,8 @@ export const loops = pgTable(
     nextDue: date('next_due', { mode: 'string' }),
     lastErrorPct: doublePrecision('last_error_pct'),
     tolerancePct: doublePrecision('tolerance_pct'),
+    /** What its check takes; null where that was not worked out yet. */
+    round: jsonb('round').$type<LoopRoundView>(),
   },
   (t) => [
     index('loops_area_tag').on(t.area, t.tag),

@@ -9,6 +9,7 @@ import {
   type LoopStanding,
 } from '@calm-loop/contract/judging'
 import type { Check } from '@calm-loop/contract'
+import { roundOfLoop } from '@calm-loop/core/loop'
 import { studyOf } from './studies.ts'
 
 type Known = Pick<FolderView, 'loop' | 'versions' | 'checks' | 'workLog'>
@@ -59,5 +60,6 @@ export function summaryOf({ folder, site }: { folder: Known; site: SiteJudging }
     lastErrorPct: judged?.errorPct ?? null,
     tolerancePct: judged?.tolerancePct ?? null,
     nextDue: standing.nextDue,
+    round: roundOfLoop(known),
   }
 }

@@ -24,6 +24,7 @@ import { readingsCsv } from '../documents/readings-csv.ts'
 import { runCertificatePdf } from '../documents/run-certificate.ts'
 import { surveyCsv, surveyPdf, type SurveyAsked } from '../documents/survey-report.ts'
 import type { SurveyText } from '../services/surveys.ts'
+import { roundPdf, type RoundAsked } from '../documents/round-sheet.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { loopDrawingPdf, type DrawingAsked } from '../documents/loop-drawing.ts'
@@ -59,6 +60,7 @@ export const jobs = {
   surveyCsv: (a: SurveyText) => surveyCsv(a),
   surveyPdf: (a: SurveyAsked) => inItsUnits(a.folder, () => surveyPdf(a)),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => inItsUnits(a.folder, () => setupSheetPdf(a.folder, a.site)),
+  roundPdf: (a: RoundAsked) => roundPdf(a),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) =>
     inItsUnits(a.folder, () => wiringPdf(a.folder, a.signal, a.site)),
   wiringSvg: (a: { folder: FolderView; signal: Signal }) => inItsUnits(a.folder, () => wiringSvg(a.folder, a.signal)),

@@ -1,0 +1,63 @@
+// What is asked for at loops, who has which piece of the kit, and how people have put their days.
+import type { EndJob, NewJob, RoundState } from '@calm-loop/contract'
+import { date, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core'
+import { instant, people } from './people-schema.ts'
+import { gear, loops } from './schema.ts'
+
+const person = (name: string) =>
+  uuid(name)
+    .notNull()
+    .references(() => people.id)
+
+/** Append-only: what ends a job stands beside it. */
+export const jobs = pgTable(
+  'jobs',
+  {
+    id: uuid('id').primaryKey(),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    body: jsonb('body').$type<Omit<NewJob, 'loopId'>>().notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [index('jobs_loop').on(t.loopId)],
+)
+export const jobEnds = pgTable('job_ends', {
+  jobId: uuid('job_id')
+    .primaryKey()
+    .references(() => jobs.id),
+  body: jsonb('body').$type<EndJob>().notNull(),
+  byId: person('by'),
+  at: instant('at').notNull(),
+})
+
+/** Append-only: where each piece of the kit went; the last says where it is. */
+export const kitMoves = pgTable(
+  'kit_moves',
+  {
+    id: uuid('id').primaryKey(),
+    gearId: uuid('gear_id')
+      .notNull()
+      .references(() => gear.id),
+    seq: integer('seq').notNull(),
+    /** Who has it; null where it was laid down. */
+    holderId: uuid('holder').references(() => people.id),
+    place: text('place').notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [unique('kit_moves_seq').on(t.gearId, t.seq)],
+)
+
+/** Not a record: how a person has put a day. */
+export const rounds = pgTable(
+  'rounds',
+  {
+    personId: person('person_id'),
+    day: date('day', { mode: 'string' }).notNull(),
+    body: jsonb('body').$type<RoundState>().notNull(),
+    at: instant('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.day] })],
+)

@@ -1,0 +1,114 @@
+// The round on one sheet: where one goes when, what for, whom to tell, and what to bring, to be ticked with a pen.
+import type { Round, SiteHead } from '@calm-loop/contract'
+import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
+import {
+  lackLines,
+  packLines,
+  stopWords,
+  tagWords,
+  tellings,
+  timed,
+  USUAL,
+  type RoundPlan,
+  type Stop,
+  type Timed,
+} from '@calm-loop/core/round'
+import { day, documentPdf, figure, hairlines, heading, LOOK, SECOND, STOP, text, type Node } from './page.ts'
+
+export interface RoundAsked {
+  readonly round: Round
+  /** The last day whose checks are taken, where that is not as it was put. */
+  readonly until?: string | undefined
+  readonly name: string
+  readonly site: SiteHead
+}
+
+/** So many lines of so many points go on one sheet: the more there are the smaller they are, then the larger it is. */
+const SIZES = [
+  { lines: 46, points: 9, paper: 'A4' },
+  { lines: 62, points: 7, paper: 'A4' },
+  { lines: Infinity, points: 7, paper: 'A3' },
+] as const
+
+const minutes = ({ low, high }: Pick<RoundPlan['minutes'], 'low' | 'high'>) =>
+  Math.round(low) === Math.round(high) ? `${Math.round(low)} min` : `${Math.round(low)} to ${Math.round(high)} min`
+
+function stopsTable(times: readonly Timed<Stop>[], fontSize: number): Node {
+  const rows = times.map(({ stop, from }) => [
+    figure(from, { fontSize }),
+    figure(stop.loop.tag, { fontSize, bold: true }),
+    text(stop.loop.area, { fontSize }),
+    text([...stopWords(stop), stop.works.map((w) => USUAL[w].name).join(', ')].filter(Boolean).join('; '), {
+      fontSize,
+      ...(stop.check?.overdue ? { color: LOOK } : {}),
+    }),
+    figure(minutes(stop.expected), { fontSize }),
+  ])
+  const head = ['from', 'tag', 'area', 'what for', 'takes'].map((h) => text(h, { fontSize, color: SECOND }))
+  return {
+    table: { headerRows: 1, dontBreakRows: true, widths: [40, 60, 90, '*', 70], body: [head, ...rows] },
+    layout: hairlines,
+  }
+}
+
+/** A box to tick by pen, and what it stands for. */
+const boxed = (words: string, fontSize: number, more: Node = {}): Node => ({
+  columns: [
+    { canvas: [{ type: 'rect', x: 0, y: 1, w: fontSize - 1, h: fontSize - 1, lineWidth: 0.6 }], width: fontSize + 5 },
+    text(words, { fontSize, ...more }),
+  ],
+  margin: [0, 0, 0, 2],
+})
+const inTwo = (nodes: readonly Node[]): Node => {
+  const half = Math.ceil(nodes.length / 2)
+  return { columns: [{ stack: nodes.slice(0, half) }, { stack: nodes.slice(half) }], columnGap: 18 }
+}
+
+/** A round as its person has put it, on one sheet. */
+export function roundPdf({ round, until, name, site }: RoundAsked): Promise<Buffer> {
+  const state = { ...(round.mine ?? usualState(round.day)), ...(until ? { until } : {}) }
+  const plan = planOfRound(round, state)
+  const times = timed(plan.stops, state.begins)
+  const told = tellings(times)
+  const pack = packLines(plan, round.wanted)
+  const lacks = lackLines(plan.missing)
+  const lines = plan.stops.length + told.length + (pack.length + lacks.length) / 2
+  const { points, paper } = SIZES.find((s) => lines <= s.lines) ?? SIZES[2]
+  const packWords = pack.map(({ what, count, tags, mind }) =>
+    boxed(
+      [`${count > 1 ? `${count} × ` : ''}${what}`, tagWords(tags), ...mind].filter(Boolean).join(' · '),
+      points,
+      mind.length ? { color: LOOK } : {},
+    ),
+  )
+  const last = times.at(-1)
+  return documentPdf(
+    `Round of ${round.day}`,
+    `Round of ${day(round.day)} · ${name}`,
+    [
+      text(`Round of ${day(round.day)}`, { fontSize: 16, bold: true }),
+      text(
+        `${name} · ${plan.stops.length} ${plan.stops.length === 1 ? 'loop' : 'loops'}, ${minutes(plan.minutes)}` +
+          (last ? `, ${state.begins} to ${last.to} as expected` : ''),
+        { color: SECOND, margin: [0, 0, 0, 8] },
+      ),
+      ...(plan.stops.length ? [stopsTable(times, points)] : [text('Nothing is due and nothing is asked for.')]),
+      ...(told.length
+        ? [
+            heading('Permits, and whom to tell'),
+            inTwo(told.map(({ what, by, tags }) => boxed(`${by}  ${what} · ${tagWords(tags)}`, points))),
+          ]
+        : []),
+      ...(pack.length ? [heading('To bring'), inTwo(packWords)] : []),
+      ...lacks.map(({ words, tags }) =>
+        text(`${words} (${tagWords(tags)})`, { fontSize: points, color: STOP, margin: [0, 2, 0, 0] }),
+      ),
+      text('Site procedure, permits and licensed practice come before this sheet.', {
+        fontSize: points,
+        color: SECOND,
+        margin: [0, 8, 0, 0],
+      }),
+    ],
+    { paper, site },
+  )
+}

@@ -1,0 +1,27 @@
+// The round: what it is planned from, jobs, who has which piece of the kit, the walking order.
+import type { Database } from '../db/database.ts'
+import type { Mount } from '../http/mount.ts'
+import { endJob, listJobs, makeJob } from '../services/jobs.ts'
+import { readSiteHead } from '../services/judging.ts'
+import { moveKit } from '../services/kit-moves.ts'
+import { readWalking, roundsOf, saveState, saveWalking } from '../services/round.ts'
+import { inOneTurn } from '../services/turns.ts'
+import type { Workers } from '../workers/pool.ts'
+
+export function mountRound(mount: Mount, db: Database, workers: Workers): void {
+  const rounds = roundsOf(db, workers)
+  mount('round', ({ query, person }) => rounds.read(query.day, query.until, person))
+  mount('roundPdf', async ({ query, person, res }) => {
+    const round = await rounds.read(query.day, query.until, person)
+    const site = await readSiteHead(db)
+    const pdf = await workers.run('roundPdf', { round, until: query.until, name: person.name, site })
+    res.type('application/pdf').attachment(`round ${query.day}.pdf`).send(Buffer.from(pdf))
+  })
+  mount('saveRound', ({ params, body, person }) => saveState(db, person, params.day, body))
+  mount('jobs', ({ query }) => listJobs(db, query.loopId))
+  mount('makeJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => makeJob(tx, params.jobId, body, person)))
+  mount('endJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => endJob(tx, params.jobId, body, person)))
+  mount('moveKit', ({ params, body, person }) => inOneTurn(db, 'kit', (tx) => moveKit(tx, params, body, person)))
+  mount('walking', () => readWalking(db))
+  mount('saveWalking', ({ body, person }) => saveWalking(db, body, person))
+}

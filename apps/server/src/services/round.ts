@@ -1,0 +1,131 @@
+// What a round is planned from, read at once: due checks, open jobs, kit and who has it, minutes of past visits.
+import {
+  MOST_STOPS,
+  NO_ORDER,
+  Walking,
+  type Job,
+  type LoopRoundView,
+  type Person,
+  type Round,
+  type RoundState,
+} from '@calm-loop/contract'
+import { pastKey } from '@calm-loop/core/round'
+import { and, eq, inArray, lt, sql } from 'drizzle-orm'
+import type { Database, Queries } from '../db/database.ts'
+import { rounds } from '../db/round-schema.ts'
+import { loops } from '../db/schema.ts'
+import type { Workers } from '../workers/pool.ts'
+import { listGear } from './gear.ts'
+import { listJobs } from './jobs.ts'
+import { readJudging } from './judging.ts'
+import { keptFor } from './kept-for.ts'
+import { whereKitIs } from './kit-moves.ts'
+import { settingOf } from './setting-of.ts'
+import { refreshSummary } from './summary.ts'
+
+export const { read: readWalking, save: saveWalking } = settingOf('walking', Walking, NO_ORDER)
+
+/** Visits of so long ago no longer say how long one takes; one that went on over a night is no visit. */
+const PAST_days = 730
+const LONGEST_VISIT_h = 10
+/** So many of each are enough for a median. */
+const MOST_VISITS = 50
+const PAST_ms = 60_000
+/** Loops of before this was worked out are caught up so many at a time. */
+const CAUGHT_UP = 40
+/** A day that was put is forgotten after this. */
+const FORGET_days = 60
+
+/** Minutes from the beginning of a check to the signature of who did it, by kind and works; no practice. */
+export async function pastMinutes(db: Queries): Promise<Record<string, number[]>> {
+  const { rows } = await db.execute<{ kind: string; works: LoopRoundView['works'] | null; minutes: number }>(sql`
+    select kind, works, minutes from (
+      select l.kind, l.round->'works' works, extract(epoch from s.at - c.started_at)::float8 / 60 minutes,
+        row_number() over (partition by l.kind, l.round->'works' order by c.started_at desc, c.id) place
+      from checks c join signatures s on s.check_id = c.id and s.role = 'performed' join loops l on l.id = c.loop_id
+      where c.practice is not true and c.imported is null and l.round is not null
+        and c.started_at > now() - make_interval(days => ${PAST_days})
+        and s.at between c.started_at and c.started_at + make_interval(hours => ${LONGEST_VISIT_h})
+    ) t where place <= ${MOST_VISITS}`)
+  const past: Record<string, number[]> = {}
+  for (const { kind, works, minutes } of rows) (past[pastKey(kind, works ?? [])] ??= []).push(minutes)
+  return past
+}
+
+/** Works out what the checks of these loops take, where that was never done; as many as keep nobody waiting. */
+async function catchUp(db: Database, workers: Workers, ids: readonly string[]): Promise<void> {
+  for (const id of ids.slice(0, CAUGHT_UP)) await refreshSummary(db, workers, id)
+}
+
+const columns = {
+  ...{ id: loops.id, tag: loops.tag, service: loops.service, area: loops.area, kind: loops.kind },
+  ...{ due: loops.nextDue, round: loops.round },
+}
+/** Loops that are due, the longest overdue first, and those that jobs are open at. */
+async function loopsFor(db: Queries, until: string, open: readonly Job[]) {
+  const isDue = sql`${loops.nextDue} <= ${until}`
+  const due = await db.select(columns).from(loops).where(isDue).orderBy(loops.nextDue, loops.tag).limit(MOST_STOPS)
+  const known = new Set(due.map((l) => l.id))
+  const others = [...new Set(open.map((j) => j.loopId))].filter((id) => !known.has(id))
+  const more = due.length < MOST_STOPS ? 0 : (await db.$count(loops, isDue)) - MOST_STOPS
+  return { rows: [...due, ...(others.length ? await loopsNamed(db, others) : [])], more }
+}
+const loopsNamed = (db: Queries, ids: readonly string[]) =>
+  db
+    .select(columns)
+    .from(loops)
+    .where(inArray(loops.id, [...ids]))
+
+async function kitOf(db: Queries): Promise<Round['kit']> {
+  const [pieces, moves] = [await listGear(db), await whereKitIs(db)]
+  return pieces.map(({ id, name, serial, due, ranges = [] }) => ({
+    ...{ id, name, serial, due, ranges },
+    move: moves.get(id) ?? null,
+  }))
+}
+
+export interface Rounds {
+  /** @param until the last day whose checks are taken; what the person has put, or the day itself */
+  read(day: string, until: string | undefined, person: Person): Promise<Round>
+}
+export function roundsOf(db: Database, workers: Workers): Rounds {
+  const past = keptFor(PAST_ms, () => pastMinutes(db))
+  return {
+    async read(day, until, person) {
+      const mine = await readState(db, person, day)
+      const last = until ?? mine?.until ?? day
+      const jobs = (await listJobs(db)).filter((j) => j.by === null || j.by <= last)
+      let { rows, more } = await loopsFor(db, last, jobs)
+      const unknown = rows.filter((l) => !l.round).map((l) => l.id)
+      if (unknown.length) {
+        await catchUp(db, workers, unknown)
+        ;({ rows, more } = await loopsFor(db, last, jobs))
+      }
+      return {
+        ...{ day, more, jobs, mine },
+        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? { works: ['loop-check'], needs: [] }) })),
+        kit: await kitOf(db),
+        walking: await readWalking(db),
+        past: await past.get(''),
+        wanted: (await readJudging(db)).leastRatio,
+      }
+    },
+  }
+}
+
+export async function readState(db: Queries, person: Person, day: string): Promise<RoundState | null> {
+  const mine = and(eq(rounds.personId, person.id), eq(rounds.day, day))
+  const [row] = await db.select().from(rounds).where(mine)
+  return row?.body ?? null
+}
+
+export async function saveState(db: Queries, person: Person, day: string, body: RoundState): Promise<RoundState> {
+  const values = { personId: person.id, day, body, at: new Date() }
+  await db
+    .insert(rounds)
+    .values(values)
+    .onConflictDoUpdate({ target: [rounds.personId, rounds.day], set: values })
+  const old = new Date(Date.now() - FORGET_days * 86_400_000)
+  await db.delete(rounds).where(and(eq(rounds.personId, person.id), lt(rounds.at, old)))
+  return body
+}
