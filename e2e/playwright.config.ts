@@ -19,7 +19,8 @@ export default defineConfig({
     serviceWorkers: 'block',
   },
   projects: [
-    { name: 'desk', use: { viewport: { width: 1280, height: 800 } }, grepInvert: /@tablet/ },
+    { name: 'desk', use: { viewport: { width: 1280, height: 800 } }, grepInvert: /@tablet|@phone/ },
     { name: 'tablet', use: { viewport: { width: 820, height: 1180 }, hasTouch: true }, grep: /@both|@tablet/ },
+    { name: 'phone', use: { viewport: { width: 400, height: 860 }, hasTouch: true }, grep: /@phone/ },
   ],
 })

@@ -31,7 +31,14 @@ export function watch(page: Page, errors: string[]): void {
 export async function signInAs(page: Page, home: string, name: string): Promise<void> {
   await page.goto(home)
   await page.getByRole('button', { name }).click()
-  await expect(page.getByRole('heading', { name: 'Loops' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Round' })).toBeVisible()
+  await toLoops(page)
+}
+/** Goes to the register, from wherever one is. */
+export async function toLoops(page: Page): Promise<void> {
+  if (!(await page.getByRole('heading', { name: 'Loops', exact: true }).isVisible()))
+    await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Loops' }).click()
+  await expect(page.getByRole('heading', { name: 'Loops', exact: true })).toBeVisible()
 }
 
 export async function signOut(page: Page, name: string): Promise<void> {
@@ -54,6 +61,7 @@ export async function signOut(page: Page, name: string): Promise<void> {
  */
 export async function openLoop(page: Page, tag: string): Promise<void> {
   const heading = page.getByRole('heading', { level: 1 })
+  await toLoops(page)
   await page.getByLabel('Find by tag, service or area').fill(tag)
   await expect(page.locator('tr.loop').filter({ hasNotText: tag })).toHaveCount(0)
   await expect(async () => {
@@ -70,6 +78,7 @@ export const saved = (page: Page) => expect(page.locator('[data-test="coverage"]
 
 /** A new loop; of the kind that stands there first, or of the one with this name. */
 export async function newLoop(page: Page, tag: string, kind?: string): Promise<void> {
+  await toLoops(page)
   await page.getByRole('link', { name: 'New loop' }).click()
   await page.getByLabel(/^Tag/).fill(tag)
   await page.getByLabel(/^Service/).fill('Rinse tank level')

@@ -1,4 +1,4 @@
-// How much compressed script the register needs before it is seen, from the application as built; fails above what is
+// How much compressed script the round needs before it is seen, from the application as built; fails above what is
 // allowed.
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -25,10 +25,10 @@ function withImports(files) {
 
 const html = readFileSync(join(dist, 'index.html'), 'utf8')
 const entries = [...html.matchAll(/assets\/([^"]+\.js)"/g)].map((m) => m[1])
-const register = assets.find((f) => /^LoopRegister-.*\.js$/.test(f))
-if (!entries.length || !register)
-  throw new Error('The built application has no entry or no register: has it another shape?')
-const sizes = withImports([...entries, register])
+const first = assets.find((f) => /^RoundPlace-.*\.js$/.test(f))
+if (!entries.length || !first)
+  throw new Error('The built application has no entry or no round: has it another shape?')
+const sizes = withImports([...entries, first])
 const sum = [...sizes.values()].reduce((a, b) => a + b, 0)
 for (const [file, kB] of [...sizes].sort((a, b) => b[1] - a[1]).slice(0, 6))
   console.log(`${kB.toFixed(1).padStart(7)} kB  ${file}`)

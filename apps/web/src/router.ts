@@ -3,7 +3,8 @@ import { createRouter, type RouteRecordRaw, type Router, type RouterHistory } fr
 import { useSession } from './stores/session.ts'
 
 const routes: RouteRecordRaw[] = [
-  { path: '/', redirect: '/loops' },
+  { path: '/', redirect: '/round' },
+  { path: '/round', component: () => import('./places/round/RoundPlace.vue'), meta: { title: 'Round' } },
   {
     path: '/sign-in',
     component: () => import('./places/sign-in/SignIn.vue'),
@@ -46,8 +47,8 @@ export function openRouter(history: RouterHistory): Router {
     const session = useSession()
     await session.load().catch(() => undefined)
     if (!to.meta['open'] && !session.person)
-      return { path: '/sign-in', query: to.fullPath === '/loops' ? {} : { to: to.fullPath } }
-    if (to.path === '/sign-in' && session.person) return '/loops'
+      return { path: '/sign-in', query: to.fullPath === '/round' ? {} : { to: to.fullPath } }
+    if (to.path === '/sign-in' && session.person) return '/round'
     document.title = `${to.meta['title'] as string} · Calm Loop`
     return true
   })

@@ -1,4 +1,5 @@
-// Limits that page and server share, by themselves: a page that opens first need not load the whole contract for them.
+// What page and server share without a schema: a page that opens first need not load the whole contract for it.
+import type { Duties } from './people.ts'
 
 /** How long a sign-in lasts, h. */
 export const SESSION_h = 12
@@ -17,3 +18,18 @@ export const ERRAND_DAYS = 7
 export const SENT_TOGETHER = ['takeReading', 'addWireEntry', 'addWork', 'confirmGate'] as const
 /** Most of them at once. */
 export const MOST_TOGETHER = 25
+
+/** Shortest and longest password that is set; nothing is asked of its make. */
+export const PASSWORD_LENGTH = { least: 12, most: 128 } as const
+
+/** Id of the answer to a command, from the id under which it went out: the same wherever it is made. */
+export const answerIdOf = (sentId: string): string =>
+  sentId.slice(0, -1) + (Number.parseInt(sentId.slice(-1), 16) ^ 8).toString(16)
+
+/** Who has which of the site’s duties where nobody has said. */
+export const USUAL_DUTIES: Duties = {
+  kit: 'technician',
+  limits: 'reviewer',
+  rows: 'technician',
+  fitness: 'reviewer',
+}

@@ -1,5 +1,6 @@
 // People, sessions and who may do what.
 import { z } from 'zod'
+import { PASSWORD_LENGTH } from './limits.ts'
 import { filledLine, Id, Instant, line } from './primitives.ts'
 
 export const Role = z.enum(['technician', 'reviewer', 'administrator'])
@@ -17,12 +18,6 @@ export const Duties = z.strictObject({
   fitness: Role.default('reviewer'),
 })
 export type Duties = z.infer<typeof Duties>
-export const USUAL_DUTIES: Duties = {
-  kit: 'technician',
-  limits: 'reviewer',
-  rows: 'technician',
-  fitness: 'reviewer',
-}
 
 export const Person = z.strictObject({
   id: Id,
@@ -46,8 +41,6 @@ export const signInName = z
   .trim()
   .toLowerCase()
   .regex(/^[a-z0-9][a-z0-9._-]{1,39}$/, '2 to 40 small letters, digits, points, dashes')
-/** Shortest and longest password that is set; nothing is asked of its make. */
-export const PASSWORD_LENGTH = { least: 12, most: 128 } as const
 const password = z
   .string()
   .min(PASSWORD_LENGTH.least, `at least ${PASSWORD_LENGTH.least} characters`)

@@ -195,10 +195,6 @@ export const ProcedureChoices = z.strictObject({
 })
 export type ProcedureChoices = z.infer<typeof ProcedureChoices>
 
-/** Id of the answer to a command, from the id under which it went out: the same wherever it is made. */
-export const answerIdOf = (sentId: string): string =>
-  sentId.slice(0, -1) + (Number.parseInt(sentId.slice(-1), 16) ^ 8).toString(16)
-
 /** The site's limits for trims. */
 export const TrimLimits = z.strictObject({
   /** A stage is adjusted when its error is above this share of the tolerance, %. */

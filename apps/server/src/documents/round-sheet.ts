@@ -4,12 +4,12 @@ import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
 import {
   lackLines,
   packLines,
+  spreadWords,
   stopWords,
   tagWords,
   tellings,
   timed,
   USUAL,
-  type RoundPlan,
   type Stop,
   type Timed,
 } from '@calm-loop/core/round'
@@ -30,9 +30,6 @@ const SIZES = [
   { lines: Infinity, points: 7, paper: 'A3' },
 ] as const
 
-const minutes = ({ low, high }: Pick<RoundPlan['minutes'], 'low' | 'high'>) =>
-  Math.round(low) === Math.round(high) ? `${Math.round(low)} min` : `${Math.round(low)} to ${Math.round(high)} min`
-
 function stopsTable(times: readonly Timed<Stop>[], fontSize: number): Node {
   const rows = times.map(({ stop, from }) => [
     figure(from, { fontSize }),
@@ -42,7 +39,7 @@ function stopsTable(times: readonly Timed<Stop>[], fontSize: number): Node {
       fontSize,
       ...(stop.check?.overdue ? { color: LOOK } : {}),
     }),
-    figure(minutes(stop.expected), { fontSize }),
+    figure(spreadWords(stop.expected), { fontSize }),
   ])
   const head = ['from', 'tag', 'area', 'what for', 'takes'].map((h) => text(h, { fontSize, color: SECOND }))
   return {
@@ -88,7 +85,7 @@ export function roundPdf({ round, until, name, site }: RoundAsked): Promise<Buff
     [
       text(`Round of ${day(round.day)}`, { fontSize: 16, bold: true }),
       text(
-        `${name} · ${plan.stops.length} ${plan.stops.length === 1 ? 'loop' : 'loops'}, ${minutes(plan.minutes)}` +
+        `${name} · ${plan.stops.length} ${plan.stops.length === 1 ? 'loop' : 'loops'}, ${spreadWords(plan.minutes)}` +
           (last ? `, ${state.begins} to ${last.to} as expected` : ''),
         { color: SECOND, margin: [0, 0, 0, 8] },
       ),

@@ -11,6 +11,7 @@ import { loops, people } from '../db/schema.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import type { Workers } from '../workers/pool.ts'
 import { importBundle } from './bundles.ts'
+import { loadDay } from './demo-day.ts'
 import { keepElectrode } from './electrodes.ts'
 import { saveGear } from './gear.ts'
 import { addDemoPerson } from './people.ts'
@@ -52,6 +53,7 @@ export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Pro
     for (const file of readdirSync(join(DEMO, 'folders')).sort())
       await importBundle(db, workers, readFileSync(join(DEMO, 'folders', file)), { byId: null, own: sealer })
     await loadElectrodes(db, read('electrodes.json'))
+    await loadDay(db, read('day.json'))
     await settleSetting(db, 'demo', { password: cast.password })
     return true
   })

@@ -19,6 +19,12 @@ const folder = [
   ['Esc on a knot', 'drop what was typed there'],
   ['↑ ↓ on the run sheet', 'another stage'],
 ]
+const roundKeys = [
+  ['R', 'walking order again'],
+  ['T', 'take the round along, to open without the server'],
+  ['J', 'make a job'],
+  ['↑ ↓ on a grip', 'move a stop'],
+]
 const check = [
   ['Enter', 'take the reading: what is typed, else what is live'],
   ['Backspace on an empty entry', 'back to the point before'],
@@ -32,6 +38,7 @@ const states = [
 const discrete = computed(() => opened.family === 'switch')
 const groups = computed(() => [
   { name: 'Everywhere', keys: everywhere },
+  ...(route.path === '/round' ? [{ name: 'Round', keys: roundKeys }] : []),
   ...(route.params['loopId'] ? [{ name: 'In a loop’s folder', keys: discrete.value ? folder.slice(2) : folder }] : []),
   ...(route.params['stage'] === 'check' ? [{ name: 'Taking readings', keys: discrete.value ? states : check }] : []),
 ])

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One's own password, and where one is signed in.
-import { PASSWORD_LENGTH } from '@calm-loop/contract'
+import { PASSWORD_LENGTH } from '@calm-loop/contract/limits'
 import { ref, watch } from 'vue'
 import type { ApiProblem } from '../api/client.ts'
 import { useSession } from '../stores/session.ts'

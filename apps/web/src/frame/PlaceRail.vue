@@ -6,6 +6,7 @@ import {
   mdiLanConnect,
   mdiLightSwitch,
   mdiLinkLock,
+  mdiRoutes,
   mdiToolboxOutline,
   mdiTransitConnectionHorizontal,
 } from '@mdi/js'
@@ -14,6 +15,7 @@ import { useSession } from '../stores/session.ts'
 
 const session = useSession()
 const places = computed(() => [
+  { to: '/round', name: 'Round', icon: mdiRoutes },
   { to: '/loops', name: 'Loops', icon: mdiTransitConnectionHorizontal },
   { to: '/watch', name: 'Watch', icon: mdiLightSwitch },
   { to: '/link', name: 'Link', icon: mdiLanConnect },
@@ -26,7 +28,7 @@ const places = computed(() => [
 
 <template>
   <nav class="rail" aria-label="Places">
-    <router-link to="/loops" class="brand" aria-label="Calm Loop">
+    <router-link to="/round" class="brand" aria-label="Calm Loop">
       <svg viewBox="0 0 40 40" width="36" height="36" aria-hidden="true">
         <path
           d="M4 27C12 27 12 13 20 13s8 10 16 10"

@@ -12,6 +12,10 @@ const WHAT: Partial<Record<EndpointName, string>> = {
   sign: 'signature',
   createLoop: 'new loop',
   doProcedure: 'gate of guided work',
+  makeJob: 'job',
+  endJob: 'end of a job',
+  moveKit: 'kit taken or laid down',
+  saveRound: 'the day as it was put',
 }
 
 /** What a write is, in words. */

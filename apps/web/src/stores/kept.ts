@@ -16,7 +16,9 @@ export const OF_THE_SITE = [
   ...(['trimLimits', 'faultPriors', 'electrodes', 'duties'] as const),
 ] satisfies EndpointName[]
 const OF_A_LOOP = ['folder', 'edges'] satisfies EndpointName[]
-const KEPT = new Set<EndpointName>(['session', ...OF_THE_SITE, ...OF_A_LOOP])
+const OF_A_DAY = ['round'] satisfies EndpointName[]
+const KEPT = new Set<EndpointName>(['session', ...OF_THE_SITE, ...OF_A_LOOP, ...OF_A_DAY])
+const isOfADay = ({ address }: KeptAnswer) => address.startsWith('/api/round?')
 
 export interface KeptAnswer {
   /** Person and address. */
@@ -86,7 +88,7 @@ export async function forget(person: string): Promise<void> {
 export async function tidyShelf(now = Date.now()): Promise<void> {
   const { store, done } = (await open()).transaction('answers', 'readwrite')
   for (const kept of await store.getAll())
-    if (kept.loop && !kept.along && now - kept.used > KEPT_ms) await store.delete(kept.key)
+    if ((kept.loop || isOfADay(kept)) && !kept.along && now - kept.used > KEPT_ms) await store.delete(kept.key)
   await done
 }
 

@@ -1,13 +1,6 @@
 // Who is signed in, what this installation is, and whether the session has ended under the work.
-import {
-  USUAL_DUTIES,
-  type Duty,
-  type FirstPerson,
-  type Person,
-  type Role,
-  type Session,
-  type UseResetCode,
-} from '@calm-loop/contract'
+import type { Duty, FirstPerson, Person, Role, Session, UseResetCode } from '@calm-loop/contract'
+import { USUAL_DUTIES } from '@calm-loop/contract/limits'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import {

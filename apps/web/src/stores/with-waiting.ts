@@ -1,16 +1,16 @@
 // A folder as it will stand: what waits on this device counts as done here, by its person and in its order.
-import {
-  answerIdOf,
-  type AddWorkEntry,
-  type Check,
-  type DoProcedure,
-  type FolderView,
-  type Gate,
-  type Reading,
-  type TakeReading,
-  type WorkEntry,
-  type WorkOf,
+import type {
+  AddWorkEntry,
+  Check,
+  DoProcedure,
+  FolderView,
+  Gate,
+  Reading,
+  TakeReading,
+  WorkEntry,
+  WorkOf,
 } from '@calm-loop/contract'
+import { answerIdOf } from '@calm-loop/contract/limits'
 import type { ProcedureEvent } from '@calm-loop/core/procedure'
 import type { Pending } from './outbox.ts'
 

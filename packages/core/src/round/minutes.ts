@@ -49,3 +49,19 @@ export function together(all: readonly Expected[]): Pick<Expected, 'minutes' | '
   const spread = (of: (e: Expected) => number) => Math.sqrt(all.reduce((sum, e) => sum + of(e) ** 2, 0))
   return { minutes, low: minutes - spread((e) => e.minutes - e.low), high: minutes + spread((e) => e.high - e.minutes) }
 }
+
+/** `45 min`, `2 h 5 min` from two hours on. */
+function lengthWords(minutes: number): string {
+  const rounded = Math.round(minutes)
+  if (rounded < 120) return `${rounded} min`
+  const [h, left] = [Math.floor(rounded / 60), rounded % 60]
+  return left ? `${h} h ${left} min` : `${h} h`
+}
+/** `45 min`, or `30 to 60 min` where it is spread. */
+export function spreadWords({ low, high }: Pick<Expected, 'low' | 'high'>): string {
+  const [from, to] = [lengthWords(Math.max(0, low)), lengthWords(high)]
+  if (from === to) return to
+  return from.endsWith(' min') && to.endsWith(' min') && !from.includes('h') && !to.includes('h')
+    ? `${from.slice(0, -4)} to ${to}`
+    : `${from} to ${to}`
+}

@@ -1,7 +1,17 @@
 // Times of a round, whom to tell by when, and one list of what to bring.
 import { describe, expect, it } from 'vitest'
 import fc from 'fast-check'
-import { lackLines, packLines, tagWords, tellings, timed, clockOf, type Need, type Packed } from './index.ts'
+import {
+  lackLines,
+  packLines,
+  spreadWords,
+  tagWords,
+  tellings,
+  timed,
+  clockOf,
+  type Need,
+  type Packed,
+} from './index.ts'
 
 const stop = (tag: string, minutes: number, people: string[] = []) => ({
   loop: { id: tag, tag, area: 'A', kind: 'k', works: [], due: null, needs: [] },
@@ -18,6 +28,11 @@ describe('times', () => {
       ['23:15', '23:45'],
       ['23:45', '00:45 +1 d'],
     ])
+  })
+  it('are told with their spread', () => {
+    const words = (low: number, high: number) => spreadWords({ low, high })
+    expect([words(30, 30.2), words(30, 60), words(-4, 12)]).toEqual(['30 min', '30 to 60 min', '0 to 12 min'])
+    expect([words(90, 150), words(240, 485)]).toEqual(['90 min to 2 h 30 min', '4 h to 8 h 5 min'])
   })
   it('are hours and minutes whatever is added up', () => {
     fc.assert(

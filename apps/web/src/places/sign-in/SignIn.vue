@@ -30,7 +30,7 @@ async function run(work: () => Promise<void>): Promise<void> {
   says.value = ''
   try {
     await work()
-    await router.push(String(route.query['to'] ?? '/loops'))
+    await router.push(String(route.query['to'] ?? '/round'))
   } catch (error) {
     says.value = problemWords(error as ApiProblem)
   } finally {

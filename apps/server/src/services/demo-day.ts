@@ -1,0 +1,41 @@
+// The day of the demo plant: walking order, open jobs, who has which piece of the kit. Days are counted from when it
+// is loaded, so that the demo never grows old.
+import { Id, MoveKit, NewJob, Walking, type Person } from '@calm-loop/contract'
+import { sure } from '@calm-loop/core/sure'
+import { z } from 'zod'
+import type { Database } from '../db/database.ts'
+import { gear, loops, people } from '../db/schema.ts'
+import { makeJob } from './jobs.ts'
+import { moveKit } from './kit-moves.ts'
+import { saveWalking } from './round.ts'
+
+const DAY_ms = 86_400_000
+const DemoDay = z.strictObject({
+  walking: Walking,
+  jobs: z.array(
+    NewJob.omit({ loopId: true, by: true }).extend({
+      ...{ id: Id, tag: z.string(), by: z.string(), dueIn_days: z.number().int().nullable() },
+    }),
+  ),
+  kit: z.array(MoveKit.omit({ after: true }).extend({ id: Id, gear: z.string(), by: z.string() })),
+})
+
+export async function loadDay(db: Database, text: string): Promise<void> {
+  const { walking, jobs, kit } = DemoDay.parse(JSON.parse(text))
+  const [everyone, every, pieces] = [
+    await db.select().from(people),
+    await db.select().from(loops),
+    await db.select().from(gear),
+  ]
+  const who = (signIn: string): Person => sure(everyone.find((p) => p.signIn === signIn))
+  await saveWalking(db, walking, who('rona'))
+  for (const { id, tag, by, dueIn_days, ...job } of jobs) {
+    const loopId = sure(every.find((l) => l.tag === tag)).id
+    const due = dueIn_days === null ? null : new Date(Date.now() + dueIn_days * DAY_ms).toISOString().slice(0, 10)
+    await makeJob(db, id, { ...job, loopId, by: due }, who(by))
+  }
+  for (const { id, gear: name, by, ...move } of kit) {
+    const gearId = sure(pieces.find((g) => g.name === name)).id
+    await moveKit(db, { gearId, moveId: id }, { ...move, after: null }, who(by))
+  }
+}

@@ -1,0 +1,275 @@
+<script setup lang="ts">
+// The day: where to go in which order, whom to tell, what to bring, how long it takes; and what is left.
+import type { Job } from '@calm-loop/contract'
+import { spreadWords } from '@calm-loop/core/round'
+import { mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus, mdiSortVariant } from '@mdi/js'
+import { onKeyStroke, useIntervalFn } from '@vueuse/core'
+import type Sortable from 'sortablejs'
+import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { addressOf } from '../../api/client.ts'
+import MakeJob from '../../round/MakeJob.vue'
+import { fetchLoop } from '../../stores/along.ts'
+import { takeAlong } from '../../stores/kept.ts'
+import { useKinds } from '../../stores/kinds.ts'
+import { useRound } from '../../stores/round.ts'
+import { useSession } from '../../stores/session.ts'
+import { dayWords, today } from '../../widgets/dates.ts'
+import WordsField from '../../widgets/WordsField.vue'
+import BringList from './BringList.vue'
+import DayThread from './DayThread.vue'
+import EndJobSheet from './EndJobSheet.vue'
+import StopRow from './StopRow.vue'
+import TagList from './TagList.vue'
+
+const round = useRound()
+const session = useSession()
+const kinds = useKinds()
+const route = useRoute()
+const router = useRouter()
+const AGAIN_ms = 60_000
+const making = ref(false)
+const ending = ref<Job>()
+const at = ref<string>()
+const isDay = (text: unknown): text is string => typeof text === 'string' && /^\d{4}-\d\d-\d\d$/.test(text)
+const shownDay = computed(() => (isDay(route.query['day']) ? route.query['day'] : today()))
+watch(shownDay, (day) => void round.show(day), { immediate: true })
+onMounted(() => void kinds.load())
+useIntervalFn(() => void (document.hidden || round.load()), AGAIN_ms)
+
+const stops = computed(() => round.plan?.stops ?? [])
+const service = computed(() => new Map(round.round?.loops.map((l) => [l.id, l.service])))
+const overdue = computed(() => stops.value.filter((s) => s.check?.overdue).length)
+const areas = computed(() => [...new Set(round.round?.loops.map((l) => l.area))].sort())
+const may = computed(() => session.has('technician'))
+const heading = (i: number) => stops.value[i - 1]?.loop.area !== stops.value[i]?.loop.area
+const summary = computed(() => {
+  const { plan, times } = round
+  if (!plan) return ''
+  if (!plan.stops.length) return 'Nothing is due and nothing is asked for.'
+  return [
+    `${plan.stops.length} ${plan.stops.length === 1 ? 'loop' : 'loops'}`,
+    spreadWords(plan.minutes),
+    `done about ${times.at(-1)?.to ?? ''}`,
+    ...(overdue.value ? [`${overdue.value} overdue`] : []),
+  ].join(' · ')
+})
+
+const put = (ids: string[]) => round.change({ byHand: ids })
+const ids = () => stops.value.map((s) => s.loop.id)
+async function move(from: number, by: number): Promise<void> {
+  const order = ids()
+  const [one] = order.splice(from, 1)
+  if (!one || from + by < 0 || from + by > order.length) return
+  order.splice(from + by, 0, one)
+  put(order)
+  await nextTick()
+  list.value?.querySelector<HTMLElement>(`[data-id="${one}"] .grip`)?.focus()
+}
+const list = ref<HTMLElement>()
+let sortable: Sortable | undefined
+watch(list, async (element) => {
+  sortable?.destroy()
+  sortable = undefined
+  if (!element) return
+  const { default: make } = await import('sortablejs')
+  sortable = make.create(element, {
+    handle: '.grip',
+    animation: 120,
+    onEnd({ oldIndex, newIndex, item, from }) {
+      if (oldIndex === undefined || newIndex === undefined || oldIndex === newIndex) return
+      // The list is drawn by its order: what was dragged goes back, and the order is put.
+      from.insertBefore(item, from.children[oldIndex + (oldIndex > newIndex ? 1 : 0)] ?? null)
+      void move(oldIndex, newIndex - oldIndex)
+    },
+  })
+})
+onUnmounted(() => sortable?.destroy())
+const replan = () => round.change({ byHand: [] })
+
+const along = ref('')
+async function takeAll(): Promise<void> {
+  const all = ids()
+  let missed = 0
+  for (const [i, id] of all.entries()) {
+    along.value = `taking along: ${i + 1} of ${all.length}`
+    const kind = stops.value.find((s) => s.loop.id === id)?.loop.kind ?? ''
+    try {
+      await fetchLoop(id, kinds.of(kind)?.family === 'switch')
+      await takeAlong(session.person?.id ?? '', id, true)
+    } catch {
+      missed++
+    }
+  }
+  along.value = missed
+    ? `${missed} of ${all.length} could not be taken along: the server was not reached`
+    : `all ${all.length} open without the server`
+}
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.matches('input, textarea, select') || target.isContentEditable)
+const onKey = (key: string, does: () => void) =>
+  onKeyStroke([key, key.toUpperCase()], (event) => {
+    if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || making.value || ending.value) return
+    event.preventDefault()
+    does()
+  })
+onKey('r', replan)
+onKey('t', () => void takeAll())
+onKey('j', () => (making.value = true))
+const pdf = computed(() => addressOf('roundPdf', {}, { day: round.day }))
+function pick(id: string): void {
+  at.value = id
+  list.value?.querySelector(`[data-id="${id}"]`)?.scrollIntoView({ block: 'center', behavior: 'smooth' })
+}
+</script>
+
+<template>
+  <div class="place-head">
+    <div>
+      <h1>Round</h1>
+      <p class="lead" role="status" data-test="round-summary">{{ summary || 'reading what is due' }}</p>
+    </div>
+    <div class="do">
+      <v-btn :prepend-icon="mdiBagPersonalOutline" variant="text" :disabled="!stops.length" @click="takeAll"
+        >Take it along</v-btn
+      >
+      <v-btn :prepend-icon="mdiFilePdfBox" variant="text" :href="pdf" download>One sheet</v-btn>
+      <v-btn :prepend-icon="mdiPlus" color="primary" variant="flat" @click="making = true">Make a job</v-btn>
+    </div>
+  </div>
+  <p v-if="along" class="small" role="status">{{ along }}</p>
+  <p v-if="round.problem" class="bad" role="alert">{{ round.problem }}</p>
+  <DayThread v-if="stops.length" :times="round.times" :begins="round.state.begins" :at="at" @pick="pick" />
+  <form class="settings" @submit.prevent>
+    <WordsField
+      label="Day"
+      type="date"
+      :value="shownDay"
+      @typed="isDay($event) && router.replace({ query: { day: $event } })"
+    />
+    <WordsField
+      label="Checks due until"
+      type="date"
+      :value="round.state.until"
+      @typed="isDay($event) && round.change({ until: $event })"
+    />
+    <WordsField
+      label="Set out at"
+      type="time"
+      :value="round.state.begins"
+      @typed="/^\d\d:\d\d$/.test($event) && round.change({ begins: $event })"
+    />
+    <div v-if="areas.length > 1" class="entry">
+      <label for="round-areas">Areas</label>
+      <v-select
+        id="round-areas"
+        :model-value="round.state.areas"
+        :items="areas"
+        multiple
+        placeholder="every area"
+        @update:model-value="round.change({ areas: $event })"
+      />
+    </div>
+    <v-btn v-if="round.state.byHand.length" :prepend-icon="mdiSortVariant" variant="text" @click="replan"
+      >Walking order again</v-btn
+    >
+  </form>
+  <div class="halves">
+    <div>
+      <ol v-if="stops.length" ref="list" class="stops" aria-label="Stops of the round">
+        <StopRow
+          v-for="(t, i) in round.times"
+          :key="t.stop.loop.id"
+          :timed="t"
+          :service="service.get(t.stop.loop.id) ?? ''"
+          :heading="heading(i)"
+          :may-end="may"
+          @move="move(i, $event)"
+          @end="ending = $event"
+        />
+      </ol>
+      <p v-else-if="round.plan" class="quiet none">
+        Nothing is due until {{ dayWords(round.state.until) }}, and no job is open. Take a later day above, or make a
+        job.
+      </p>
+      <p v-if="round.round?.more" class="look">
+        {{ round.round.more }} more are due and not listed: take an earlier day.
+      </p>
+      <p v-for="job in round.plan?.lost ?? []" :key="job.id" class="look">
+        {{ job.what }}: its loop is not on record any more.
+      </p>
+    </div>
+    <aside>
+      <section v-if="round.people.length" class="tell" aria-labelledby="tell-head">
+        <h2 id="tell-head">Permits, and whom to tell</h2>
+        <ul>
+          <li v-for="t in round.people" :key="t.what">
+            <span class="figures by">{{ t.by }}</span>
+            <span>{{ t.what }} <TagList :tags="t.tags" /></span>
+          </li>
+        </ul>
+        <p class="small quiet">Site procedure and permits come before this list.</p>
+      </section>
+      <BringList v-if="stops.length" :pack="round.pack" :lacks="round.lacks" :may="may" />
+    </aside>
+  </div>
+  <MakeJob v-model="making" @made="round.load()" />
+  <EndJobSheet v-model="ending" />
+</template>
+
+<style scoped>
+.lead {
+  margin: 4px 0 0;
+  color: var(--second);
+}
+.settings {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(140px, 180px)) minmax(140px, 240px) auto;
+  gap: 0 24px;
+  align-items: start;
+  justify-content: start;
+}
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 330px;
+  gap: 32px;
+  align-items: start;
+}
+.stops {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--hairline);
+}
+.tell {
+  margin-bottom: 24px;
+}
+.tell ul {
+  list-style: none;
+  margin: 8px 0;
+  padding: 0;
+}
+.tell li {
+  display: grid;
+  grid-template-columns: 60px 1fr;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--hairline);
+}
+.look {
+  color: var(--look);
+}
+.none {
+  padding: 24px 0;
+}
+@media (max-width: 1000px) {
+  .halves {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 560px) {
+  .settings {
+    grid-template-columns: 1fr 1fr;
+    gap: 0 16px;
+  }
+}
+</style>
