@@ -23,7 +23,7 @@ for (const [tag, devices] of [
     await page.keyboard.press('j')
     await page.getByLabel('What is to be done').fill(what)
     await expect(page.getByRole('button', { name: 'Make the job' })).toBeDisabled()
-    await page.getByLabel('Loop').fill(tag)
+    await page.getByRole('combobox', { name: 'Loop' }).fill(tag)
     await page.getByRole('option', { name: new RegExp(tag) }).click()
     await page.getByLabel('Why').fill('It hums since noon')
     await page.getByLabel('Who asks').fill('Shift lead')

@@ -74,3 +74,21 @@ export function scanner(page: Page, themes = ['control room', 'daylight']) {
   }
   return { found, scan }
 }
+
+/** How far the page is wider than its window, and what is too small to be touched with gloves. */
+export const measured = (page: Page) =>
+  page.evaluate(() => ({
+    wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    small: [
+      ...document.querySelectorAll(
+        'button, .v-btn, [data-stage], a.stop, input:not([type=checkbox]):not([type=radio])',
+      ),
+    ]
+      .filter((e) => (e as HTMLElement).offsetParent !== null)
+      .map((e) => ({
+        what: (e.textContent?.trim() || e.getAttribute('aria-label') || e.className).slice(0, 30),
+        box: (e.closest('.v-field') ?? e).getBoundingClientRect(),
+      }))
+      .filter(({ box }) => box.height > 0 && box.height < 43.5)
+      .map(({ what, box }) => `${what} ${Math.round(box.height)}`),
+  }))

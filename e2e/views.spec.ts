@@ -1,5 +1,4 @@
-import type { Page } from '@playwright/test'
-import { scanner, settled } from './scan.ts'
+import { scanner, settled, measured } from './scan.ts'
 import { beginCheck, completeLoop, connectBench, expect, onRecord, openLoop, signInAs, stage, test } from './steps.ts'
 
 const WORKS = ['Before power', 'Meter', 'Explain', 'Terminals']
@@ -94,24 +93,6 @@ for (const work of WORKS)
     await scan(`FT-214 wire, ${work}`)
     expect(found).toEqual([])
   })
-
-/** How far the page is wider than its window, and what is too small to be touched with gloves. */
-const measured = (page: Page) =>
-  page.evaluate(() => ({
-    wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
-    small: [
-      ...document.querySelectorAll(
-        'button, .v-btn, [data-stage], a.stop, input:not([type=checkbox]):not([type=radio])',
-      ),
-    ]
-      .filter((e) => (e as HTMLElement).offsetParent !== null)
-      .map((e) => ({
-        what: (e.textContent?.trim() || e.getAttribute('aria-label') || e.className).slice(0, 30),
-        box: (e.closest('.v-field') ?? e).getBoundingClientRect(),
-      }))
-      .filter(({ box }) => box.height > 0 && box.height < 43.5)
-      .map(({ what, box }) => `${what} ${Math.round(box.height)}`),
-  }))
 
 test('nothing runs off the page, and what is touched is large enough @both', async ({ page, home }) => {
   await signInAs(page, home, 'Rona Teague')
