@@ -1,5 +1,4 @@
 // What page and server share without a schema: a page that opens first need not load the whole contract for it.
-import type { Duties } from './people.ts'
 
 /** How long a sign-in lasts, h. */
 export const SESSION_h = 12
@@ -27,9 +26,9 @@ export const answerIdOf = (sentId: string): string =>
   sentId.slice(0, -1) + (Number.parseInt(sentId.slice(-1), 16) ^ 8).toString(16)
 
 /** Who has which of the site’s duties where nobody has said. */
-export const USUAL_DUTIES: Duties = {
+export const USUAL_DUTIES = {
   kit: 'technician',
   limits: 'reviewer',
   rows: 'technician',
   fitness: 'reviewer',
-}
+} as const

@@ -2,6 +2,7 @@
 // Stops: the standstills that nobody has named yet, those that were named, and one entered by hand. Nothing is
 // removed; a wrong one is withdrawn with its reason.
 import { computed, ref } from 'vue'
+import AskForJob from '../round/AskForJob.vue'
 import { useCount } from '../stores/count.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSession } from '../stores/session.ts'
@@ -111,6 +112,11 @@ async function withdraw(id: string): Promise<void> {
               <button v-else-if="session.has('technician')" type="button" class="link" @click="withdrawing = s.id">
                 Withdraw<span class="visually-hidden"> the stop of {{ moment(s.from) }}</span>
               </button>
+              <AskForJob
+                :what="`After a stop: ${s.reason}`.slice(0, 200)"
+                :why="`It stood on ${moment(s.from)} for ${minutes(Date.parse(s.to) - Date.parse(s.from))}`"
+                origin="stop"
+              />
             </td>
           </tr>
         </tbody>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 // Findings of a stage: what, why, how sure, what to do. They come one frame after the figures that they judge.
 import { acceptedOf, lessonOf, type Finding } from '@calm-loop/core/findings'
+import AskForJob from '../round/AskForJob.vue'
 import { useAfterFrame } from './afterFrame.ts'
 import GradeMark from './GradeMark.vue'
 
 const props = defineProps<{ findings: readonly Finding[] }>()
+/** As long as a job takes them. */
+const [MOST_what, MOST_why] = [200, 300]
 const lesson = (f: Finding) => lessonOf(f, acceptedOf(f.code))
 const shown = useAfterFrame(() => props.findings)
 </script>
@@ -30,6 +33,12 @@ const shown = useAfterFrame(() => props.findings)
             <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
           </ol>
         </details>
+        <AskForJob
+          v-if="finding.grade !== 'note'"
+          :what="finding.action.slice(0, MOST_what)"
+          :why="finding.what.slice(0, MOST_why)"
+          origin="finding"
+        />
       </div>
     </article>
   </section>

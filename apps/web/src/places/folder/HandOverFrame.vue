@@ -5,6 +5,7 @@ import type { Check } from '@calm-loop/contract'
 import { isPractice, PRACTICE, standingByPoint, standOfCheck } from '@calm-loop/contract/judging'
 import { computed } from 'vue'
 import { addressOf } from '../../api/client.ts'
+import AskForJob from '../../round/AskForJob.vue'
 import { useFolder } from '../../stores/folder.ts'
 import { moment } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
@@ -60,6 +61,12 @@ const params = computed(() => ({ loopId: sure(folder.view).loop.id, checkId: pro
           >{{ check.phase === 'as-found' ? 'as found' : 'as left' }}, begun {{ moment(check.startedAt) }} by
           {{ check.startedBy.name }}</span
         >
+        <AskForJob
+          v-if="verdict && !verdict.pass && whole && !isPractice(check)"
+          what="Bring it back into tolerance, and check it as left"
+          :why="`${verdict.words} (${check.phase === 'as-found' ? 'as found' : 'as left'}, ${moment(check.startedAt)})`"
+          origin="failed-check"
+        />
       </div>
       <slot />
       <MeasuredSince />

@@ -1,0 +1,35 @@
+<script setup lang="ts">
+// What was found at the open loop becomes a job of a round. What is practised at the bench asks for nothing.
+import type { JobOrigin } from '@calm-loop/contract'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useFolder } from '../stores/folder.ts'
+
+const MakeJob = defineAsyncComponent(() => import('./MakeJob.vue'))
+defineProps<{ what: string; why: string; origin: JobOrigin }>()
+const folder = useFolder()
+const loop = computed(() => (folder.practising ? undefined : folder.view?.loop))
+const open = ref(false)
+const asked = ref(false)
+const made = ref(false)
+function ask(): void {
+  asked.value = true
+  open.value = true
+}
+</script>
+
+<template>
+  <span v-if="loop" class="ask">
+    <v-btn variant="text" data-test="ask-job" @click="ask">Make a job of it</v-btn>
+    <span v-if="made" class="small quiet" role="status">A job is made: it stands in the round.</span>
+    <MakeJob v-if="asked" v-model="open" :loop="loop" :what="what" :why="why" :origin="origin" @made="made = true" />
+  </span>
+</template>
+
+<style scoped>
+.ask {
+  display: inline-flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+</style>
