@@ -50,6 +50,10 @@ const Place = z.strictObject({
 /** What a check of a loop takes, as it was last worked out. */
 export const LoopRoundView = z.strictObject({
   works: z.array(z.enum(WORKS)).readonly(),
+  /** What to bring by its entries. */
+  brings: z
+    .array(z.strictObject({ what: z.string(), each: z.boolean(), instead: z.string().exactOptional() }))
+    .readonly(),
   needs: z.array(Place.extend({ or: z.array(Place).readonly().exactOptional() })).readonly(),
 })
 export type LoopRoundView = z.infer<typeof LoopRoundView>

@@ -103,7 +103,7 @@ export function roundsOf(db: Database, workers: Workers): Rounds {
       }
       return {
         ...{ day, more, jobs, mine },
-        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? { works: ['loop-check'], needs: [] }) })),
+        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? { works: ['loop-check'], needs: [], brings: [] }) })),
         kit: await kitOf(db),
         walking: await readWalking(db),
         past: await past.get(''),

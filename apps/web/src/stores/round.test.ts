@@ -20,7 +20,7 @@ const job = (id: string, loopId = '1'): Job => ({
 const need = { what: 'Loop current', unit: 'mA', low: 4, high: 20, tolerance: 0.08 }
 const loop = (id: string, area: string) => ({
   ...{ id, area, tag: `LT-${id}`, service: 'Tank', kind: 'k', due: '2026-01-01' },
-  ...{ works: ['loop-check' as const], needs: [need] },
+  ...{ works: ['loop-check' as const], needs: [need], brings: [] },
 })
 let server: Round
 let sent: { method: string; path: string; body: unknown }[]

@@ -4,7 +4,7 @@ import type { MeterModel } from '../device/index.ts'
 import type { Finding } from '../findings/index.ts'
 import type { PressureReference, QuantityName, Entry } from '../quantity/index.ts'
 import type { ProcedureId } from '../procedure/index.ts'
-import type { Work } from '../round/index.ts'
+import type { Thing, Work } from '../round/index.ts'
 import type { Sheet } from '../sheet/index.ts'
 import type { FlowModel } from '../flow/index.ts'
 import type { Thread } from '../thread/index.ts'
@@ -165,6 +165,8 @@ interface KindBase {
   readonly check: {
     /** Works that it takes, as a round plans them; by the entries where those decide. */
     readonly works: readonly Work[] | ((entries: Entries) => readonly Work[])
+    /** What to bring for this loop by its entries, besides or in place of what its works usually need. */
+    brings?(r: Reader): readonly Thing[]
     /** What the true input is called, e.g. `True level reached`. */
     readonly trueInput: string
     /** What shows it, e.g. `dip gauge`. */

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import { KINDS, kindOf } from '../kinds/index.ts'
 import { demoEntries } from '../kinds/demo-entries.fixture.ts'
-import { packFor, WORKS, type Piece } from '../round/index.ts'
+import { packFor, USUAL, WORKS, type Piece } from '../round/index.ts'
 import { roundOfLoop } from './round-of.ts'
 import { study } from './study.ts'
 
@@ -29,6 +29,19 @@ describe('what a round must know of a loop', () => {
     expect(needs[0]).toMatchObject({ low: 0, high: 3000, unit: 'mm', tolerance: 15 })
     expect(needs.at(-1)).toMatchObject({ low: 4, high: 20, unit: 'mA' })
     expect(needs.at(-1)!.tolerance).toBeCloseTo(0.08, 12)
+  })
+  it('brings what its entries say: film by layers, buffers about the range', () => {
+    const brings = (id: string, typed: Record<string, string>) => of(id, typed).brings.map((b) => b.what)
+    expect(brings('clamp-on', { medium: 'gas' }).join()).toMatch(/damping film, \d layers?, [\d.]+ mm in all/)
+    expect(brings('clamp-on', { medium: 'liquid', fluidTemp: '80 degC' }).join()).toContain('couplant for a hot pipe')
+    expect(brings('ph', { lrv: '2 pH', urv: '7 pH' }).join()).toMatch(/^buffers pH 4(\.\d+)?, 7(\.\d+)?, each/)
+    expect(brings('ph', { lrv: '0 pH', urv: '14 pH' }).join()).toMatch(/pH 4[^,]*, 7[^,]*, 10/)
+    expect(brings('ph', { lrv: '8 pH', urv: '12 pH' }).join()).toMatch(/pH 7[^,]*, 10[^,]*, each/)
+  })
+  it.each(KINDS.map((k) => k.id))('%s: whatever is more exact stands for something usual of its works', (id) => {
+    const { works, brings } = of(id)
+    const usual = works.flatMap((w) => USUAL[w].bring.map((t) => t.what))
+    for (const { instead } of brings) if (instead !== undefined) expect(usual).toContain(instead)
   })
   it('takes a piece for the pressure at the cell where none shows the level above it', () => {
     const needs = of('level-dp').needs.map((n) => ({ ...n, tag: 'LT-1' }))

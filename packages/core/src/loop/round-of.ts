@@ -23,15 +23,17 @@ function placesOf({ thread, scales }: CurrentStudy, tolerancePct: number): Reado
  */
 export function roundOfLoop(study: Study): LoopRound {
   const works = worksOf(study.kind, study.entries)
-  if (study.family === 'switch') return { works, needs: [] }
+  const brings = study.kind.check.brings?.(study.reader) ?? []
+  if (study.family === 'switch') return { works, needs: [], brings }
   const tolerancePct = study.reader.in('tolerance', '%')
-  if (tolerancePct === undefined || !(tolerancePct > 0)) return { works, needs: [] }
+  if (tolerancePct === undefined || !(tolerancePct > 0)) return { works, needs: [], brings }
   const places = placesOf(study, tolerancePct)
   const given = standardKnots(study.thread).flatMap((k) => (k.id === 'current' ? [] : (places.get(k.id) ?? [])))
   const [first, ...or] = given
   const read = places.get('current')
   return {
     works,
+    brings,
     needs: [...(first ? [{ ...first, ...(or.length ? { or } : {}) }] : []), ...(read ? [read] : [])],
   }
 }

@@ -68,6 +68,13 @@ describe('what to bring', () => {
       'say nothing of its worth',
     )
   })
+  it('has a spare fuse for each meter that is packed', () => {
+    const bring = [{ what: 'spare fuse of the meter', count: 1, tags: ['LT-1'] }]
+    const current = { ...piece, ranges: [{ quantity: 'current' as const, unit: 'mA', low: 0, high: 24 }] }
+    const words = (kit: Packed[]) => packLines({ kit, bring }, 4).at(-1)!.what
+    expect(words([{ piece: current, uses: packed(9, false).uses }])).toBe('spare fuse for Loop meter L1')
+    expect(words([packed(9, false)])).toBe('spare fuse of the meter')
+  })
   it('says once what nothing reads, and why', () => {
     const why = (of: 'no-range' | 'past-due') => [need('LT-1'), need('LT-2')].map((n) => ({ need: n, why: of }))
     expect(lackLines(why('no-range'))).toEqual([

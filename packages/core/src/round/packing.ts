@@ -2,6 +2,7 @@
 import { formatQuantity } from '../quantity/index.ts'
 import type { MissingKit, PackedFor, Piece, Place } from './kit.ts'
 import type { RoundPlan } from './plan.ts'
+import { SPARE_FUSE } from './works.ts'
 
 export interface PackLine {
   /** What it is ticked by. */
@@ -24,13 +25,21 @@ const shortOf = ({ need, at, ratio }: PackedFor, wanted: number): string =>
     ? `${need.tag}: ${at.what}, its figures say nothing of its worth`
     : `${need.tag}: ${at.what}, ${Number(ratio.toFixed(1))} to 1 instead of ${wanted} to 1`
 
+const line = (what: string, count = 1) => ({ key: what, what, count, mind: [] })
+
 export function packLines(plan: Pick<RoundPlan, 'kit' | 'bring'>, wanted: number): PackLine[] {
   const kit = plan.kit.map(({ piece, uses }) => ({
     ...{ key: `kit ${piece.id}`, what: `${piece.name}, ${piece.serial}`, count: 1, piece },
     tags: [...new Set(uses.map((u) => u.need.tag))],
     mind: uses.filter((u) => u.short).map((u) => shortOf(u, wanted)),
   }))
-  const things = plan.bring.map(({ what, count, tags }) => ({ key: what, what, count, tags, mind: [] }))
+  // Whatever reads a current has a fuse of its own that can blow.
+  const fused = plan.kit.filter(({ piece }) => piece.ranges.some((r) => r.quantity === 'current'))
+  const things = plan.bring.flatMap(({ what, count, tags }) =>
+    what === SPARE_FUSE && fused.length
+      ? fused.map(({ piece: { name } }) => ({ ...line(`spare fuse for ${name}`), tags }))
+      : [{ ...line(what, count), tags }],
+  )
   return [...kit, ...things]
 }
 

@@ -2,12 +2,13 @@
 // what to bring for all of it. The same input gives the same plan, in whatever order it comes.
 import { packFor, type MissingKit, type Need, type Packed, type Piece } from './kit.ts'
 import { minutesFor, together, type Expected } from './minutes.ts'
-import { USUAL, type Work } from './works.ts'
+import { USUAL, type Thing, type Work } from './works.ts'
 
 /** What a check of a loop takes: its works, and what is measured there how well. */
 export interface LoopRound {
   readonly works: readonly Work[]
   readonly needs: readonly Omit<Need, 'tag'>[]
+  readonly brings: readonly Thing[]
 }
 /** A loop as a round meets it. Days are YYYY-MM-DD. */
 export interface RoundLoop {
@@ -21,6 +22,8 @@ export interface RoundLoop {
   readonly due: string | null
   /** What is measured at its check. */
   readonly needs: LoopRound['needs']
+  /** What is brought to it by its entries. */
+  readonly brings?: readonly Thing[]
   /** Who must be told, in the words of the loop. */
   readonly told?: string | undefined
 }
@@ -136,10 +139,21 @@ function putByHand(stops: readonly Stop[], byHand: readonly string[]): Stop[] {
   return put
 }
 
+/** What the works at a loop usually need, as far as its entries say nothing more exact; each once. */
+function thingsAt({ brings = [], works: its }: RoundLoop, works: readonly Work[]): Thing[] {
+  const usual = works.flatMap((w) => USUAL[w].bring)
+  // What is known of its check is of no use where something else is done there.
+  const own = its.every((w) => works.includes(w))
+    ? brings
+    : brings.filter((b) => usual.some((u) => u.what === b.instead))
+  const left = usual.filter((u) => !own.some((b) => b.instead === u.what))
+  return [...new Map([...left, ...own].map((t) => [t.what, t])).values()]
+}
+
 function bringFor(stops: readonly Stop[]): Bring[] {
   const lines = new Map<string, { each: boolean; tags: string[] }>()
   for (const { loop, works } of stops)
-    for (const thing of new Map(works.flatMap((w) => USUAL[w].bring).map((t) => [t.what, t])).values()) {
+    for (const thing of thingsAt(loop, works)) {
       const line = lines.get(thing.what) ?? { each: thing.each, tags: [] }
       line.tags.push(loop.tag)
       lines.set(thing.what, line)

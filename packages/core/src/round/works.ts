@@ -22,6 +22,8 @@ export type Work = (typeof WORKS)[number]
 export interface Thing {
   readonly what: string
   readonly each: boolean
+  /** The usual thing that it is more exactly. */
+  readonly instead?: string
 }
 export interface UsualWork {
   readonly name: string
@@ -32,6 +34,8 @@ export interface UsualWork {
   readonly people: readonly string[]
 }
 
+/** One for each meter that is packed, once that is known. */
+export const SPARE_FUSE = 'spare fuse of the meter'
 const once = (...things: string[]): Thing[] => things.map((what) => ({ what, each: false }))
 const each = (...things: string[]): Thing[] => things.map((what) => ({ what, each: true }))
 
@@ -40,7 +44,7 @@ export const USUAL: Readonly<Record<Work, UsualWork>> = {
     name: 'Loop check, two-wire',
     minutes: [30, 60],
     bring: [
-      ...once('loop meter', 'spare fuse of the meter', 'test leads', '250 Ω resistor in a lead', 'small screwdriver'),
+      ...once('loop meter', SPARE_FUSE, 'test leads', '250 Ω resistor in a lead', 'small screwdriver'),
       ...each('sheet of the loop'),
     ],
     people: ['operations: loop in manual', 'trips by-passed where the loop feeds any'],

@@ -7,6 +7,7 @@ import type { Entries, SetupLine } from '../kind.ts'
 import { flowKind } from '../flow/flow-kind.ts'
 import type { Reader } from '../reader.ts'
 import { clampOnMeter } from './bench.ts'
+import { bringsOf } from './brings.ts'
 import { cutoffOf, withItsCutoff } from './cutoff.ts'
 import { fields } from './fields.ts'
 import { clampOnFindings } from './findings.ts'
@@ -93,6 +94,7 @@ export const clampOn = flowKind({
   usual: USUAL,
   carried: CARRIED,
   check: {
+    brings: bringsOf,
     works: ({ medium }) => ['loop-check', medium?.typed === 'gas' ? 'clamp-on-gas' : 'clamp-on-liquid'],
     trueInput: 'True flow reached',
     reference: 'reference meter or the meter’s own simulation',

@@ -6,10 +6,14 @@ import type { Reader } from '../reader.ts'
 import { clampOnOf, spacingOf, spacingPlan } from './setup.ts'
 import { GAS_FLOOR_bar, gasFloor } from './findings.ts'
 
-function filmSteps(r: Reader): SheetStep[] {
+/** Of a gas: how many layers of film, and how thick in all. */
+export function filmOf(r: Reader): string {
   const pair = TRANSDUCERS.find((t) => t.id === r.text('transducer'))
   const layers = pair?.filmLayers || 2
   const thick = pair?.film_mm || 2.4
+  return `${layers} ${layers === 1 ? 'layer' : 'layers'}, ${show(thick, 'mm', { trim: true })} in all`
+}
+function filmSteps(r: Reader): SheetStep[] {
   return [
     {
       id: 'floor',
@@ -31,9 +35,7 @@ function filmSteps(r: Reader): SheetStep[] {
     },
     {
       id: 'film',
-      title:
-        `Damping film, ${layers} ${layers === 1 ? 'layer' : 'layers'}, ` +
-        `${show(thick, 'mm', { trim: true })} in all`,
+      title: `Damping film, ${filmOf(r)}`,
       says:
         'On the clean pipe, along it or, on a small pipe, around it, on both sides of where the pair will sit. ' +
         'Smooth it on from the middle; leave no bubbles, and pierce what stays.',

@@ -15,6 +15,7 @@ import {
   tripFields,
   wireFields,
 } from '../two-wire/index.ts'
+import { BUFFERS, buffersFor } from './buffers-for.ts'
 import { electrode } from './electrode.ts'
 import { redox } from './redox.ts'
 import { cutoff } from './cutoff.ts'
@@ -23,6 +24,7 @@ import { inSentence } from '../../words/index.ts'
 
 interface Measured {
   readonly works: CurrentKind['check']['works']
+  readonly brings?: CurrentKind['check']['brings']
   readonly id: string
   readonly name: string
   readonly summary: string
@@ -104,6 +106,7 @@ function directKind(m: Measured): CurrentKind {
     },
     check: {
       works: m.works,
+      ...(m.brings ? { brings: m.brings } : {}),
       trueInput: `True ${inSentence(m.process)} reached`,
       reference: m.reference,
       process: m.process,
@@ -170,6 +173,7 @@ export const directKinds: readonly CurrentKind[] = [
     procedures: ['ph-calibration'],
     id: 'ph',
     works: ['loop-check', 'ph'],
+    brings: buffersFor,
     name: 'pH',
     summary: 'A pH electrode with its transmitter; 4–20 mA.',
     quantity: 'acidity',
@@ -185,6 +189,7 @@ export const directKinds: readonly CurrentKind[] = [
     procedures: ['redox-offset'],
     id: 'orp',
     works: ['loop-check', 'ph'],
+    brings: () => [{ what: 'redox solution in date', each: false, instead: BUFFERS }],
     name: 'Redox potential (ORP)',
     summary: 'A redox electrode with its transmitter; 4–20 mA.',
     quantity: 'voltage',
