@@ -8,6 +8,7 @@ import { computed, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useSwitching } from '../stores/switching.ts'
+import FoldingHead, { type SlimKnot } from '../thread/FoldingHead.vue'
 import { pathOf, runColumns, saidOf } from './runColumns.ts'
 
 const HEIGHT = 112
@@ -44,73 +45,79 @@ const dots = computed(() => {
     : []
 })
 const readPath = computed(() => pathOf(dots.value))
+const slim = computed(() =>
+  columns.value.map((c): SlimKnot => {
+    const lane = switching.read?.target === false ? lanes.value?.absent : lanes.value?.present
+    const dot = dots.value.some((d) => d.id === c.id)
+    return { id: c.id, name: c.name, expected: lane ? c.words(lane) : '?', read: dot ? 'read' : undefined }
+  }),
+)
 const said = computed(() => (lanes.value ? saidOf(columns.value, [lanes.value.present, lanes.value.absent]) : ''))
 </script>
 
 <template>
-  <section class="run" aria-label="Run from the target to the controller">
-    <p class="visually-hidden">{{ said }}</p>
-    <div ref="band" class="band" aria-hidden="true">
-      <div class="columns names">
-        <div v-for="c in columns" :key="c.id" class="name">{{ c.name }}</div>
-      </div>
-      <svg :width="width" :height="HEIGHT" class="lines">
-        <g v-for="(c, i) in columns" :key="c.id">
-          <line :x1="x(i)" :x2="x(i)" :y1="y(0)" :y2="y(1)" class="scale" />
-          <line v-for="q in [0, 1]" :key="q" :x1="x(i) - 6" :x2="x(i) + 6" :y1="y(q)" :y2="y(q)" class="scale" />
-          <text :x="x(i)" :y="y(1) - 12" class="end">{{ c.high }}</text>
-          <text :x="x(i)" :y="y(0) + 22" class="end">{{ c.low }}</text>
-        </g>
-        <template v-if="lanes">
-          <path :d="line(lanes.absent)" class="expected away" />
-          <path :d="line(lanes.present)" class="expected" />
-          <path :d="readPath" class="read" />
+  <FoldingHead :knots="slim" what="Run">
+    <section class="run" aria-label="Run from the target to the controller">
+      <p class="visually-hidden">{{ said }}</p>
+      <div ref="band" class="band" aria-hidden="true">
+        <div class="columns names">
+          <div v-for="c in columns" :key="c.id" class="name">{{ c.name }}</div>
+        </div>
+        <svg :width="width" :height="HEIGHT" class="lines">
           <g v-for="(c, i) in columns" :key="c.id">
-            <circle :cx="x(i)" :cy="y(c.at(lanes.absent))" r="6" class="ring away" />
-            <circle :cx="x(i)" :cy="y(c.at(lanes.present))" r="7" class="ring" />
+            <line :x1="x(i)" :x2="x(i)" :y1="y(0)" :y2="y(1)" class="scale" />
+            <line v-for="q in [0, 1]" :key="q" :x1="x(i) - 6" :x2="x(i) + 6" :y1="y(q)" :y2="y(q)" class="scale" />
+            <text :x="x(i)" :y="y(1) - 12" class="end">{{ c.high }}</text>
+            <text :x="x(i)" :y="y(0) + 22" class="end">{{ c.low }}</text>
           </g>
-          <circle v-for="d in dots" :key="d.id" :cx="d.x" :cy="d.y" r="4.2" class="dot" />
-        </template>
-      </svg>
-      <div class="columns">
-        <div v-for="c in columns" :key="c.id" class="told" :data-run="c.id">
           <template v-if="lanes">
-            <span class="figures">{{ c.words(lanes.present) }}</span>
-            <span class="figures quiet small">{{ c.words(lanes.absent) }}</span>
+            <path :d="line(lanes.absent)" class="expected away" />
+            <path :d="line(lanes.present)" class="expected" />
+            <path :d="readPath" class="read" />
+            <g v-for="(c, i) in columns" :key="c.id">
+              <circle :cx="x(i)" :cy="y(c.at(lanes.absent))" r="6" class="ring away" />
+              <circle :cx="x(i)" :cy="y(c.at(lanes.present))" r="7" class="ring" />
+            </g>
+            <circle v-for="d in dots" :key="d.id" :cx="d.x" :cy="d.y" r="4.2" class="dot" />
           </template>
+        </svg>
+        <div class="columns">
+          <div v-for="c in columns" :key="c.id" class="told" :data-run="c.id">
+            <template v-if="lanes">
+              <span class="figures">{{ c.words(lanes.present) }}</span>
+              <span class="figures quiet small">{{ c.words(lanes.absent) }}</span>
+            </template>
+          </div>
         </div>
       </div>
-    </div>
-    <p class="key small quiet">
-      <template v-if="lanes">
-        <span class="sample"
-          ><svg width="34" height="14" aria-hidden="true">
-            <path d="M0 7H34" class="expected" />
-            <circle cx="17" cy="7" r="5" class="ring" /></svg
-          >expected, target there</span
-        >
-        <span class="sample"
-          ><svg width="34" height="14" aria-hidden="true">
-            <path d="M0 7H34" class="expected away" />
-            <circle cx="17" cy="7" r="5" class="ring away" /></svg
-          >expected, target away</span
-        >
-        <span class="sample"
-          ><svg width="14" height="14" aria-hidden="true"><circle cx="7" cy="7" r="4" class="dot" /></svg>read</span
-        >
-        <span>{{ switching.read?.caption }}</span>
-      </template>
-      <span v-else-if="folder.run?.needs.length" class="need">Still needs: {{ folder.run.needs.join(', ') }}.</span>
-      <span v-else class="need">Cannot be computed from these entries; see the findings.</span>
-    </p>
-  </section>
+      <p class="key small quiet">
+        <template v-if="lanes">
+          <span class="sample"
+            ><svg width="34" height="14" aria-hidden="true">
+              <path d="M0 7H34" class="expected" />
+              <circle cx="17" cy="7" r="5" class="ring" /></svg
+            >expected, target there</span
+          >
+          <span class="sample"
+            ><svg width="34" height="14" aria-hidden="true">
+              <path d="M0 7H34" class="expected away" />
+              <circle cx="17" cy="7" r="5" class="ring away" /></svg
+            >expected, target away</span
+          >
+          <span class="sample"
+            ><svg width="14" height="14" aria-hidden="true"><circle cx="7" cy="7" r="4" class="dot" /></svg>read</span
+          >
+          <span>{{ switching.read?.caption }}</span>
+        </template>
+        <span v-else-if="folder.run?.needs.length" class="need">Still needs: {{ folder.run.needs.join(', ') }}.</span>
+        <span v-else class="need">Cannot be computed from these entries; see the findings.</span>
+      </p>
+    </section>
+  </FoldingHead>
 </template>
 
 <style scoped>
 .run {
-  position: sticky;
-  top: 56px;
-  z-index: 4;
   background: var(--ground);
   border-bottom: 1px solid var(--hairline);
   contain: layout style;
@@ -192,11 +199,6 @@ const said = computed(() => (lanes.value ? saidOf(columns.value, [lanes.value.pr
 .need {
   color: var(--look);
   border-bottom: 2px dotted var(--look);
-}
-@media (max-height: 640px) {
-  .run {
-    position: static;
-  }
 }
 @media (max-width: 640px) {
   .band {

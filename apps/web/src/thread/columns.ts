@@ -63,6 +63,7 @@ export function useColumns(width: Ref<number>) {
         ...d,
         x1: x(index(d.from)),
         x2: x(index(d.to)),
+        short: `${preferences.number(d.errorPct, { decimals: 2, sign: true })} %`,
         words: `${preferences.number(d.errorPct, { decimals: 2, sign: true })} % of span`,
       }))
   })

@@ -3,7 +3,7 @@
 // every tablet.
 import { isByEye, PROCEDURE_NAMES } from '@calm-loop/core/procedure'
 import type { WorkOf } from '@calm-loop/contract'
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useOutbox } from '../stores/outbox.ts'
 import { usePreferences } from '../stores/preferences.ts'
@@ -11,6 +11,7 @@ import { useSession } from '../stores/session.ts'
 import type { ShownRun } from '../stores/trim.ts'
 import { waitsHere } from '../stores/with-waiting.ts'
 import { whenDone } from '../widgets/dates.ts'
+import { useInSight } from '../widgets/useInSight.ts'
 import CancelPanel from './CancelPanel.vue'
 import GateNow from './GateNow.vue'
 import { sure } from '@calm-loop/core/sure'
@@ -68,11 +69,15 @@ const shown = computed(() =>
       ({ i }) => whole.value || state.value.status === 'done' || (i >= state.value.at - 2 && i <= state.value.at + 2),
     ),
 )
+// What is done has nothing more to be seen at work.
+const work = useTemplateRef('work')
+useInSight(computed(() => (state.value.status === 'done' ? null : work.value)))
 const began = computed(() => sure(props.run.entries[0]))
 </script>
 
 <template>
   <section
+    ref="work"
     class="run"
     :aria-label="PROCEDURE_NAMES[state.procedure]"
     :data-run="state.procedure"

@@ -28,7 +28,7 @@ const working = computed(() => store.shown)
   border-left: 1px solid var(--hairline);
   padding: 0 0 16px 24px;
   position: sticky;
-  top: 284px;
+  top: 148px;
   align-self: start;
 }
 .top {

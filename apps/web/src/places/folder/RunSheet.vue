@@ -63,7 +63,7 @@ function move(by: number): void {
 <style scoped>
 .sheet {
   position: sticky;
-  top: 284px;
+  top: 148px;
   align-self: start;
 }
 .line {

@@ -3,9 +3,10 @@
 // key that takes it; after the last the verdict. Slots hold what is asked at a point and what stands beside it.
 import type { Check } from '@calm-loop/contract'
 import { onKeyStroke } from '@vueuse/core'
-import { onMounted } from 'vue'
+import { useTemplateRef } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useLive } from '../../stores/live.ts'
+import { useInSight } from '../../widgets/useInSight.ts'
 import WordsField from '../../widgets/WordsField.vue'
 
 defineProps<{
@@ -26,15 +27,15 @@ const emit = defineEmits<{ take: []; bring: [] }>()
 const folder = useFolder()
 const live = useLive()
 
-// The button that began the check stood far down; the work begins at the top.
-onMounted(() => window.scrollTo({ top: 0 }))
+const work = useTemplateRef('work')
+useInSight(work)
 onKeyStroke(['b', 'B'], (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea')) emit('bring')
 })
 </script>
 
 <template>
-  <section class="taking" aria-label="Take readings">
+  <section ref="work" class="taking" aria-label="Take readings">
     <div>
       <template v-if="at >= 0">
         <p class="quiet">
