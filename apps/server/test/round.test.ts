@@ -1,6 +1,7 @@
 // The day: jobs, who has which piece of the kit, how each person has put their round, and the round on paper.
 import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
-import type { Gear, Job, KitMove, NewJob, Round, RoundState } from '@calm-loop/contract'
+import { SETTING_HEADER, settingMark } from '@calm-loop/contract'
+import type { Gear, Job, KitMove, NewJob, Round, RoundState, Walking } from '@calm-loop/contract'
 import { daysLater } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -152,6 +153,22 @@ describe('the round', () => {
     expect(mine.map((s) => s.loop.tag)).toEqual(['LT-9806', 'LT-9805', 'LT-9807'])
     expect(mine.map((s) => s.unplaced)).toEqual([false, false, true])
     expect(mine[1]!.people[0]).toBe('Yard master')
+  })
+  it('has one order for all: of two that set it at once the second is told', async () => {
+    const was = (await get(rona, '/api/settings/walking', {})).body as Walking
+    const order = (told: string) => JSON.stringify({ areas: [{ area: 'Annex', told }] })
+    const put = (body: string, mark?: string) =>
+      rona.raw('PUT', '/api/settings/walking', body, {
+        'content-type': 'application/json',
+        ...(mark ? { [SETTING_HEADER]: mark } : {}),
+      })
+    good(await put(order('one'), settingMark(was)))
+    const second = await put(order('two'), settingMark(was))
+    expect(second.problem).toMatchObject({ code: 'setting-changed', current: { areas: [{ told: 'one' }] } })
+    // The same again is no quarrel, and knowing what stands it may be set.
+    good(await put(order('one'), settingMark(was)))
+    good(await put(order('two'), settingMark(second.problem.current)))
+    good(await put(JSON.stringify(was)))
   })
   it('stands on one sheet, as it was put', async () => {
     const { text, headers } = await get(ailsa, '/api/round.pdf', { day: today() })

@@ -38,6 +38,7 @@ export const PROBLEMS = {
   ],
   'job-ended': ['The job has ended.', 'A new job.'],
   'kit-moved': ['Somebody else moved the piece of kit meanwhile.', 'The same, knowing where it is now.'],
+  'setting-changed': ['Somebody else set it meanwhile.', 'The same, knowing what stands now.'],
   'no-backups': ['This server makes no backups.', 'Backups set up where it is started.'],
   'file-incomplete': ['Not all parts of a file have arrived.', 'The file sent again.'],
   'version-conflict': ['Someone else saved meanwhile.', 'The change again, on what stands now.'],

@@ -5,6 +5,7 @@ import { endJob, listJobs, makeJob } from '../services/jobs.ts'
 import { readSiteHead } from '../services/judging.ts'
 import { moveKit } from '../services/kit-moves.ts'
 import { readWalking, roundsOf, saveState, saveWalking } from '../services/round.ts'
+import { setterOf } from '../services/setting-of.ts'
 import { inOneTurn } from '../services/turns.ts'
 import type { Workers } from '../workers/pool.ts'
 
@@ -23,5 +24,5 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('endJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => endJob(tx, params.jobId, body, person)))
   mount('moveKit', ({ params, body, person }) => inOneTurn(db, 'kit', (tx) => moveKit(tx, params, body, person)))
   mount('walking', () => readWalking(db))
-  mount('saveWalking', ({ body, person }) => saveWalking(db, body, person))
+  mount('saveWalking', (call) => saveWalking(db, call.body, setterOf(call)))
 }

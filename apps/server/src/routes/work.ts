@@ -15,6 +15,7 @@ import {
   saveSiteHead,
   saveSiteUnits,
 } from '../services/judging.ts'
+import { setterOf } from '../services/setting-of.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { surveyChunks, type Surveys } from '../services/surveys.ts'
@@ -32,14 +33,14 @@ export function mountWork(
   )
   mount('trimLimits', () => trimLimits(db))
   mount('judging', () => readJudging(db))
-  mount('saveJudging', ({ body, person }) => saveJudging(db, body, person))
+  mount('saveJudging', (call) => saveJudging(db, call.body, setterOf(call)))
   mount('faultPriors', () => readFaultPriors(db))
-  mount('saveFaultPriors', ({ body, person }) => saveFaultPriors(db, body, person))
+  mount('saveFaultPriors', (call) => saveFaultPriors(db, call.body, setterOf(call)))
   mount('siteUnits', () => readSiteUnits(db))
-  mount('saveSiteUnits', ({ body, person }) => saveSiteUnits(db, body, person))
+  mount('saveSiteUnits', (call) => saveSiteUnits(db, call.body, setterOf(call)))
   mount('siteHead', () => readSiteHead(db))
-  mount('saveSiteHead', ({ body, person }) => saveSiteHead(db, body, person))
-  mount('saveTrimLimits', ({ body, person }) => saveTrimLimits(db, body, person))
+  mount('saveSiteHead', (call) => saveSiteHead(db, call.body, setterOf(call)))
+  mount('saveTrimLimits', (call) => saveTrimLimits(db, call.body, setterOf(call)))
   mount('addWork', ({ params: p, body, person, waited_ms }) =>
     addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person, waited_ms }),
   )

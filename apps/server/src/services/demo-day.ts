@@ -28,7 +28,7 @@ export async function loadDay(db: Database, text: string): Promise<void> {
     await db.select().from(gear),
   ]
   const who = (signIn: string): Person => sure(everyone.find((p) => p.signIn === signIn))
-  await saveWalking(db, walking, who('rona'))
+  await saveWalking(db, walking, { person: who('rona') })
   for (const { id, tag, by, dueIn_days, ...job } of jobs) {
     const loopId = sure(every.find((l) => l.tag === tag)).id
     const due = dueIn_days === null ? null : new Date(Date.now() + dueIn_days * DAY_ms).toISOString().slice(0, 10)

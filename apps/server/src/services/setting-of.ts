@@ -1,21 +1,43 @@
 // Settings of the site that people with a duty change: each with who set it.
-import type { Person } from '@calm-loop/contract'
+import { SETTING_HEADER, settingMark, type Person } from '@calm-loop/contract'
+import type { Request } from 'express'
 import type { z } from 'zod'
 import type { Database, Queries } from '../db/database.ts'
+import { HttpProblem } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { overwriteSetting, readSetting } from './settings.ts'
+import { inOneTurn } from './turns.ts'
+
+/** Who sets it, and the mark of what they saw there; without one it is set whatever stands. */
+export interface Setter {
+  readonly person: Person
+  readonly was?: string | undefined
+}
+export const setterOf = ({ person, req }: { readonly person: Person; readonly req: Request }): Setter => ({
+  person,
+  was: req.get(SETTING_HEADER),
+})
 
 /** A setting of one key: read as it stands, or the usual one; kept with who set it. */
 export function settingOf<T extends z.ZodType<Record<string, unknown>>>(key: string, schema: T, usual: z.output<T>) {
-  return {
-    async read(db: Queries): Promise<z.output<T>> {
-      const kept = schema.safeParse(await readSetting(db, key))
-      return kept.success ? kept.data : usual
-    },
-    async save(db: Database, value: z.output<T>, person: Person): Promise<z.output<T>> {
-      await overwriteSetting(db, key, value)
-      await record({ tx: db, personId: person.id, action: key, loopId: null, details: value })
-      return value
-    },
+  const read = async (db: Queries): Promise<z.output<T>> => {
+    const kept = schema.safeParse(await readSetting(db, key))
+    return kept.success ? kept.data : usual
   }
+  /** @throws HttpProblem `setting-changed` where another set it since it was seen */
+  const save = (db: Database, value: z.output<T>, { person, was }: Setter): Promise<z.output<T>> =>
+    inOneTurn(db, `setting ${key}`, async (tx) => {
+      const current = await read(tx)
+      if (was !== undefined && was !== settingMark(current) && settingMark(value) !== settingMark(current))
+        throw new HttpProblem(
+          409,
+          'setting-changed',
+          'Somebody else set this meanwhile. Look at what stands now, and set it again if that is what you want.',
+          { current },
+        )
+      await overwriteSetting(tx, key, value)
+      await record({ tx, personId: person.id, action: key, loopId: null, details: value })
+      return value
+    })
+  return { read, save }
 }

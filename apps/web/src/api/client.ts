@@ -1,6 +1,7 @@
 // Talking to the server: one typed call for every endpoint of the contract.
 import type { Endpoint, EndpointName, Endpoints, Problem, WaitingAnswer } from '@calm-loop/contract'
 import known from '@calm-loop/contract/addresses'
+import { SETTING_HEADER, settingMark } from '@calm-loop/contract/setting-mark'
 import type { z } from 'zod'
 
 /** Where a route is: what it takes and answers is looked at by the server, and by the types here. */
@@ -63,10 +64,13 @@ interface Sent<N extends EndpointName> {
   file?: Blob
   /** Only what the server says now, never what this device kept of it. */
   fresh?: boolean
+  /** What stood there when it was looked at, of a setting: not set over what another has set since. */
+  was?: unknown
 }
 
 const AWAY = 'The server cannot be reached. What you typed is kept.'
 
+type Headers = Readonly<Record<string, string>>
 interface Answer {
   readonly status: number
   /** Parsed JSON; undefined without a body, or where a refusal's is not JSON. */
@@ -74,7 +78,7 @@ interface Answer {
 }
 
 /** Sends and reads the whole answer. An answer that breaks off on the way is no answer: it may be asked for again. */
-async function send(e: Address, address: string, body: unknown, waited_ms?: number): Promise<Answer> {
+async function send(e: Address, address: string, body: unknown, also: Headers = {}): Promise<Answer> {
   const raw = e.rawBody || body instanceof Blob
   let status: number
   let text: string
@@ -84,8 +88,7 @@ async function send(e: Address, address: string, body: unknown, waited_ms?: numb
       headers: {
         ...(body === undefined ? {} : { 'content-type': raw ? 'application/octet-stream' : 'application/json' }),
         ...(e.method === 'get' ? {} : { 'x-csrf-token': csrfToken }),
-        // How long it waited, not since when: a tablet’s clock may be a day off.
-        ...(waited_ms === undefined ? {} : { 'x-waited-ms': String(Math.max(0, waited_ms)) }),
+        ...also,
       },
       ...(body === undefined ? {} : { body: raw ? (body as BodyInit) : JSON.stringify(body) }),
     })
@@ -128,7 +131,8 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
   const address = addressOf(name, sent.params, sent.query)
   const keeping = keeper?.keeps(name) ? keeper : undefined
   try {
-    const answer = await ask(addresses[name], address, sent.file ?? sent.body)
+    const also = 'was' in sent ? { [SETTING_HEADER]: settingMark(sent.was) } : {}
+    const answer = await ask(addresses[name], address, sent.file ?? sent.body, also)
     void keeping?.keep(name, address, answer).catch(() => undefined)
     return answer as z.output<Of<N>['response']>
   } catch (error) {
@@ -141,7 +145,8 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
 export const callWritten = ({ endpoint, params, body }: WrittenWrite, waited_ms: number): Promise<unknown> =>
-  ask(addresses[endpoint], addressOf(endpoint, params), body, waited_ms)
+  // How long it waited, not since when: a tablet’s clock may be a day off.
+  ask(addresses[endpoint], addressOf(endpoint, params), body, { 'x-waited-ms': String(Math.max(0, waited_ms)) })
 
 interface WrittenWrite {
   readonly endpoint: EndpointName
@@ -172,15 +177,15 @@ function problemIn({ status, body }: Answer): ApiProblem {
   return new ApiProblem({ ...problem, status, code: problem.code ?? 'no-network', detail: problem.detail ?? AWAY })
 }
 
-async function ask(e: Address, address: string, body: unknown, waited_ms?: number): Promise<unknown> {
-  let answer = await send(e, address, body, waited_ms)
+async function ask(e: Address, address: string, body: unknown, also?: Headers): Promise<unknown> {
+  let answer = await send(e, address, body, also)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
     const session = await send(addresses.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) onEnded()
     rememberToken(now.csrfToken)
-    answer = await send(e, address, body, waited_ms)
+    answer = await send(e, address, body, also)
   }
   if (answer.status >= 200 && answer.status < 300) {
     onReached()
