@@ -80,7 +80,7 @@ test('when it is due again follows from its drift, and another interval is accep
 
 test('the site sets its rule and the head of its papers @both', async ({ page, home }) => {
   await signInAs(page, home, 'Rona Teague')
-  await page.goto(`${home}/kit`)
+  await page.goto(`${home}/settings`)
   await page.getByLabel('Site', { exact: true }).fill('Holmsay Kelp Works')
   await page.getByTestId('save-head').click()
   await page.getByLabel('Least ratio of tolerance to uncertainty').fill('3')

@@ -2,7 +2,7 @@
 import { chromium, selectors, type Page } from '@playwright/test'
 import { join } from 'node:path'
 import { dataFolder, run, throwAway } from './run-server.ts'
-import { beginCheck, connectBench, entry, openLoop, signInAs, stage } from './steps.ts'
+import { beginCheck, connectBench, entry, openLoop, signInAs, stage, toLoops } from './steps.ts'
 
 const FOLDER = join(import.meta.dirname, '..', 'docs', 'screenshots')
 selectors.setTestIdAttribute('data-test')
@@ -21,6 +21,10 @@ const drawn = (page: Page) => page.locator('.canvas[data-ready=yes]').waitFor()
 try {
   const desk = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   await signInAs(desk, server.base, 'Ailsa Fenn')
+  await desk.goto(`${server.base}/round`)
+  await desk.locator('[data-test="stop"]').first().waitFor()
+  await shoot(desk, 'round')
+  await toLoops(desk)
   await shoot(desk, 'loops')
   await openLoop(desk, 'LY-133')
   await stage(desk, 'range')
@@ -69,13 +73,6 @@ try {
   await desk.setViewportSize({ width: 1280, height: 2200 })
   await shoot(desk, 'hand-over')
   await desk.setViewportSize({ width: 1280, height: 800 })
-  await desk.goto(server.base)
-  await openLoop(desk, 'FT-214')
-  await stage(desk, 'wire')
-  await drawn(desk)
-  await desk.getByRole('tab', { name: /^Before power/ }).click()
-  await desk.setViewportSize(TALL)
-  await shoot(desk, 'before-power')
   await desk.goto(server.base)
   await openLoop(desk, 'PDT-118')
   await stage(desk, 'wire')

@@ -21,6 +21,11 @@ const routes: RouteRecordRaw[] = [
   { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
   { path: '/link/:portId?', component: () => import('./places/link/LinkPlace.vue'), meta: { title: 'Link' } },
   { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
+  {
+    path: '/settings',
+    component: () => import('./places/settings/SettingsPlace.vue'),
+    meta: { title: 'Settings of the site' },
+  },
   { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
   { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },
   {

@@ -10,7 +10,7 @@ import { useSession } from '../src/stores/session.ts'
 import { refusal, sessionOf } from '../src/stores/server.fixture.ts'
 import { useTrim } from '../src/stores/trim.ts'
 import BeginProcedure from '../src/trim/BeginProcedure.vue'
-import SiteLimits from '../src/trim/SiteLimits.vue'
+import SiteLimits from '../src/places/settings/SiteLimits.vue'
 import AtHand from '../src/places/folder/AtHand.vue'
 import { usualChoice, type Chosen } from '../src/places/folder/atHand.ts'
 import { open, parts, press, router, settle, show, textOf } from './panel.ts'
@@ -40,14 +40,14 @@ describe('signing in', () => {
   }
   const posted = (asked: ReturnType<typeof open>) => asked.filter((a) => a.method === 'POST').map((a) => a.body)
 
-  it('by name and password goes on to the loops', async () => {
+  it('by name and password goes on to the round', async () => {
     const { asked, part } = page({}, { 'POST /api/session': () => sessionOf(['technician']) })
     await label(part, 'Sign-in name').setValue('ailsa')
     await label(part, 'Password').setValue('kelp and salt')
     await part.find('form').trigger('submit')
     await settle()
     expect(posted(asked)).toEqual([{ signIn: 'ailsa', password: 'kelp and salt' }])
-    await until(() => expect(router.currentRoute.value.path).toBe('/loops'))
+    await until(() => expect(router.currentRoute.value.path).toBe('/round'))
   })
   it('refused says so, and keeps the name', async () => {
     const { part } = page(

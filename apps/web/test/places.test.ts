@@ -83,6 +83,15 @@ describe('for a technician', () => {
     await press('Close')
     await see('.register .tag', 'TT-651')
   })
+  it('the round: what is due, whom to tell, what to bring; and the settings of the site', async () => {
+    await visit('/round', 'Round')
+    await see('[data-test="stop"]', 'overdue since')
+    await read('control room: wash line in manual')
+    await read('Dip gauge D2')
+    await visit('/settings', 'Settings of the site')
+    await see('[data-area="Wash house"]', 'Wash house')
+    await read('How often each fault is met here')
+  })
   it('the kit, the guide and a page that is not there', async () => {
     await visit('/kit', 'Kit')
     await read('Dip gauge D2')

@@ -157,7 +157,7 @@ describe('for an administrator', () => {
   pagesFor('rona')
 
   it('the rule of acceptance, the ratio wanted and the head of the papers are set for the site', async () => {
-    await visit('/kit', 'Kit')
+    await visit('/settings', 'Settings of the site')
     await see('section[aria-label="How this site judges"]', 'Simple acceptance')
     await fill(/^Least ratio/, '3,5')
     await fill(/^Shortest interval/, '2000')
@@ -174,7 +174,7 @@ describe('for an administrator', () => {
     await see('section[aria-label="How this site judges"] p', 'Simple acceptance')
     await fill('Site', 'Holmsay Kelp Works')
     await pressAt('save-head')
-    await visit('/kit', 'Kit')
+    await visit('/settings', 'Settings of the site')
     await until(() => expect(field('Site').value).toBe('Holmsay Kelp Works'))
   })
 })

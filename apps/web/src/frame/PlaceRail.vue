@@ -8,9 +8,13 @@ import {
   mdiLinkLock,
   mdiRoutes,
   mdiToolboxOutline,
+  mdiDotsHorizontal,
   mdiTransitConnectionHorizontal,
+  mdiTuneVariant,
 } from '@mdi/js'
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
+import { useRoute } from 'vue-router'
 import { useSession } from '../stores/session.ts'
 
 const session = useSession()
@@ -22,8 +26,16 @@ const places = computed(() => [
   { to: '/kit', name: 'Kit', icon: mdiToolboxOutline },
   { to: '/people', name: 'People', icon: mdiAccountMultipleOutline },
   ...(session.has('reviewer') ? [{ to: '/audit', name: 'Audit', icon: mdiLinkLock }] : []),
+  { to: '/settings', name: 'Settings', icon: mdiTuneVariant },
   { to: '/guide', name: 'Guide', icon: mdiHelpCircleOutline },
 ])
+/** As many as a thumb finds in the bar of a telephone; the others stand behind one more. */
+const AT_HAND = 5
+const isNarrow = useMediaQuery('(max-width: 560px)')
+const shown = computed(() => (isNarrow.value ? places.value.slice(0, AT_HAND) : places.value))
+const others = computed(() => places.value.slice(shown.value.length))
+const route = useRoute()
+const amongOthers = computed(() => others.value.some((p) => route.path.startsWith(p.to)))
 </script>
 
 <template>
@@ -41,10 +53,28 @@ const places = computed(() => [
         <circle cx="34" cy="23" r="3.6" fill="var(--signal)" />
       </svg>
     </router-link>
-    <router-link v-for="place in places" :key="place.to" :to="place.to" class="stop" active-class="here">
+    <router-link v-for="place in shown" :key="place.to" :to="place.to" class="stop" active-class="here">
       <v-icon :icon="place.icon" size="24" />
       <span>{{ place.name }}</span>
     </router-link>
+    <v-menu v-if="others.length">
+      <template #activator="{ props: menu }">
+        <button type="button" class="stop more" :class="{ here: amongOthers }" v-bind="menu">
+          <v-icon :icon="mdiDotsHorizontal" size="24" />
+          <span>More</span>
+        </button>
+      </template>
+      <v-list>
+        <v-list-item
+          v-for="place in others"
+          :key="place.to"
+          :to="place.to"
+          :title="place.name"
+          :prepend-icon="place.icon"
+          min-height="48"
+        />
+      </v-list>
+    </v-menu>
   </nav>
 </template>
 
@@ -74,6 +104,11 @@ const places = computed(() => [
   color: var(--second);
   text-decoration: none;
   border-left: 3px solid transparent;
+}
+.more {
+  font-family: inherit;
+  background: none;
+  border: 0;
 }
 .here {
   color: var(--ink);

@@ -26,13 +26,17 @@ const loopId = ref<string | null>(null)
 const found = ref<LoopRow[]>([])
 const says = ref('')
 const busy = ref(false)
-watch(open, (now) => {
-  if (!now) return
-  typed.value = blank()
-  works.value = []
-  loopId.value = props.loop?.id ?? null
-  says.value = ''
-})
+watch(
+  open,
+  (now) => {
+    if (!now) return
+    typed.value = blank()
+    works.value = []
+    loopId.value = props.loop?.id ?? null
+    says.value = ''
+  },
+  { immediate: true },
+)
 const search = useDebounceFn(async (q: string) => {
   found.value = (await call('loops', { query: { q, limit: 12 } }).catch(() => ({ loops: [] }))).loops
 }, 120)

@@ -169,18 +169,6 @@ describe('what is asked of the device', () => {
     expect(await trim.bench({ do: 'apply', value: 1 })).toBe(undefined)
     expect(trim.problem).toContain('cannot be reached')
   })
-  it('limits of the site that are refused leave those that stand', async () => {
-    answering({ 'PUT /api/settings/trim-limits': () => refusal(403, 'wrong-role', 'Only a reviewer may do this.') })
-    const trim = opened()
-    const before = trim.limits
-    expect(await trim.saveLimits({ ...before, window_s: 9 })).toBe(undefined)
-    expect(trim.limits).toEqual(before)
-    expect(trim.problem).toBe('Only a reviewer may do this.')
-    answering({ 'PUT /api/settings/trim-limits': ({ body }) => body })
-    await trim.saveLimits({ ...before, window_s: 9 })
-    expect(trim.limits.window_s).toBe(9)
-    expect(trim.problem).toBe('')
-  })
 })
 
 describe.each(['ph', 'level-from-above', 'coriolis', 'orifice-dp', 'thermocouple', 'rtd-head'])(

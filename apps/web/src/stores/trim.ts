@@ -4,13 +4,11 @@ import {
   asFoundStanding,
   runsOf,
   trimSet,
-  USUAL_TRIM_LIMITS,
   workOf,
   type CommandBench,
   type DoProcedure,
   type ProcedureChoices,
   type TransmitterView,
-  type TrimLimits,
   type WorkOf,
 } from '@calm-loop/contract'
 import { chainOf, foundPoint, proceduresFor, type Chain } from '@calm-loop/core/loop'
@@ -23,6 +21,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type ApiProblem } from '../api/client.ts'
 import { useFolder } from './folder.ts'
+import { useSite } from './site.ts'
 import { leadByHand } from './lead-by-hand.ts'
 import { sure } from '@calm-loop/core/sure'
 
@@ -40,7 +39,8 @@ export const useTrim = defineStore('trim', () => {
   const folder = useFolder()
   const problem = ref('')
   const busy = ref(false)
-  const limits = shallowRef<TrimLimits>(USUAL_TRIM_LIMITS)
+  const site = useSite()
+  const limits = computed(() => site.limits)
   const device = shallowRef<TransmitterView>()
   const log = computed(() => folder.here.workLog)
   const kind = computed(() => (folder.kind?.family === 'current' ? folder.kind : undefined))
@@ -114,9 +114,8 @@ export const useTrim = defineStore('trim', () => {
   })
 
   const loopId = () => sure(folder.view).loop.id
-  const loadLimits = async () => void (limits.value = await call('trimLimits').catch(() => limits.value))
   async function load(): Promise<void> {
-    await loadLimits()
+    await site.loadLimits()
     await readDevice()
   }
   async function readDevice(): Promise<void> {
@@ -154,13 +153,12 @@ export const useTrim = defineStore('trim', () => {
     }).then(async (done) => {
       // What was refused may be refused because somebody went on, or changed the limits: see what stands now.
       if (!done) {
-        await loadLimits()
+        await site.loadLimits()
         await folder.refresh().catch(() => undefined)
       }
       return done === true
     })
   const begin = (procedure: ProcedureId, choices: ProcedureChoices) => act(uuid(), { do: 'begin', procedure, choices })
-  const saveLimits = (body: TrimLimits) => tried(async () => (limits.value = await call('saveTrimLimits', { body })))
 
   // What the device says is asked for anew when the bench comes or goes.
   watch(
@@ -193,7 +191,6 @@ export const useTrim = defineStore('trim', () => {
     bench,
     act,
     begin,
-    saveLimits,
     good,
   }
 })

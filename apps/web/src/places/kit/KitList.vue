@@ -9,8 +9,6 @@ import { dayWords, today } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import RangeFigures from './RangeFigures.vue'
-import SiteRules from './SiteRules.vue'
-import SiteUnits from './SiteUnits.vue'
 import GrowingTable from '../../widgets/GrowingTable.vue'
 import WorkTabs from '../../widgets/WorkTabs.vue'
 import ElectrodeShelf from './ElectrodeShelf.vue'
@@ -140,8 +138,6 @@ async function save(): Promise<void> {
       <p v-if="!kit.length" class="quiet none">
         No equipment yet. Certificates name what a check was done with, so enter your loop meter first.
       </p>
-      <SiteRules />
-      <SiteUnits />
     </template>
   </WorkTabs>
 </template>

@@ -6,7 +6,6 @@ import { computed, onMounted, ref } from 'vue'
 import { call, problemWords, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import WordsField from '../../widgets/WordsField.vue'
-import DutyTable from './DutyTable.vue'
 import PersonRow from './PersonRow.vue'
 import SealKeys from './SealKeys.vue'
 import WhoIsTold from './WhoIsTold.vue'
@@ -90,7 +89,6 @@ async function add(): Promise<void> {
       <PersonRow v-for="p in people" :key="p.id" :person="p" :may-change="mayChange" @changed="people = $event" />
     </tbody>
   </v-table>
-  <DutyTable />
   <SealKeys />
   <WhoIsTold v-if="mayChange" />
 </template>

@@ -4,8 +4,7 @@ import type { Job } from '@calm-loop/contract'
 import { spreadWords } from '@calm-loop/core/round'
 import { mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus, mdiSortVariant } from '@mdi/js'
 import { onKeyStroke, useIntervalFn } from '@vueuse/core'
-import type Sortable from 'sortablejs'
-import { computed, nextTick, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { addressOf } from '../../api/client.ts'
 import MakeJob from '../../round/MakeJob.vue'
@@ -15,6 +14,7 @@ import { useKinds } from '../../stores/kinds.ts'
 import { useRound } from '../../stores/round.ts'
 import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
+import { moved, useDragOrder } from '../../widgets/useDragOrder.ts'
 import WordsField from '../../widgets/WordsField.vue'
 import BringList from './BringList.vue'
 import DayThread from './DayThread.vue'
@@ -57,34 +57,12 @@ const summary = computed(() => {
 
 const put = (ids: string[]) => round.change({ byHand: ids })
 const ids = () => stops.value.map((s) => s.loop.id)
-async function move(from: number, by: number): Promise<void> {
-  const order = ids()
-  const [one] = order.splice(from, 1)
-  if (!one || from + by < 0 || from + by > order.length) return
-  order.splice(from + by, 0, one)
-  put(order)
-  await nextTick()
-  list.value?.querySelector<HTMLElement>(`[data-id="${one}"] .grip`)?.focus()
-}
-const list = ref<HTMLElement>()
-let sortable: Sortable | undefined
-watch(list, async (element) => {
-  sortable?.destroy()
-  sortable = undefined
-  if (!element) return
-  const { default: make } = await import('sortablejs')
-  sortable = make.create(element, {
-    handle: '.grip',
-    animation: 120,
-    onEnd({ oldIndex, newIndex, item, from }) {
-      if (oldIndex === undefined || newIndex === undefined || oldIndex === newIndex) return
-      // The list is drawn by its order: what was dragged goes back, and the order is put.
-      from.insertBefore(item, from.children[oldIndex + (oldIndex > newIndex ? 1 : 0)] ?? null)
-      void move(oldIndex, newIndex - oldIndex)
-    },
-  })
-})
-onUnmounted(() => sortable?.destroy())
+const list = useTemplateRef('list')
+const { byKey } = useDragOrder(
+  list,
+  () => stops.value.length,
+  (from, to) => put(moved(ids(), from, to)),
+)
 const replan = () => round.change({ byHand: [] })
 
 const along = ref('')
@@ -184,7 +162,7 @@ function pick(id: string): void {
           :service="service.get(t.stop.loop.id) ?? ''"
           :heading="heading(i)"
           :may-end="may"
-          @move="move(i, $event)"
+          @key="byKey($event, i)"
           @end="ending = $event"
         />
       </ol>

@@ -8,7 +8,7 @@ import GradeMark from '../../widgets/GradeMark.vue'
 import { dayWords } from '../../widgets/dates.ts'
 
 const props = defineProps<{ timed: Timed<Stop>; service: string; heading: boolean; mayEnd: boolean }>()
-const emit = defineEmits<{ move: [by: number]; end: [job: Job] }>()
+const emit = defineEmits<{ key: [event: KeyboardEvent]; end: [job: Job] }>()
 const stop = computed(() => props.timed.stop)
 const works = computed(() => stop.value.works.map((w) => USUAL[w].name).join(', '))
 const rests = computed(() => {
@@ -22,12 +22,6 @@ const ORIGIN = {
   stop: 'from a stop',
 }
 const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].filter(Boolean).join('; ')
-function key(event: KeyboardEvent): void {
-  const by = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0
-  if (!by) return
-  event.preventDefault()
-  emit('move', by)
-}
 </script>
 
 <template>
@@ -41,7 +35,7 @@ function key(event: KeyboardEvent): void {
         type="button"
         class="grip"
         :aria-label="`Move ${stop.loop.tag}: up and down keys, or drag`"
-        @keydown="key"
+        @keydown="emit('key', $event)"
       >
         <v-icon :icon="mdiDragVertical" size="24" />
       </button>

@@ -2,12 +2,15 @@
 // The site's limits for trims: when to adjust, what correction is still plausible, what counts as stable.
 import { TrimLimits } from '@calm-loop/contract'
 import { computed, reactive, ref, watch } from 'vue'
-import { useSession } from '../stores/session.ts'
-import { useTrim } from '../stores/trim.ts'
-import QuantityField from '../widgets/QuantityField.vue'
+import { useSession } from '../../stores/session.ts'
+import { useSite } from '../../stores/site.ts'
+import { useDoing } from '../../widgets/doing.ts'
+import QuantityField from '../../widgets/QuantityField.vue'
 import { parseQuantity } from '@calm-loop/core/quantity'
+import { sure } from '@calm-loop/core/sure'
 
-const trim = useTrim()
+const site = useSite()
+const { busy, says, run } = useDoing()
 const session = useSession()
 const editing = ref(false)
 const FIELDS = [
@@ -19,7 +22,7 @@ const FIELDS = [
 ] as const
 const typed = reactive<Record<string, string>>({})
 watch(
-  () => trim.limits,
+  () => site.limits,
   (l) => FIELDS.forEach((f) => (typed[f.key] = `${l[f.key]} ${f.unit}`)),
   { immediate: true },
 )
@@ -33,16 +36,16 @@ const wanted = computed(() => {
   return TrimLimits.safeParse(values)
 })
 async function save(): Promise<void> {
-  if (wanted.value.success && (await trim.saveLimits(wanted.value.data))) editing.value = false
+  if (wanted.value.success && (await run(() => site.saveLimits(sure(wanted.value.data))))) editing.value = false
 }
 </script>
 
 <template>
   <details class="limits">
     <summary>
-      Site’s limits: adjust above {{ trim.limits.adjustAbovePct }} % of tolerance; stop at a correction above
-      {{ trim.limits.plausiblePct }} % of span; stable within {{ trim.limits.driftPct }} % slope and
-      {{ trim.limits.noisePct }} % noise over {{ trim.limits.window_s }} s
+      Site’s limits: adjust above {{ site.limits.adjustAbovePct }} % of tolerance; stop at a correction above
+      {{ site.limits.plausiblePct }} % of span; stable within {{ site.limits.driftPct }} % slope and
+      {{ site.limits.noisePct }} % noise over {{ site.limits.window_s }} s
     </summary>
     <p class="small quiet">
       Slope is the change of the least-squares line over the window; noise the standard deviation about that line.
@@ -60,7 +63,8 @@ async function save(): Promise<void> {
         :entry="{ typed: typed[f.key] ?? '' }"
         @entry="typed[f.key] = $event.typed"
       />
-      <v-btn type="submit" :disabled="!wanted.success || trim.busy">Set for the site</v-btn>
+      <v-btn type="submit" :disabled="!wanted.success || busy">Set for the site</v-btn>
+      <p v-if="says" class="bad" role="alert">{{ says }}</p>
     </form>
   </details>
 </template>

@@ -125,11 +125,3 @@ const LINES = [
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
   </section>
 </template>
-
-<style scoped>
-.rules {
-  margin-top: 40px;
-  padding-top: 16px;
-  border-top: 1px solid var(--hairline);
-}
-</style>

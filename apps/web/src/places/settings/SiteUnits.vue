@@ -70,11 +70,3 @@ async function save(): Promise<void> {
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
   </section>
 </template>
-
-<style scoped>
-.units {
-  margin-top: 40px;
-  padding-top: 16px;
-  border-top: 1px solid var(--hairline);
-}
-</style>
