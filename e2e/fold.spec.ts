@@ -31,6 +31,7 @@ test('a work that is under way has the window: the point stands under the slim l
   await completeLoop(page, 'LT-707')
   await beginCheck(page, '0, 100')
   await expect(page.getByTestId('folded')).toBeVisible()
+  expect(Math.round((await page.getByTestId('folded').boundingBox())!.y)).toBe(56)
   await expect(page.getByTestId('point')).toBeInViewport()
   await expect(page.getByTestId('take')).toBeInViewport()
 })

@@ -1,4 +1,16 @@
-import { completeLoop, beginCheck, entry, expect, openLoop, saved, signInAs, stage, test, watch } from './steps.ts'
+import {
+  completeLoop,
+  beginCheck,
+  entry,
+  expect,
+  openLoop,
+  saved,
+  signInAs,
+  stage,
+  test,
+  watch,
+  toLoops,
+} from './steps.ts'
 import { dataFolder, run, throwAway } from './run-server.ts'
 
 test('two people at one loop: each sees the other’s change, and the second keeps their own text', async ({
@@ -114,6 +126,8 @@ test('an empty start makes its first user on the first visit', async ({ page }) 
     await expect(page.getByRole('alert')).toContainText('not the set-up code')
     await page.getByLabel('Set-up code').fill(code.toLowerCase())
     await page.getByRole('button', { name: 'Make this user and begin' }).click()
+    await expect(page.getByTestId('round-summary')).toHaveText('Nothing is due and nothing is asked for.')
+    await toLoops(page)
     await expect(page.getByText('No loop has been entered yet.')).toBeVisible()
   } finally {
     await server.stop()

@@ -28,7 +28,7 @@ const unfold = () => window.scrollTo({ top: 0 })
 </script>
 
 <template>
-  <div ref="whole"><slot /></div>
+  <!-- Before the drawing: it stands under the top line as soon as any of that has gone. -->
   <div class="fold">
     <div v-show="past" class="slim" data-test="folded">
       <button type="button" class="open" @click="unfold">{{ what }}</button>
@@ -48,6 +48,7 @@ const unfold = () => window.scrollTo({ top: 0 })
       </ol>
     </div>
   </div>
+  <div ref="whole"><slot /></div>
 </template>
 
 <style scoped>
