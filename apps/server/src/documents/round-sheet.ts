@@ -35,7 +35,7 @@ function stopsTable(times: readonly Timed<Stop>[], fontSize: number): Node {
     figure(from, { fontSize }),
     figure(stop.loop.tag, { fontSize, bold: true }),
     text(stop.loop.area, { fontSize }),
-    text([...stopWords(stop), stop.works.map((w) => USUAL[w].name).join(', ')].filter(Boolean).join('; '), {
+    text([...stopWords(stop, day), stop.works.map((w) => USUAL[w].name).join(', ')].filter(Boolean).join('; '), {
       fontSize,
       ...(stop.check?.overdue ? { color: LOOK } : {}),
     }),

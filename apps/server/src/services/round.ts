@@ -22,6 +22,7 @@ import { keptFor } from './kept-for.ts'
 import { whereKitIs } from './kit-moves.ts'
 import { settingOf } from './setting-of.ts'
 import { refreshSummary } from './summary.ts'
+import { inOneTurn } from './turns.ts'
 
 export const { read: readWalking, save: saveWalking } = settingOf('walking', Walking, NO_ORDER)
 
@@ -52,9 +53,12 @@ export async function pastMinutes(db: Queries): Promise<Record<string, number[]>
   return past
 }
 
+/** Of a loop that cannot be worked out. */
+const UNKNOWN: LoopRoundView = { works: ['loop-check'], needs: [], brings: [] }
 /** Works out what the checks of these loops take, where that was never done; as many as keep nobody waiting. */
 async function catchUp(db: Database, workers: Workers, ids: readonly string[]): Promise<void> {
-  for (const id of ids.slice(0, CAUGHT_UP)) await refreshSummary(db, workers, id)
+  // In its turn, as everything that changes a loop's row: what somebody saves meanwhile is not written over.
+  for (const id of ids.slice(0, CAUGHT_UP)) await inOneTurn(db, `loop ${id}`, (tx) => refreshSummary(tx, workers, id))
 }
 
 const columns = {
@@ -103,7 +107,7 @@ export function roundsOf(db: Database, workers: Workers): Rounds {
       }
       return {
         ...{ day, more, jobs, mine },
-        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? { works: ['loop-check'], needs: [], brings: [] }) })),
+        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? UNKNOWN) })),
         kit: await kitOf(db),
         walking: await readWalking(db),
         past: await past.get(''),

@@ -32,7 +32,7 @@ export function settingOf<T extends z.ZodType<Record<string, unknown>>>(key: str
         throw new HttpProblem(
           409,
           'setting-changed',
-          'Somebody else set this meanwhile. Look at what stands now, and set it again if that is what you want.',
+          'Somebody else set this meanwhile. Load the page again to see it, or set it again if yours is to stand.',
           { current },
         )
       await overwriteSetting(tx, key, value)

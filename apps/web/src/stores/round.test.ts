@@ -86,6 +86,33 @@ describe('the round on the page', () => {
     expect(order()).toEqual(['1'])
     await until(() => expect(useOutbox().pending).toEqual([]))
   })
+  it('stands as it was put although an answer of before comes after it was saved', async () => {
+    const round = useRound()
+    await round.load()
+    const slow = fetch
+    let answer: () => void = () => undefined
+    const before = JSON.stringify(server)
+    vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
+      if (!path.startsWith('/api/round?')) return slow(path, init)
+      await new Promise<void>((go) => (answer = go))
+      return new Response(before)
+    })
+    round.change({ byHand: ['1', '2'] })
+    const asked = round.load()
+    await until(() => expect(useOutbox().pending).toEqual([]))
+    answer()
+    await asked
+    expect(order()).toEqual(['1', '2'])
+  })
+  it('of one person is not shown to the next', async () => {
+    const round = useRound()
+    await round.load()
+    round.change({ byHand: ['1', '2'] })
+    await until(() => expect(useOutbox().pending).toEqual([]))
+    const { person, ...session } = useSession().session!
+    useSession().session = { ...session, person: { ...person!, id: 'r', name: 'Rona' } }
+    await until(() => expect(order()).toEqual(['2', '1']))
+  })
   it('keeps what is done out of coverage, shows it, and sends it once', async () => {
     const round = useRound()
     await round.load()

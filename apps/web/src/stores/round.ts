@@ -4,7 +4,7 @@ import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
 import { lackLines, packLines, tellings, timed, type PackLine } from '@calm-loop/core/round'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { call, isAway, type ApiProblem } from '../api/client.ts'
 import { today } from '../widgets/dates.ts'
 import { useOutbox, type Pending } from './outbox.ts'
@@ -73,18 +73,29 @@ export const useRound = defineStore('round', () => {
   async function load(): Promise<void> {
     const mine = ++turn
     loading.value = true
+    // An answer of before what was put here was saved does not tell of it.
+    const seen = put.value
+    const isSaved = !outbox.waiting.some((w) => w.endpoint === 'saveRound')
     try {
       const answer = await call('round', { query: { day: day.value, until: state.value.until } })
       if (mine !== turn) return
       told.value = answer
       problem.value = ''
-      if (!outbox.waiting.some((w) => w.endpoint === 'saveRound')) put.value = undefined
+      if (isSaved && put.value === seen) put.value = undefined
     } catch (error) {
       if (mine === turn) problem.value = (error as ApiProblem).message
     } finally {
       if (mine === turn) loading.value = false
     }
   }
+  /** Nobody begins with the day of who was here before. */
+  watch(
+    () => session.person?.id,
+    () => {
+      told.value = put.value = undefined
+      if (session.person) void load()
+    },
+  )
   async function show(next: string): Promise<void> {
     if (next === day.value && told.value) return load()
     day.value = next

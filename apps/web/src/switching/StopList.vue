@@ -113,7 +113,7 @@ async function withdraw(id: string): Promise<void> {
                 Withdraw<span class="visually-hidden"> the stop of {{ moment(s.from) }}</span>
               </button>
               <AskForJob
-                :what="`After a stop: ${s.reason}`.slice(0, 200)"
+                :what="`After a stop: ${s.reason}`"
                 :why="`It stood on ${moment(s.from)} for ${minutes(Date.parse(s.to) - Date.parse(s.from))}`"
                 origin="stop"
               />

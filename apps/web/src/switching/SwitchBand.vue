@@ -45,18 +45,27 @@ const dots = computed(() => {
     : []
 })
 const readPath = computed(() => pathOf(dots.value))
+/** So far from its ring a dot is another state, or another voltage than its tolerance takes. */
+const APART = 0.25
 const slim = computed(() =>
   columns.value.map((c): SlimKnot => {
-    const lane = switching.read?.target === false ? lanes.value?.absent : lanes.value?.present
-    const dot = dots.value.some((d) => d.id === c.id)
-    return { id: c.id, name: c.name, expected: lane ? c.words(lane) : '?', read: dot ? 'read' : undefined }
+    const { target, shown } = switching.read ?? {}
+    const lane = target === false ? lanes.value?.absent : lanes.value?.present
+    // Held against the lane of its target; where that is not known there is nothing to hold it against.
+    const read = shown && target !== undefined ? c.read(shown) : undefined
+    const apart = lane && read !== undefined && Math.abs(read - c.at(lane)) > APART
+    return {
+      ...{ id: c.id, name: c.name, expected: lane ? c.words(lane) : '?' },
+      read: read === undefined ? undefined : apart ? 'read otherwise' : 'read so',
+      parted: apart ? 'differs' : undefined,
+    }
   }),
 )
 const said = computed(() => (lanes.value ? saidOf(columns.value, [lanes.value.present, lanes.value.absent]) : ''))
 </script>
 
 <template>
-  <FoldingHead :knots="slim" what="Run">
+  <FoldingHead :knots="slim" what="Run" :simulated="folder.practising">
     <section class="run" aria-label="Run from the target to the controller">
       <p class="visually-hidden">{{ said }}</p>
       <div ref="band" class="band" aria-hidden="true">

@@ -14,7 +14,7 @@ export interface SlimKnot {
   /** Where read parts from expected before this knot: by how much. */
   readonly parted?: string | undefined
 }
-defineProps<{ knots: readonly SlimKnot[]; what: string }>()
+defineProps<{ knots: readonly SlimKnot[]; what: string; simulated: boolean }>()
 /** Under the top line, as high as the slim line: it covers what is left of the drawing. */
 const COVERED_px = 56 + 88
 const whole = useTemplateRef('whole')
@@ -30,8 +30,11 @@ const unfold = () => window.scrollTo({ top: 0 })
 <template>
   <!-- Before the drawing: it stands under the top line as soon as any of that has gone. -->
   <div class="fold">
-    <div v-show="past" class="slim" data-test="folded">
-      <button type="button" class="open" @click="unfold">{{ what }}</button>
+    <div v-show="past" class="slim" :class="{ simulated }" data-test="folded">
+      <div class="head">
+        <button type="button" class="open" @click="unfold">{{ what }}</button>
+        <span v-if="simulated" class="practice">simulated</span>
+      </div>
       <ol class="knots" aria-hidden="true">
         <li v-for="(k, i) in knots" :key="k.id" :class="{ parted: k.parted, first: i === 0 }">
           <span v-if="k.parted" class="words figures">{{ k.parted }}</span>
@@ -59,12 +62,25 @@ const unfold = () => window.scrollTo({ top: 0 })
   z-index: 4;
 }
 .slim {
+  position: relative;
   display: grid;
   grid-template-columns: auto minmax(0, 1fr);
   align-items: center;
   height: 88px;
   background: var(--ground);
   border-bottom: 1px solid var(--hairline);
+}
+.simulated {
+  border-bottom: 2px dashed var(--look);
+}
+.head {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+}
+.practice {
+  font-size: 14px;
+  color: var(--look);
 }
 .open {
   min-height: 44px;
@@ -151,6 +167,14 @@ li.parted::before {
   .name,
   .open {
     display: none;
+  }
+  .slim.simulated {
+    height: 96px;
+  }
+  .head {
+    position: absolute;
+    left: 0;
+    bottom: 0;
   }
   .figure {
     text-align: center;

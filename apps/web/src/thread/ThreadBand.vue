@@ -4,6 +4,7 @@
 import { unitOf } from '@calm-loop/core/quantity'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
+import { useFolder } from '../stores/folder.ts'
 import { usePreferences } from '../stores/preferences.ts'
 import { useThread } from '../stores/thread.ts'
 import { HEIGHT, useColumns } from './columns.ts'
@@ -12,6 +13,7 @@ import ThreadKnot from './ThreadKnot.vue'
 import { sure } from '@calm-loop/core/sure'
 
 const store = useThread()
+const folder = useFolder()
 const band = ref<HTMLElement>()
 const { width } = useElementSize(band)
 const { columns, marks, x, y, path, holdAt } = useColumns(width)
@@ -42,7 +44,7 @@ function grab(event: PointerEvent, i: number): void {
 </script>
 
 <template>
-  <FoldingHead :knots="slim" what="Thread">
+  <FoldingHead :knots="slim" what="Thread" :simulated="folder.practising">
     <section class="thread" aria-label="Thread from the process to the controller">
       <div ref="band" class="band">
         <div class="columns names" aria-hidden="true">

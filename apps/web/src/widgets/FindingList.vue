@@ -6,8 +6,6 @@ import { useAfterFrame } from './afterFrame.ts'
 import GradeMark from './GradeMark.vue'
 
 const props = defineProps<{ findings: readonly Finding[] }>()
-/** As long as a job takes them. */
-const [MOST_what, MOST_why] = [200, 300]
 const lesson = (f: Finding) => lessonOf(f, acceptedOf(f.code))
 const shown = useAfterFrame(() => props.findings)
 </script>
@@ -33,12 +31,7 @@ const shown = useAfterFrame(() => props.findings)
             <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
           </ol>
         </details>
-        <AskForJob
-          v-if="finding.grade !== 'note'"
-          :what="finding.action.slice(0, MOST_what)"
-          :why="finding.what.slice(0, MOST_why)"
-          origin="finding"
-        />
+        <AskForJob v-if="finding.grade !== 'note'" :what="finding.action" :why="finding.what" origin="finding" />
       </div>
     </article>
   </section>

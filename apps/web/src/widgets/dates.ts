@@ -12,6 +12,8 @@ export function dayWords(date: string): string {
 export const clock = (instant: string): string => time.format(new Date(instant))
 /** `12 Mar 2027, 14:02` */
 export const moment = (instant: string): string => `${dayWords(instant)}, ${clock(instant)}`
+/** A date as a field of the browser gives it, once it is whole. */
+export const isDay = (text: unknown): text is string => typeof text === 'string' && /^\d{4}-\d\d-\d\d$/.test(text)
 /** Today as `2027-03-12`, in this device's own time. */
 export function today(): string {
   const now = new Date()

@@ -1,7 +1,7 @@
 // One list of what to bring: kit first, then things, each in words, as page and paper show it.
 import { formatQuantity } from '../quantity/index.ts'
 import type { MissingKit, PackedFor, Piece, Place } from './kit.ts'
-import type { RoundPlan } from './plan.ts'
+import { isLateMade, type RoundPlan } from './plan.ts'
 import { SPARE_FUSE } from './works.ts'
 
 export interface PackLine {
@@ -66,8 +66,16 @@ export function tagWords(tags: readonly string[], most = 3): string {
   return more > 0 ? `${shown.join(', ')} and ${more} more` : shown.join(', ')
 }
 
+/** `Check overdue since 10 Jun 2026`; @param day a date in words */
+export const checkWords = (
+  { due, overdue }: { due: string; overdue: boolean },
+  day: (date: string) => string,
+): string => `Check ${overdue ? 'overdue since' : 'due'} ${day(due)}`
 /** What is done at a stop, in words: its check, then its jobs. */
-export const stopWords = ({ check, jobs }: Pick<RoundPlan['stops'][number], 'check' | 'jobs'>): string[] => [
-  ...(check ? [`check, ${check.overdue ? 'overdue since' : 'due'} ${check.due}`] : []),
-  ...jobs.map((j) => `${j.what}${j.by ? `, by ${j.by}` : ''}`),
+export const stopWords = (
+  { check, jobs }: Pick<RoundPlan['stops'][number], 'check' | 'jobs'>,
+  day: (date: string) => string,
+): string[] => [
+  ...(check ? [checkWords(check, day)] : []),
+  ...jobs.map((j) => `${j.what}${j.by ? `, by ${day(j.by)}` : ''}${isLateMade(j) ? ' (due before it was made)' : ''}`),
 ]

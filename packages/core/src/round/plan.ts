@@ -90,6 +90,9 @@ export interface RoundPlan {
 /** Key under which minutes of past visits are kept. */
 export const pastKey = (kind: string, works: readonly Work[]): string => `${kind}: ${[...works].sort().join(' + ')}`
 
+/** Due before it was made: whoever asked was late already. */
+export const isLateMade = ({ by, made }: Pick<Job, 'by' | 'made'>): boolean => by !== null && by < made.slice(0, 10)
+
 /** LT-9 before LT-10. */
 const natural = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 const byId = <T extends { readonly id: string }>(a: T, b: T): number => (a.id < b.id ? -1 : 1)
@@ -185,6 +188,6 @@ export function planRound(input: RoundInput): RoundPlan {
     kit: packed,
     missing,
     lost: jobs.filter((j) => !known.has(j.loopId)),
-    lateMade: jobs.filter((j) => j.by !== null && j.by < j.made.slice(0, 10)),
+    lateMade: jobs.filter(isLateMade),
   }
 }

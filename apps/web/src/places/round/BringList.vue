@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // One list of what to bring for the whole round, ticked as it is packed; a piece of kit says who has it.
 import type { LackLine, PackLine } from '@calm-loop/core/round'
+import { sure } from '@calm-loop/core/sure'
 import { computed, ref } from 'vue'
 import type { ApiProblem } from '../../api/client.ts'
 import { useRound } from '../../stores/round.ts'
-import { clock } from '../../widgets/dates.ts'
+import { moment } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
 import TagList from './TagList.vue'
 
@@ -53,7 +54,7 @@ const tick = (line: PackLine, on: boolean) => (line.piece ? void move(line, on) 
           </span>
         </label>
         <div v-if="other(line)" class="held small">
-          {{ other(line)?.holder?.name }} has it since {{ clock(other(line)?.at ?? '') }}
+          {{ other(line)?.holder?.name }} has it since {{ moment(sure(other(line)).at) }}
           <v-btn v-if="may" variant="text" :disabled="busy === line.key" @click="move(line, true)">I have it now</v-btn>
         </div>
       </li>

@@ -2,7 +2,7 @@
 // The day: where to go in which order, whom to tell, what to bring, how long it takes; and what is left.
 import type { Job } from '@calm-loop/contract'
 import { spreadWords } from '@calm-loop/core/round'
-import { mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus, mdiSortVariant } from '@mdi/js'
+import { mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus } from '@mdi/js'
 import { onKeyStroke, useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -13,12 +13,12 @@ import { takeAlong } from '../../stores/kept.ts'
 import { useKinds } from '../../stores/kinds.ts'
 import { useRound } from '../../stores/round.ts'
 import { useSession } from '../../stores/session.ts'
-import { dayWords, today } from '../../widgets/dates.ts'
+import { dayWords, isDay, today } from '../../widgets/dates.ts'
 import { moved, useDragOrder } from '../../widgets/useDragOrder.ts'
-import WordsField from '../../widgets/WordsField.vue'
 import BringList from './BringList.vue'
 import DayThread from './DayThread.vue'
 import EndJobSheet from './EndJobSheet.vue'
+import RoundControls from './RoundControls.vue'
 import StopRow from './StopRow.vue'
 import TagList from './TagList.vue'
 
@@ -31,7 +31,6 @@ const AGAIN_ms = 60_000
 const making = ref(false)
 const ending = ref<Job>()
 const at = ref<string>()
-const isDay = (text: unknown): text is string => typeof text === 'string' && /^\d{4}-\d\d-\d\d$/.test(text)
 const shownDay = computed(() => (isDay(route.query['day']) ? route.query['day'] : today()))
 watch(shownDay, (day) => void round.show(day), { immediate: true })
 onMounted(() => void kinds.load())
@@ -118,40 +117,7 @@ function pick(id: string): void {
   <p v-if="along" class="small" role="status">{{ along }}</p>
   <p v-if="round.problem" class="bad" role="alert">{{ round.problem }}</p>
   <DayThread v-if="stops.length" :times="round.times" :begins="round.state.begins" :at="at" @pick="pick" />
-  <form class="settings" @submit.prevent>
-    <WordsField
-      label="Day"
-      type="date"
-      :value="shownDay"
-      @typed="isDay($event) && router.replace({ query: { day: $event } })"
-    />
-    <WordsField
-      label="Checks due until"
-      type="date"
-      :value="round.state.until"
-      @typed="isDay($event) && round.change({ until: $event })"
-    />
-    <WordsField
-      label="Set out at"
-      type="time"
-      :value="round.state.begins"
-      @typed="/^\d\d:\d\d$/.test($event) && round.change({ begins: $event })"
-    />
-    <div v-if="areas.length > 1" class="entry">
-      <label for="round-areas">Areas</label>
-      <v-select
-        id="round-areas"
-        :model-value="round.state.areas"
-        :items="areas"
-        multiple
-        placeholder="every area"
-        @update:model-value="round.change({ areas: $event })"
-      />
-    </div>
-    <v-btn v-if="round.state.byHand.length" :prepend-icon="mdiSortVariant" variant="text" @click="replan"
-      >Walking order again</v-btn
-    >
-  </form>
+  <RoundControls :day="shownDay" :areas="areas" @day="router.replace({ query: { day: $event } })" />
   <div class="halves">
     <div>
       <ol v-if="stops.length" ref="list" class="stops" aria-label="Stops of the round">
@@ -200,13 +166,6 @@ function pick(id: string): void {
   margin: 4px 0 0;
   color: var(--second);
 }
-.settings {
-  display: grid;
-  grid-template-columns: repeat(3, minmax(140px, 180px)) minmax(140px, 240px) auto;
-  gap: 0 24px;
-  align-items: start;
-  justify-content: start;
-}
 .halves {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 330px;
@@ -242,12 +201,6 @@ function pick(id: string): void {
 @media (max-width: 1000px) {
   .halves {
     grid-template-columns: minmax(0, 1fr);
-  }
-}
-@media (max-width: 560px) {
-  .settings {
-    grid-template-columns: 1fr 1fr;
-    gap: 0 16px;
   }
 }
 </style>

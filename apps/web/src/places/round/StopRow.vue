@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // One stop of the round: where, what for, how long, and by which record that is expected.
 import type { Job } from '@calm-loop/contract'
-import { spreadWords, USUAL, type Stop, type Timed } from '@calm-loop/core/round'
-import { mdiDragVertical } from '@mdi/js'
+import { checkWords, isLateMade, spreadWords, USUAL, type Stop, type Timed } from '@calm-loop/core/round'
 import { computed } from 'vue'
 import GradeMark from '../../widgets/GradeMark.vue'
+import GripButton from '../../widgets/GripButton.vue'
 import { dayWords } from '../../widgets/dates.ts'
 
 const props = defineProps<{ timed: Timed<Stop>; service: string; heading: boolean; mayEnd: boolean }>()
@@ -31,14 +31,7 @@ const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].fil
       <span v-if="stop.unplaced" class="small quiet">has no place in the walking order</span>
     </h3>
     <div class="line">
-      <button
-        type="button"
-        class="grip"
-        :aria-label="`Move ${stop.loop.tag}: up and down keys, or drag`"
-        @keydown="emit('key', $event)"
-      >
-        <v-icon :icon="mdiDragVertical" size="24" />
-      </button>
+      <GripButton :what="stop.loop.tag" @keydown="emit('key', $event)" />
       <div class="when figures">{{ timed.from }}</div>
       <div class="what">
         <router-link :to="`/loops/${stop.loop.id}${stop.check ? '/check' : ''}`" class="figures tag">{{
@@ -47,14 +40,14 @@ const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].fil
         <span class="service">{{ service }}</span>
         <p v-if="stop.check" class="check">
           <GradeMark v-if="stop.check.overdue" grade="look" wordless />
-          Check {{ stop.check.overdue ? 'overdue since' : 'due' }} {{ dayWords(stop.check.due) }}
+          {{ checkWords(stop.check, dayWords) }}
         </p>
         <p v-for="job in stop.jobs as Job[]" :key="job.id" class="job" data-test="job">
           <span class="dot" aria-hidden="true" />
           <span class="words"
             ><b>{{ job.what }}</b
             ><template v-if="job.by">, by {{ dayWords(job.by) }}</template>
-            <span v-if="job.by && job.by < job.made.slice(0, 10)" class="look small"> was due before it was made</span>
+            <span v-if="isLateMade(job)" class="look small"> was due before it was made</span>
             <span class="small quiet from">{{ from(job) }}</span></span
           >
           <v-btn v-if="mayEnd" variant="text" :aria-label="`End the job: ${job.what}`" @click="emit('end', job)"
@@ -83,16 +76,6 @@ const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].fil
   grid-template-columns: 44px 60px minmax(0, 1fr) 190px;
   align-items: baseline;
   padding: 2px 0 6px;
-}
-.grip {
-  width: 44px;
-  height: 44px;
-  border: 0;
-  background: none;
-  color: var(--second);
-  cursor: grab;
-  align-self: start;
-  touch-action: none;
 }
 .tag {
   display: inline-block;

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // In which order the areas of this site are walked, and whom to tell before work in each.
-import { mdiDragVertical } from '@mdi/js'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { call } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import { useSite } from '../../stores/site.ts'
 import { useDoing } from '../../widgets/doing.ts'
+import GripButton from '../../widgets/GripButton.vue'
 import { moved, useDragOrder } from '../../widgets/useDragOrder.ts'
 import WordsField from '../../widgets/WordsField.vue'
 
@@ -57,15 +57,7 @@ async function save(): Promise<void> {
     </p>
     <ol ref="list" class="areas">
       <li v-for="(row, i) in rows" :key="row.area" :data-area="row.area">
-        <button
-          v-if="may"
-          type="button"
-          class="grip"
-          :aria-label="`Move ${row.area}: up and down keys, or drag`"
-          @keydown="byKey($event, i)"
-        >
-          <v-icon :icon="mdiDragVertical" size="24" />
-        </button>
+        <GripButton v-if="may" :what="row.area" @keydown="byKey($event, i)" />
         <div class="area">
           <b>{{ row.area }}</b>
           <span v-if="gone(row.area)" class="small quiet">no loop is there any more</span>
@@ -97,15 +89,6 @@ li {
   gap: 0 16px;
   min-height: 56px;
   border-bottom: 1px solid var(--hairline);
-}
-.grip {
-  width: 44px;
-  height: 44px;
-  border: 0;
-  background: none;
-  color: var(--second);
-  cursor: grab;
-  touch-action: none;
 }
 .area span {
   display: block;
