@@ -13,6 +13,7 @@ import {
   type Stop,
   type Timed,
 } from '@calm-loop/core/round'
+import { sure } from '@calm-loop/core/sure'
 import { day, documentPdf, figure, hairlines, heading, LOOK, SECOND, STOP, text, type Node } from './page.ts'
 
 export interface RoundAsked {
@@ -23,12 +24,15 @@ export interface RoundAsked {
   readonly site: SiteHead
 }
 
-/** So many lines of so many points go on one sheet: the more there are the smaller they are, then the larger it is. */
+/** Sizes of letters and paper, the best to read first: the first of which all stands on one sheet is taken. */
 const SIZES = [
-  { lines: 46, points: 9, paper: 'A4' },
-  { lines: 62, points: 7, paper: 'A4' },
-  { lines: Infinity, points: 7, paper: 'A3' },
+  { points: 9, paper: 'A4' },
+  { points: 8, paper: 'A4' },
+  { points: 7, paper: 'A4' },
+  { points: 7, paper: 'A3' },
+  { points: 6, paper: 'A3' },
 ] as const
+const sheetsOf = (pdf: Buffer): number => pdf.toString('latin1').match(/\/Type \/Page\b/g)?.length ?? 0
 
 function stopsTable(times: readonly Timed<Stop>[], fontSize: number): Node {
   const rows = times.map(({ stop, from }) => [
@@ -54,23 +58,33 @@ const boxed = (words: string, fontSize: number, more: Node = {}): Node => ({
     { canvas: [{ type: 'rect', x: 0, y: 1, w: fontSize - 1, h: fontSize - 1, lineWidth: 0.6 }], width: fontSize + 5 },
     text(words, { fontSize, ...more }),
   ],
+  columnGap: 0,
   margin: [0, 0, 0, 2],
 })
-const inTwo = (nodes: readonly Node[]): Node => {
-  const half = Math.ceil(nodes.length / 2)
-  return { columns: [{ stack: nodes.slice(0, half) }, { stack: nodes.slice(half) }], columnGap: 18 }
+const inColumns = (nodes: readonly Node[], count: number): Node => {
+  const each = Math.ceil(nodes.length / count)
+  const columns = Array.from({ length: count }, (_, i) => ({ stack: nodes.slice(i * each, (i + 1) * each) }))
+  return { columns, columnGap: 14 }
 }
 
 /** A round as its person has put it, on one sheet. */
-export function roundPdf({ round, until, name, site }: RoundAsked): Promise<Buffer> {
+export async function roundPdf(asked: RoundAsked): Promise<Buffer> {
+  let sheet: Buffer | undefined
+  for (const size of SIZES) {
+    sheet = await drawn(asked, size)
+    if (sheetsOf(sheet) === 1) break
+  }
+  // A day that does not go on the largest goes on as many as it takes.
+  return sure(sheet)
+}
+
+function drawn({ round, until, name, site }: RoundAsked, { points, paper }: (typeof SIZES)[number]): Promise<Buffer> {
   const state = { ...(round.mine ?? usualState(round.day)), ...(until ? { until } : {}) }
   const plan = planOfRound(round, state)
   const times = timed(plan.stops, state.begins)
   const told = tellings(times)
   const pack = packLines(plan, round.wanted)
   const lacks = lackLines(plan.missing)
-  const lines = plan.stops.length + told.length + (pack.length + lacks.length) / 2
-  const { points, paper } = SIZES.find((s) => lines <= s.lines) ?? SIZES[2]
   const packWords = pack.map(({ what, count, tags, mind }) =>
     boxed(
       [`${count > 1 ? `${count} × ` : ''}${what}`, tagWords(tags), ...mind].filter(Boolean).join(' · '),
@@ -93,10 +107,13 @@ export function roundPdf({ round, until, name, site }: RoundAsked): Promise<Buff
       ...(told.length
         ? [
             heading('Permits, and whom to tell'),
-            inTwo(told.map(({ what, by, tags }) => boxed(`${by}  ${what} · ${tagWords(tags)}`, points))),
+            inColumns(
+              told.map(({ what, by, tags }) => boxed(`${by}  ${what} · ${tagWords(tags)}`, points)),
+              2,
+            ),
           ]
         : []),
-      ...(pack.length ? [heading('To bring'), inTwo(packWords)] : []),
+      ...(pack.length ? [heading('To bring'), inColumns(packWords, 3)] : []),
       ...lacks.map(({ words, tags }) =>
         text(`${words} (${tagWords(tags)})`, { fontSize: points, color: STOP, margin: [0, 2, 0, 0] }),
       ),

@@ -169,6 +169,7 @@ li.parted::before {
     display: none;
   }
   .slim.simulated {
+    align-items: start;
     height: 96px;
   }
   .head {

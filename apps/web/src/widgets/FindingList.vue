@@ -25,13 +25,15 @@ const shown = useAfterFrame(() => props.findings)
           {{ finding.why }} <span class="quiet">{{ finding.sure }}</span>
         </p>
         <p>{{ finding.action }}</p>
-        <details class="why">
-          <summary>Why</summary>
-          <ol>
-            <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
-          </ol>
-        </details>
-        <AskForJob v-if="finding.grade !== 'note'" :what="finding.action" :why="finding.what" origin="finding" />
+        <div class="acts">
+          <details class="why">
+            <summary>Why</summary>
+            <ol>
+              <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
+            </ol>
+          </details>
+          <AskForJob v-if="finding.grade !== 'note'" :what="finding.action" :why="finding.what" origin="finding" />
+        </div>
       </div>
     </article>
   </section>
@@ -49,6 +51,16 @@ const shown = useAfterFrame(() => props.findings)
 }
 p {
   margin-bottom: 4px;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: start;
+  gap: 0 16px;
+}
+.why[open] {
+  order: 2;
+  flex-basis: 100%;
 }
 .why summary {
   color: var(--action);

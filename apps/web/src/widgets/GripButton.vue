@@ -19,7 +19,6 @@ defineProps<{ what: string }>()
   background: none;
   color: var(--second);
   cursor: grab;
-  align-self: start;
   touch-action: none;
 }
 </style>

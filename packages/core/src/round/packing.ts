@@ -23,7 +23,7 @@ export const placeWords = ({ low, high, unit }: Place): string => `${end(low, un
 const shortOf = ({ need, at, ratio }: PackedFor, wanted: number): string =>
   ratio === undefined
     ? `${need.tag}: ${at.what}, its figures say nothing of its worth`
-    : `${need.tag}: ${at.what}, ${Number(ratio.toFixed(1))} to 1 instead of ${wanted} to 1`
+    : `${need.tag}: ${at.what}, ${Number(ratio.toPrecision(2))} to 1 instead of ${wanted} to 1`
 
 const line = (what: string, count = 1) => ({ key: what, what, count, mind: [] })
 

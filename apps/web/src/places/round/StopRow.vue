@@ -77,6 +77,9 @@ const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].fil
   align-items: baseline;
   padding: 2px 0 6px;
 }
+.line > .grip {
+  align-self: start;
+}
 .tag {
   display: inline-block;
   padding: 10px 10px 6px 0;

@@ -22,7 +22,10 @@ onMounted(() => Promise.all([site.loadPriors(), site.loadLimits()]))
   <div class="parts">
     <WalkingOrder />
     <SiteRules />
-    <SiteLimits />
+    <section aria-labelledby="limits-head">
+      <h2 id="limits-head">Limits for trims</h2>
+      <SiteLimits />
+    </section>
     <SiteUnits />
     <section aria-labelledby="priors-head">
       <h2 id="priors-head">Faults of wiring</h2>
