@@ -249,7 +249,7 @@ test('a gas in the units of trade: as it flows, at reference conditions, as mass
   await saved(page)
   await work(page, 'Doubt')
   for (const name of ['Reference volume flow', 'Mass flow'])
-    await expect(page.getByText(name, { exact: false }).first()).toBeVisible()
+    await expect(page.getByRole('main').getByText(name).filter({ visible: true }).first()).toBeVisible()
 })
 
 test('orifice: what the standard covers is said, and the zero is taken at the manifold @tablet', async ({

@@ -34,6 +34,7 @@ test('every view is free of serious accessibility findings, in both themes @both
   await expect(page.getByTestId('chain')).toBeVisible()
   await scan('audit')
   await page.getByTestId('coverage').click()
+  await expect(page.getByRole('heading', { name: 'What waits on this device' })).toBeVisible()
   await scan('what waits')
   await page.getByRole('button', { name: 'Close' }).click()
   await page.goto(home)

@@ -121,7 +121,7 @@ async function pages(wanted: (name: string) => boolean): Promise<void> {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
     await page.goto(server.base)
     await page.getByRole('button', { name: 'Ailsa Fenn' }).click()
-    await page.getByRole('heading', { name: 'Loops' }).waitFor()
+    await page.getByRole('heading', { name: 'Round' }).waitFor()
     if (wanted('switches')) await part('switches', () => switches(page, server.base))
     if (wanted('trend')) await part('trend', async () => [await trend(page, server.base)])
     if (wanted('section')) await part('section', async () => [await section(page, server.base)])

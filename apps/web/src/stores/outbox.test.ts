@@ -191,6 +191,8 @@ describe('the outbox', () => {
     expect(outbox.toSeal).toHaveLength(1)
   })
   it('puts what it has into a new room when the browser has thrown the old one away', async () => {
+    // One that the test before left open would not be among those opened here.
+    await closeRoom()
     const rooms: IDBDatabase[] = []
     const open = indexedDB.open.bind(indexedDB)
     vi.spyOn(indexedDB, 'open').mockImplementation((...of) => {
