@@ -6,6 +6,7 @@ import { peopleRoutes } from './people-routes.ts'
 import { portRoutes } from './port-routes.ts'
 import { electrodeRoutes } from './electrodes.ts'
 import { errandRoutes } from './errands.ts'
+import { kitRoutes } from './kit-record.ts'
 import { roundRoutes } from './round.ts'
 import { siteRoutes } from './site-routes.ts'
 import { waitingRoutes } from './waiting.ts'
@@ -17,6 +18,7 @@ export const endpoints = {
   ...loopRoutes,
   ...siteRoutes,
   ...roundRoutes,
+  ...kitRoutes,
   ...portRoutes,
   ...electrodeRoutes,
   ...errandRoutes,

@@ -32,3 +32,6 @@ export const USUAL_DUTIES = {
   rows: 'technician',
   fitness: 'reviewer',
 } as const
+
+/** Largest certificate of a piece of kit that is kept, bytes. */
+export const CERTIFICATE_BYTES = 5_000_000

@@ -9,7 +9,7 @@ import { Author, Day, filledLine, Id, Instant, line } from './primitives.ts'
 export const MOST_STOPS = 500
 
 /** What it was made from. */
-export const JobOrigin = z.enum(['finding', 'failed-check', 'call', 'stop'])
+export const JobOrigin = z.enum(['finding', 'failed-check', 'call', 'stop', 'kit'])
 export type JobOrigin = z.infer<typeof JobOrigin>
 
 /** Something that is asked for at a loop. */

@@ -16,7 +16,7 @@ import {
 import { people } from './people-schema.ts'
 
 const instant = (name: string) => timestamp(name, { withTimezone: true, precision: 3, mode: 'date' })
-const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+export const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 
 export const errands = pgTable(
   'errands',

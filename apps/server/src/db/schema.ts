@@ -133,7 +133,11 @@ export const checks = pgTable(
     /** When and by whom it was brought in from elsewhere; null for a check of this installation. */
     imported: jsonb('imported').$type<{ at: string; byId: string | null }>(),
   },
-  (t) => [index('checks_loop').on(t.loopId, t.startedAt)],
+  (t) => [
+    index('checks_loop').on(t.loopId, t.startedAt),
+    // What a piece of the kit was used for.
+    index('checks_gear').using('gin', sql`${t.gear} jsonb_path_ops`),
+  ],
 )
 
 export const gates = pgTable(

@@ -32,6 +32,9 @@ export class HttpProblem extends Error {
   }
 }
 
+export const idReused = (what = 'Something else is already on record under this id.') =>
+  new HttpProblem(409, 'id-reused', what)
+
 export const notFound = (what: string) => new HttpProblem(404, 'not-found', `${what} is not here.`)
 
 /** Codes of the network and messages of the driver that mean: the database is away, or about to be. */

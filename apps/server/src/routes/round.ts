@@ -1,8 +1,9 @@
-// The round: what it is planned from, jobs, who has which piece of the kit, the walking order.
+// The round: what it is planned from, jobs, the walking order; and the kit: its record, who has which piece.
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { endJob, listJobs, makeJob } from '../services/jobs.ts'
 import { readSiteHead } from '../services/judging.ts'
+import { addCalibration, certificateOf, keepCertificate, kitRecord } from '../services/kit-record.ts'
 import { moveKit } from '../services/kit-moves.ts'
 import { readWalking, roundsOf, saveState, saveWalking } from '../services/round.ts'
 import { setterOf } from '../services/setting-of.ts'
@@ -23,6 +24,17 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('makeJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => makeJob(tx, params.jobId, body, person)))
   mount('endJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => endJob(tx, params.jobId, body, person)))
   mount('moveKit', ({ params, body, person }) => inOneTurn(db, 'kit', (tx) => moveKit(tx, params, body, person)))
+  mount('kitRecord', ({ params }) => kitRecord(db, workers, params.gearId))
+  mount('addCalibration', ({ params, body, person }) =>
+    inOneTurn(db, 'gear', (tx) => addCalibration(tx, params, body, person)),
+  )
+  mount('keepCertificate', ({ params, query, body, person }) =>
+    inOneTurn(db, 'gear', (tx) => keepCertificate(tx, params, { bytes: body, name: query.name ?? '' }, person)),
+  )
+  mount('kitCertificate', async ({ params, res }) => {
+    const { name, bytes } = await certificateOf(db, params)
+    res.type('application/pdf').attachment(name).send(bytes)
+  })
   mount('walking', () => readWalking(db))
   mount('saveWalking', (call) => saveWalking(db, call.body, setterOf(call)))
 }

@@ -22,7 +22,7 @@ import type { z } from 'zod'
 import { guarded, guessesAtSigning } from '../auth/guessing.ts'
 import type { Database, Queries } from '../db/database.ts'
 import { checks, gates, signatures } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { idReused, notFound } from '../http/problems.ts'
 import type { SampleTokens } from '../link/samples.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import { contentNow, digestOf, makeSeal, subjectOfCheck } from '../seals/seals.ts'
@@ -58,7 +58,7 @@ import { sure } from '@calm-loop/core/sure'
 /** A repeated write: the same content under the same id is fine, other content is not. */
 function sayAgain<T>(known: T, same: boolean): T {
   if (same) return known
-  throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+  throw idReused()
 }
 
 async function checkIn(

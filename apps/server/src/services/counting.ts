@@ -5,7 +5,7 @@ import { Refusal } from '@calm-loop/core/refusal'
 import { and, asc, eq, gte, isNull, lte, or } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { countLog, edgeTrains, loops } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { countEntryOf, namesOf, TRAIN_HEAD, trainHeadOf } from './folder.ts'
@@ -47,7 +47,7 @@ export async function addEdges({
       const same =
         known.loopId === loopId && startMs === train.startMs && startState === train.startState && gaps === train.gaps
       if (same) return trainHeadOf(known, names)
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      throw idReused()
     }
     const practice = !!(await benchOf(tx, loopId))
     if (train.origin === 'live' && !practice)
@@ -95,7 +95,7 @@ export function addCountEntry({ db, loopId, id, entry, person }: LogWrite<AddCou
     const [known] = await tx.select().from(countLog).where(eq(countLog.id, id))
     if (known) {
       if (known.loopId === loopId && isSame(known.body, entry)) return countEntryOf(known, names)
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      throw idReused()
     }
     const log = await tx.select().from(countLog).where(eq(countLog.loopId, loopId)).orderBy(asc(countLog.seq))
     if (entry.what === 'withdrawn' && !log.some((e) => e.id === entry.entry && e.body.what !== 'withdrawn'))

@@ -19,7 +19,7 @@ import { createHash } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import type { Database, Queries } from '../db/database.ts'
 import { audit, electrodeLog, loops, versions } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { idReused, notFound } from '../http/problems.ts'
 import type { Workers } from '../workers/pool.ts'
 import { record } from './audit.ts'
 import { benchOf } from './bench.ts'
@@ -178,7 +178,7 @@ export function addElectrodeEntry(wish: Adding): Promise<ElectrodeView> {
     if (sent) {
       const { tag: _, ...same } = sent.body as ElectrodeBody & { tag?: string }
       if (view && sent.electrodeId === electrodeId && canonicalJson(same) === canonicalJson(entry)) return view
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      throw idReused()
     }
     const now = new Date().toISOString()
     const body = await bodyOf(tx, wish, view)

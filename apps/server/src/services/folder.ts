@@ -15,7 +15,7 @@ import {
   type WorkEntry,
 } from '@calm-loop/contract'
 import { isBroken } from '@calm-loop/contract/judging'
-import { and, asc, desc, eq, inArray, ne, or } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, ne, or, type SQL } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import {
   checks,
@@ -184,12 +184,9 @@ const identityOf = ({ id, tag, service, area, kind, createdAt }: typeof loops.$i
 })
 
 /** The checks of loops with all that belongs to them. */
-async function readChecks(db: Queries, loopIds: readonly string[], names: Names): Promise<Check[][]> {
-  const rows = await db
-    .select()
-    .from(checks)
-    .where(inArray(checks.loopId, [...loopIds]))
-    .orderBy(asc(checks.startedAt), asc(checks.id))
+/** Checks with their readings and signatures, oldest first; what stands under those is not looked at. */
+export async function checksWhere(db: Queries, which: SQL, names: Names): Promise<{ loopId: string; check: Check }[]> {
+  const rows = await db.select().from(checks).where(which).orderBy(asc(checks.startedAt), asc(checks.id))
   const ids = rows.map((c) => c.id)
   const [gateRows, readingRows, signatureRows] = ids.length
     ? [
@@ -224,7 +221,11 @@ async function readChecks(db: Queries, loopIds: readonly string[], names: Names)
       ? { imported: { at: c.imported.at, by: c.imported.byId ? author(names, c.imported.byId) : null } }
       : {}),
   })
-  return loopIds.map((id) => rows.filter((c) => c.loopId === id).map(checkOf))
+  return rows.map((row) => ({ loopId: row.loopId, check: checkOf(row) }))
+}
+async function readChecks(db: Queries, loopIds: readonly string[], names: Names): Promise<Check[][]> {
+  const read = await checksWhere(db, inArray(checks.loopId, [...loopIds]), names)
+  return loopIds.map((id) => read.filter((c) => c.loopId === id).map((c) => c.check))
 }
 
 /** The whole folder; the rows of surveys only when `whole`. @throws HttpProblem 404 */

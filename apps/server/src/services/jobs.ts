@@ -5,7 +5,7 @@ import { asc, eq, isNull } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { jobEnds, jobs } from '../db/round-schema.ts'
 import { loops } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { namesOf } from './folder.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -57,7 +57,7 @@ async function oneJob(db: Queries, id: string): Promise<Job | undefined> {
 export async function makeJob(tx: Queries, id: string, job: NewJob, person: Person): Promise<Job> {
   const { loopId, ...body } = job
   const [loop] = await tx.select({ id: loops.id }).from(loops).where(eq(loops.id, loopId))
-  if (!loop) throw notFound('There is no such loop.')
+  if (!loop) throw notFound('This loop')
   const made = await tx
     .insert(jobs)
     .values({ id, loopId, body, byId: person.id, at: new Date() })
@@ -66,7 +66,7 @@ export async function makeJob(tx: Queries, id: string, job: NewJob, person: Pers
   const known = sure(await oneJob(tx, id))
   if (made.length) await record({ tx, personId: person.id, action: 'job-made', loopId, details: { id, ...body } })
   else if (known.loopId !== loopId || canonicalJson(body) !== canonicalJson(bodyOf(known)))
-    throw new HttpProblem(409, 'id-reused', 'Another job was made under this id.')
+    throw idReused('Another job was made under this id.')
   return known
 }
 const bodyOf = ({ what, why, by, from, origin, works }: Job) => ({ what, why, by, from, origin, works })
@@ -74,7 +74,7 @@ const bodyOf = ({ what, why, by, from, origin, works }: Job) => ({ what, why, by
 /** @throws HttpProblem `job-ended` where somebody ended it otherwise */
 export async function endJob(tx: Queries, id: string, end: EndJob, person: Person): Promise<Job> {
   const job = await oneJob(tx, id)
-  if (!job) throw notFound('There is no such job.')
+  if (!job) throw notFound('This job')
   if (job.ended) {
     const { by, how, words } = job.ended
     if (by.id === person.id && how === end.how && words === end.words) return job

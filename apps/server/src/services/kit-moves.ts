@@ -47,7 +47,7 @@ export async function moveKit(
   person: Person,
 ): Promise<KitMove> {
   const [piece] = await tx.select().from(gear).where(eq(gear.id, ids.gearId))
-  if (!piece) throw notFound('There is no such piece of kit.')
+  if (!piece) throw notFound('This piece of kit')
   const rows = await tx.select().from(kitMoves).where(eq(kitMoves.gearId, ids.gearId)).orderBy(desc(kitMoves.seq))
   const names = await namesOf(tx)
   const known = rows.find((r) => r.id === ids.moveId)

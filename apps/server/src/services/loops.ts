@@ -7,7 +7,7 @@ import type { Pool } from 'pg'
 import type { z } from 'zod'
 import type { Database, Queries } from '../db/database.ts'
 import { loops, versions } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, rowOf, versionOf } from './folder.ts'
@@ -98,7 +98,7 @@ export async function createLoop(tx: Queries, id: string, identity: LoopIdentity
   if (known) {
     const { tag, service, area, kind } = rowOf(known)
     if (canonicalJson({ tag, service, area, kind }) === canonicalJson(identity)) return rowOf(known)
-    throw new HttpProblem(409, 'id-reused', 'Another loop was created under this id.')
+    throw idReused('Another loop was created under this id.')
   }
   const [row] = await tx
     .insert(loops)
@@ -211,7 +211,7 @@ export async function saveInTurn(
   const [head] = loop.headVersionId ? await tx.select().from(versions).where(eq(versions.id, loop.headVersionId)) : []
   refuseFalse(kindOf(loop.kind), head && recorded(head), save)
   const [known] = await tx.select().from(versions).where(eq(versions.id, versionId))
-  if (known && known.loopId !== loopId) throw new HttpProblem(409, 'id-reused', 'This version belongs to another loop.')
+  if (known && known.loopId !== loopId) throw idReused('This version belongs to another loop.')
   if (known && isSent(known, save)) return versionOf(known, names)
   const saving: Saving = { tx, loopId, versionId, save, person, head, names }
   const row = known ? await goneOn(saving, known) : await begun(saving)

@@ -7,7 +7,7 @@ import { hashPassword, passwordMatches } from '../auth/passwords.ts'
 import { endSessions, personOf } from '../auth/sessions.ts'
 import type { Database, Queries } from '../db/database.ts'
 import { people } from '../db/schema.ts'
-import { HttpProblem, notFound } from '../http/problems.ts'
+import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { readDuties, readSetting } from './settings.ts'
 import { inOneTurn } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -59,7 +59,7 @@ export async function addPerson(db: Queries, person: NewPerson, byId: string): P
   if (known) {
     const same = known.signIn === person.signIn && known.name === person.name
     if (same && (await passwordMatches(known.passwordHash, person.password))) return personOf(known)
-    throw new HttpProblem(409, 'id-reused', 'Another person was entered under this id.')
+    throw idReused('Another person was entered under this id.')
   }
   const [taken] = await db.select().from(people).where(eq(people.signIn, person.signIn))
   if (taken)
@@ -119,7 +119,7 @@ export function addFirstPerson(db: Database, { code, ...person }: FirstPerson): 
     const codes = (await readSetting<string[]>(tx, SETUP_CODES)) ?? []
     if (!codes.some((known) => sameHash(known, given)))
       throw new HttpProblem(401, 'wrong-code', 'That is not the set-up code that the start command printed.')
-    if (await find(tx, person.id)) throw new HttpProblem(409, 'id-reused', 'Another person was entered under this id.')
+    if (await find(tx, person.id)) throw idReused('Another person was entered under this id.')
     await tx.execute(
       sql`select person_first(
         ${person.id}::uuid, ${person.name}, ${person.signIn}, ${await hashPassword(person.password)})`,

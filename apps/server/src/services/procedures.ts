@@ -29,7 +29,7 @@ import { attempt, Refusal } from '@calm-loop/core/refusal'
 import { and, count, eq } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { workLog } from '../db/schema.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { HttpProblem, idReused } from '../http/problems.ts'
 import type { Device, Links } from '../link/links.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
@@ -148,15 +148,14 @@ async function append({
       .where(and(eq(workLog.id, id), eq(workLog.loopId, loopId)))
     if (known) {
       const body = known.body as WorkBody & { what: 'procedure' }
-      if (known.what !== 'procedure' || body.run !== run)
-        throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      if (known.what !== 'procedure' || body.run !== run) throw idReused()
       return { entry: workEntryOf(known, names), event: body.event, state: sure(now.state), known: true }
     }
     // By hand it was no practice, whoever has connected the bench since.
     if (wish.byHand) refuseOnBench(now.folder)
     const event = await make({ ...now, tx })
     if (event.do === 'begin') {
-      if (now.state) throw new HttpProblem(409, 'id-reused', 'A run of this id was begun already.')
+      if (now.state) throw idReused('A run of this id was begun already.')
       const open = openOf(now.log, run)
       if (open)
         throw new Refusal(

@@ -13,7 +13,7 @@ import { Refusal } from '@calm-loop/core/refusal'
 import { GATE_WORDS, refuseGate, terminalsOf, writeWiring, type GateEntry } from '@calm-loop/core/wiring'
 import { eq } from 'drizzle-orm'
 import { wireLog } from '../db/schema.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { HttpProblem, idReused } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { namesOf, readWiring, wireEntryOf, type AtWiring } from './folder.ts'
@@ -90,7 +90,7 @@ export function addWireEntry({ db, loopId, id, entry, person }: LogWrite<AddWire
     const [known] = await tx.select().from(wireLog).where(eq(wireLog.id, id))
     if (known) {
       if (known.loopId === loopId && isSame(known.body, entry)) return wireEntryOf(known, names)
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      throw idReused()
     }
     refuseEntry(entry, there)
     const [row] = await tx

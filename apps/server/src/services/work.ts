@@ -19,7 +19,7 @@ import { mayDo } from '@calm-loop/core/sheet'
 import { asc, count, eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { siteRows, workLog } from '../db/schema.ts'
-import { HttpProblem } from '../http/problems.ts'
+import { HttpProblem, idReused } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
@@ -164,7 +164,7 @@ export async function saidBefore(
   const [known] = await tx.select().from(workLog).where(eq(workLog.id, id))
   if (!known) return undefined
   if (known.loopId === loopId && isSame<WorkBody>(known.body, body)) return workEntryOf(known, await namesOf(tx))
-  throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+  throw idReused()
 }
 
 const siteRowOf = (row: typeof siteRows.$inferSelect, names: Awaited<ReturnType<typeof namesOf>>): SiteRow => ({
@@ -199,7 +199,7 @@ export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: P
     const [known] = await tx.select().from(siteRows).where(eq(siteRows.id, id))
     if (known) {
       if (canonicalJson(known.body) === canonicalJson(body)) return siteRowOf(known, names)
-      throw new HttpProblem(409, 'id-reused', 'Something else is already on record under this id.')
+      throw idReused()
     }
     const [row] = await tx.insert(siteRows).values({ id, body, byId: person.id, at: new Date() }).returning()
     await record({

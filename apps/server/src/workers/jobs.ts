@@ -33,6 +33,7 @@ import { bundleText, parseBundle } from '../services/bundle-text.ts'
 import { z } from 'zod'
 import { refuseUnstorable } from '../http/storable.ts'
 import { csvText, parseRegister, registerText, type RegisterRow } from '../services/register-text.ts'
+import { withoutErrors } from '../services/kit-uses.ts'
 import { summaryOf } from '../services/summary-of.ts'
 import { spokenBy } from '../services/studies.ts'
 import { readJson } from '../services/text.ts'
@@ -99,6 +100,7 @@ export const jobs = {
   outSchema: () => JSON.stringify(z.toJSONSchema(OutMessage, { unrepresentable: 'any' })),
   bundleSchema: () => JSON.stringify(z.toJSONSchema(Bundle, { unrepresentable: 'any' })),
   calc: ({ name, input }: { name: string; input: unknown }) => runCalculator(name, input),
+  withoutError: (a: Parameters<typeof withoutErrors>[0]) => withoutErrors(a),
   watched: (rows: readonly Pair[]) => rows.map(pointOf),
 }
 export type Jobs = typeof jobs
