@@ -18,7 +18,7 @@ const meter = async (): Promise<Gear> => {
 }
 const found = (day: string, error: number, more: Partial<NewCalibration> = {}): NewCalibration => ({
   ...{ day, certificate: `KV ${day}`, by: 'Kelpworks laboratory', due: daysLater(day, 365) },
-  ...{ stated: 'not-stated', note: '' },
+  ...{ stated: 'not-stated', left: 'good', note: '' },
   points: [4, 12, 20].map((at) => ({ unit: 'mA', at, found: at + error })),
   ...more,
 })
@@ -53,6 +53,15 @@ describe('a calibration', () => {
     expect((await add(gear, found(ago(9), 0), uuid(), magnus)).problem.code).toBe('wrong-role')
     expect((await add({ ...gear, id: uuid() }, found(ago(9), 0))).problem.code).toBe('not-found')
     expect((await magnus.call('kitRecord', { gearId: uuid() })).status).toBe(404)
+  })
+  it('that leaves it off makes it due at once', async () => {
+    const gear = await meter()
+    good(await add(gear, found(ago(3), 0.5, { left: 'off' })))
+    expect((await recordOf(gear)).piece.due).toBe(ago(4))
+    // Adjusted, it is good from that day on, whatever it was found at.
+    good(await add(gear, found(ago(2), 0.5)))
+    good(await add(gear, found(ago(1), 0.5)))
+    expect(await recordOf(gear)).toMatchObject({ goodOn: ago(2), piece: { due: daysLater(ago(1), 365) } })
   })
   it('keeps its certificate as it came, once', async () => {
     const gear = await meter()

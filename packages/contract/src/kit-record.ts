@@ -26,6 +26,8 @@ export const NewCalibration = z.strictObject({
   /** As it was found, by the words of the certificate; points, where there are any, are held against its figures. */
   stated: z.enum(['good', 'off', 'not-stated']),
   points: z.array(FoundPoint).max(60),
+  /** As it came back: adjusted where it was off, or still off; then it is due at once. */
+  left: z.enum(['good', 'off']),
   note: line(300),
 })
 export type NewCalibration = z.infer<typeof NewCalibration>
@@ -68,7 +70,7 @@ export const KitRecord = z.strictObject({
   moves: z.array(KitMove),
   /** Found off by its newest calibration: that one; null otherwise. */
   off: Id.nullable(),
-  /** It was last known good on that day; null where nothing says so: then all that it was used for is listed. */
+  /** It was last known good on that day, found so or left so; null where nothing says it: then all is listed. */
   goodOn: Day.nullable(),
   /** Since then, the newest first; until the day on which it was found off. */
   uses: z.array(KitUse),

@@ -1,11 +1,13 @@
 // The day of the demo plant: walking order, open jobs, who has which piece of the kit. Days are counted from when it
 // is loaded, so that the demo never grows old.
 import { Id, MoveKit, NewJob, Walking, type Person } from '@calm-loop/contract'
+import { NewCalibration } from '@calm-loop/contract/kit-record'
 import { sure } from '@calm-loop/core/sure'
 import { z } from 'zod'
 import type { Database } from '../db/database.ts'
 import { gear, loops, people } from '../db/schema.ts'
 import { makeJob } from './jobs.ts'
+import { addCalibration } from './kit-record.ts'
 import { moveKit } from './kit-moves.ts'
 import { saveWalking } from './round.ts'
 
@@ -17,11 +19,12 @@ const DemoDay = z.strictObject({
       ...{ id: Id, tag: z.string(), by: z.string(), dueIn_days: z.number().int().nullable() },
     }),
   ),
+  calibrations: z.array(z.strictObject({ id: Id, gear: z.string(), by: z.string(), body: NewCalibration })),
   kit: z.array(MoveKit.omit({ after: true }).extend({ id: Id, gear: z.string(), by: z.string() })),
 })
 
 export async function loadDay(db: Database, text: string): Promise<void> {
-  const { walking, jobs, kit } = DemoDay.parse(JSON.parse(text))
+  const { walking, jobs, kit, calibrations } = DemoDay.parse(JSON.parse(text))
   const [everyone, every, pieces] = [
     await db.select().from(people),
     await db.select().from(loops),
@@ -34,8 +37,11 @@ export async function loadDay(db: Database, text: string): Promise<void> {
     const due = dueIn_days === null ? null : new Date(Date.now() + dueIn_days * DAY_ms).toISOString().slice(0, 10)
     await makeJob(db, id, { ...job, loopId, by: due }, who(by))
   }
+  const gearNamed = (name: string) => sure(pieces.find((g) => g.name === name)).id
+  for (const { id, gear: name, by, body } of calibrations)
+    await addCalibration(db, { gearId: gearNamed(name), calibrationId: id }, body, who(by))
   for (const { id, gear: name, by, ...move } of kit) {
-    const gearId = sure(pieces.find((g) => g.name === name)).id
+    const gearId = gearNamed(name)
     await moveKit(db, { gearId, moveId: id }, { ...move, after: null }, who(by))
   }
 }

@@ -2,6 +2,7 @@
 import { canonicalJson, type Check, type Person } from '@calm-loop/contract'
 import type { Calibration, KitRecord, KitUse, NewCalibration } from '@calm-loop/contract/kit-record'
 import { foundGood } from '@calm-loop/contract/judging'
+import { daysLater } from '@calm-loop/core/check'
 import { sure } from '@calm-loop/core/sure'
 import { and, eq, gte, inArray, lt, sql, type SQL } from 'drizzle-orm'
 import { createHash } from 'node:crypto'
@@ -64,11 +65,14 @@ export async function kitRecord(db: Queries, workers: Workers, gearId: string): 
   const calibrations = await calibrationsOf(db, piece, names)
   const newest = calibrations[0]
   const off = newest?.foundGood === false ? newest : undefined
-  const good = calibrations.find((c) => c.foundGood)
-  const within = { since: good?.day, until: off?.day }
+  // Found good, or adjusted; of the one that found it off only the days before count.
+  const good = calibrations.find((c) => c !== off && (c.foundGood || c.left === 'good'))
+  // Before its calibrations were put on record here, its own words say when it was calibrated.
+  const goodOn = good?.day ?? (newest ? null : (piece.calibrated ?? null))
+  const within = { since: goodOn ?? undefined, until: off?.day }
   const { uses, more } = await usesOf(db, workers, { piece, names, within, points: off?.points ?? [] })
   const moves = await movesOf(db, gearId)
-  return { piece, calibrations, moves, off: off?.id ?? null, goodOn: good?.day ?? null, uses, more }
+  return { piece, calibrations, moves, off: off?.id ?? null, goodOn, uses, more }
 }
 
 interface Asked {
@@ -173,11 +177,11 @@ export async function addCalibration(
   const values = { id: ids.calibrationId, gearId: piece.id, body, byId: person.id, at: new Date() }
   const [row] = await tx.insert(kitCalibrations).values(values).returning()
   const newest = (await calibrationsOf(tx, piece, names))[0]
-  if (newest?.id === ids.calibrationId)
-    await tx
-      .update(gear)
-      .set({ calibrated: body.day, certificate: body.certificate, due: body.due })
-      .where(eq(gear.id, piece.id))
+  if (newest?.id === ids.calibrationId) {
+    const due = body.left === 'good' ? body.due : daysLater(body.day, -1)
+    const set = { calibrated: body.day, certificate: body.certificate, due }
+    await tx.update(gear).set(set).where(eq(gear.id, piece.id))
+  }
   const details = { gear: piece.name, ...ids, ...body }
   await record({ tx, personId: person.id, action: 'kit-calibrated', loopId: null, details })
   return calibrationOf({ row: sure(row), name: null, digest: null }, piece, names)

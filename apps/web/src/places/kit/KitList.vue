@@ -2,7 +2,7 @@
 // Test equipment with its own due dates; what is expired is said so.
 import type { Gear } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { computed, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import { call, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import { dayWords, today } from '../../widgets/dates.ts'
@@ -18,12 +18,14 @@ const columns = computed(() => [
   ...['Equipment', 'Measures', 'Range', 'Uncertainty', 'Due'].map((title) => ({ title })),
   ...(session.hasDuty('kit') ? [{ title: 'Change', hidden: true }] : []),
 ])
+const PieceRecord = defineAsyncComponent(() => import('./PieceRecord.vue'))
 const session = useSession()
 const route = useRoute()
 const WORKS = [
   { id: 'equipment', name: 'Equipment' },
   { id: 'electrodes', name: 'Electrodes' },
 ]
+const piece = computed(() => (typeof route.query['piece'] === 'string' ? route.query['piece'] : ''))
 const kit = ref<Gear[]>([])
 const editing = ref<Gear>()
 const says = ref('')
@@ -80,7 +82,7 @@ async function save(): Promise<void> {
   <div class="place-head">
     <h1>Kit</h1>
     <v-btn
-      v-if="session.hasDuty('kit') && !editing && route.query['do'] !== 'electrodes'"
+      v-if="session.hasDuty('kit') && !editing && !piece && route.query['do'] !== 'electrodes'"
       color="primary"
       variant="flat"
       @click="editing = blank()"
@@ -89,6 +91,7 @@ async function save(): Promise<void> {
   </div>
   <WorkTabs v-slot="{ work }" :works="WORKS" label="Kit">
     <ElectrodeShelf v-if="work === 'electrodes'" />
+    <PieceRecord v-else-if="piece" :gear-id="piece" />
     <template v-else>
       <p v-if="says" class="bad" role="alert">{{ says }}</p>
       <form v-if="editing" class="edit-grid" @submit.prevent="save">
@@ -116,7 +119,7 @@ async function save(): Promise<void> {
         <template #row="{ item, at }">
           <tr :ref="at">
             <td>
-              <b>{{ item.name }}</b>
+              <router-link :to="{ path: '/kit', query: { piece: item.id } }" class="name">{{ item.name }}</router-link>
               <div class="small quiet figures">{{ item.serial }}</div>
             </td>
             <td>{{ item.measures }}</td>
@@ -143,6 +146,12 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
+.name {
+  font-weight: 700;
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+}
 .wide {
   grid-column: 1 / -1;
 }

@@ -20,6 +20,7 @@ const ORIGIN = {
   'failed-check': 'after a failed check',
   call: 'called in',
   stop: 'from a stop',
+  kit: 'its meter was found off',
 }
 const from = (job: Job) => [`from ${job.from}`, ORIGIN[job.origin], job.why].filter(Boolean).join('; ')
 </script>
