@@ -8,6 +8,7 @@ import { electrodeRoutes } from './electrodes.ts'
 import { errandRoutes } from './errands.ts'
 import { kitRoutes } from './kit-record.ts'
 import { roundRoutes } from './round.ts'
+import { shiftRoutes } from './shift.ts'
 import { siteRoutes } from './site-routes.ts'
 import { waitingRoutes } from './waiting.ts'
 
@@ -19,6 +20,7 @@ export const endpoints = {
   ...siteRoutes,
   ...roundRoutes,
   ...kitRoutes,
+  ...shiftRoutes,
   ...portRoutes,
   ...electrodeRoutes,
   ...errandRoutes,

@@ -1,5 +1,5 @@
-// What is asked for at loops, who has which piece of the kit, and how people have put their days.
-import type { EndJob, NewJob, RoundState } from '@calm-loop/contract'
+// What is asked for at loops, who has which piece of the kit, how people have put their days, and how they end.
+import type { EndJob, HandOver, NewJob, RoundState, Shift } from '@calm-loop/contract'
 import { date, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core'
 import { instant, people } from './people-schema.ts'
 import { gear, loops } from './schema.ts'
@@ -60,4 +60,28 @@ export const rounds = pgTable(
     at: instant('at').notNull(),
   },
   (t) => [primaryKey({ columns: [t.personId, t.day] })],
+)
+
+/** Append-only: a shift as it was handed over, and who has read it. */
+export const handovers = pgTable(
+  'handovers',
+  {
+    id: uuid('id').primaryKey(),
+    body: jsonb('body').$type<HandOver>().notNull(),
+    shift: jsonb('shift').$type<Shift>().notNull(),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [index('handovers_at').on(t.at)],
+)
+export const handoverReads = pgTable(
+  'handover_reads',
+  {
+    handoverId: uuid('handover_id')
+      .notNull()
+      .references(() => handovers.id),
+    byId: person('by'),
+    at: instant('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.handoverId, t.byId] })],
 )

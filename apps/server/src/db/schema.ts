@@ -180,7 +180,8 @@ export const readings = pgTable(
     /** Where each figure came from; null where that was not recorded. */
     origins: jsonb('origins').$type<Origins>(),
   },
-  (t) => [unique('readings_seq').on(t.checkId, t.seq)],
+  // In the order in which they come: what was done since a time is found without going through all.
+  (t) => [unique('readings_seq').on(t.checkId, t.seq), index('readings_saved').using('brin', t.savedAt)],
 )
 
 export const signatures = pgTable(
@@ -308,6 +309,7 @@ export const workLog = pgTable(
   (t) => [
     unique('work_log_seq').on(t.loopId, t.seq),
     index('work_log_what').on(t.loopId, t.what),
+    index('work_log_at').using('brin', t.at),
     // Fingerprints of verifications, for whoever verifies one.
     index('work_log_digest')
       .on(sql`(${t.body}->>'digest')`)

@@ -6,6 +6,7 @@ import { readSiteHead } from '../services/judging.ts'
 import { addCalibration, certificateOf, keepCertificate, kitRecord } from '../services/kit-record.ts'
 import { moveKit } from '../services/kit-moves.ts'
 import { readWalking, roundsOf, saveState, saveWalking } from '../services/round.ts'
+import { handOver, listHandovers, oneHandover, readHandover, readShift } from '../services/shift.ts'
 import { setterOf } from '../services/setting-of.ts'
 import { inOneTurn } from '../services/turns.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -34,6 +35,22 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('kitCertificate', async ({ params, res }) => {
     const { name, bytes } = await certificateOf(db, params)
     res.type('application/pdf').attachment(name).send(bytes)
+  })
+  mount('shift', ({ query }) => readShift(db, workers, query))
+  mount('handovers', () => listHandovers(db))
+  mount('handOver', ({ params, body, person }) =>
+    inOneTurn(db, 'handovers', (tx) => handOver(tx, workers, params.handoverId, { body, person })),
+  )
+  mount('readHandover', ({ params, person }) =>
+    inOneTurn(db, 'handovers', (tx) => readHandover(tx, params.handoverId, person)),
+  )
+  mount('shiftPdf', async ({ params, res }) => {
+    const handed = await oneHandover(db, params.handoverId)
+    const pdf = await workers.run('shiftPdf', { handed, site: await readSiteHead(db) })
+    res
+      .type('application/pdf')
+      .attachment(`shift ${handed.at.slice(0, 10)}.pdf`)
+      .send(Buffer.from(pdf))
   })
   mount('walking', () => readWalking(db))
   mount('saveWalking', (call) => saveWalking(db, call.body, setterOf(call)))

@@ -25,6 +25,7 @@ import { runCertificatePdf } from '../documents/run-certificate.ts'
 import { surveyCsv, surveyPdf, type SurveyAsked } from '../documents/survey-report.ts'
 import type { SurveyText } from '../services/surveys.ts'
 import { roundPdf, type RoundAsked } from '../documents/round-sheet.ts'
+import { shiftPdf, type ShiftAsked } from '../documents/shift-sheet.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { loopDrawingPdf, type DrawingAsked } from '../documents/loop-drawing.ts'
@@ -34,6 +35,7 @@ import { z } from 'zod'
 import { refuseUnstorable } from '../http/storable.ts'
 import { csvText, parseRegister, registerText, type RegisterRow } from '../services/register-text.ts'
 import { withoutErrors } from '../services/kit-uses.ts'
+import { runsOpen } from '../services/shift-words.ts'
 import { summaryOf } from '../services/summary-of.ts'
 import { spokenBy } from '../services/studies.ts'
 import { readJson } from '../services/text.ts'
@@ -62,6 +64,7 @@ export const jobs = {
   surveyPdf: (a: SurveyAsked) => inItsUnits(a.folder, () => surveyPdf(a)),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => inItsUnits(a.folder, () => setupSheetPdf(a.folder, a.site)),
   roundPdf: (a: RoundAsked) => roundPdf(a),
+  shiftPdf: (a: ShiftAsked) => shiftPdf(a),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) =>
     inItsUnits(a.folder, () => wiringPdf(a.folder, a.signal, a.site)),
   wiringSvg: (a: { folder: FolderView; signal: Signal }) => inItsUnits(a.folder, () => wiringSvg(a.folder, a.signal)),
@@ -101,6 +104,7 @@ export const jobs = {
   bundleSchema: () => JSON.stringify(z.toJSONSchema(Bundle, { unrepresentable: 'any' })),
   calc: ({ name, input }: { name: string; input: unknown }) => runCalculator(name, input),
   withoutError: (a: Parameters<typeof withoutErrors>[0]) => withoutErrors(a),
+  runsOpen: (a: Parameters<typeof runsOpen>[0]) => runsOpen(a),
   watched: (rows: readonly Pair[]) => rows.map(pointOf),
 }
 export type Jobs = typeof jobs
