@@ -35,3 +35,5 @@ export const USUAL_DUTIES = {
 
 /** Largest certificate of a piece of kit that is kept, bytes. */
 export const CERTIFICATE_BYTES = 5_000_000
+/** Longest shift that is looked at, h. */
+export const LONGEST_SHIFT_h = 7 * 24

@@ -4,8 +4,6 @@ import { endpoint } from './endpoint.ts'
 import { Author, Id, Instant, line } from './primitives.ts'
 import { Job } from './round.ts'
 
-/** Longest shift that is looked at, h. */
-export const LONGEST_SHIFT_h = 7 * 24
 /** Most lines of what was done; what is beyond them is counted. */
 export const MOST_DONE = 400
 

@@ -1,7 +1,8 @@
 // The shift: who did what at which loop since a time, what stands open, in which state plant and devices were left; and
 // how that is handed to the next.
 import { canonicalJson, type Author, type Person } from '@calm-loop/contract'
-import { LONGEST_SHIFT_h, MOST_DONE } from '@calm-loop/contract/shift'
+import { LONGEST_SHIFT_h } from '@calm-loop/contract/limits'
+import { MOST_DONE } from '@calm-loop/contract/shift'
 import type { HandedOver, HandOver, Shift, ShiftDone, ShiftOpen } from '@calm-loop/contract/shift'
 import { sure } from '@calm-loop/core/sure'
 import { asc, desc, eq, inArray, sql } from 'drizzle-orm'
@@ -59,6 +60,9 @@ async function doneBetween(db: Queries, from: Date, to: Date): Promise<DoneRow[]
       select loop_id, by, at, 'wiring', (body->>'practice')::boolean from wire_log
       union all
       select loop_id, author_id, saved_at, 'entered', false from versions
+      union all
+      select loop_id, person_id, at, action, false from audit
+        where action in ('loop-created', 'device-told', 'device-tied', 'device-untied') and person_id is not null
       union all
       select loop_id, by, at, 'job-made', false from jobs
       union all
@@ -153,7 +157,8 @@ async function openWork(db: Queries, workers: Workers, names: Names): Promise<Op
   const since = new Date(Date.now() - WORK_DAYS * 86_400_000)
   const { rows: runs } = await db.execute<{ run: string }>(sql`
     select distinct body->>'run' run from work_log
-    where what = 'procedure' and at >= ${since.toISOString()}::timestamptz and (body->>'practice')::boolean is not true`)
+    where what = 'procedure' and (body->>'practice')::boolean is not true
+      and at >= ${since.toISOString()}::timestamptz`)
   const open: OpenAt[] = []
   for (let i = 0; i < runs.length; i += RUNS_AT_ONCE) {
     const some = runs.slice(i, i + RUNS_AT_ONCE).map((r) => r.run)

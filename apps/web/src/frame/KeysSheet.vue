@@ -23,6 +23,7 @@ const roundKeys = [
   ['R', 'walking order again'],
   ['T', 'take the round along, to open without the server'],
   ['J', 'make a job'],
+  ['H', 'hand the shift over'],
   ['↑ ↓ on a grip', 'move a stop'],
 ]
 const check = [

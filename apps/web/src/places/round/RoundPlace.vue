@@ -2,7 +2,7 @@
 // The day: where to go in which order, whom to tell, what to bring, how long it takes; and what is left.
 import type { Job } from '@calm-loop/contract'
 import { spreadWords } from '@calm-loop/core/round'
-import { mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus } from '@mdi/js'
+import { mdiAccountArrowRightOutline, mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus } from '@mdi/js'
 import { onKeyStroke, useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -93,6 +93,7 @@ const onKey = (key: string, does: () => void) =>
 onKey('r', replan)
 onKey('t', () => void takeAll())
 onKey('j', () => (making.value = true))
+onKey('h', () => void router.push('/shift'))
 const pdf = computed(() => addressOf('roundPdf', {}, { day: round.day }))
 function pick(id: string): void {
   at.value = id
@@ -111,6 +112,7 @@ function pick(id: string): void {
         >Take it along</v-btn
       >
       <v-btn :prepend-icon="mdiFilePdfBox" variant="text" :href="pdf" download>One sheet</v-btn>
+      <v-btn :prepend-icon="mdiAccountArrowRightOutline" variant="text" to="/shift">Hand over</v-btn>
       <v-btn :prepend-icon="mdiPlus" color="primary" variant="flat" @click="making = true">Make a job</v-btn>
     </div>
   </div>
