@@ -1,6 +1,6 @@
 // What the calibrations of a piece of kit say of it: whether it was found good, how it drifts, and by how much it read
 // wrong anywhere on its scale.
-import { instrumentUncertainty, rangeFor, type InstrumentRange } from '../check/index.ts'
+import { dayNumber, daysLater, instrumentUncertainty, rangeFor, type InstrumentRange } from '../check/index.ts'
 import { convertUnit, findUnit } from '../quantity/index.ts'
 import { sure } from '../sure/index.ts'
 
@@ -77,7 +77,6 @@ export interface KitDrift {
   readonly leavesOn: string | undefined
 }
 
-const DAY_ms = 86_400_000
 const YEAR_days = 365.25
 const LONGEST_years = 20
 /** Points of two calibrations are one where they lie so close, of what the piece's range spans. */
@@ -107,9 +106,8 @@ export function driftOf(calibrations: readonly KitCalibration[], ranges: readonl
     return [{ unit: point.unit, at: point.at, latest, perYear, of: seen.length, limit, leavesOn }]
   })
 }
-const yearsOf = (day: string) => Date.parse(day) / DAY_ms / YEAR_days
-const dayAfter = (day: string, years: number) =>
-  new Date(Date.parse(day) + Math.floor(years * YEAR_days) * DAY_ms).toISOString().slice(0, 10)
+const yearsOf = (day: string) => dayNumber(day) / YEAR_days
+const dayAfter = (day: string, years: number) => daysLater(day, Math.floor(years * YEAR_days))
 
 /** Slope of the straight line of least squares; undefined where all lie on one day. */
 function slope(seen: readonly { readonly years: number; readonly error: number }[]): number | undefined {
