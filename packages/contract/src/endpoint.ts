@@ -11,6 +11,7 @@ export type Media =
   | 'application/pdf'
   | 'application/zip'
   | 'text/csv'
+  | 'text/calendar'
   | 'application/json'
   | 'text/event-stream'
   | 'text/html'

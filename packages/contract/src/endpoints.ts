@@ -10,6 +10,7 @@ import { kitRoutes } from './kit-record.ts'
 import { roundRoutes } from './round.ts'
 import { shiftRoutes } from './shift.ts'
 import { siteRoutes } from './site-routes.ts'
+import { weekRoutes } from './weeks.ts'
 import { waitingRoutes } from './waiting.ts'
 
 export type { Access, Endpoint, Media } from './endpoint.ts'
@@ -20,6 +21,7 @@ export const endpoints = {
   ...siteRoutes,
   ...roundRoutes,
   ...kitRoutes,
+  ...weekRoutes,
   ...shiftRoutes,
   ...portRoutes,
   ...electrodeRoutes,

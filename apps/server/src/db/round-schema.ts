@@ -85,3 +85,23 @@ export const handoverReads = pgTable(
   },
   (t) => [primaryKey({ columns: [t.handoverId, t.byId] })],
 )
+
+/** Not a record: on which day a loop is to be checked, or by whom. */
+export const planPins = pgTable('plan_pins', {
+  loopId: uuid('loop_id')
+    .primaryKey()
+    .references(() => loops.id),
+  day: date('day', { mode: 'string' }),
+  personId: uuid('person_id').references(() => people.id),
+  byId: person('by'),
+  at: instant('at').notNull(),
+})
+/** Addresses under which calendars are read; of each only its SHA-256. */
+export const calendarFeeds = pgTable('calendar_feeds', {
+  personId: uuid('person_id')
+    .primaryKey()
+    .references(() => people.id),
+  of: text('of').$type<'mine' | 'all'>().notNull(),
+  hash: text('hash').notNull().unique(),
+  at: instant('at').notNull(),
+})

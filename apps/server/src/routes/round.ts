@@ -1,14 +1,16 @@
 // The round: what it is planned from, jobs, the walking order; and the kit: its record, who has which piece.
+import type { Response } from 'express'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { endJob, listJobs, makeJob } from '../services/jobs.ts'
 import { readSiteHead } from '../services/judging.ts'
 import { addCalibration, certificateOf, keepCertificate, kitRecord } from '../services/kit-record.ts'
 import { moveKit } from '../services/kit-moves.ts'
-import { readWalking, roundsOf, saveState, saveWalking } from '../services/round.ts'
+import { readWalking, roundsOf, saveState, saveWalking, type Rounds } from '../services/round.ts'
 import { handOver, listHandovers, oneHandover, readHandover, readShift } from '../services/shift.ts'
 import { setterOf } from '../services/setting-of.ts'
 import { inOneTurn } from '../services/turns.ts'
+import { endFeed, feedOf, feedState, makeFeed, pinVisit, readWeekTerms, saveWeekTerms } from '../services/weeks.ts'
 import type { Workers } from '../workers/pool.ts'
 
 export function mountRound(mount: Mount, db: Database, workers: Workers): void {
@@ -52,6 +54,29 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
       .attachment(`shift ${handed.at.slice(0, 10)}.pdf`)
       .send(Buffer.from(pdf))
   })
+  mountWeeks(mount, db, { workers, rounds })
   mount('walking', () => readWalking(db))
   mount('saveWalking', (call) => saveWalking(db, call.body, setterOf(call)))
+}
+
+function mountWeeks(mount: Mount, db: Database, of: { workers: Workers; rounds: Rounds }): void {
+  const { workers, rounds } = of
+  const calendar = async (res: Response, person: { id: string; name: string } | undefined): Promise<void> => {
+    const text = await workers.run('weekCalendar', { weeks: await rounds.weeks(), person })
+    res.type('text/calendar; charset=utf-8').attachment('checks.ics').send(text)
+  }
+  mount('weeks', ({ query }) => rounds.weeks(query.until))
+  mount('pinVisit', ({ params, body, person }) =>
+    inOneTurn(db, 'pins', (tx) => pinVisit(tx, { ...params, ...body }, person)),
+  )
+  mount('weekTerms', () => readWeekTerms(db))
+  mount('saveWeekTerms', (call) => saveWeekTerms(db, call.body, setterOf(call)))
+  mount('calendarFile', ({ query, person, res }) => calendar(res, query.of === 'all' ? undefined : person))
+  mount('feedState', ({ person }) => feedState(db, person))
+  mount('makeFeed', ({ body, person }) => inOneTurn(db, 'feeds', (tx) => makeFeed(tx, body.of, person)))
+  mount('endFeed', ({ person }) => inOneTurn(db, 'feeds', (tx) => endFeed(tx, person)))
+  mount('calendarFeed', async ({ params, res }) => {
+    const { person, of: whose } = await feedOf(db, params.token)
+    await calendar(res, whose === 'all' ? undefined : person)
+  })
 }

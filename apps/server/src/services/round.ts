@@ -3,11 +3,11 @@ import {
   MOST_STOPS,
   NO_ORDER,
   Walking,
-  type Job,
   type LoopRoundView,
   type Person,
   type Round,
   type RoundState,
+  type Weeks,
 } from '@calm-loop/contract'
 import { pastKey } from '@calm-loop/core/round'
 import { and, eq, inArray, lt, sql } from 'drizzle-orm'
@@ -15,6 +15,8 @@ import type { Database, Queries } from '../db/database.ts'
 import { rounds } from '../db/round-schema.ts'
 import { loops } from '../db/schema.ts'
 import type { Workers } from '../workers/pool.ts'
+import { daysLater } from '@calm-loop/core/check'
+import { listPins, readWeekTerms, whoChecks } from './weeks.ts'
 import { listGear } from './gear.ts'
 import { listJobs } from './jobs.ts'
 import { readJudging } from './judging.ts'
@@ -65,12 +67,12 @@ const columns = {
   ...{ id: loops.id, tag: loops.tag, service: loops.service, area: loops.area, kind: loops.kind },
   ...{ due: loops.nextDue, round: loops.round },
 }
-/** Loops that are due, the longest overdue first, and those that jobs are open at. */
-async function loopsFor(db: Queries, until: string, open: readonly Job[]) {
+/** Loops that are due, the longest overdue first, and those that are named. */
+async function loopsFor(db: Queries, until: string, also: readonly string[]) {
   const isDue = sql`${loops.nextDue} <= ${until}`
   const due = await db.select(columns).from(loops).where(isDue).orderBy(loops.nextDue, loops.tag).limit(MOST_STOPS)
   const known = new Set(due.map((l) => l.id))
-  const others = [...new Set(open.map((j) => j.loopId))].filter((id) => !known.has(id))
+  const others = [...new Set(also)].filter((id) => !known.has(id))
   const more = due.length < MOST_STOPS ? 0 : (await db.$count(loops, isDue)) - MOST_STOPS
   return { rows: [...due, ...(others.length ? await loopsNamed(db, others) : [])], more }
 }
@@ -91,28 +93,45 @@ async function kitOf(db: Queries): Promise<Round['kit']> {
 export interface Rounds {
   /** @param until the last day whose checks are taken; what the person has put, or the day itself */
   read(day: string, until: string | undefined, person: Person): Promise<Round>
+  /** What the weeks ahead are planned from. */
+  weeks(until?: string): Promise<Weeks>
 }
+/** As far as is looked ahead where nobody says. */
+const AHEAD_days = 12 * 7 - 1
 export function roundsOf(db: Database, workers: Workers): Rounds {
   const past = keptFor(PAST_ms, () => pastMinutes(db))
+  /** Loops that are due, those named beside, and all that they are planned with. */
+  async function known(last: string, also: readonly string[]) {
+    let { rows, more } = await loopsFor(db, last, also)
+    const unknown = rows.filter((l) => !l.round).map((l) => l.id)
+    if (unknown.length) {
+      await catchUp(db, workers, unknown)
+      ;({ rows, more } = await loopsFor(db, last, also))
+    }
+    return {
+      more,
+      loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? UNKNOWN) })),
+      kit: await kitOf(db),
+      walking: await readWalking(db),
+      past: await past.get(''),
+      wanted: (await readJudging(db)).leastRatio,
+    }
+  }
   return {
     async read(day, until, person) {
       const mine = await readState(db, person, day)
       const last = until ?? mine?.until ?? day
       const jobs = (await listJobs(db)).filter((j) => j.by === null || j.by <= last)
-      let { rows, more } = await loopsFor(db, last, jobs)
-      const unknown = rows.filter((l) => !l.round).map((l) => l.id)
-      if (unknown.length) {
-        await catchUp(db, workers, unknown)
-        ;({ rows, more } = await loopsFor(db, last, jobs))
-      }
-      return {
-        ...{ day, more, jobs, mine },
-        loops: rows.map(({ round, ...l }) => ({ ...l, ...(round ?? UNKNOWN) })),
-        kit: await kitOf(db),
-        walking: await readWalking(db),
-        past: await past.get(''),
-        wanted: (await readJudging(db)).leastRatio,
-      }
+      const at = jobs.map((j) => j.loopId)
+      return { ...{ day, jobs, mine }, ...(await known(last, at)) }
+    },
+    async weeks(until) {
+      const today = new Date().toISOString().slice(0, 10)
+      const last = until ?? daysLater(today, AHEAD_days)
+      const pins = await listPins(db)
+      const settled = pins.filter((p) => p.day !== null).map((p) => p.loopId)
+      const [terms, who] = [await readWeekTerms(db), await whoChecks(db)]
+      return { ...{ today, until: last, pins, terms, people: who }, ...(await known(last, settled)) }
     },
   }
 }

@@ -28,14 +28,13 @@ const WORDS: Readonly<Record<string, string>> = {
   'job-made': 'asked for a job',
   'job-done': 'did a job',
   'job-withdrawn': 'withdrew a job',
-  'kit-taken': 'took kit',
-  'kit-laid-down': 'laid kit down',
 }
 /** What is practised at the bench never reads as work. */
 export const doneWords = (what: string, practice: boolean): string =>
   practice
     ? 'practised at the bench'
-    : (WORDS[what] ?? (what.startsWith('work-') ? 'led guided work' : 'worked at the point'))
+    : (WORDS[what] ??
+      (/^(took|laid down) /.test(what) ? what : what.startsWith('work-') ? 'led guided work' : 'worked at the point'))
 
 /** How each run of guided work stands; undefined where it came to its end, or cannot be played through. */
 export const runsOpen = ({ runs }: { readonly runs: readonly (readonly ProcedureEvent[])[] }) =>

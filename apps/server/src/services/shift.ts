@@ -68,8 +68,8 @@ async function doneBetween(db: Queries, from: Date, to: Date): Promise<DoneRow[]
       union all
       select j.loop_id, e.by, e.at, 'job-' || (e.body->>'how'), false from job_ends e join jobs j on j.id = e.job_id
       union all
-      select null, by, at, case when holder is null then 'kit-laid-down' else 'kit-taken' end, false
-        from kit_moves
+      select null, m.by, m.at, case when m.holder is null then 'laid down ' else 'took ' end || g.name, false
+        from kit_moves m join gear g on g.id = m.gear_id
     ) x where at >= ${from.toISOString()}::timestamptz and at <= ${to.toISOString()}::timestamptz
     group by 1, 2, 3, 4 order by min(at), what`)
   return rows

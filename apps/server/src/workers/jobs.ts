@@ -27,6 +27,7 @@ import type { SurveyText } from '../services/surveys.ts'
 import { roundPdf, type RoundAsked } from '../documents/round-sheet.ts'
 import { shiftPdf, type ShiftAsked } from '../documents/shift-sheet.ts'
 import { setupSheetPdf } from '../documents/setup-sheet.ts'
+import { weekCalendar, type CalendarAsked } from '../documents/week-calendar.ts'
 import { visitPdf, type VisitAsked } from '../documents/visit-report.ts'
 import { loopDrawingPdf, type DrawingAsked } from '../documents/loop-drawing.ts'
 import { listCsv, wiringCsv, wiringPdf, wiringSvg, type Signal } from '../documents/wiring-sheet.ts'
@@ -64,6 +65,7 @@ export const jobs = {
   surveyPdf: (a: SurveyAsked) => inItsUnits(a.folder, () => surveyPdf(a)),
   setupPdf: (a: { folder: FolderView; site?: SiteHead }) => inItsUnits(a.folder, () => setupSheetPdf(a.folder, a.site)),
   roundPdf: (a: RoundAsked) => roundPdf(a),
+  weekCalendar: (a: CalendarAsked) => weekCalendar(a),
   shiftPdf: (a: ShiftAsked) => shiftPdf(a),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) =>
     inItsUnits(a.folder, () => wiringPdf(a.folder, a.signal, a.site)),

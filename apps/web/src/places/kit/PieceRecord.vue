@@ -113,7 +113,7 @@ const fileOf = (calibrationId: string) => addressOf('kitCertificate', { gearId: 
       {{ dayWords(piece.due) }}{{ piece.due < today() ? ', expired' : '' }}.
     </p>
     <p v-if="off" class="off" data-test="off">
-      <GradeMark grade="stop" /> It was found off{{
+      <GradeMark grade="stop" wordless /> It was found off{{
         off.left === 'good' ? ' and came back good.' : ', and came back off: it is out of use until it is good again.'
       }}
       Below is what it was used for before.

@@ -150,7 +150,7 @@ const haveRead = (h: HandedOver) => act(() => call('readHandover', { params: { h
   </template>
   <form v-if="!read && shift && session.has('technician')" class="give" @submit.prevent="handOver">
     <h2>Hand it over</h2>
-    <v-textarea v-model="words" label="What the next must know besides" maxlength="2000" rows="3" auto-grow />
+    <v-textarea v-model="words" label="What the next must know besides" maxlength="2000" rows="3" auto-grow variant="underlined" />
     <v-btn type="submit" color="primary" variant="flat" :disabled="busy">Hand the shift over</v-btn>
     <p class="small quiet">All of this is kept as it stands now, whatever is changed afterwards.</p>
   </form>

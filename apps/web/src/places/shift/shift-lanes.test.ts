@@ -38,9 +38,9 @@ describe('the drawing of a shift', () => {
           for (const s of stretches) expect(s.x + s.width).toBeLessThanOrEqual(width)
           const tags = stretches.filter((s) => s.shown)
           tags.forEach((s, i) => {
-            expect(s.text + s.tag.length * 8.4).toBeLessThanOrEqual(width + 1e-9)
+            expect(s.text + s.tag.length * 9.2).toBeLessThanOrEqual(width + 1e-9)
             const next = tags[i + 1]
-            if (next) expect(next.text).toBeGreaterThan(s.text + s.tag.length * 8.4)
+            if (next) expect(next.text).toBeGreaterThan(s.text + s.tag.length * 9.2)
           })
         }
       }),

@@ -25,7 +25,8 @@ export interface DrawnShift {
 }
 
 const [LANE, TOP, FOOT] = [58, 26, 30]
-const LETTER = 8.4
+/** Widest that a letter of a tag is drawn, px. */
+const LETTER = 9.2
 const LEAST = 8
 const GAP = 6
 const HOUR_ms = 3_600_000
