@@ -1,4 +1,4 @@
-// The weeks ahead over HTTP: what they are planned from, what is settled, and the calendar, read back by another parser.
+// The weeks ahead over HTTP: their plan, what is settled, and the calendar, read back by another parser.
 import type { Weeks } from '@calm-loop/contract'
 import { planOfWeeks } from '@calm-loop/contract/weeks-plan'
 import { USUAL_WEEK, type Pin } from '@calm-loop/contract/weeks'
@@ -10,7 +10,7 @@ import { good, served, type Visitor } from './harness.ts'
 
 const { server, ailsa, rona, magnus } = await served({ empty: false })
 const weeksOf = async (who: Visitor = ailsa): Promise<Weeks> => good(await who.call('weeks')).body
-const idOf = (who: Visitor, weeks: Weeks, name: string) => weeks.people.find((p) => p.name === name)!.id
+const idOf = (weeks: Weeks, name: string) => weeks.people.find((p) => p.name === name)!.id
 const eventsOf = (text: string) =>
   new ICAL.Component(ICAL.parse(text) as unknown[]).getAllSubcomponents('vevent').map((v) => new ICAL.Event(v))
 const settle = (who: Visitor, loopId: string, body: Omit<Pin, 'loopId'>) => who.call('pinVisit', { loopId }, body)
@@ -22,7 +22,7 @@ describe('the weeks ahead', () => {
     expect(plan.visits.map((v) => v.loop.id).sort()).toEqual(weeks.loops.map((l) => l.id).sort())
     const first = plan.visits[0]!
     const day = daysLater(weeks.today, 21)
-    const personId = idOf(ailsa, weeks, 'Rona Teague')
+    const personId = idOf(weeks, 'Rona Teague')
     good(await settle(ailsa, first.loop.id, { day, personId }))
     const after = planOfWeeks(await weeksOf(magnus)).visits.find((v) => v.loop.id === first.loop.id)
     expect(after).toMatchObject({ day, personId, pinned: true })
@@ -87,7 +87,7 @@ describe('the calendar', () => {
     expect([still.startDate.toString(), still.endDate.toString()]).toEqual(['2026-12-24', '2027-01-03'])
     expect(still.description).toBe('Cleaning; lines open, stay clear')
     const mine = eventsOf((await ailsa.raw('GET', '/api/calendar.ics')).text)
-    const her = idOf(ailsa, weeks, 'Ailsa Fenn')
+    const her = idOf(weeks, 'Ailsa Fenn')
     expect(mine).toHaveLength(visits.filter((v) => v.personId === her).length + 1)
     good(await rona.call('saveWeekTerms', {}, USUAL_WEEK))
   })

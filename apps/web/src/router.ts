@@ -4,6 +4,7 @@ import { useSession } from './stores/session.ts'
 
 const routes: RouteRecordRaw[] = [
   { path: '/', redirect: '/round' },
+  { path: '/weeks', component: () => import('./places/weeks/WeeksPlace.vue'), meta: { title: 'Weeks ahead' } },
   { path: '/shift', component: () => import('./places/shift/ShiftPlace.vue'), meta: { title: 'The shift' } },
   { path: '/round', component: () => import('./places/round/RoundPlace.vue'), meta: { title: 'Round' } },
   {

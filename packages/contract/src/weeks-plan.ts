@@ -2,7 +2,7 @@
 import { planWeeks, type WeeksPlan } from '@calm-loop/core/round'
 import type { Weeks } from './weeks.ts'
 
-export const planOfWeeks = ({ terms, kit, walking, ...weeks }: Weeks): WeeksPlan =>
+export const planOfWeeks = ({ terms, kit, ...weeks }: Weeks): WeeksPlan =>
   planWeeks({
     ...weeks,
     ...{ terms, shutdowns: terms.shutdowns },

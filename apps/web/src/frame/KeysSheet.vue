@@ -24,6 +24,7 @@ const roundKeys = [
   ['T', 'take the round along, to open without the server'],
   ['J', 'make a job'],
   ['H', 'hand the shift over'],
+  ['W', 'the weeks ahead'],
   ['↑ ↓ on a grip', 'move a stop'],
 ]
 const check = [

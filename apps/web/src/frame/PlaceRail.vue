@@ -35,6 +35,8 @@ const isNarrow = useMediaQuery('(max-width: 560px)')
 const shown = computed(() => (isNarrow.value ? places.value.slice(0, AT_HAND) : places.value))
 const others = computed(() => places.value.slice(shown.value.length))
 const route = useRoute()
+/** Pages that one reaches from the round. */
+const OF_ROUND = new Set(['/weeks', '/shift'])
 const amongOthers = computed(() => others.value.some((p) => route.path.startsWith(p.to)))
 </script>
 
@@ -53,7 +55,14 @@ const amongOthers = computed(() => others.value.some((p) => route.path.startsWit
         <circle cx="34" cy="23" r="3.6" fill="var(--signal)" />
       </svg>
     </router-link>
-    <router-link v-for="place in shown" :key="place.to" :to="place.to" class="stop" active-class="here">
+    <router-link
+      v-for="place in shown"
+      :key="place.to"
+      :to="place.to"
+      class="stop"
+      :class="{ here: place.to === '/round' && OF_ROUND.has(route.path) }"
+      active-class="here"
+    >
       <v-icon :icon="place.icon" size="24" />
       <span>{{ place.name }}</span>
     </router-link>

@@ -10,6 +10,7 @@ import {
   type SiteUnits,
   type TrimLimits,
   type Walking,
+  type WeekTerms,
 } from '@calm-loop/contract'
 import { PRIORS } from '@calm-loop/core/wiring'
 import { defineStore } from 'pinia'
@@ -57,6 +58,11 @@ export const useSite = defineStore('site', () => {
     () => call('siteUnits'),
     (body, was) => call('saveSiteUnits', { body, was }),
   )
+  const weeks = setting<WeekTerms>(
+    { workingDays: [], minutesADay: 240, early_days: 30, shutdowns: [] },
+    () => call('weekTerms'),
+    (body, was) => call('saveWeekTerms', { body, was }),
+  )
   const walking = setting<Walking>(
     { areas: [] },
     () => call('walking'),
@@ -74,5 +80,6 @@ export const useSite = defineStore('site', () => {
     ...{ judging: judging.now, loadJudging: judging.load, saveJudging: judging.save },
     ...{ head: head.now, loadHead: head.load, saveHead: head.save },
     ...{ walking: walking.now, loadWalking: walking.load, saveWalking: walking.save },
+    ...{ weeks: weeks.now, loadWeeks: weeks.load, saveWeeks: weeks.save },
   }
 })

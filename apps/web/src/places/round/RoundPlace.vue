@@ -2,7 +2,13 @@
 // The day: where to go in which order, whom to tell, what to bring, how long it takes; and what is left.
 import type { Job } from '@calm-loop/contract'
 import { spreadWords } from '@calm-loop/core/round'
-import { mdiAccountArrowRightOutline, mdiBagPersonalOutline, mdiFilePdfBox, mdiPlus } from '@mdi/js'
+import {
+  mdiCalendarWeekOutline,
+  mdiAccountArrowRightOutline,
+  mdiBagPersonalOutline,
+  mdiFilePdfBox,
+  mdiPlus,
+} from '@mdi/js'
 import { onKeyStroke, useIntervalFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -94,6 +100,7 @@ onKey('r', replan)
 onKey('t', () => void takeAll())
 onKey('j', () => (making.value = true))
 onKey('h', () => void router.push('/shift'))
+onKey('w', () => void router.push('/weeks'))
 const pdf = computed(() => addressOf('roundPdf', {}, { day: round.day }))
 function pick(id: string): void {
   at.value = id
@@ -112,6 +119,7 @@ function pick(id: string): void {
         >Take it along</v-btn
       >
       <v-btn :prepend-icon="mdiFilePdfBox" variant="text" :href="pdf" download>One sheet</v-btn>
+      <v-btn :prepend-icon="mdiCalendarWeekOutline" variant="text" to="/weeks">Weeks ahead</v-btn>
       <v-btn :prepend-icon="mdiAccountArrowRightOutline" variant="text" to="/shift">Hand over</v-btn>
       <v-btn :prepend-icon="mdiPlus" color="primary" variant="flat" @click="making = true">Make a job</v-btn>
     </div>

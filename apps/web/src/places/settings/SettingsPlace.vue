@@ -8,6 +8,7 @@ import SiteLimits from './SiteLimits.vue'
 import SiteRules from './SiteRules.vue'
 import SiteUnits from './SiteUnits.vue'
 import WalkingOrder from './WalkingOrder.vue'
+import WeekTerms from './WeekTerms.vue'
 
 const site = useSite()
 onMounted(() => Promise.all([site.loadPriors(), site.loadLimits()]))
@@ -21,6 +22,7 @@ onMounted(() => Promise.all([site.loadPriors(), site.loadLimits()]))
   </p>
   <div class="parts">
     <WalkingOrder />
+    <WeekTerms />
     <SiteRules />
     <section aria-labelledby="limits-head">
       <h2 id="limits-head">Limits for trims</h2>

@@ -70,8 +70,8 @@ const people = computed(() =>
     'Everybody',
   ),
 )
-const isUnread = (h: HandedOver) =>
-  h.by.id !== session.person?.id && !h.read.some((r) => r.by.id === session.person?.id)
+const isMine = (p: { readonly id: string }) => p.id === session.person?.id
+const isUnread = (h: HandedOver) => !isMine(h.by) && !h.read.some((r) => isMine(r.by))
 async function act(work: () => Promise<unknown>): Promise<void> {
   busy.value = true
   says.value = ''
@@ -150,7 +150,14 @@ const haveRead = (h: HandedOver) => act(() => call('readHandover', { params: { h
   </template>
   <form v-if="!read && shift && session.has('technician')" class="give" @submit.prevent="handOver">
     <h2>Hand it over</h2>
-    <v-textarea v-model="words" label="What the next must know besides" maxlength="2000" rows="3" auto-grow variant="underlined" />
+    <v-textarea
+      v-model="words"
+      label="What the next must know besides"
+      maxlength="2000"
+      rows="3"
+      auto-grow
+      variant="underlined"
+    />
     <v-btn type="submit" color="primary" variant="flat" :disabled="busy">Hand the shift over</v-btn>
     <p class="small quiet">All of this is kept as it stands now, whatever is changed afterwards.</p>
   </form>
