@@ -81,7 +81,7 @@ export const measured = (page: Page) =>
     wide: document.documentElement.scrollWidth - document.documentElement.clientWidth,
     small: [
       ...document.querySelectorAll(
-        'button, .v-btn, [data-stage], a.stop, input:not([type=checkbox]):not([type=radio])',
+        'button, .v-btn, [data-stage], a.stop, input:not([type=checkbox]):not([type=radio]):not([type=file])',
       ),
     ]
       .filter((e) => (e as HTMLElement).offsetParent !== null)

@@ -63,11 +63,17 @@ test('every view is free of serious accessibility findings, in both themes @both
   await page.getByTestId('read').click()
   await page.locator('[data-parameter="urv"] input').fill('5')
   await scan('link, to be written')
-  for (const place of ['link', 'kit', 'settings', 'people', 'guide', 'loops/new', 'nowhere']) {
+  for (const place of ['link', 'kit', 'weeks', 'shift', 'settings', 'people', 'guide', 'loops/new', 'nowhere']) {
     await page.goto(`${home}/${place}`)
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await scan(place)
   }
+  await page.goto(`${home}/kit`)
+  await page.getByRole('link', { name: 'Dip gauge D2' }).click()
+  await expect(page.getByTestId('since')).toBeVisible()
+  await page.getByRole('button', { name: 'Add a calibration' }).click()
+  await expect(page.getByRole('form', { name: 'New calibration' })).toBeVisible()
+  await scan('a piece of kit')
   await page.goto(home)
   await completeLoop(page, info.project.name === 'desk' ? 'LT-641' : 'LT-642')
   await beginCheck(page)

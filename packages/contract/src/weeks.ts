@@ -63,7 +63,7 @@ export const weekRoutes = {
     method: 'get',
     path: '/api/weeks',
     access: 'signed-in',
-    summary: 'What the weeks ahead are planned from; twelve weeks where no day is given',
+    summary: 'What the weeks ahead are planned from; half a year where no day is given',
     query: ofWeeks,
     response: Weeks,
   }),

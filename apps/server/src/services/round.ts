@@ -97,7 +97,7 @@ export interface Rounds {
   weeks(until?: string): Promise<Weeks>
 }
 /** As far as is looked ahead where nobody says. */
-const AHEAD_days = 12 * 7 - 1
+const AHEAD_days = 26 * 7 - 1
 export function roundsOf(db: Database, workers: Workers): Rounds {
   const past = keptFor(PAST_ms, () => pastMinutes(db))
   /** Loops that are due, those named beside, and all that they are planned with. */

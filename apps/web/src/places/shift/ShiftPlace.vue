@@ -55,19 +55,19 @@ async function choose(value: string): Promise<void> {
 const read = computed(() => handed.value.find((h) => h.id === reading.value))
 const shown = computed(() => read.value?.shift ?? shift.value)
 const options = (all: readonly string[], none: string) => [
-  { value: '', title: none },
-  ...[...new Set(all)].sort().map((value) => ({ value, title: value })),
+  { value: '', label: none },
+  ...[...new Set(all)].sort().map((value) => ({ value, label: value })),
 ]
 const areas = computed(() =>
   options(
     [...(shown.value?.done ?? []), ...(shown.value?.open ?? [])].flatMap((d) => d.loop?.area ?? []),
-    'All areas',
+    'all areas',
   ),
 )
 const people = computed(() =>
   options(
     [...(shown.value?.done ?? []), ...(shown.value?.open ?? [])].map((d) => d.by.name),
-    'Everybody',
+    'everybody',
   ),
 )
 const isMine = (p: { readonly id: string }) => p.id === session.person?.id
@@ -135,8 +135,8 @@ const haveRead = (h: HandedOver) => act(() => call('readHandover', { params: { h
   </section>
   <div class="controls">
     <ChoiceField v-if="!read" label="Since" :options="SINCE" :value="since" @choose="choose" />
-    <v-select v-model="area" label="Area" :items="areas" hide-details class="which" />
-    <v-select v-model="person" label="Person" :items="people" hide-details class="which" />
+    <ChoiceField label="Area" :options="areas" :value="area" class="which" @choose="area = $event" />
+    <ChoiceField label="Person" :options="people" :value="person" class="which" @choose="person = $event" />
   </div>
   <template v-if="read">
     <blockquote v-if="read.words">{{ read.words }}</blockquote>
@@ -186,7 +186,8 @@ const haveRead = (h: HandedOver) => act(() => call('readHandover', { params: { h
   align-items: end;
 }
 .which {
-  flex: 0 1 220px;
+  flex: 0 1 auto;
+  min-width: 220px;
 }
 blockquote {
   border-left: 4px solid var(--action);

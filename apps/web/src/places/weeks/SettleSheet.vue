@@ -4,6 +4,7 @@ import type { Visit } from '@calm-loop/core/round'
 import { computed, ref, watch } from 'vue'
 import { call, problemWords, type ApiProblem } from '../../api/client.ts'
 import { dayWords, isDay, today } from '../../widgets/dates.ts'
+import ChoiceField from '../../widgets/ChoiceField.vue'
 import WordsField from '../../widgets/WordsField.vue'
 
 const props = defineProps<{
@@ -27,8 +28,8 @@ watch(
   { immediate: true },
 )
 const items = computed(() => [
-  { value: '', title: 'whom the plan proposes' },
-  ...props.people.map((p) => ({ value: p.id, title: p.name })),
+  { value: '', label: 'whom the plan proposes' },
+  ...props.people.map((p) => ({ value: p.id, label: p.name })),
 ])
 const warns = computed(() => {
   const v = props.visit
@@ -62,7 +63,7 @@ const save = () => settle({ day: isDay(day.value) ? day.value : null, personId: 
         </h2>
         <p class="quiet">Due {{ dayWords(visit.due) }}; the plan puts it on {{ dayWords(visit.day) }}.</p>
         <WordsField label="On which day" type="date" :value="day" @typed="day = $event" />
-        <v-select v-model="who" label="By whom" :items="items" />
+        <ChoiceField label="By whom" :options="items" :value="who" @choose="who = $event" />
         <p v-if="warns" class="look">{{ warns }}</p>
         <p v-if="says" class="bad" role="alert">{{ says }}</p>
         <div class="do">

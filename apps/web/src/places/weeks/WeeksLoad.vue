@@ -11,7 +11,7 @@ const emit = defineEmits<{ pick: [monday: string] }>()
 const box = ref<HTMLElement>()
 const { width } = useElementSize(box, { width: 900, height: 0 })
 const wide = computed(() => Math.max(300, width.value))
-const [LEFT, TOP, HEIGHT] = [56, 26, 120]
+const [LEFT, TOP, HEIGHT] = [56, 8, 120]
 const drawn = computed(() => drawLoad(props.weeks, { width: wide.value - LEFT - 8, height: HEIGHT }))
 const floor = TOP + HEIGHT
 const steps = (of: 'due' | 'room') =>
@@ -27,6 +27,7 @@ const says = computed(
 
 <template>
   <div ref="box" data-test="weeks-load">
+    <p class="small quiet">Hours a week: filled as planned, dashed as they fall due, thin what there is room for.</p>
     <svg
       class="worded"
       :viewBox="`0 0 ${wide} ${floor + 30}`"
@@ -35,9 +36,6 @@ const says = computed(
       role="img"
       :aria-label="says"
     >
-      <text :x="LEFT" y="14" class="small">
-        hours a week: filled as planned, dashed as they fall due, thin what there is room for
-      </text>
       <g v-for="m in drawn.marks" :key="m.hours">
         <path :d="`M${LEFT} ${floor - m.y}H${wide - 8}`" class="mark" />
         <text :x="LEFT - 8" :y="floor - m.y + 5" class="small end figures">{{ m.hours }} h</text>

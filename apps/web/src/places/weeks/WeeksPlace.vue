@@ -2,12 +2,14 @@
 // The weeks ahead: how full each is, who goes where on which day, and where two want the same piece of kit.
 import { planOfWeeks } from '@calm-loop/contract/weeks-plan'
 import type { Weeks } from '@calm-loop/contract/weeks'
-import { mondayOf, type KitConflict, type Visit } from '@calm-loop/core/round'
+import { daysLater } from '@calm-loop/core/check'
+import { daysFrom, mondayOf, type KitConflict, type Visit } from '@calm-loop/core/round'
 import { mdiCalendarExportOutline } from '@mdi/js'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { call, problemWords, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import { dayWords } from '../../widgets/dates.ts'
+import ChoiceField from '../../widgets/ChoiceField.vue'
 import GradeMark from '../../widgets/GradeMark.vue'
 import CalendarSheet from './CalendarSheet.vue'
 import SettleSheet from './SettleSheet.vue'
@@ -41,8 +43,8 @@ const summary = computed(() => {
   ].join(' · ')
 })
 const people = computed(() => [
-  { value: '', title: 'Everybody' },
-  ...(weeks.value?.people ?? []).map((p) => ({ value: p.id, title: p.name })),
+  { value: '', label: 'everybody' },
+  ...(weeks.value?.people ?? []).map((p) => ({ value: p.id, label: p.name })),
 ])
 const shown = computed(() => plan.value?.visits.filter((v) => !person.value || v.personId === person.value) ?? [])
 const inWeek = (monday: string) => shown.value.filter((v) => mondayOf(v.day) === monday)
@@ -51,6 +53,12 @@ const still = (day: string) =>
     .filter((s) => day >= s.from && day <= s.to)
     .map((s) => `${s.area ?? 'all'}: ${s.how === 'into' ? 'stands still' : 'no checks'}`)
     .join(', ')
+/** Weeks with anything in them, and those in which something stands still. */
+const filled = computed(() =>
+  (plan.value?.weeks ?? [])
+    .map((w) => w.begins)
+    .filter((m) => inWeek(m).length || daysFrom(m, daysLater(m, 6)).some((d) => still(d))),
+)
 const WHY: Record<KitConflict['why'], string> = {
   'two-people': 'is wanted by two on one day',
   'no-range': 'is read by no piece of the kit',
@@ -101,12 +109,12 @@ const goTo = (monday: string) =>
         </li>
       </ul>
     </section>
-    <v-select v-model="person" label="Person" :items="people" hide-details class="which" />
+    <ChoiceField class="which" label="Person" :options="people" :value="person" @choose="person = $event" />
     <WeekGrid
-      v-for="w in plan.weeks"
-      :key="w.begins"
-      :monday="w.begins"
-      :visits="inWeek(w.begins)"
+      v-for="monday in filled"
+      :key="monday"
+      :monday="monday"
+      :visits="inWeek(monday)"
       :people="weeks.people"
       :working-days="weeks.terms.workingDays"
       :still="still"
@@ -120,7 +128,7 @@ const goTo = (monday: string) =>
 
 <style scoped>
 .which {
-  max-width: 240px;
+  max-width: 560px;
   margin-top: 16px;
 }
 .conflicts {
