@@ -4,7 +4,7 @@ import { LONGEST_SHIFT_h } from '@calm-loop/contract/limits'
 import type { HandedOver, Shift } from '@calm-loop/contract/shift'
 import { mdiFilePdfBox } from '@mdi/js'
 import { v7 as uuid } from 'uuid'
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, useId } from 'vue'
 import { addressOf, call, problemWords, type ApiProblem } from '../../api/client.ts'
 import { useSession } from '../../stores/session.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
@@ -22,6 +22,7 @@ const since = ref('12')
 const says = ref('')
 const busy = ref(false)
 const words = ref('')
+const wordsId = useId()
 const area = ref('')
 const person = ref('')
 /** Under one id until it is on record: tried again it is not handed over twice. */
@@ -150,14 +151,10 @@ const haveRead = (h: HandedOver) => act(() => call('readHandover', { params: { h
   </template>
   <form v-if="!read && shift && session.has('technician')" class="give" @submit.prevent="handOver">
     <h2>Hand it over</h2>
-    <v-textarea
-      v-model="words"
-      label="What the next must know besides"
-      maxlength="2000"
-      rows="3"
-      auto-grow
-      variant="underlined"
-    />
+    <div class="entry">
+      <label :for="wordsId">What the next must know besides</label>
+      <v-textarea :id="wordsId" v-model="words" maxlength="2000" rows="3" auto-grow variant="underlined" />
+    </div>
     <v-btn type="submit" color="primary" variant="flat" :disabled="busy">Hand the shift over</v-btn>
     <p class="small quiet">All of this is kept as it stands now, whatever is changed afterwards.</p>
   </form>
