@@ -7,6 +7,7 @@ import GradeMark from './GradeMark.vue'
 
 const props = defineProps<{ findings: readonly Finding[] }>()
 const lesson = (f: Finding) => lessonOf(f, acceptedOf(f.code))
+const ASKED = ['What happens', 'What you would see', 'What people get wrong'] as const
 const shown = useAfterFrame(() => props.findings)
 </script>
 
@@ -28,9 +29,12 @@ const shown = useAfterFrame(() => props.findings)
         <div class="acts">
           <details class="why">
             <summary>Why</summary>
-            <ol>
-              <li v-for="line in lesson(finding)" :key="line">{{ line }}</li>
-            </ol>
+            <dl>
+              <template v-for="(line, i) in lesson(finding)" :key="line">
+                <dt>{{ ASKED[i] }}</dt>
+                <dd>{{ line }}</dd>
+              </template>
+            </dl>
           </details>
           <AskForJob v-if="finding.grade !== 'note'" :what="finding.action" :why="finding.what" origin="finding" />
         </div>
@@ -71,8 +75,14 @@ p {
   text-decoration: underline;
   text-underline-offset: 3px;
 }
-.why ol {
+.why dl {
   margin: 0 0 8px;
-  padding-left: 20px;
+}
+.why dt {
+  color: var(--second);
+  font-size: 14px;
+}
+.why dd {
+  margin: 0 0 6px;
 }
 </style>

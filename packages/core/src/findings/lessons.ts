@@ -1,10 +1,17 @@
 // Three lines for whoever asks why: what happens, what would be seen, and what people get wrong.
 import type { FindingCode } from './codes.ts'
+import type { Lesson, Lessons } from './lesson.ts'
+import { FLOW_LESSONS } from './lessons-flow.ts'
+import { LEVEL_LESSONS } from './lessons-level.ts'
+import { RANGE_LESSONS } from './lessons-range.ts'
 
-export type Lesson = readonly [happens: string, seen: string, wrong: string]
+export type { Lesson } from './lesson.ts'
 
 /** Lessons by code; what has none is explained by its own words. */
-export const LESSONS: Partial<Record<FindingCode, Lesson>> = {
+export const LESSONS: Lessons = {
+  ...RANGE_LESSONS,
+  ...LEVEL_LESSONS,
+  ...FLOW_LESSONS,
   'lift-off-not-met': [
     'All parts in series share the supply; what they take at a high current is missing at the transmitter.',
     'It reads right low down and stands still higher up, as if the process had stopped.',
