@@ -156,8 +156,8 @@ test('the field’s words are one key away, and a finding has a why of three lin
   await enter(page, { supply: '14 V', liftOff: '12', shunt: '250 Ω', conductor: '1.5 mm²', cableLength: '200 m' })
   const found = page.locator('[data-code="lift-off-not-met"]').first()
   await found.getByText('Why', { exact: true }).click()
-  await expect(found.locator('li')).toHaveCount(3)
-  await expect(found.locator('li').last()).toContainText('4 mA only')
+  await expect(found.locator('dd')).toHaveCount(3)
+  await expect(found.locator('dd').last()).toContainText('4 mA only')
 })
 
 test('the weights of faults are the site’s: whoever has the duty sets them, others read them', async ({

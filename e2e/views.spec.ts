@@ -63,7 +63,18 @@ test('every view is free of serious accessibility findings, in both themes @both
   await page.getByTestId('read').click()
   await page.locator('[data-parameter="urv"] input').fill('5')
   await scan('link, to be written')
-  for (const place of ['link', 'kit', 'weeks', 'shift', 'settings', 'people', 'guide', 'loops/new', 'nowhere']) {
+  for (const place of [
+    'link',
+    'kit',
+    'weeks',
+    'shift',
+    'settings',
+    'people',
+    'guide',
+    'interface',
+    'loops/new',
+    'nowhere',
+  ]) {
     await page.goto(`${home}/${place}`)
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
     await scan(place)

@@ -36,10 +36,11 @@ const routes: RouteRecordRaw[] = [
     meta: { open: true, title: 'Verify a certificate' },
   },
   {
-    path: '/guide',
+    path: '/interface',
     component: () => import('./places/guide/InterfaceGuide.vue'),
-    meta: { open: true, title: 'Interface guide' },
+    meta: { open: true, title: 'HTTP interface' },
   },
+  { path: '/guide', component: () => import('./places/guide/GuidePlace.vue'), meta: { open: true, title: 'Guide' } },
   { path: '/:lost(.*)*', component: () => import('./places/loops/LostPage.vue'), meta: { title: 'Not here' } },
 ]
 

@@ -95,7 +95,9 @@ describe('for a technician', () => {
   it('the kit, the guide and a page that is not there', async () => {
     await visit('/kit', 'Kit')
     await read('Dip gauge D2')
-    await visit('/guide', /Interface/)
+    await visit('/guide', 'Guide')
+    await read('The first day: one loop, end to end')
+    await visit('/interface', /interface/)
     await read('/api/loops')
     await visit('/nowhere', /.+/)
     await see('h1', 'Nothing is here')

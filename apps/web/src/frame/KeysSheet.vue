@@ -1,9 +1,11 @@
 <script setup lang="ts">
 // The keys of the page.
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
+import type { StageId } from '@calm-loop/core/kinds'
 import { useOpenLoop } from '../stores/open-loop.ts'
 
+const StageHelp = defineAsyncComponent(() => import('../places/folder/StageHelp.vue'))
 const open = defineModel<boolean>({ required: true })
 const route = useRoute()
 const opened = useOpenLoop()
@@ -38,6 +40,8 @@ const states = [
   ['B', 'bring the stand-in’s target up, or take it away (outside an entry)'],
 ]
 const discrete = computed(() => opened.family === 'switch')
+/** Of the stage that is open: its help stands with its keys. */
+const stage = computed(() => (route.params['loopId'] ? String(route.params['stage'] || 'identify') : ''))
 const groups = computed(() => [
   { name: 'Everywhere', keys: everywhere },
   ...(route.path === '/round' ? [{ name: 'Round', keys: roundKeys }] : []),
@@ -50,6 +54,7 @@ const groups = computed(() => [
   <v-dialog v-model="open" aria-label="Keys of this page">
     <v-card class="pa-6">
       <h2>Keys of this page</h2>
+      <StageHelp v-if="stage" :family="discrete ? 'switch' : 'current'" :stage="stage as StageId" />
       <section v-for="group in groups" :key="group.name" class="mt-4">
         <h3 class="quiet">{{ group.name }}</h3>
         <v-table>

@@ -1,5 +1,6 @@
 export * from './kind.ts'
 export * from './run-sheets.ts'
+export { stageHelp, type StageHelp } from './stage-help.ts'
 export * from './switch-run.ts'
 export * from './reader.ts'
 export * from './without-current.ts'

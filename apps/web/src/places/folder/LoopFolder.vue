@@ -17,6 +17,7 @@ import BenchRibbon from './BenchRibbon.vue'
 import ClashList from './ClashList.vue'
 import FitForUse from './FitForUse.vue'
 import LostLine from './LostLine.vue'
+import StageHelp from './StageHelp.vue'
 import RunSheet from './RunSheet.vue'
 import TakeAlong from './TakeAlong.vue'
 
@@ -128,6 +129,7 @@ onBeforeUnmount(() => folder.close())
         <ClashList v-if="folder.clashes.length" />
         <p v-if="folder.status === 'refused'" class="bad" role="alert">Not saved: {{ folder.refusal }}</p>
         <component :is="PAGES[family][stage]" :key="loop.id" />
+        <StageHelp :family="family" :stage="stage" />
       </div>
       <WorkingDrawer />
     </div>

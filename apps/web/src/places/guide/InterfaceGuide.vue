@@ -28,7 +28,7 @@ const body = (o: Operation) => {
 </script>
 
 <template>
-  <h1 class="mt-3">Interface guide</h1>
+  <h1 class="mt-3">HTTP interface</h1>
   <p class="quiet">
     Everything this application does goes through these addresses. The machine-readable description is
     <a href="/api/openapi.json">openapi.json</a> (OpenAPI 3.1); a loop’s folder is described by
