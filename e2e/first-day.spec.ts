@@ -31,8 +31,10 @@ async function press(page: Page, name: string): Promise<void> {
 async function type(page: Page, label: string, value: string): Promise<void> {
   const field = page.locator('.entry').filter({ has: page.getByText(label, { exact: true }) })
   const choice = field.getByRole('button', { name: value, exact: true })
-  await field.first().waitFor()
-  if (await choice.count()) await choice.click()
+  const plain = page.getByLabel(new RegExp(`^${label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}`))
+  await field.or(plain).first().waitFor()
+  if (!(await field.count())) await plain.first().fill(value)
+  else if (await choice.count()) await choice.click()
   else if (await field.locator('.v-select').count()) await choose(page, field, value)
   else await field.locator('input').first().fill(value)
 }

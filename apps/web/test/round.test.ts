@@ -10,6 +10,7 @@ import {
   gone,
   key,
   network,
+  onRecord,
   openLoop,
   pagesFor,
   press,
@@ -68,6 +69,7 @@ describe('the round of a technician', () => {
   })
   it('takes a job from a failed check where that is seen', async () => {
     await openLoop('FT-330', '/hand-over')
+    await onRecord()
     await pressAt('ask-job')
     await see('h2', 'A job at FT-330')
     await until(() => expect(field(/^Why/).value).toMatch(/out of tolerance|Failed|fail/i))

@@ -291,6 +291,12 @@ export const connectBench = async (): Promise<void> => {
   if (!document.querySelector('[data-test="bench-ribbon"]')) await pressAt('connect-bench')
   await see('[data-test="bench-ribbon"]', 'Bench connected: practice')
 }
+/** Ends the bench of the loop that is open, which another test may have left connected: then the record is shown. */
+export async function onRecord(): Promise<void> {
+  await see('[data-test="connect-bench"], [data-test="disconnect-bench"]')
+  if (document.querySelector('[data-test="disconnect-bench"]')) await pressAt('disconnect-bench')
+  await see('[data-test="connect-bench"]')
+}
 /** The folder of a loop of the demo plant. */
 export async function loopId(tag: string): Promise<string> {
   const { loops } = await ask<{ loops: { id: string; tag: string }[] }>(`/api/loops?search=${encodeURIComponent(tag)}`)

@@ -37,9 +37,6 @@ onKeyStroke(['1', '0'], (event) => {
   const next = WITNESSES.find((w) => looks.value[w.id] === '')
   if (next) looks.value = { ...looks.value, [next.id]: event.key === '1' ? 'lit' : 'dark' }
 })
-onKeyStroke('Enter', (event) => {
-  if (!(event.target as HTMLElement).matches('input, textarea, button, a, summary')) take()
-})
 </script>
 
 <template>

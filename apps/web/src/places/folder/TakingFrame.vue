@@ -29,6 +29,9 @@ const live = useLive()
 
 const work = useTemplateRef('work')
 useInSight(work)
+onKeyStroke('Enter', (event) => {
+  if (!(event.target as HTMLElement).matches('input, textarea, select, button, a, summary')) emit('take')
+})
 onKeyStroke(['b', 'B'], (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea')) emit('bring')
 })
