@@ -32,12 +32,12 @@ const roundKeys = [
 const check = [
   ['Enter', 'take the reading: what is typed, else what is live'],
   ['Backspace on an empty entry', 'back to the point before'],
-  ['B', 'bring the stand-in to this point (outside an entry)'],
+  ['B', 'bring the stand-in to this point (while no figure is being typed)'],
 ]
 const states = [
   ['1, 0', 'the next witness is lit or true, dark or false (outside an entry)'],
   ['Enter', 'take the reading: what was looked at, else what is live'],
-  ['B', 'bring the stand-in’s target up, or take it away (outside an entry)'],
+  ['B', 'bring the stand-in’s target up, or take it away (while no figure is being typed)'],
 ]
 const discrete = computed(() => opened.family === 'switch')
 /** Of the stage that is open: its help stands with its keys. */

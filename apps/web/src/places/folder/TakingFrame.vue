@@ -32,8 +32,13 @@ useInSight(work)
 onKeyStroke('Enter', (event) => {
   if (!(event.target as HTMLElement).matches('input, textarea, select, button, a, summary')) emit('take')
 })
+/** No figure begins with this letter: in an entry that is still empty it is the key. */
+const isEmptyFigure = (e: HTMLElement) => e instanceof HTMLInputElement && !e.value && !!e.closest('[data-entry]')
 onKeyStroke(['b', 'B'], (event) => {
-  if (!(event.target as HTMLElement).matches('input, textarea')) emit('bring')
+  const at = event.target as HTMLElement
+  if (at.matches('input, textarea') && !(live.connected && isEmptyFigure(at))) return
+  event.preventDefault()
+  emit('bring')
 })
 </script>
 
