@@ -33,6 +33,37 @@ const now = computed(() => {
   if (!k?.known || !span.value) return undefined
   return { value: k.value, x: x(Math.min(span.value.high, Math.max(span.value.low, k.value))) }
 })
+const LETTER = 8.6
+const [EDGE, GAP] = [4, 12]
+const W = 760
+/** Two figures at two marks, each from its mark inwards; pushed apart where they meet, never out of the picture. */
+function beside(low: number, high: number, words: readonly [string, string]): [number, number] {
+  const [a, b] = words.map((w) => w.length * LETTER) as [number, number]
+  let [left, right] = [x(low), x(high) - b]
+  const meet = left + a + GAP - right
+  if (meet > 0) [left, right] = [left - meet / 2, right + meet / 2]
+  const out = Math.max(0, EDGE - left) - Math.max(0, right + b - (W - EDGE))
+  return [left + out, right + out]
+}
+const limits = computed(() => {
+  const { low, high } = ends.value
+  return low === undefined || high === undefined ? undefined : beside(low, high, [show(low), show(high)])
+})
+const figures = computed(() => {
+  const { lrv, urv } = ends.value
+  if (lrv === undefined || urv === undefined) return undefined
+  const turned = x(lrv) > x(urv)
+  const [left, right] = beside(turned ? urv : lrv, turned ? lrv : urv, [
+    show(turned ? urv : lrv).padEnd(5),
+    show(turned ? lrv : urv).padEnd(5),
+  ])
+  return turned ? { lrv: right, urv: left } : { lrv: left, urv: right }
+})
+/** Where the value now stands at the left, the word goes to the other end. */
+const wordAtRight = computed(() => {
+  const n = now.value
+  return !!n && n.x - (show(n.value).length * LETTER) / 2 < LEFT + 64
+})
 const title = computed(() =>
   span.value
     ? `Sensor and range on one scale${now.value ? `, now ${show(now.value.value)}` : ''}`
@@ -44,19 +75,19 @@ const title = computed(() =>
   <svg class="worded scale" viewBox="0 0 760 190" role="img" :aria-label="title">
     <template v-if="span">
       <template v-if="ends.low !== undefined && ends.high !== undefined">
-        <text :x="LEFT" y="30" class="small">sensor</text>
+        <text :x="wordAtRight ? RIGHT : LEFT" y="30" class="small" :class="{ end: wordAtRight }">sensor</text>
         <path :d="`M${x(ends.low)} 54H${x(ends.high)}`" class="sensor" />
         <path :d="`M${x(ends.low)} 46v16M${x(ends.high)} 46v16`" class="end" />
-        <text :x="x(ends.low)" y="84" class="fig" text-anchor="start">{{ show(ends.low) }}</text>
-        <text :x="x(ends.high)" y="84" class="fig" text-anchor="end">{{ show(ends.high) }}</text>
+        <text :x="limits?.[0] ?? 0" y="84" class="fig">{{ show(ends.low) }}</text>
+        <text :x="limits?.[1] ?? 0" y="84" class="fig">{{ show(ends.high) }}</text>
       </template>
       <template v-if="ends.lrv !== undefined && ends.urv !== undefined">
         <path :d="`M${x(ends.lrv)} 128H${x(ends.urv)}`" class="range" />
         <path :d="`M${x(ends.lrv)} 54V136M${x(ends.urv)} 54V136`" class="drop" />
-        <text :x="x(ends.lrv) + 6" y="152" class="fig">4 mA</text>
-        <text :x="x(ends.lrv) + 6" y="172" class="fig">{{ show(ends.lrv) }}</text>
-        <text :x="x(ends.urv) - 6" y="152" class="fig" text-anchor="end">20 mA</text>
-        <text :x="x(ends.urv) - 6" y="172" class="fig" text-anchor="end">{{ show(ends.urv) }}</text>
+        <text :x="figures?.lrv ?? 0" y="152" class="fig">4 mA</text>
+        <text :x="figures?.lrv ?? 0" y="172" class="fig">{{ show(ends.lrv) }}</text>
+        <text :x="figures?.urv ?? 0" y="152" class="fig">20 mA</text>
+        <text :x="figures?.urv ?? 0" y="172" class="fig">{{ show(ends.urv) }}</text>
       </template>
       <template v-if="now">
         <circle :cx="now.x" cy="54" r="7" class="ring" />

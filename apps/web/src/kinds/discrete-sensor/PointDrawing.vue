@@ -30,11 +30,13 @@ const title = computed(() =>
       `none beyond ${mm(d.value.usable_mm[1])}; the target passes at ${mm(target.value)}.`
     : 'Sensing distance, not yet known.',
 )
+/** The stretches are too short for their words side by side. */
+const tight = computed(() => !!d.value && x(d.value.assured_mm) - FACE_X < 170)
 </script>
 
 <template>
   <figure class="zone">
-    <svg class="worded" viewBox="0 0 760 300" role="img" :aria-label="title">
+    <svg class="worded" viewBox="0 0 760 336" role="img" :aria-label="title">
       <defs>
         <pattern id="may" width="9" height="9" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
           <line x1="0" y1="0" x2="0" y2="9" class="hatch" />
@@ -52,13 +54,13 @@ const title = computed(() =>
         <line :x1="x(d.expected_mm)" :x2="x(d.expected_mm)" :y1="MID - 108" :y2="MID + 100" class="expected" />
         <line :x1="x(release)" :x2="x(release)" :y1="MID - 84" :y2="MID + 100" class="release" />
         <text :x="x(d.expected_mm)" :y="MID - 116" class="mid">turns on, expected {{ mm(d.expected_mm) }}</text>
-        <text :x="(FACE_X + x(d.assured_mm)) / 2" y="272" class="mid">seen by every one</text>
-        <text :x="(x(d.assured_mm) + x(d.usable_mm[1])) / 2" y="272" class="mid small">by some</text>
+        <text :x="(FACE_X + x(d.assured_mm)) / 2" :y="tight ? 328 : 272" class="mid">seen by every one</text>
+        <text :x="(x(d.assured_mm) + x(d.usable_mm[1])) / 2" :y="tight ? 310 : 272" class="mid small">by some</text>
         <text :x="x(d.usable_mm[1]) + 8" y="272" class="small">by none</text>
         <text :x="x(release) + 6" :y="MID - 74" class="small">off again by {{ mm(release) }}</text>
         <g :transform="`translate(${x(target)} 0)`">
           <rect :x="0" :y="MID - side / 2" width="16" :height="side" class="target" />
-          <text x="22" :y="MID + 5">
+          <text :x="x(target) > 480 ? -8 : 22" :y="MID + 5" :class="{ end: x(target) > 480 }">
             {{ at('mountedAt') === undefined ? 'target, not placed yet' : `target at ${mm(target)}` }}
           </text>
         </g>

@@ -8,6 +8,7 @@ import { computed } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
+import { spreadLabels } from '../../places/folder/labels.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const folder = useFolder()
@@ -60,6 +61,15 @@ const words = computed(() =>
       ? range.value.message
       : 'Heights and densities are still to be entered.',
 )
+/** Letters of a figure that stand between the left edge and the vessel. */
+const MOST_LETTERS = 13
+const fits = (height: number) => `100 %, ${show(height)}`.length <= MOST_LETTERS
+/** Heights of the words beside the two levels, and of the two pressures: never on one another. */
+const levelYs = computed(() => spreadLabels([y(h.value.empty) + 5, y(h.value.full) + 5], 40))
+const pressureYs = computed(() => {
+  const s = scale.value
+  return s ? spreadLabels([s.at(s.low) + 5, s.at(s.high) + (Math.abs(s.at(s.high) - s.at(0)) < 14 ? -8 : 5)], 20) : []
+})
 </script>
 
 <template>
@@ -75,14 +85,19 @@ const words = computed(() =>
       class="liquid"
     />
     <template
-      v-for="m in [
+      v-for="(m, i) in [
         { at: h.empty, words: '0 %' },
         { at: h.full, words: '100 %' },
       ]"
       :key="m.words"
     >
       <line x1="142" x2="330" :y1="y(m.at)" :y2="y(m.at)" class="mark" />
-      <text x="134" :y="y(m.at) + 5" class="end figures">{{ m.words }}, {{ show(m.at) }}</text>
+      <text x="134" :y="levelYs[i]" class="end figures">
+        {{ m.words }}
+        <template v-if="fits(m.at)">, {{ show(m.at) }}</template>
+        <title>{{ show(m.at) }}</title>
+      </text>
+      <text v-if="!fits(m.at)" x="134" :y="(levelYs[i] ?? 0) + 18" class="end figures">{{ show(m.at) }}</text>
     </template>
     <template v-if="arrangement === 'submersible'">
       <path :d="`M240 ${y(0) - 30}V${TOP - 14}H392V${TOP + 6}`" class="cable" />
@@ -143,12 +158,8 @@ const words = computed(() =>
       />
       <circle cx="592" :cy="scale.at(scale.low)" r="4.5" class="dot" />
       <circle cx="592" :cy="scale.at(scale.high)" r="4.5" class="dot" />
-      <text x="608" :y="scale.at(scale.low) + 5" class="figures">{{ pressure(scale.low) }}</text>
-      <text
-        x="608"
-        :y="scale.at(scale.high) + (Math.abs(scale.at(scale.high) - scale.at(0)) < 14 ? -8 : 5)"
-        class="figures"
-      >
+      <text x="608" :y="pressureYs[0]" class="figures">{{ pressure(scale.low) }}</text>
+      <text x="608" :y="pressureYs[1]" class="figures">
         {{ pressure(scale.high) }}
       </text>
       <text x="592" y="12" class="mid small">4 to 20 mA</text>

@@ -77,6 +77,9 @@ const leftMarks = computed(() => {
 })
 const rightMarks = computed(() => {
   const marks: Mark[] = []
+  const { blanking } = g.value
+  if (face.value !== undefined && blanking !== undefined && blanking > 0)
+    marks.push({ y: (y(face.value) + y(face.value - blanking)) / 2, words: `blanking ${show(blanking)}` })
   if (g.value.level20 !== undefined)
     marks.push({ y: y(g.value.level20), words: `20 mA at ${show(g.value.level20)}`, tone: 'action' })
   if (g.value.level4 !== undefined)
@@ -144,14 +147,6 @@ const title = computed(
         />
         <rect :x="MID - 20" :y="y(face) - 20" width="40" height="20" class="device" />
         <text :x="MID" :y="y(face) - 25" class="mid">face {{ show(face) }}</text>
-        <text
-          v-if="g.blanking !== undefined && g.blanking > 0"
-          :x="MID + 46"
-          :y="(y(face) + y(face - g.blanking)) / 2 + 5"
-          class="small"
-        >
-          blanking {{ show(g.blanking) }}
-        </text>
       </template>
       <SideMarks :marks="leftMarks" side="left" :edge="LEFT" :to="LEFT + 12" />
       <SideMarks :marks="rightMarks" side="right" :edge="LEFT + WIDE" :to="LEFT + WIDE - 12" />

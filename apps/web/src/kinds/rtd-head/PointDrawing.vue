@@ -7,6 +7,7 @@ import { useFolder } from '../../stores/folder.ts'
 import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { sure } from '@calm-loop/core/sure'
+import { spreadLabels } from '../../places/folder/labels.ts'
 
 const folder = useFolder()
 const thread = useThread()
@@ -48,6 +49,10 @@ const title = computed(
     `leads${immersion.value === undefined ? '' : `, ${immersion.value} mm in the flow`}; ` +
     `${now.value === undefined ? '' : show(now.value)} ${resistance.value ?? ''}`,
 )
+/** Heights of the two figures of the process: never on one another. */
+const processYs = computed(() =>
+  processKnown.value && span.value ? spreadLabels([y(sure(at('highest'))) + 5, y(sure(at('lowest'))) + 5], 20) : [0, 0],
+)
 </script>
 
 <template>
@@ -87,8 +92,8 @@ const title = computed(
         </g>
         <g v-if="processKnown">
           <path :d="`M498 ${y(at('lowest')!)}H504V${y(at('highest')!)}H498`" class="dim" />
-          <text x="492" :y="y(at('highest')!) + 5" class="end">process to {{ show(at('highest')!) }}</text>
-          <text x="492" :y="y(at('lowest')!) + 5" class="end">from {{ show(at('lowest')!) }}</text>
+          <text x="492" :y="processYs[0]" class="end">process to {{ show(at('highest')!) }}</text>
+          <text x="492" :y="processYs[1]" class="end">from {{ show(at('lowest')!) }}</text>
         </g>
         <g v-if="now !== undefined">
           <circle cx="520" :cy="y(now)" r="7" class="ring" />

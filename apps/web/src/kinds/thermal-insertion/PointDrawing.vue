@@ -55,8 +55,10 @@ const title = computed(() =>
         <rect :x="face + 58" :y="MID - 26" width="46" height="52" rx="4" class="part" />
         <text :x="branch + 4" :y="MID + 54" class="small">branch {{ show(mm('branch')) }}</text>
         <text :x="(valve + fitting) / 2" :y="MID - 40" class="mid small">valve {{ show(mm('valve')) }}</text>
-        <text :x="(fitting + face) / 2" :y="MID + 54" class="mid small">fittings {{ show(mm('fitting')) }}</text>
-        <text :x="centre" :y="MID + s(mm('od')) / 2 + 32" class="mid small">outside {{ show(mm('od')) }}</text>
+        <text :x="(fitting + face) / 2" :y="MID + 72" class="mid small">fittings {{ show(mm('fitting')) }}</text>
+        <text :x="centre" :y="Math.max(MID + s(mm('od')) / 2 + 32, MID + 92)" class="mid small">
+          outside {{ show(mm('od')) }}
+        </text>
         <g :transform="`translate(0 292)`" class="dim">
           <path :d="`M${tipEnd} 0H${face}M${tipEnd} -7v14M${face} -7v14`" />
           <text :x="(tipEnd + face) / 2" y="-8" class="mid fig strong">inserted {{ show(insertion.insert_mm) }}</text>
@@ -67,7 +69,7 @@ const title = computed(() =>
           <text :x="(clearEnd + face) / 2" y="22" class="mid fig">clear {{ show(insertion.clear_mm) }}</text>
           <text :x="(tipEnd + clearEnd) / 2" y="-8" class="mid fig">drawn back by {{ show(insertion.travel_mm) }}</text>
         </g>
-        <text :x="face + 112" :y="MID + 5" class="small">head</text>
+        <text :x="face + 81" :y="MID + 5" class="mid small">head</text>
       </template>
       <text v-else x="0" y="40" class="needs">needs {{ missing.join(', ') || 'lengths of 0 or more' }}</text>
     </svg>

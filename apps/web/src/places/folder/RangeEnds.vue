@@ -9,12 +9,14 @@ import { usePreferences } from '../../stores/preferences.ts'
 import { useThread } from '../../stores/thread.ts'
 import { useTrim } from '../../stores/trim.ts'
 import { sure } from '@calm-loop/core/sure'
+import { spreadLabels } from './labels.ts'
 
 const folder = useFolder()
 const thread = useThread()
 const trim = useTrim()
 const preferences = usePreferences()
 const [TOP, BOTTOM] = [60, 226]
+const FIGURE_px = 20
 const r = computed(() => sure(folder.reader))
 const ends = computed(() => bothEnds({ kind: sure(folder.kind), r: r.value, thread: thread.thread, chain: trim.known }))
 const carries = computed(() => ends.value.carries)
@@ -43,6 +45,16 @@ const y = (v: number) => {
   const f = (v - a.low) / (a.high - a.low)
   return BOTTOM - (reversed.value ? 1 - f : f) * (BOTTOM - TOP)
 }
+/** Heights of the figures beside each scale: where they would stand on one another they step aside. */
+const textYs = computed(() =>
+  columns.value.map((_, i) => {
+    const at = rungs.value.map((g) => sure(g.ends[i]).means).map((v) => (axis.value && v !== undefined ? y(v) : BOTTOM))
+    return spreadLabels(
+      at.map((height) => height + (i ? -8 : 5)),
+      FIGURE_px,
+    )
+  }),
+)
 const currentY = (mA: number) => BOTTOM - ((mA - 4) / 16) * (BOTTOM - TOP)
 const show = (s: EndScale, v: number) => preferences.quantity(v, s.unit, { trim: true, decimals: 3 })
 const now = computed(() => {
@@ -95,7 +107,7 @@ const title = computed(() =>
         <line :x1="xOf(i)" :x2="xOf(i)" :y1="TOP" :y2="BOTTOM" class="scale" />
         <text v-if="s.needs" :x="xOf(i)" y="130" class="middle needs">needs {{ s.needs }}</text>
       </g>
-      <g v-for="g in rungs" :key="g.mA">
+      <g v-for="(g, n) in rungs" :key="g.mA">
         <template v-for="(a, i) in g.ends" :key="i">
           <template v-if="axis && a.means !== undefined && a.value !== undefined">
             <line
@@ -119,7 +131,7 @@ const title = computed(() =>
             <circle :cx="xOf(i)" :cy="y(a.means)" r="4" class="end-dot" :class="{ apart: a.apartPct }" />
             <text
               :x="xOf(i) + (i ? 12 : -12)"
-              :y="y(a.means) + (i ? -8 : 5)"
+              :y="textYs[i]?.[n] ?? 0"
               class="figures"
               :class="{ left: !i, apart: a.apartPct }"
             >
