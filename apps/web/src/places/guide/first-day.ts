@@ -1,5 +1,5 @@
 // The first day: one loop from nothing to a verdict at the bench, in words that stand on the pages.
-import { kindOf, RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
+import { KINDS, RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
 import { sure } from '@calm-loop/core/sure'
 
 export interface Typed {
@@ -18,8 +18,8 @@ export interface DayStep {
   readonly keys?: readonly string[]
 }
 
-const KIND = 'level-from-above'
-const kind = kindOf(KIND)
+/** The kind that a new loop has until another is chosen. */
+const kind = sure(KINDS[0])
 const typed = (values: Readonly<Record<string, string>>): Typed[] =>
   Object.entries(values).map(([key, value]) => {
     const field = sure(kind.fields.find((f) => f.key === key))
