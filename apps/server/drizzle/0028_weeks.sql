@@ -8,6 +8,7 @@ CREATE TABLE "calendar_feeds" (
 --> statement-breakpoint
 CREATE TABLE "plan_pins" (
 	"loop_id" uuid PRIMARY KEY NOT NULL,
+	"due" date NOT NULL,
 	"day" date,
 	"person_id" uuid,
 	"by" uuid NOT NULL,

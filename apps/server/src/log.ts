@@ -4,8 +4,12 @@ import { randomUUID } from 'node:crypto'
 import { pino, type Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 
-/** Queries of an address that may hold a code or fingerprint are left out. */
-const withoutQuery = (url: string | undefined) => url?.split('?')[0]?.replace(/(\/verify\/)[0-9a-f]+/, '$1…')
+/** What of an address may open a door is left out: queries, a fingerprint, the token of a calendar. */
+const withoutQuery = (url: string | undefined) =>
+  url
+    ?.split('?')[0]
+    ?.replace(/(\/verify\/)[0-9a-f]+/, '$1…')
+    .replace(/(\/feeds\/)[\w-]+/, '$1…')
 
 /** An error without the statement and parameters that a database driver puts into it. */
 export function errorWords(error: unknown): Record<string, unknown> {

@@ -6,6 +6,7 @@ import { daysLater } from '@calm-loop/core/check'
 import ICAL from 'ical.js'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
+import { SERIALIZERS } from '../src/log.ts'
 import { good, served, type Visitor } from './harness.ts'
 
 const { server, ailsa, rona, magnus } = await served({ empty: false })
@@ -28,6 +29,17 @@ describe('the weeks ahead', () => {
     expect(after).toMatchObject({ day, personId, pinned: true })
     good(await settle(rona, first.loop.id, { day: null, personId: null }))
     expect((await weeksOf()).pins).toEqual([])
+  })
+  it('keep what is settled for the check that was due then, and for no later one', async () => {
+    const { loops, today } = await weeksOf()
+    const loopId = loops[0]!.id
+    good(await settle(ailsa, loopId, { day: daysLater(today, 9), personId: null }))
+    expect((await weeksOf()).pins).toHaveLength(1)
+    // The check is done: the next one is due a year later.
+    await server.pool.query(`update loops set next_due = next_due + 365 where id = $1`, [loopId])
+    expect((await weeksOf()).pins).toEqual([])
+    await server.pool.query(`update loops set next_due = next_due - 365 where id = $1`, [loopId])
+    good(await settle(ailsa, loopId, { day: null, personId: null }))
   })
   it('settle nothing for nobody, at no loop, or by who does no checks', async () => {
     const weeks = await weeksOf()
@@ -100,6 +112,8 @@ describe('the calendar', () => {
     expect(feed.headers.get('set-cookie')).toBeNull()
     expect(eventsOf(feed.text).length).toBeGreaterThan(0)
     expect(good(await ailsa.call('feedState')).body).toMatchObject({ of: 'all' })
+    // What opens the calendar is not in the log.
+    expect(SERIALIZERS.req({ url: path }).url).toBe('/api/calendar/feeds/….ics')
     // Another address ends the one before.
     const again = good(await ailsa.call('makeFeed', {}, { of: 'mine' })).body as { path: string }
     expect((await nobody.raw('GET', path)).status).toBe(404)

@@ -86,11 +86,12 @@ export const handoverReads = pgTable(
   (t) => [primaryKey({ columns: [t.handoverId, t.byId] })],
 )
 
-/** Not a record: on which day a loop is to be checked, or by whom. */
+/** Not a record: on which day the check that is due then is to be done, or by whom. */
 export const planPins = pgTable('plan_pins', {
   loopId: uuid('loop_id')
     .primaryKey()
     .references(() => loops.id),
+  due: date('due', { mode: 'string' }).notNull(),
   day: date('day', { mode: 'string' }),
   personId: uuid('person_id').references(() => people.id),
   byId: person('by'),

@@ -1,7 +1,7 @@
 // The weeks ahead: what people have settled of them, and the calendars that show them elsewhere.
 import type { Person } from '@calm-loop/contract'
 import { USUAL_WEEK, WeekTerms, type FeedState, type Pin } from '@calm-loop/contract/weeks'
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { createHash, randomBytes } from 'node:crypto'
 import type { Queries } from '../db/database.ts'
 import { calendarFeeds, planPins } from '../db/round-schema.ts'
@@ -12,8 +12,12 @@ import { settingOf } from './setting-of.ts'
 
 export const { read: readWeekTerms, save: saveWeekTerms } = settingOf('weeks', WeekTerms, USUAL_WEEK)
 
-export const listPins = async (db: Queries): Promise<Pin[]> =>
-  db.select({ loopId: planPins.loopId, day: planPins.day, personId: planPins.personId }).from(planPins)
+/** What is settled of the checks that are due now: of one that was done since, nothing is left. */
+export const listPins = (db: Queries): Promise<Pin[]> =>
+  db
+    .select({ loopId: planPins.loopId, day: planPins.day, personId: planPins.personId })
+    .from(planPins)
+    .innerJoin(loops, and(eq(loops.id, planPins.loopId), eq(loops.nextDue, planPins.due)))
 
 /** Who does checks, by name. */
 export const whoChecks = (db: Queries): Promise<{ id: string; name: string }[]> =>
@@ -23,15 +27,17 @@ export const whoChecks = (db: Queries): Promise<{ id: string; name: string }[]> 
     .where(sql`'technician' = any(${people.roles}) and not ${people.disabled} and ${people.signIn} is not null`)
     .orderBy(people.name, people.id)
 
-/** Settles a visit, or leaves it to the plan. @throws HttpProblem `not-found`, `unknown-reference` */
+/** Settles a visit, or leaves it to the plan. @throws HttpProblem `not-found`, `unknown-reference`, `invalid-input` */
 export async function pinVisit(tx: Queries, pin: Pin, person: Person): Promise<Pin> {
-  const [loop] = await tx.select({ id: loops.id }).from(loops).where(eq(loops.id, pin.loopId))
+  const [loop] = await tx.select({ due: loops.nextDue }).from(loops).where(eq(loops.id, pin.loopId))
   if (!loop) throw notFound('This loop')
   if (pin.personId !== null && !(await whoChecks(tx)).some((p) => p.id === pin.personId))
     throw new HttpProblem(422, 'unknown-reference', 'Nobody of that id does checks here.')
   if (pin.day === null && pin.personId === null) await tx.delete(planPins).where(eq(planPins.loopId, pin.loopId))
   else {
-    const set = { ...pin, byId: person.id, at: new Date() }
+    if (loop.due === null)
+      throw new HttpProblem(422, 'invalid-input', 'No check of this loop is due: nothing is to settle.')
+    const set = { ...pin, due: loop.due, byId: person.id, at: new Date() }
     await tx.insert(planPins).values(set).onConflictDoUpdate({ target: planPins.loopId, set })
   }
   const details = { day: pin.day, personId: pin.personId }

@@ -29,8 +29,17 @@ const live = useLive()
 
 const work = useTemplateRef('work')
 useInSight(work)
+/** Of what has the key for itself: an entry, something to press, a list or a sheet that is open over the page. */
+const HAS_ENTER = 'input, textarea, select, button, a, summary, [role=option], [role=menuitem], .v-overlay *'
 onKeyStroke('Enter', (event) => {
-  if (!(event.target as HTMLElement).matches('input, textarea, select, button, a, summary')) emit('take')
+  // Held down it would take the next points with what still stands at this one.
+  if (
+    event.repeat ||
+    event.defaultPrevented ||
+    document.querySelector('.v-dialog.v-overlay--active, .v-menu.v-overlay--active')
+  )
+    return
+  if (!(event.target as HTMLElement).matches(HAS_ENTER)) emit('take')
 })
 /** No figure begins with this letter: in an entry that is still empty it is the key. */
 const isEmptyFigure = (e: HTMLElement) => e instanceof HTMLInputElement && !e.value && !!e.closest('[data-entry]')
