@@ -4,7 +4,7 @@ import type { Calibration, KitRecord, KitUse, NewCalibration } from '@calm-loop/
 import { foundGood } from '@calm-loop/contract/judging'
 import { daysLater } from '@calm-loop/core/check'
 import { sure } from '@calm-loop/core/sure'
-import { and, eq, gte, inArray, lt, sql, type SQL } from 'drizzle-orm'
+import { and, desc, eq, gte, inArray, lt, sql, type SQL } from 'drizzle-orm'
 import { createHash } from 'node:crypto'
 import type { Queries } from '../db/database.ts'
 import { kitCalibrations, kitCertificates } from '../db/kit-schema.ts'
@@ -98,7 +98,10 @@ async function usesOf(db: Queries, workers: Workers, asked: Asked): Promise<Pick
     sql`${checks.practice} is not true`,
     between(checks.startedAt),
   )
-  const found = (await checksWhere(db, sure(which), names)).reverse()
+  // Only the newest are read whole: a meter of ten years was used for thousands.
+  const newest = db.select({ id: checks.id }).from(checks).where(which).orderBy(desc(checks.startedAt)).limit(MOST_USES)
+  const listed = (await checksWhere(db, inArray(checks.id, newest), names)).reverse()
+  const beyond = (await db.$count(checks, which)) - listed.length
   const runs = await db
     .select()
     .from(workLog)
@@ -106,9 +109,8 @@ async function usesOf(db: Queries, workers: Workers, asked: Asked): Promise<Pick
   const every = await db
     .select({ id: loops.id, tag: loops.tag, kind: loops.kind })
     .from(loops)
-    .where(inArray(loops.id, [...new Set([...found, ...runs].map((u) => u.loopId))]))
+    .where(inArray(loops.id, [...new Set([...listed, ...runs].map((u) => u.loopId))]))
   const loopOf = new Map(every.map((l) => [l.id, l]))
-  const listed = found.slice(0, MOST_USES)
   const judged = await judgedAgain(db, workers, { asked, listed, kindOf: (id) => sure(loopOf.get(id)).kind })
   const atLoop = (id: string) => ({ id, tag: sure(loopOf.get(id)).tag })
   const ofChecks = listed.map(({ loopId, check }, i): KitUse => ({
@@ -128,7 +130,7 @@ async function usesOf(db: Queries, workers: Workers, asked: Asked): Promise<Pick
       : [],
   )
   const uses = [...ofChecks, ...signed].sort((a, b) => b.on.localeCompare(a.on))
-  return { uses: uses.slice(0, MOST_USES), more: found.length - listed.length + Math.max(0, uses.length - MOST_USES) }
+  return { uses: uses.slice(0, MOST_USES), more: beyond + Math.max(0, uses.length - MOST_USES) }
 }
 
 type Judged = Pick<KitUse, 'verdict' | 'without' | 'movedPct' | 'words'>

@@ -79,6 +79,11 @@ describe('the weeks ahead', () => {
     const [both] = weekOf(loops, { pins, kit: [gauge] }).conflicts
     expect(both).toMatchObject({ day: '2026-12-10', what: 'Gauge G-1', why: 'two-people', people: ['Ailsa', 'Rona'] })
     expect(both!.tags).toEqual(['LT-0', 'LT-1'])
+    // A second one as good ends that; one that is too coarse does not.
+    const second = { ...gauge, id: 'h', serial: 'G-2' }
+    expect(weekOf(loops, { pins, kit: [gauge, second] }).conflicts).toEqual([])
+    const coarse = { ...second, ranges: [{ ...gauge.ranges[0]!, pctOfRange: 2 }] }
+    expect(weekOf(loops, { pins, kit: [gauge, coarse] }).conflicts).toMatchObject([{ why: 'two-people' }])
     const late = weekOf(loops, { pins, kit: [{ ...gauge, due: '2026-12-09' }] }).conflicts
     expect(late).toMatchObject([{ why: 'past-due', tags: ['LT-0', 'LT-1'] }])
   })

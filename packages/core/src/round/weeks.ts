@@ -229,6 +229,11 @@ function weeksOf(input: WeeksInput, visits: readonly Visit[], working: readonly 
   }))
 }
 
+/** Whether it reads less than the other, or less of it well enough. */
+const isWorse = (a: ReturnType<typeof packFor>, b: ReturnType<typeof packFor>): boolean => {
+  const short = (of: typeof a) => of.packed.flatMap((p) => p.uses).filter((u) => u.short).length
+  return a.missing.length > b.missing.length || short(a) > short(b)
+}
 /** Pieces that stand in each other's way, day by day. */
 function conflictsOf(visits: readonly Visit[], input: WeeksInput): KitConflict[] {
   const nameOf = (id: string) => input.people.find((p) => p.id === id)?.name ?? ''
@@ -241,7 +246,12 @@ function conflictsOf(visits: readonly Visit[], input: WeeksInput): KitConflict[]
         .filter((v) => v.personId === personId)
         .flatMap(({ loop }) => loop.needs.map((n) => ({ ...n, tag: loop.tag })))
       const own = packFor(needs, input.kit, { day, wanted: input.wanted })
-      taken.push(...own.packed.map((packed) => ({ personId, packed })))
+      // Another piece that is as good serves as well: only what cannot be had twice stands in the way.
+      const had = new Set(taken.map((t) => t.packed.piece.id))
+      const rest = input.kit.filter((piece) => !had.has(piece.id))
+      const other = packFor(needs, rest, { day, wanted: input.wanted })
+      const { packed: pieces } = isWorse(other, own) ? own : other
+      taken.push(...pieces.map((packed) => ({ personId, packed })))
       for (const { need, why } of own.missing)
         missing.push({ day, what: need.what, why, people: [nameOf(personId)], tags: [need.tag] })
     }
