@@ -1,15 +1,12 @@
 // A shift as it was handed over, on paper: what stands open first, then what was done, by area and person.
-import type { HandedOver, ShiftDone, SiteHead } from '@calm-loop/contract'
+import type { HandedOver, SiteHead } from '@calm-loop/contract'
+import { countedWords } from '@calm-loop/core/words'
 import { day, documentPdf, figure, hairlines, heading, LOOK, SECOND, STOP, text, when, type Node } from './page.ts'
 
 export interface ShiftAsked {
   readonly handed: HandedOver
   readonly site: SiteHead
 }
-
-/** `took readings (6), signed a check` */
-export const whatWords = (what: ShiftDone['what']): string =>
-  what.map(({ words, times }) => (times > 1 ? `${words} (${times})` : words)).join(', ')
 
 const rows = (head: readonly string[], widths: readonly (number | string)[], body: readonly Node[][]): Node => ({
   table: { headerRows: 1, widths, body: [head.map((h) => text(h, { color: SECOND, fontSize: 9 })), ...body] },
@@ -32,7 +29,7 @@ export function shiftPdf({ handed, site }: ShiftAsked): Promise<Buffer> {
     small(d.loop?.area ?? 'kit'),
     figure(d.loop?.tag ?? '', { bold: true }),
     small(d.by.name),
-    small(whatWords(d.what)),
+    small(countedWords(d.what)),
     figure(when(d.first)),
   ])
   const jobs = shift.jobs.map((j) => [

@@ -8,6 +8,8 @@ export function dayWords(date: string): string {
   const words = day.format(new Date(date.length === 10 ? `${date}T12:00:00` : date))
   return words.replace('Sept', 'Sep')
 }
+/** `12 Mar` */
+export const dayInYear = (date: string): string => dayWords(date).replace(/ \d{4}$/, '')
 /** `14:02` */
 export const clock = (instant: string): string => time.format(new Date(instant))
 /** `12 Mar 2027, 14:02` */

@@ -24,4 +24,7 @@ export function asSentence(words: string): string {
   return first === '' || keepsItsLetters(first) ? words : sure(words[0]).toUpperCase() + words.slice(1)
 }
 
+/** `took readings (6), signed a check` */
+export const countedWords = (list: readonly { readonly words: string; readonly times: number }[]): string =>
+  list.map(({ words, times }) => (times > 1 ? `${words} (${times})` : words)).join(', ')
 export * from './glossary.ts'

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A shift in words: what stands open and how it was left first, then jobs, kit, and what was done, by area.
 import type { Shift, ShiftOpen } from '@calm-loop/contract/shift'
+import { countedWords } from '@calm-loop/core/words'
 import { computed } from 'vue'
 import { dayWords, moment } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
@@ -23,8 +24,6 @@ const heads = (i: number) => done.value[i - 1]?.loop?.area !== done.value[i]?.lo
 const kit = computed(() => props.shift.kit.filter((k) => !props.person || k.holder.name === props.person))
 const STAGE: Record<ShiftOpen['sort'], string> = { check: 'check', work: 'trim', practice: '', survey: 'point' }
 const at = (o: ShiftOpen) => `/loops/${o.loop.id}${STAGE[o.sort] ? `/${STAGE[o.sort]}` : ''}`
-const whatWords = (what: Shift['done'][number]['what']) =>
-  what.map(({ words, times }) => (times > 1 ? `${words} (${times})` : words)).join(', ')
 </script>
 
 <template>
@@ -76,7 +75,7 @@ const whatWords = (what: Shift['done'][number]['what']) =>
           <router-link v-if="d.loop" :to="`/loops/${d.loop.id}`" class="tag figures">{{ d.loop.tag }}</router-link>
           <span v-else />
           <p>
-            {{ d.by.name }} {{ whatWords(d.what) }} <span class="small quiet">{{ moment(d.first) }}</span>
+            {{ d.by.name }} {{ countedWords(d.what) }} <span class="small quiet">{{ moment(d.first) }}</span>
           </p>
         </li>
       </template>

@@ -4,7 +4,7 @@ import type { Visit } from '@calm-loop/core/round'
 import { daysFrom, spreadWords, weekday } from '@calm-loop/core/round'
 import { daysLater } from '@calm-loop/core/check'
 import { computed } from 'vue'
-import { dayWords, today } from '../../widgets/dates.ts'
+import { dayInYear, dayWords, today } from '../../widgets/dates.ts'
 
 const props = defineProps<{
   monday: string
@@ -25,7 +25,6 @@ const rows = computed(() => props.people.filter((p) => props.visits.some((v) => 
 const standing = computed(() => [...new Set(days.value.map(props.still))].filter(Boolean))
 const minutes = (list: readonly Visit[]) => list.reduce((sum, v) => sum + v.expected.minutes, 0)
 const name = (day: string) => new Intl.DateTimeFormat('en-GB', { weekday: 'short' }).format(new Date(`${day}T12:00:00`))
-const short = (day: string) => dayWords(day).replace(/ \d{4}$/, '')
 const says = (v: Visit) => {
   const state = `${v.late ? ', late' : ''}${v.pinned ? ', settled' : ''}`
   return `${v.loop.tag} in ${v.loop.area}, due ${dayWords(v.due)}${state}: settle it`
@@ -45,13 +44,13 @@ const says = (v: Visit) => {
     <div v-else class="grid" :style="{ '--days': days.length }">
       <span class="head" />
       <span v-for="day in days" :key="day" class="head small" :class="{ past: day < today() }">
-        {{ name(day) }} {{ short(day) }}
+        {{ name(day) }} {{ dayInYear(day) }}
         <span v-if="still(day)" class="still">{{ still(day) }}</span>
       </span>
       <template v-for="p in rows" :key="p.id">
         <b class="who">{{ p.name }}</b>
         <div v-for="day in days" :key="day" class="cell" :class="{ none: !at(day, p.id).length }">
-          <span class="day-name small quiet">{{ name(day) }} {{ short(day) }}</span>
+          <span class="day-name small quiet">{{ name(day) }} {{ dayInYear(day) }}</span>
           <button
             v-for="v in at(day, p.id)"
             :key="v.loop.id"

@@ -3,7 +3,7 @@
 import type { Week } from '@calm-loop/core/round'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { dayWords } from '../../widgets/dates.ts'
+import { dayInYear } from '../../widgets/dates.ts'
 import { drawLoad } from './weeks-load.ts'
 
 const props = defineProps<{ weeks: readonly Week[] }>()
@@ -16,12 +16,11 @@ const drawn = computed(() => drawLoad(props.weeks, { width: wide.value - LEFT - 
 const floor = TOP + HEIGHT
 const steps = (of: 'due' | 'room') =>
   drawn.value.weeks.map((w, i) => `${i ? 'L' : 'M'}${LEFT + w.x} ${floor - w[of]}H${LEFT + w.x + w.width}`).join('')
-const short = (day: string) => dayWords(day).replace(/ \d{4}$/, '')
 const hours = (minutes: number) => (minutes / 60).toFixed(1)
 const says = computed(
   () =>
     'Hours of checks by week, planned and as they fall due: ' +
-    props.weeks.map((w) => `${short(w.begins)} ${hours(w.planned)} and ${hours(w.due)}`).join(', '),
+    props.weeks.map((w) => `${dayInYear(w.begins)} ${hours(w.planned)} and ${hours(w.due)}`).join(', '),
 )
 </script>
 
@@ -49,7 +48,7 @@ const says = computed(
           :height="w.planned"
           :class="['planned', { over: w.over }]"
         />
-        <text v-if="w.named" :x="LEFT + w.x + 3" :y="floor + 20" class="small figures">{{ short(w.begins) }}</text>
+        <text v-if="w.named" :x="LEFT + w.x + 3" :y="floor + 20" class="small figures">{{ dayInYear(w.begins) }}</text>
       </g>
       <path :d="steps('room')" class="room" />
       <path :d="steps('due')" class="due" />
