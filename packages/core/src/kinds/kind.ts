@@ -41,6 +41,8 @@ export interface FieldBase {
   readonly resets?: readonly string[]
   /** The device loses what `resets` names: it is gone from the record too, until it is typed again. */
   readonly forgets?: boolean
+  /** Schools of practice differ here, so a site may settle it: why they differ, in a line. */
+  readonly practice?: string
 }
 
 export type Field = FieldBase &

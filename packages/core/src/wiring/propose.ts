@@ -66,7 +66,15 @@ export interface Arrangement {
   readonly sensor?: SensorInterface
   /** Live and neutral colours. */
   readonly acLegend: 'iec-ac' | 'na-ac'
+  /** Colours of the signal pair, by convention. */
+  readonly pairLegend: keyof typeof PAIR_COLOURS
 }
+
+/** Colours of a signal pair, and of the supply beside it where the cable carries one. */
+const PAIR_COLOURS = {
+  'pair-black-white': { plus: 'white', minus: 'black', third: 'red', fourth: 'green' },
+  'dc-red-black': { plus: 'red', minus: 'black', third: 'white', fourth: 'green' },
+} as const
 
 export const PLAIN: Arrangement = {
   output: 'two-wire',
@@ -79,6 +87,7 @@ export const PLAIN: Arrangement = {
   isolatorBurden: 50,
   otherSeries: 0,
   acLegend: 'iec-ac',
+  pairLegend: 'pair-black-white',
 }
 
 const OUTPUT_TYPE: Record<Arrangement['output'], Record<'dc' | 'mains', string>> = {
@@ -114,7 +123,7 @@ interface Line {
 }
 
 function run(b: Bench, a: Arrangement, lines: readonly Line[], bus: boolean): void {
-  const legend = bus ? 'bus-red-green' : 'pair-black-white'
+  const legend = bus ? 'bus-red-green' : a.pairLegend
   b.cables.push(
     ...(a.junction
       ? [
@@ -150,8 +159,9 @@ function run(b: Bench, a: Arrangement, lines: readonly Line[], bus: boolean): vo
 function linesOf(b: Bench, a: Arrangement, w: Way, arrives: string): Line[] {
   const { bus, active, jumper, needsDc, fedBy } = w
   const returns = w.input.minus
-  const plus = { core: 'white', colour: 'white' }
-  const minus = { core: 'black', colour: 'black' }
+  const pair = PAIR_COLOURS[a.pairLegend]
+  const plus = { core: pair.plus, colour: pair.plus }
+  const minus = { core: pair.minus, colour: pair.minus }
   const lines: Line[] = []
   if (bus) {
     lines.push(
@@ -176,9 +186,9 @@ function linesOf(b: Bench, a: Arrangement, w: Way, arrives: string): Line[] {
   }
   if (needsDc) {
     const [p, m] = a.output === 'three-wire' ? ['TX:+', 'TX:0V'] : ['TX:24+', 'TX:24−']
-    const [red, green] = bus ? ['white', 'blue'] : ['red', 'green']
-    lines.push({ field: p, cabinet: 'PS:+', core: red, colour: red })
-    lines.push({ field: m, cabinet: 'PS:−', core: green, colour: green })
+    const [fed, back] = bus ? ['white', 'blue'] : [pair.third, pair.fourth]
+    lines.push({ field: p, cabinet: 'PS:+', core: fed, colour: fed })
+    lines.push({ field: m, cabinet: 'PS:−', core: back, colour: back })
   }
   return lines
 }

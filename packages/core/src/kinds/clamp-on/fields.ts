@@ -198,6 +198,7 @@ export const fields: readonly Field[] = [
     label: 'Reference conditions',
     options: REFERENCES,
     help: 'What the site counts gas at: this temperature and the standard atmosphere.',
+    practice: 'The same gas is some per cent more or fewer cubic metres by the temperature it is counted at.',
     default: '0 °C',
     when: only('medium', 'gas'),
   }),

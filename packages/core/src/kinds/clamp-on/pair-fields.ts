@@ -141,6 +141,7 @@ export const pairFields: readonly Field[] = [
     label: 'Straight run by',
     options: SCHOOLS.map((s) => ({ value: s.id, label: s.name })),
     help: 'The rule your site follows.',
+    practice: 'A plain ten and five diameters, or by what stands upstream; a gas wants about twice as much.',
     default: 'plain',
   }),
   choice({

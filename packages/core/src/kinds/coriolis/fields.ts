@@ -270,6 +270,7 @@ export const fields: readonly Field[] = [
     label: 'While it checks itself, the output',
     options: ['holds its last value', 'goes to its fault current'],
     help: 'About two minutes without measurement; operations must know which.',
+    practice: 'Holding keeps a controller still; the fault current shows that it is not measuring.',
     default: 'holds its last value',
   }),
   amount({

@@ -103,6 +103,7 @@ export const discreteFields: readonly Field[] = [
     help: 'Tells its terminals and colours.',
     options: CONNECTOR_PINS.map((p) => ({ value: p.id, label: p.name })),
     default: 'leads',
+    practice: 'Leads of older sensors have other colours for the same terminals.',
   },
   {
     key: 'lamp',

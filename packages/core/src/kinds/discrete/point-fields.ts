@@ -118,6 +118,7 @@ export const pointFields: readonly Field[] = [
     help: 'Most controllers take letters, figures and the underscore, a letter first.',
     options: same('letters, figures, _', 'those and . -', 'any'),
     default: 'any',
+    practice: 'By what the controllers of the site take.',
   },
   {
     key: 'meansTrue',

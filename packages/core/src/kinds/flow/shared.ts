@@ -17,7 +17,9 @@ export interface Truth extends PracticeCase {
 export const truthIn = <T extends Truth>(truths: readonly T[], id: string): T =>
   truths.find((t) => t.id === id) ?? sure(truths[0])
 
-type More = Partial<Pick<Field, 'required' | 'default' | 'when'>> & { readonly reference?: PressureReference }
+type More = Partial<Pick<Field, 'required' | 'default' | 'when' | 'practice'>> & {
+  readonly reference?: PressureReference
+}
 
 /** An entry of the Point stage with a unit. */
 export const amount = ({

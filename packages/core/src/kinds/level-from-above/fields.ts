@@ -70,6 +70,7 @@ export const fields: readonly Field[] = [
       { value: 'distance', label: 'distance to surface' },
     ],
     default: 'level',
+    practice: 'Tanks are read from the bottom, sumps and silos often by the free space above.',
     resets: ['lrv', 'urv', 'receiverLow', 'receiverHigh'],
   },
   ...mountingFields,

@@ -79,6 +79,7 @@ export const pathFields: readonly Field[] = [
       { value: 'empty', label: 'empty' },
     ],
     default: 'hold',
+    practice: 'Holding rides out a splash; the fault current tells at once that nothing is measured.',
   },
   {
     key: 'fillRate',

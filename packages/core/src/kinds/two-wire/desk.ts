@@ -64,6 +64,7 @@ export function arrangementOf(r: Reader): Arrangement {
     isolatorBurden: positive(r.in('isolatorBurden', 'Ohm')) ?? 50,
     otherSeries: positive(r.in('otherSeries', 'Ohm')) ?? 0,
     acLegend: chosen(r, 'acLegend') as Arrangement['acLegend'],
+    pairLegend: chosen(r, 'pairLegend') as Arrangement['pairLegend'],
     ...(inputTypeOf(r)?.takes === 'voltage' ? { voltageInput: true } : {}),
     ...sensorOf(r),
   }

@@ -128,6 +128,7 @@ export function rangeFields(quantity: QuantityName, unit: string, shown: Shown =
         { value: 'high', label: 'high' },
       ],
       required: true,
+      practice: 'The safe side of a trip decides; sites settle one direction, so that nobody has to guess.',
       when: carriesCurrent,
     },
     {

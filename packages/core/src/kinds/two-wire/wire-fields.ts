@@ -139,7 +139,21 @@ export const wireFields: readonly Field[] = [
       { value: 'na-ac', label: 'North America: black, white' },
     ],
     default: 'iec-ac',
+    practice: 'Which colours are live and neutral is the code of the country.',
     when: { key: 'power', is: ['mains'] },
+  },
+  {
+    key: 'pairLegend',
+    ...arrangement,
+    label: 'Signal pair colours',
+    help: 'What the proposed wiring lands on plus and minus; each cable may have a legend of its own.',
+    options: [
+      { value: 'pair-black-white', label: 'white plus, black minus' },
+      { value: 'dc-red-black', label: 'red plus, black minus' },
+    ],
+    default: 'pair-black-white',
+    practice: 'No standard says it for pairs: the cable schedule of the site does.',
+    when: carriesCurrent,
   },
   ...plateFields,
   {
@@ -244,6 +258,7 @@ export const wireFields: readonly Field[] = [
     options: CONDUCTORS,
     label: 'Conductor',
     help: 'Copper cross-section of one core.',
+    practice: 'Cables are bought by mm² or by gauge, and most of a site’s are of one size.',
     required: true,
   },
   {
