@@ -67,7 +67,7 @@ describe('the private database', () => {
     const cluster = await openCluster(data, { durable: false })
     expect(await ask(cluster.ownerUrl)).toBe(1)
     cluster.stop()
-  }, 60_000)
+  })
   it('starts over a note whose number another process has now; the note is put aside', async () => {
     const first = await openCluster(data, { durable: false })
     process.kill(first.pid()!, 'SIGKILL')
@@ -80,7 +80,7 @@ describe('the private database', () => {
     expect(await ask(second.applicationUrl)).toBe(1)
     expect(existsSync(`${note}.stale`)).toBe(true)
     second.stop()
-  }, 60_000)
+  })
   it('is started again on its port after it was killed', async () => {
     const cluster = await openCluster(data, { durable: false })
     process.kill(cluster.pid()!, 'SIGKILL')
@@ -88,7 +88,7 @@ describe('the private database', () => {
     await cluster.revive()
     expect(await ask(cluster.ownerUrl)).toBe(1)
     cluster.stop()
-  }, 60_000)
+  })
   it.each(['', '{"owner":"x', '{}', '[]'])(
     'whose secrets hold %j is told in words, and nothing is thrown away',
     (text) => {

@@ -240,7 +240,7 @@ describe('a webhook', () => {
     // Message by message it would take 80 s.
     await until(() => got.length >= 8, 700)
     await save(OFF)
-  }, 90_000)
+  })
   it('that is on has a secret: nothing goes out unsigned', async () => {
     const hook = { id: uuid(), on: true, url: 'http://127.0.0.1:9/', what: ['loop' as const] }
     const answer = await rona.call('saveOutgoing', {}, { ...OFF, hooks: [hook] })

@@ -202,7 +202,7 @@ describe('the other procedures, each led to its end against the bench', () => {
     expect(state.status).toBe('done')
     expect(Math.abs(state.values['found-upper']! - 600)).toBeGreaterThan(4)
     expect(Math.abs(state.values['left-upper']! - 600)).toBeLessThan(1.5)
-  }, 90_000)
+  })
   it('forced-current check: seven currents, and the transmitter measures again', async () => {
     const loopId = await idOf('TT-405')
     const { runId } = await begin(loopId, 'forced-current')
@@ -218,7 +218,7 @@ describe('the other procedures, each led to its end against the bench', () => {
       expect(Math.abs(state.values[`meter-${id}`]! - mA)).toBeLessThan(0.15)
     expect((await live(loopId)).transmitter!.fixed_mA).toBeNull()
     expect(state.world.device).toBe('untouched')
-  }, 90_000)
+  })
   it('range change and receiver re-scale, each read back', async () => {
     const loopId = await idOf('LY-133')
     const left = runsOf((await folder(loopId)).workLog).at(-1)
@@ -244,7 +244,7 @@ describe('the other procedures, each led to its end against the bench', () => {
     expect(after.transmitter!.bench).toBeNull()
     expect(after.meter!.zeroed).toBeDefined()
     expect(after.meter!.phase).toBe('running')
-  }, 90_000)
+  })
 })
 
 describe('the site’s limits', () => {

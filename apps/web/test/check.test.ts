@@ -124,7 +124,7 @@ it('from nothing to a signed and countersigned check', async () => {
   await read('Reviewed by Magnus Orrin')
   await see('[data-stage="hand-over"]', 'countersigned')
   await signIn('ailsa')
-}, 60_000)
+})
 
 it('a reading taken out of coverage waits, is shown as waiting, and is sent once', async () => {
   await complete('LT-613')
@@ -136,7 +136,7 @@ it('a reading taken out of coverage waits, is shown as waiting, and is sent once
   window.dispatchEvent(new Event('online'))
   await until(() => expect(document.querySelector('[data-point="0"]')!.getAttribute('data-saved')).toBe('true'))
   expect(asked.filter((a) => a.path.includes('/readings/') && a.status < 300)).toHaveLength(1)
-}, 60_000)
+})
 
 it('a loop out of tolerance says so, by how much and where', async () => {
   await complete('LT-614')
@@ -146,7 +146,7 @@ it('a loop out of tolerance says so, by how much and where', async () => {
   await see('[data-test="verdict"]', '+2.500 %')
   await stage('hand-over')
   await see('[data-test="verdict"].fail, .fail', /[Oo]ut of tolerance/)
-}, 60_000)
+})
 
 it('a check keeps its version when the range is changed meanwhile, says so, and can be begun anew', async () => {
   await complete('LT-615')
@@ -163,4 +163,4 @@ it('a check keeps its version when the range is changed meanwhile, says so, and 
   await press('Go on with it')
   await reading(1, 1804, expected(1804))
   await see('[data-point="1"]', 'saved')
-}, 60_000)
+})

@@ -110,7 +110,7 @@ it('clamp-on: doubt by entry and by trials', async () => {
   await pressAt('run-trials')
   await see(test('trials'))
   expect(number('[data-spread="flow"]')).toBeGreaterThan(narrow * 1.5)
-}, 60_000)
+})
 
 it('Coriolis: constants digit by digit, and the weight of a pulse', async () => {
   await openLoop('FT-210', '/point')

@@ -57,7 +57,7 @@ describe.each(PROCEDURES)('the gates of %s', (procedure) => {
       expect(does).toBe({ command: 'send', 'read-back': 'read' }[step.kind as string] ?? 'pass')
       if (field.exists()) expect(JSON.stringify(event!.body)).toMatch(step.kind === 'words' ? /"Rolf"/ : /"12"/)
     }
-  }, 60_000)
+  })
 })
 
 describe.each(PROCEDURES)('by hand, the gates of %s', (procedure) => {
@@ -82,7 +82,7 @@ describe.each(PROCEDURES)('by hand, the gates of %s', (procedure) => {
       if (step.kind === 'read-back') expect(body).toMatchObject({ do: 'read', seen: 'Still for 30 s' })
       if (step.kind === 'read-back' && fields.length > 1) expect(body['typed']).toEqual(['12', '12'])
     }
-  }, 60_000)
+  })
 })
 
 describe.each(PROCEDURES)('what went out unanswered in %s, by hand', (procedure) => {
@@ -201,7 +201,7 @@ describe.each(PROCEDURES)('cancelling %s', (procedure) => {
       await settle()
       expect(sent(asked).at(-1)!.body).toEqual({ do: 'cancel', reason: 'not today', byHand: true })
     }
-  }, 60_000)
+  })
   it('can be thought better of', async () => {
     open({ kind: 'pressure', entries })
     const part = show(CancelPanel, { run: RUN, state: gatesOf(procedure)[2]! })

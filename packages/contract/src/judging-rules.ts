@@ -1,6 +1,6 @@
 // The site's rules of judging: acceptance, how much better than the tolerance the kit must be, and intervals.
 import { CONFORMITY_RULES } from '@calm-loop/core/check'
-import { UNIT_SYSTEMS } from '@calm-loop/core/kinds'
+import { isSettled, UNIT_SYSTEMS } from '@calm-loop/core/kinds'
 import { SPOKEN_CLASSES, type SpokenClass } from '@calm-loop/core/quantity'
 import { FAULT_KINDS, type FaultKind } from '@calm-loop/core/wiring'
 import { z } from 'zod'
@@ -53,6 +53,29 @@ export const SiteUnits = z.strictObject({
 })
 export type SiteUnits = z.infer<typeof SiteUnits>
 export const METRIC_UNITS: SiteUnits = { units: 'metric', chosen: {} }
+
+export const DECIMAL_MARKS = ['.', ','] as const
+export const DecimalMark = z.enum(DECIMAL_MARKS)
+export type DecimalMark = z.infer<typeof DecimalMark>
+const option = z.string().max(60)
+/** What this site settles where schools of practice differ, and how often each kind is checked: new loops begin so. */
+export const SitePractice = z
+  .strictObject({
+    /** By key of the entry. */
+    schools: z.record(z.string().max(40), option),
+    /** By id of the kind. */
+    intervals: z.record(z.string().max(40), option),
+    /** On papers, and on the page of who has chosen none. */
+    decimalMark: DecimalMark,
+  })
+  .refine(isSettled, 'no practice, or none of its ways')
+export type SitePractice = z.infer<typeof SitePractice>
+export const USUAL_PRACTICE: SitePractice = { schools: {}, intervals: {}, decimalMark: '.' }
+
+/** A logo as it is printed, a PNG as a data address; null where the site has none. */
+export const SiteLogo = z.strictObject({ logo: z.string().nullable() })
+export type SiteLogo = z.infer<typeof SiteLogo>
+export const LOGO_BYTES = 5_000_000
 
 /** How often each kind of fault is met at this site, as a weight against the others; 1 is usual. */
 export const FaultPriors = z.strictObject(

@@ -90,6 +90,8 @@ export const Session = z.strictObject({
   empty: z.boolean(),
   /** Who has which of the site's duties. */
   duties: Duties,
+  /** What the page shows decimals with, where a person has chosen none; the point where it is not said. */
+  decimalMark: z.enum(['.', ',']).exactOptional(),
   /** People of the demo plant, with the demo's published password; absent elsewhere. */
   demo: z.strictObject({ people: z.array(Person), password: z.string() }).nullable(),
 })

@@ -26,6 +26,10 @@ export const PROBLEMS = {
   'not-utf-8': ['The text is not UTF-8.', 'The file saved as UTF-8.'],
   'not-csv': ['The text is not a whole CSV file.', 'A file as RFC 4180 writes it.'],
   'bad-rows': ['Rows of a file cannot be taken.', 'The rows named, corrected.'],
+  'not-a-picture': [
+    'The file is no picture that is taken, or too large a one.',
+    'A JPEG, PNG or WebP of sensible size.',
+  ],
   'not-a-pdf': ['The file is no PDF.', 'A PDF.'],
   'not-a-key': ['The text is no public key for seals.', 'A key copied from another installation.'],
   'own-key': ['The key is this installation’s own.', 'The key of another.'],

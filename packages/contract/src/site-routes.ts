@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, Recorded, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
-import { FaultPriors, SiteHead, SiteJudging, SiteUnits } from './judging-rules.ts'
+import { FaultPriors, LOGO_BYTES, SiteHead, SiteJudging, SiteLogo, SitePractice, SiteUnits } from './judging-rules.ts'
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
@@ -248,6 +248,38 @@ export const siteRoutes = {
     summary: 'Set the head of certificates and reports',
     body: SiteHead,
     response: SiteHead,
+  }),
+  siteLogo: endpoint({
+    method: 'get',
+    path: '/api/settings/logo',
+    access: 'signed-in',
+    summary: 'The logo that stands at the head of papers',
+    response: SiteLogo,
+  }),
+  saveSiteLogo: endpoint({
+    method: 'put',
+    path: '/api/settings/logo',
+    access: 'administrator',
+    summary: 'Set the logo of papers: a PNG, JPEG or WebP, kept as a small PNG; nothing takes it off',
+    rawBody: true,
+    body: z.string(),
+    bodyLimit: `${LOGO_BYTES}b`,
+    response: SiteLogo,
+  }),
+  sitePractice: endpoint({
+    method: 'get',
+    path: '/api/settings/practice',
+    access: 'signed-in',
+    summary: 'What this site settles where schools of practice differ',
+    response: SitePractice,
+  }),
+  saveSitePractice: endpoint({
+    method: 'put',
+    path: '/api/settings/practice',
+    access: 'duty:limits',
+    summary: 'Settle schools of practice, intervals by kind and the decimal mark',
+    body: SitePractice,
+    response: SitePractice,
   }),
   saveTrimLimits: endpoint({
     method: 'put',

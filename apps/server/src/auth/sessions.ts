@@ -14,6 +14,7 @@ import { people, sessions } from '../db/schema.ts'
 import type { Guards, SignedInRequest } from '../http/mount.ts'
 import { publicSessionId, type Streams } from '../http/streams.ts'
 import { announceEnded } from '../services/events.ts'
+import { readPractice } from '../services/judging.ts'
 import { readDuties, readSetting } from '../services/settings.ts'
 import { keptFor } from '../services/kept-for.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -160,6 +161,7 @@ export async function describeSession(db: Database, req: Request, person: Person
     csrfToken: person ? generateToken(req) : '',
     empty: !someone,
     duties: await readDuties(db),
+    decimalMark: (await readPractice(db)).decimalMark,
     demo: demo ? { people: cast.map(personOf), password: demo.password } : null,
   }
 }

@@ -1,6 +1,6 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
 // signed.
-import type { Check, FolderView, GearUsed, Reading, Signature, SiteHead } from '@calm-loop/contract'
+import type { Check, FolderView, GearUsed, Reading, Signature } from '@calm-loop/contract'
 import {
   certificateNumber,
   fitnessOf,
@@ -13,7 +13,21 @@ import {
   standOfCheck,
 } from '@calm-loop/contract/judging'
 import { verdictIn } from '../services/summary-of.ts'
-import { day, figure, GOOD, heading, INK, LOOK, pairs, SECOND, STOP, text, when, type Node } from './page.ts'
+import {
+  day,
+  figure,
+  GOOD,
+  heading,
+  INK,
+  LOOK,
+  pairs,
+  SECOND,
+  STOP,
+  text,
+  when,
+  type Node,
+  type PaperHead,
+} from './page.ts'
 
 export const WIDTH = 515
 /** Drawings are made larger than they are printed, so that their letters match the text. */
@@ -50,7 +64,7 @@ export const gearUsed = (gear: readonly GearUsed[], on: string): Node => ({
 export interface Paper {
   /** Where the application is reached, for the code that leads to its page of verification. */
   readonly address: string
-  readonly site?: SiteHead | undefined
+  readonly site?: PaperHead | undefined
 }
 
 export const SEAL_BROKEN: Node = text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', {

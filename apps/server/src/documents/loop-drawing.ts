@@ -1,18 +1,18 @@
 // The loop drawing: the whole chain on one sheet in standard symbols, with its figures and a title block.
-import type { FolderView, SiteHead } from '@calm-loop/contract'
+import type { FolderView } from '@calm-loop/contract'
 import { kindOf, linesOf } from '@calm-loop/core/kinds'
 import { layoutWiring, loopDrawing, toSvg } from '@calm-loop/drawing'
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { studyOf } from '../services/studies.ts'
 import { deskOfFolder } from '../services/wire-log.ts'
-import { documentPdf, HAIRLINE, SECOND, text, when, type Node } from './page.ts'
+import { documentPdf, HAIRLINE, SECOND, text, when, type Node, type PaperHead } from './page.ts'
 import { drawingFont } from './pdf.ts'
 
 const elk = new Elk()
 export interface DrawingAsked {
   readonly folder: FolderView
   readonly paper: 'A4' | 'A3'
-  readonly site?: SiteHead
+  readonly site?: PaperHead
 }
 /** Room for the drawing between head and title block, pt, and by how much it may be enlarged. */
 const ROOM = {

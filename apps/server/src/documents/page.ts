@@ -1,5 +1,5 @@
 // What every document shares: paper, ink, headings, tables of names and values.
-import { NO_HEAD, type SiteHead } from '@calm-loop/contract'
+import { NO_HEAD, type DecimalMark, type SiteHead } from '@calm-loop/contract'
 import { renderPdf, runs } from './pdf.ts'
 
 export const INK = '#1C2321'
@@ -46,13 +46,26 @@ export function pairs(rows: readonly (readonly [string, string])[]): Node {
   }
 }
 
+/** Whose papers these are, and how they write figures. */
+export interface PaperHead extends SiteHead {
+  readonly decimalMark?: DecimalMark
+  /** A PNG as a data address. */
+  readonly logo?: string
+}
+/** Fits into this on paper, points. */
+const LOGO_FIT = [130, 40]
+
 /** Whose paper it is, in a line; nothing where the site has entered nothing. */
-const headRows = ({ name, address, procedure }: SiteHead): Node[] => {
+const headRows = ({ name, address, procedure, logo }: PaperHead): Node[] => {
   const rest = [address, procedure && `procedure ${procedure}`].filter(Boolean).join(' · ')
-  return name || rest
+  return name || rest || logo
     ? [
         {
-          columns: [text(name, { bold: true, width: 'auto' }), text(rest, { color: SECOND, alignment: 'right' })],
+          columns: [
+            ...(logo ? [{ image: logo, fit: LOGO_FIT, width: 'auto' }] : []),
+            text(name, { bold: true, width: 'auto' }),
+            text(rest, { color: SECOND, alignment: 'right' }),
+          ],
           columnGap: 12,
           margin: [0, 0, 0, 8],
         },
@@ -77,7 +90,7 @@ export function documentPdf(
     readonly landscape?: boolean
     readonly paper?: 'A4' | 'A3'
     readonly over?: string | undefined
-    readonly site?: SiteHead | undefined
+    readonly site?: PaperHead | undefined
   } = {},
 ): Promise<Buffer> {
   return renderPdf({

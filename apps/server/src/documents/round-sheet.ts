@@ -1,5 +1,5 @@
 // The round on one sheet: where one goes when, what for, whom to tell, and what to bring, to be ticked with a pen.
-import type { Round, SiteHead } from '@calm-loop/contract'
+import type { Round } from '@calm-loop/contract'
 import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
 import {
   lackLines,
@@ -14,14 +14,26 @@ import {
   type Timed,
 } from '@calm-loop/core/round'
 import { sure } from '@calm-loop/core/sure'
-import { day, documentPdf, figure, hairlines, heading, LOOK, SECOND, STOP, text, type Node } from './page.ts'
+import {
+  day,
+  documentPdf,
+  figure,
+  hairlines,
+  heading,
+  LOOK,
+  SECOND,
+  STOP,
+  text,
+  type Node,
+  type PaperHead,
+} from './page.ts'
 
 export interface RoundAsked {
   readonly round: Round
   /** The last day whose checks are taken, where that is not as it was put. */
   readonly until?: string | undefined
   readonly name: string
-  readonly site: SiteHead
+  readonly site: PaperHead
 }
 
 /** Sizes of letters and paper, the best to read first: the first of which all stands on one sheet is taken. */

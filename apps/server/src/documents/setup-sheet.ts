@@ -1,10 +1,10 @@
 // The set-up sheet of a point: what is keyed into its device, in the order of keying, with a box to tick and room to
 // write what was read back.
 import { currentStudyOf } from '../services/studies.ts'
-import { inWorld, workOf, type FolderView, type SiteHead } from '@calm-loop/contract'
+import { inWorld, workOf, type FolderView } from '@calm-loop/contract'
 import { currentKindOf, type SetupLine } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
-import { documentPdf, figure, hairlines, heading, SECOND, text, when, type Node } from './page.ts'
+import { documentPdf, figure, hairlines, heading, SECOND, text, when, type Node, type PaperHead } from './page.ts'
 
 /** A box to tick; a new one each time, for the printer writes its place into it. */
 const box = (): Node => ({ canvas: [{ type: 'rect', x: 0, y: 1, w: 10, h: 10, lineWidth: 0.8 }] })
@@ -31,7 +31,7 @@ function table(lines: readonly SetupLine[], first: number, held: ReadonlyMap<str
 }
 
 /** The set-up sheet as PDF. @throws Refusal `no-setup-sheet` */
-export async function setupSheetPdf(folder: FolderView, site?: SiteHead): Promise<Buffer> {
+export async function setupSheetPdf(folder: FolderView, site?: PaperHead): Promise<Buffer> {
   const { tag, service, area, kind: kindId } = folder.loop
   const kind = currentKindOf(kindId)
   const version = folder.versions.at(-1)

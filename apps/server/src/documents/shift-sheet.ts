@@ -1,11 +1,24 @@
 // A shift as it was handed over, on paper: what stands open first, then what was done, by area and person.
-import type { HandedOver, SiteHead } from '@calm-loop/contract'
+import type { HandedOver } from '@calm-loop/contract'
 import { countedWords } from '@calm-loop/core/words'
-import { day, documentPdf, figure, hairlines, heading, LOOK, SECOND, STOP, text, when, type Node } from './page.ts'
+import {
+  day,
+  documentPdf,
+  figure,
+  hairlines,
+  heading,
+  LOOK,
+  SECOND,
+  STOP,
+  text,
+  when,
+  type Node,
+  type PaperHead,
+} from './page.ts'
 
 export interface ShiftAsked {
   readonly handed: HandedOver
-  readonly site: SiteHead
+  readonly site: PaperHead
 }
 
 const rows = (head: readonly string[], widths: readonly (number | string)[], body: readonly Node[][]): Node => ({

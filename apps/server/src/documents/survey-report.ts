@@ -1,5 +1,5 @@
 // The report of a survey: where, with what set-up, how long, what flowed, and what the meter heard meanwhile.
-import { workOf, type FolderView, type SiteHead } from '@calm-loop/contract'
+import { workOf, type FolderView } from '@calm-loop/contract'
 import { isPractice, PRACTICE } from '@calm-loop/contract/judging'
 import { surveyFigures, type LoggedRow } from '@calm-loop/core/flow'
 import { currentKindOf } from '@calm-loop/core/kinds'
@@ -9,12 +9,12 @@ import { csvText } from '../services/register-text.ts'
 import { currentStudyOf } from '../services/studies.ts'
 import type { SurveyText } from '../services/surveys.ts'
 import { DRAWN, WIDTH } from './certificate-parts.ts'
-import { documentPdf, heading, pairs, SECOND, text, when, type Node } from './page.ts'
+import { documentPdf, heading, pairs, SECOND, text, when, type Node, type PaperHead } from './page.ts'
 import { drawingFont } from './pdf.ts'
 
 export interface SurveyAsked extends SurveyText {
   readonly folder: FolderView
-  readonly site?: SiteHead
+  readonly site?: PaperHead
 }
 
 /** `7 h 58 min`, `42 s` */

@@ -1,6 +1,6 @@
 // The report of a visit: everything that was done at a loop in its order, each with its own figures; what changed, what
 // is still open, who was told.
-import type { Check, FolderView, SiteHead, SiteJudging } from '@calm-loop/contract'
+import type { Check, FolderView, SiteJudging } from '@calm-loop/contract'
 import {
   certificateNumber,
   isPractice,
@@ -30,6 +30,7 @@ import {
   text,
   when,
   type Node,
+  type PaperHead,
 } from './page.ts'
 
 /** The visits of a folder in its world, oldest first. */
@@ -95,7 +96,7 @@ export interface VisitAsked {
   readonly at?: string | undefined
   /** By which it is due again, as on the page. */
   readonly judging: SiteJudging
-  readonly site?: SiteHead | undefined
+  readonly site?: PaperHead | undefined
 }
 
 /** What the report says of a visit. */

@@ -1,5 +1,5 @@
 // The wiring sheet: the drawing, one line for each conductor, what is wrong, who confirmed what; as PDF, SVG and CSV.
-import { inWorld, standingReadings, type FolderView, type SiteHead } from '@calm-loop/contract'
+import { inWorld, standingReadings, type FolderView } from '@calm-loop/contract'
 import { kindOf } from '@calm-loop/core/kinds'
 import { formatQuantity } from '@calm-loop/core/quantity'
 import {
@@ -17,7 +17,18 @@ import { layoutWiring, toSvg, wiringDrawing, type Scene } from '@calm-loop/drawi
 import Elk from 'elkjs/lib/elk.bundled.js'
 import { deskOfFolder } from '../services/wire-log.ts'
 import { csvText } from '../services/register-text.ts'
-import { documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
+import {
+  documentPdf,
+  figure,
+  hairlines,
+  heading,
+  pairs,
+  SECOND,
+  text,
+  when,
+  type Node,
+  type PaperHead,
+} from './page.ts'
 import { drawingFont } from './pdf.ts'
 
 const elk = new Elk()
@@ -174,7 +185,7 @@ function linesTable(lines: readonly SheetLine[], energised: boolean): Node {
 }
 
 /** The wiring sheet as PDF. */
-export async function wiringPdf(folder: FolderView, signal: Signal, site?: SiteHead): Promise<Buffer> {
+export async function wiringPdf(folder: FolderView, signal: Signal, site?: PaperHead): Promise<Buffer> {
   const { scene, lines, energised } = await sheetOf(folder, signal)
   const desk = deskOfFolder(folder)
   const { tag, service, area } = folder.loop

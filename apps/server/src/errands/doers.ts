@@ -8,7 +8,7 @@ import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { importBundle } from '../services/bundles.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
-import { readSiteHead } from '../services/judging.ts'
+import { readPaperHead } from '../services/paper-head.ts'
 import type { Register } from '../services/loops.ts'
 import type { Workers } from '../workers/pool.ts'
 import type { Doer, Doing } from './errands.ts'
@@ -40,7 +40,7 @@ async function paperOf(
     return [`${whole.loop.tag}.calm-loop.json`, Buffer.from(await workers.run('bundleText', whole))]
   }
   const folder = await readFolder(db, loopId)
-  const site = await readSiteHead(db)
+  const site = await readPaperHead(db)
   const { tag } = folder.loop
   if (papers === 'set-up sheets') return [`${tag} set-up sheet.pdf`, await workers.run('setupPdf', { folder, site })]
   const check = folder.checks.findLast((c) => c.signatures.length > 0 && !c.practice)

@@ -5,7 +5,7 @@ import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
 import { confirmGate, sign, startCheck, takeReading } from '../services/checks.ts'
 import { decide } from '../services/decisions.ts'
-import { readSiteHead } from '../services/judging.ts'
+import { readPaperHead } from '../services/paper-head.ts'
 import { readFolder } from '../services/folder.ts'
 import { signRun } from '../services/sign-run.ts'
 import { verificationIn } from '../services/verification-in.ts'
@@ -60,7 +60,7 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${name} certificate.pdf"`)
       .send(
-        await workers.run('certificate', { folder, check, paper: { address, site: await readSiteHead(db) } }, signal),
+        await workers.run('certificate', { folder, check, paper: { address, site: await readPaperHead(db) } }, signal),
       )
   })
   mount('signRun', ({ params: p, body, person }) =>
@@ -70,7 +70,7 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
     const folder = await readFolder(db, params.loopId)
     const { number } = verificationIn(folder, params.runId)
     const address = publicUrl ?? `${req.protocol}://${req.host}`
-    const paper = { address, site: await readSiteHead(db) }
+    const paper = { address, site: await readPaperHead(db) }
     const pdf = await workers.run('runCertificate', { folder, run: params.runId, paper }, signal)
     res
       .type('application/pdf')

@@ -3,7 +3,7 @@ import type { Response } from 'express'
 import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { endJob, listJobs, makeJob } from '../services/jobs.ts'
-import { readSiteHead } from '../services/judging.ts'
+import { readPaperHead } from '../services/paper-head.ts'
 import { addCalibration, certificateOf, keepCertificate, kitRecord } from '../services/kit-record.ts'
 import { moveKit } from '../services/kit-moves.ts'
 import { readWalking, roundsOf, saveState, saveWalking, type Rounds } from '../services/round.ts'
@@ -18,7 +18,7 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('round', ({ query, person }) => rounds.read(query.day, query.until, person))
   mount('roundPdf', async ({ query, person, res }) => {
     const round = await rounds.read(query.day, query.until, person)
-    const site = await readSiteHead(db)
+    const site = await readPaperHead(db)
     const pdf = await workers.run('roundPdf', { round, until: query.until, name: person.name, site })
     res.type('application/pdf').attachment(`round ${query.day}.pdf`).send(Buffer.from(pdf))
   })
@@ -48,7 +48,7 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   )
   mount('shiftPdf', async ({ params, res }) => {
     const handed = await oneHandover(db, params.handoverId)
-    const pdf = await workers.run('shiftPdf', { handed, site: await readSiteHead(db) })
+    const pdf = await workers.run('shiftPdf', { handed, site: await readPaperHead(db) })
     res
       .type('application/pdf')
       .attachment(`shift ${handed.at.slice(0, 10)}.pdf`)

@@ -4,7 +4,7 @@ import type { Signal } from '../documents/wiring-sheet.ts'
 import type { Workers } from '../workers/pool.ts'
 import type { Mount } from '../http/mount.ts'
 import { readFolder } from '../services/folder.ts'
-import { readSiteHead } from '../services/judging.ts'
+import { readPaperHead } from '../services/paper-head.ts'
 import { addWireEntry } from '../services/wire-log.ts'
 
 /** Middle of the signal: the loop current for which volts are given unless another is asked for, mA. */
@@ -24,7 +24,7 @@ export function mountWiring(mount: Mount, db: Database, workers: Workers): void 
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} wiring.pdf"`)
-      .send(await workers.run('wiringPdf', { folder, signal: signalOf(query), site: await readSiteHead(db) }, signal))
+      .send(await workers.run('wiringPdf', { folder, signal: signalOf(query), site: await readPaperHead(db) }, signal))
   })
   mount('wiringSvg', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
@@ -42,7 +42,7 @@ export function mountWiring(mount: Mount, db: Database, workers: Workers): void 
   })
   mount('loopDrawing', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
-    const asked = { folder, paper: query.paper ?? 'A4', site: await readSiteHead(db) }
+    const asked = { folder, paper: query.paper ?? 'A4', site: await readPaperHead(db) }
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} loop drawing.pdf"`)

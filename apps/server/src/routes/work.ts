@@ -8,13 +8,16 @@ import { readFolder } from '../services/folder.ts'
 import {
   readFaultPriors,
   readJudging,
+  readPractice,
   readSiteHead,
   readSiteUnits,
   saveFaultPriors,
   saveJudging,
+  savePractice,
   saveSiteHead,
   saveSiteUnits,
 } from '../services/judging.ts'
+import { readLogo, readPaperHead, saveLogo } from '../services/paper-head.ts'
 import { setterOf } from '../services/setting-of.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -40,6 +43,10 @@ export function mountWork(
   mount('saveSiteUnits', (call) => saveSiteUnits(db, call.body, setterOf(call)))
   mount('siteHead', () => readSiteHead(db))
   mount('saveSiteHead', (call) => saveSiteHead(db, call.body, setterOf(call)))
+  mount('siteLogo', () => readLogo(db))
+  mount('saveSiteLogo', ({ body, person }) => saveLogo(db, body, person))
+  mount('sitePractice', () => readPractice(db))
+  mount('saveSitePractice', (call) => savePractice(db, call.body, setterOf(call)))
   mount('saveTrimLimits', (call) => saveTrimLimits(db, call.body, setterOf(call)))
   mount('addWork', ({ params: p, body, person, waited_ms }) =>
     addWork({ db, loopId: p.loopId, id: p.entryId, entry: body, person, waited_ms }),
@@ -64,7 +71,7 @@ export function mountWork(
       await readFolder(db, params.loopId),
       await surveyChunks(db, params.loopId, params.surveyId),
     ]
-    const pdf = await workers.run('surveyPdf', { folder, ...survey, site: await readSiteHead(db) }, signal)
+    const pdf = await workers.run('surveyPdf', { folder, ...survey, site: await readPaperHead(db) }, signal)
     res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} survey.pdf"`).send(pdf)
   })
   mount('setupPdf', async ({ params, res, signal }) => {
@@ -72,11 +79,11 @@ export function mountWork(
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${folder.loop.tag} set-up sheet.pdf"`)
-      .send(await workers.run('setupPdf', { folder, site: await readSiteHead(db) }, signal))
+      .send(await workers.run('setupPdf', { folder, site: await readPaperHead(db) }, signal))
   })
   mount('visitPdf', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
-    const [judging, site] = [await readJudging(db), await readSiteHead(db)]
+    const [judging, site] = [await readJudging(db), await readPaperHead(db)]
     const pdf = await workers.run('visitPdf', { folder, at: query.at, judging, site }, signal)
     res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} visit.pdf"`).send(pdf)
   })

@@ -10,7 +10,6 @@ import {
   type Check,
   type EndpointName,
   type FolderView,
-  type SiteHead,
   type WholeFolder,
 } from '@calm-loop/contract'
 import { runCalculator } from '@calm-loop/core/calculators'
@@ -19,6 +18,7 @@ import type { ListName } from '@calm-loop/core/wiring'
 import type { Pair } from '../services/watch-points.ts'
 import { pointOf } from '../services/watch-points.ts'
 import { certificatePdf, type Paper } from '../documents/certificate.ts'
+import type { PaperHead } from '../documents/page.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
 import { readingsCsv } from '../documents/readings-csv.ts'
 import { runCertificatePdf } from '../documents/run-certificate.ts'
@@ -40,38 +40,49 @@ import { runsOpen } from '../services/shift-words.ts'
 import { summaryOf } from '../services/summary-of.ts'
 import { spokenBy } from '../services/studies.ts'
 import { readJson } from '../services/text.ts'
-import { speakingUntil } from '@calm-loop/core/quantity'
+import { markingUntil, speakingUntil } from '@calm-loop/core/quantity'
 import { trainRow } from '../services/train-row.ts'
 
 /** Text of a file as it was sent: UTF-8, or it is not taken. */
 type Bytes = Uint8Array
 
+/** A paper of the site, with its decimal mark. */
+const withMark = <T>(site: PaperHead | undefined, write: () => T | Promise<T>): Promise<T> =>
+  markingUntil(site?.decimalMark, write)
+
+interface Written {
+  readonly folder: FolderView
+  readonly site?: PaperHead | undefined
+  readonly versionId?: string
+}
 /** A paper of a loop in the units that it is spoken of in: by the entries of its check, else by the newest. */
-const inItsUnits = <T>(folder: FolderView, write: () => T | Promise<T>, versionId?: string): Promise<T> => {
+const inItsUnits = <T>({ folder, site, versionId }: Written, write: () => T | Promise<T>): Promise<T> => {
   const version = folder.versions.find((v) => v.id === versionId) ?? folder.versions.at(-1)
-  return speakingUntil(spokenBy(folder.loop.kind, version), write)
+  return withMark(site, () => speakingUntil(spokenBy(folder.loop.kind, version), write))
 }
 
 export const jobs = {
   /** Loads fonts and code before someone waits for them. */
   warm: () => renderPdf({ content: [{ text: runs('Ω 0'), font: 'figures' }] }).then(() => undefined),
   certificate: (a: { folder: FolderView; check: Check; paper: Paper }) =>
-    inItsUnits(a.folder, () => certificatePdf(a.folder, a.check, a.paper), a.check.versionId),
+    inItsUnits({ folder: a.folder, site: a.paper.site, versionId: a.check.versionId }, () =>
+      certificatePdf(a.folder, a.check, a.paper),
+    ),
   readingsCsv: (a: { kind: string; entries: Entries; check: Check }) => readingsCsv(a.kind, a.entries, a.check),
   runCertificate: (a: { folder: FolderView; run: string; paper: Paper }) =>
-    inItsUnits(a.folder, () => runCertificatePdf(a.folder, a.run, a.paper)),
-  visitPdf: (a: VisitAsked) => inItsUnits(a.folder, () => visitPdf(a)),
+    inItsUnits({ folder: a.folder, site: a.paper.site }, () => runCertificatePdf(a.folder, a.run, a.paper)),
+  visitPdf: (a: VisitAsked) => inItsUnits(a, () => visitPdf(a)),
   surveyCsv: (a: SurveyText) => surveyCsv(a),
-  surveyPdf: (a: SurveyAsked) => inItsUnits(a.folder, () => surveyPdf(a)),
-  setupPdf: (a: { folder: FolderView; site?: SiteHead }) => inItsUnits(a.folder, () => setupSheetPdf(a.folder, a.site)),
-  roundPdf: (a: RoundAsked) => roundPdf(a),
+  surveyPdf: (a: SurveyAsked) => inItsUnits(a, () => surveyPdf(a)),
+  setupPdf: (a: { folder: FolderView; site?: PaperHead }) => inItsUnits(a, () => setupSheetPdf(a.folder, a.site)),
+  roundPdf: (a: RoundAsked) => withMark(a.site, () => roundPdf(a)),
   weekCalendar: (a: CalendarAsked) => weekCalendar(a),
-  shiftPdf: (a: ShiftAsked) => shiftPdf(a),
-  wiringPdf: (a: { folder: FolderView; signal: Signal; site?: SiteHead }) =>
-    inItsUnits(a.folder, () => wiringPdf(a.folder, a.signal, a.site)),
-  wiringSvg: (a: { folder: FolderView; signal: Signal }) => inItsUnits(a.folder, () => wiringSvg(a.folder, a.signal)),
+  shiftPdf: (a: ShiftAsked) => withMark(a.site, () => shiftPdf(a)),
+  wiringPdf: (a: { folder: FolderView; signal: Signal; site?: PaperHead }) =>
+    inItsUnits(a, () => wiringPdf(a.folder, a.signal, a.site)),
+  wiringSvg: (a: { folder: FolderView; signal: Signal }) => inItsUnits(a, () => wiringSvg(a.folder, a.signal)),
   wiringCsv: (a: { folder: FolderView; signal: Signal }) => wiringCsv(a.folder, a.signal),
-  loopDrawing: (a: DrawingAsked) => inItsUnits(a.folder, () => loopDrawingPdf(a)),
+  loopDrawing: (a: DrawingAsked) => inItsUnits(a, () => loopDrawingPdf(a)),
   wiringList: (a: { folder: FolderView; list: ListName; signal: Signal }) => listCsv(a.folder, a.list, a.signal),
   csv: (a: { header: readonly string[]; rows: readonly (readonly unknown[])[] }) => csvText(a.header, a.rows),
   auditCsv: (entries: readonly AuditEntry[]) =>

@@ -12,7 +12,7 @@ const SIGNED_IN_ms = SESSION_h * 3_600_000
 
 /** Answers of the whole site that a folder needs. */
 export const OF_THE_SITE = [
-  ...(['kinds', 'gear', 'siteRows', 'judging', 'siteHead', 'siteUnits'] as const),
+  ...(['kinds', 'gear', 'siteRows', 'judging', 'siteHead', 'siteUnits', 'sitePractice'] as const),
   ...(['trimLimits', 'faultPriors', 'electrodes', 'duties'] as const),
 ] satisfies EndpointName[]
 const OF_A_LOOP = ['folder', 'edges'] satisfies EndpointName[]

@@ -10,11 +10,14 @@ import {
 } from '@calm-loop/core/quantity'
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 
 export const usePreferences = defineStore('preferences', () => {
   const theme = useLocalStorage<'light' | 'dark'>('calm-loop.theme', 'light')
-  const decimalMark = useLocalStorage<'.' | ','>('calm-loop.decimal-mark', '.')
+  /** As this person has chosen it here; until then, that of the site. */
+  const ownMark = useLocalStorage<'.' | ',' | ''>('calm-loop.decimal-mark', '')
+  const siteMark = ref<'.' | ','>('.')
+  const decimalMark = computed({ get: () => ownMark.value || siteMark.value, set: (mark) => (ownMark.value = mark) })
   /** Of the open loop; undefined for those that figures are computed in. */
   const spoken = shallowRef<Spoken>()
   const number = (value: number, options: FormatOptions = {}) =>
@@ -25,5 +28,5 @@ export const usePreferences = defineStore('preferences', () => {
   const speak = <T>(work: () => T): T => speaking(spoken.value, work)
   /** The unit that figures in `unit` are shown in. */
   const unitFor = (unit: string) => spokenUnit(unit, spoken.value)
-  return { theme, decimalMark, spoken, number, quantity, speak, unitFor }
+  return { theme, decimalMark, siteMark, spoken, number, quantity, speak, unitFor }
 })

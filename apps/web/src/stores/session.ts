@@ -15,6 +15,7 @@ import {
 import { whenStreamsAreTold } from '../api/stream.ts'
 import { useCoverage } from './coverage.ts'
 import { forget, keeperFor } from './kept.ts'
+import { usePreferences } from './preferences.ts'
 
 /** Who signed out here while the server could not be told. */
 const LEFT = 'calm-loop.left'
@@ -31,6 +32,7 @@ export const useSession = defineStore('session', () => {
     if (person.value) ended.value = true
   }
   whenSessionEnds(end)
+  const preferences = usePreferences()
   const coverage = useCoverage()
   const keeper = keeperFor(() => person.value?.id ?? '', coverage.shown)
   keepAnswersWith(keeper)
@@ -40,6 +42,7 @@ export const useSession = defineStore('session', () => {
   function take(now: Session): void {
     rememberToken(now.csrfToken)
     session.value = now
+    preferences.siteMark = now.decimalMark ?? '.'
     ended.value = false
   }
   /** A session that the server has just begun: this device knows it from now on. */

@@ -1,12 +1,14 @@
 // What the site settles: by which rule it judges, and whose papers these are.
 import {
   METRIC_UNITS,
+  USUAL_PRACTICE,
   NO_HEAD,
   USUAL_JUDGING,
   USUAL_TRIM_LIMITS,
   type FaultPriors,
   type SiteHead,
   type SiteJudging,
+  type SitePractice,
   type SiteUnits,
   type TrimLimits,
   type Walking,
@@ -58,6 +60,11 @@ export const useSite = defineStore('site', () => {
     () => call('siteUnits'),
     (body, was) => call('saveSiteUnits', { body, was }),
   )
+  const practice = setting<SitePractice>(
+    USUAL_PRACTICE,
+    () => call('sitePractice'),
+    (body, was) => call('saveSitePractice', { body, was }),
+  )
   const weeks = setting<WeekTerms>(
     { workingDays: [], minutesADay: 240, early_days: 30, shutdowns: [] },
     () => call('weekTerms'),
@@ -76,6 +83,7 @@ export const useSite = defineStore('site', () => {
   return {
     ...{ limits: limits.now, loadLimits: limits.load, saveLimits: limits.save },
     ...{ units: units.now, loadUnits: units.load, saveUnits: units.save },
+    ...{ practice: practice.now, loadPractice: practice.load, savePractice: practice.save },
     ...{ priors: priors.now, loadPriors: priors.load, savePriors: priors.save },
     ...{ judging: judging.now, loadJudging: judging.load, saveJudging: judging.save },
     ...{ head: head.now, loadHead: head.load, saveHead: head.save },

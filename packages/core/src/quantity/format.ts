@@ -1,4 +1,5 @@
 // Printing figures: fixed decimals by unit, a true minus sign, the site's decimal mark, never a bare NaN.
+import { markNow } from './decimal-mark.ts'
 import { spokenFigure, spokenInFeet } from './spoken.ts'
 import { unitOf } from './units.ts'
 
@@ -69,7 +70,7 @@ export function formatNumber(value: number, options: FormatOptions = {}): string
   let text = Math.abs(value).toFixed(options.decimals ?? 3)
   if (options.trim && text.includes('.')) text = text.replace(/\.?0+$/, '')
   const zero = Number(text) === 0
-  if (options.decimalMark === ',') text = text.replace('.', ',')
+  if ((options.decimalMark ?? markNow()) === ',') text = text.replace('.', ',')
   return (value < 0 && !zero ? '−' : options.sign && !zero ? '+' : '') + text
 }
 

@@ -6,6 +6,7 @@ import type { Entry } from '@calm-loop/core/quantity'
 import { computed, defineAsyncComponent } from 'vue'
 import { useFolder } from '../../stores/folder.ts'
 import { useReEnter } from '../../stores/re-enter.ts'
+import { useSite } from '../../stores/site.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import QuantityField from '../../widgets/QuantityField.vue'
 import WordsField from '../../widgets/WordsField.vue'
@@ -17,6 +18,15 @@ const props = defineProps<{ field: Field }>()
 const folder = useFolder()
 /** By the name that it has, given the other entries. */
 const named = computed(() => namedFor(props.field, folder.kind?.fields ?? [], folder.entries))
+const site = useSite()
+/** Where schools of practice differ: what this site has settled, where the entry is another. */
+const otherwise = computed(() => {
+  const { field } = props
+  const settled = site.practice.schools[field.key]
+  if (!field.practice || field.type !== 'choice' || settled === undefined) return ''
+  if ((typed.value || field.default || '') === settled) return ''
+  return ` This site settled on: ${field.options.find((o) => o.value === settled)?.label ?? settled}.`
+})
 const entry = computed(() => folder.entries[props.field.key])
 const typed = computed(() => entry.value?.typed ?? '')
 const suggestions = computed(() =>
@@ -56,7 +66,7 @@ function say(text: string): void {
     :options="field.options"
     :value="typed"
     :standard="field.default"
-    :help="named.help"
+    :help="named.help + otherwise"
     :needed="field.required ?? false"
     @choose="say"
   />

@@ -6,6 +6,7 @@ import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch, type Compo
 import { useRoute } from 'vue-router'
 import type { ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
+import { useSite } from '../../stores/site.ts'
 import { useSwitching } from '../../stores/switching.ts'
 import { useThread } from '../../stores/thread.ts'
 import { useWorking } from '../../stores/working.ts'
@@ -26,6 +27,8 @@ const folder = useFolder()
 const thread = useThread()
 const working = useWorking()
 const switching = useSwitching()
+// Where schools of practice differ, entries say what this site has settled.
+void useSite().loadPractice()
 const problem = ref('')
 
 const CheckStage = defineAsyncComponent(() => import('./CheckStage.vue'))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A new loop: tag, service, area and kind; everything else is entered stage by stage in its folder.
 import { Tag } from '@calm-loop/contract'
-import { KINDS, spokenKey, UNIT_SYSTEMS, type Entries } from '@calm-loop/core/kinds'
+import { KINDS, kindOf, settledEntries, spokenKey, UNIT_SYSTEMS, type Entries } from '@calm-loop/core/kinds'
 import type { SpokenClass } from '@calm-loop/core/quantity'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
@@ -34,9 +34,13 @@ const tagProblem = computed(() => {
 })
 const ready = computed(() => tag.value.trim() && !tagProblem.value && service.value.trim() && area.value.trim())
 
-/** The site's units as entries: a loop begins in them; none where it is metric. */
-async function siteUnits(): Promise<Entries> {
-  await site.loadUnits()
+/** What the site has settled, as entries: a loop begins with them. */
+async function siteEntries(): Promise<Entries> {
+  await Promise.all([site.loadUnits(), site.loadPractice()])
+  return { ...unitEntries(), ...settledEntries(kindOf(kind.value), site.practice) }
+}
+/** The site's units; none where they are metric. */
+function unitEntries(): Entries {
   const { units, chosen } = site.units
   if (units === UNIT_SYSTEMS[0]) return {}
   const own = Object.entries(chosen).map(([of, unit]) => [spokenKey(of as SpokenClass), { typed: unit }])
@@ -48,7 +52,7 @@ async function create(): Promise<void> {
   const [name, where] = [tag.value.trim().toUpperCase(), area.value.trim()]
   const identity = { tag: name, service: service.value.trim(), area: where, kind: kind.value }
   try {
-    const entries = await siteUnits()
+    const entries = await siteEntries()
     try {
       await call('createLoop', { params: { loopId: id }, body: identity })
       const body = { parentId: null, parentRevision: null, revision: 0, entries, reason: '', seal: false }

@@ -5,6 +5,7 @@ import { useSite } from '../../stores/site.ts'
 import PriorsPanel from '../../wiring/PriorsPanel.vue'
 import DutyTable from './DutyTable.vue'
 import SiteLimits from './SiteLimits.vue'
+import SitePractice from './SitePractice.vue'
 import SiteRules from './SiteRules.vue'
 import SiteUnits from './SiteUnits.vue'
 import WalkingOrder from './WalkingOrder.vue'
@@ -17,13 +18,14 @@ onMounted(() => Promise.all([site.loadPriors(), site.loadLimits()]))
 <template>
   <div class="place-head"><h1>Settings of the site</h1></div>
   <p class="lead">
-    What holds for everyone here. Each change is in the audit trail with who made it; what one looks like for oneself,
-    day or control room and the decimal mark, stands behind one’s own name above.
+    What holds for everyone here. Each change is in the audit trail with who made it; how one likes the page oneself,
+    day or control room, and a decimal mark of one’s own, stands behind one’s own name above.
   </p>
   <div class="parts">
     <WalkingOrder />
     <WeekTerms />
     <SiteRules />
+    <SitePractice />
     <section aria-labelledby="limits-head">
       <h2 id="limits-head">Limits for trims</h2>
       <SiteLimits />

@@ -12,6 +12,7 @@ import { useSite } from '../../stores/site.ts'
 import { useDoing } from '../../widgets/doing.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import WordsField from '../../widgets/WordsField.vue'
+import SiteLogo from './SiteLogo.vue'
 
 const site = useSite()
 const session = useSession()
@@ -122,6 +123,7 @@ const LINES = [
       {{ [site.head.name, site.head.address, site.head.procedure].filter(Boolean).join(' · ') || 'Not entered yet.' }}
       <span class="small">An administrator may change it.</span>
     </p>
+    <SiteLogo />
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
   </section>
 </template>
