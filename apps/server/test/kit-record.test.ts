@@ -120,5 +120,12 @@ describe('a piece that is found off', () => {
     expect(use!.without!.pass).toBe(false)
     // 0.1 mA of 16 mA.
     expect(use!.movedPct).toBeCloseTo(0.625, 3)
+    // A newer one that is good takes nothing of it back: what the older put in doubt is still asked for by it.
+    const later = uuid()
+    good(await add(gear, found(today, 0), later))
+    expect(await recordOf(gear)).toMatchObject({ off: null })
+    const asked = (id: string) => magnus.raw('GET', `/api/gear/${gear.id}/record?off=${id}`)
+    expect(good(await asked(off!)).body).toMatchObject({ off, goodOn, uses })
+    expect([(await asked(later)).status, (await asked(uuid())).status]).toEqual([404, 404])
   })
 })

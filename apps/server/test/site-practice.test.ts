@@ -49,6 +49,23 @@ describe('schools of practice', () => {
   })
 })
 
+describe('duties of roles', () => {
+  it('are not set over what another has set since they were seen', async () => {
+    const seen = (good(await rona.call('session')).body as Session).duties
+    const put = (duties: object, was: object) =>
+      rona.raw('PUT', '/api/settings/duties', JSON.stringify(duties), {
+        ...{ 'content-type': 'application/json', [SETTING_HEADER]: settingMark(was) },
+      })
+    const first = { ...seen, kit: 'reviewer' }
+    expect(good(await put(first, seen)).body).toEqual(first)
+    expect((await put({ ...seen, rows: 'reviewer' }, seen)).problem).toMatchObject({
+      ...{ code: 'setting-changed', current: first },
+    })
+    expect(good(await rona.call('duties')).body).toEqual(first)
+    good(await put(seen, first))
+  })
+})
+
 describe('the logo of papers', () => {
   const put = (bytes: Buffer | string) => rona.raw('PUT', '/api/settings/logo', bytes)
   it('is kept small, as a PNG and without what a camera writes beside it', async () => {

@@ -88,6 +88,8 @@ export const kitRoutes = {
     access: 'signed-in',
     summary: 'Calibrations of a piece of kit, where it was, and what it was used for since it was last good',
     params: piece,
+    // A calibration that found it off: what it put in doubt; without it the newest.
+    query: z.object({ off: Id.optional() }),
     response: KitRecord,
   }),
   addCalibration: endpoint({

@@ -95,7 +95,7 @@ function drawn({ round, until, name, site }: RoundAsked, { points, paper }: (typ
   const plan = planOfRound(round, state)
   const times = timed(plan.stops, state.begins)
   const told = tellings(times)
-  const pack = packLines(plan, round.wanted)
+  const pack = packLines(plan, round.wanted, { kit: round.kit, day: round.day, say: day })
   const lacks = lackLines(plan.missing)
   const packWords = pack.map(({ what, count, tags, mind }) =>
     boxed(

@@ -19,6 +19,7 @@ import {
   setAccess,
   useReset,
 } from '../services/people.ts'
+import { setterOf } from '../services/setting-of.ts'
 import { readDuties } from '../services/settings.ts'
 import { inOneTurn } from '../services/turns.ts'
 import { endpoints, type Person } from '@calm-loop/contract'
@@ -104,7 +105,7 @@ export function mountAccess(mounted: Mount, db: Database, forget: () => void): v
     return listSessions(db, params.personId, req.sessionID)
   })
   mount('duties', () => readDuties(db))
-  mount('saveDuties', ({ body, person }) => saveDuties(db, body, person.id))
+  mount('saveDuties', (call) => saveDuties(db, call.body, setterOf(call)))
   mount('gear', () => listGear(db))
   mount('saveGear', ({ params, body, person }) => {
     if (params.gearId !== body.id) throw differ()

@@ -27,7 +27,7 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('makeJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => makeJob(tx, params.jobId, body, person)))
   mount('endJob', ({ params, body, person }) => inOneTurn(db, 'jobs', (tx) => endJob(tx, params.jobId, body, person)))
   mount('moveKit', ({ params, body, person }) => inOneTurn(db, 'kit', (tx) => moveKit(tx, params, body, person)))
-  mount('kitRecord', ({ params }) => kitRecord(db, workers, params.gearId))
+  mount('kitRecord', ({ params, query }) => kitRecord(db, workers, params.gearId, query.off))
   mount('addCalibration', ({ params, body, person }) =>
     inOneTurn(db, 'gear', (tx) => addCalibration(tx, params, body, person)),
   )

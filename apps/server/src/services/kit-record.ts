@@ -58,15 +58,21 @@ async function calibrationsOf(db: Queries, piece: Piece, names: Names): Promise<
     .sort((a, b) => b.day.localeCompare(a.day) || b.at.localeCompare(a.at))
 }
 
-/** Everything on record of a piece. @throws HttpProblem `not-found` */
-export async function kitRecord(db: Queries, workers: Workers, gearId: string): Promise<KitRecord> {
+/**
+ * Everything on record of a piece. @param asked what one of its calibrations put in doubt, which found it off; without
+ * it the newest is asked
+ * @throws HttpProblem `not-found`
+ */
+export async function kitRecord(db: Queries, workers: Workers, gearId: string, asked?: string): Promise<KitRecord> {
   const piece = await pieceOf(db, gearId)
   const names = await namesOf(db)
   const calibrations = await calibrationsOf(db, piece, names)
-  const newest = calibrations[0]
+  const newest = asked === undefined ? calibrations[0] : calibrations.find((c) => c.id === asked)
+  if (asked !== undefined && newest?.foundGood !== false) throw notFound('A calibration that found it off')
   const off = newest?.foundGood === false ? newest : undefined
   // Found good, or adjusted; of the one that found it off only the days before count.
-  const good = calibrations.find((c) => c !== off && (c.foundGood || c.left === 'good'))
+  const before = off ? calibrations.slice(calibrations.indexOf(off) + 1) : calibrations
+  const good = before.find((c) => c.foundGood || c.left === 'good')
   // Before its calibrations were put on record here, its own words say when it was calibrated.
   const goodOn = good?.day ?? (newest ? null : (piece.calibrated ?? null))
   const within = { since: goodOn ?? undefined, until: off?.day }

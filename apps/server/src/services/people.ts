@@ -8,6 +8,7 @@ import { endSessions, personOf } from '../auth/sessions.ts'
 import type { Database, Queries } from '../db/database.ts'
 import { people } from '../db/schema.ts'
 import { HttpProblem, idReused, notFound } from '../http/problems.ts'
+import { refuseUnseen, type Setter } from './setting-of.ts'
 import { readDuties, readSetting } from './settings.ts'
 import { inOneTurn } from './turns.ts'
 import { sure } from '@calm-loop/core/sure'
@@ -184,7 +185,10 @@ export async function useReset(db: Database, signIn: string, code: string, passw
   return personOf(sure(row))
 }
 
-export async function saveDuties(db: Database, duties: Duties, byId: string): Promise<Duties> {
-  await db.execute(sql`select duties_set(${byId}::uuid, ${JSON.stringify(duties)}::jsonb)`)
-  return readDuties(db)
-}
+/** @throws HttpProblem `setting-changed` where another set them since they were seen */
+export const saveDuties = (db: Database, duties: Duties, { person, was }: Setter): Promise<Duties> =>
+  inOneTurn(db, 'setting duties', async (tx) => {
+    refuseUnseen({ was, current: await readDuties(tx), wanted: duties })
+    await tx.execute(sql`select duties_set(${person.id}::uuid, ${JSON.stringify(duties)}::jsonb)`)
+    return readDuties(tx)
+  })

@@ -18,6 +18,25 @@ export const setterOf = ({ person, req }: { readonly person: Person; readonly re
   was: req.get(SETTING_HEADER),
 })
 
+/** @throws HttpProblem `setting-changed` where another set it to something else since it was seen */
+export function refuseUnseen({
+  was,
+  current,
+  wanted,
+}: {
+  was: string | undefined
+  current: object
+  wanted: object
+}): void {
+  if (was === undefined || was === settingMark(current) || settingMark(wanted) === settingMark(current)) return
+  throw new HttpProblem(
+    409,
+    'setting-changed',
+    'Somebody else set this meanwhile. Load the page again to see it, or set it again if yours is to stand.',
+    { current },
+  )
+}
+
 /** A setting of one key: read as it stands, or the usual one; kept with who set it. */
 export function settingOf<T extends z.ZodType<Record<string, unknown>>>(key: string, schema: T, usual: z.output<T>) {
   const read = async (db: Queries): Promise<z.output<T>> => {
@@ -27,14 +46,7 @@ export function settingOf<T extends z.ZodType<Record<string, unknown>>>(key: str
   /** @throws HttpProblem `setting-changed` where another set it since it was seen */
   const save = (db: Database, value: z.output<T>, { person, was }: Setter): Promise<z.output<T>> =>
     inOneTurn(db, `setting ${key}`, async (tx) => {
-      const current = await read(tx)
-      if (was !== undefined && was !== settingMark(current) && settingMark(value) !== settingMark(current))
-        throw new HttpProblem(
-          409,
-          'setting-changed',
-          'Somebody else set this meanwhile. Load the page again to see it, or set it again if yours is to stand.',
-          { current },
-        )
+      refuseUnseen({ was, current: await read(tx), wanted: value })
       await overwriteSetting(tx, key, value)
       await record({ tx, personId: person.id, action: key, loopId: null, details: value })
       return value

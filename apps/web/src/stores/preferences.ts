@@ -12,10 +12,13 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
+/** Only what is chosen is kept on the device. */
+const ASKED = { writeDefaults: false }
+
 export const usePreferences = defineStore('preferences', () => {
-  const theme = useLocalStorage<'light' | 'dark'>('calm-loop.theme', 'light')
+  const theme = useLocalStorage<'light' | 'dark'>('calm-loop.theme', 'light', ASKED)
   /** As this person has chosen it here; until then, that of the site. */
-  const ownMark = useLocalStorage<'.' | ',' | ''>('calm-loop.decimal-mark', '')
+  const ownMark = useLocalStorage<'.' | ',' | ''>('calm-loop.decimal-mark', '', ASKED)
   const siteMark = ref<'.' | ','>('.')
   const decimalMark = computed({ get: () => ownMark.value || siteMark.value, set: (mark) => (ownMark.value = mark) })
   /** Of the open loop; undefined for those that figures are computed in. */

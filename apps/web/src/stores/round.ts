@@ -6,7 +6,7 @@ import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, isAway, type ApiProblem } from '../api/client.ts'
-import { today } from '../widgets/dates.ts'
+import { dayWords, today } from '../widgets/dates.ts'
 import { useOutbox, type Pending } from './outbox.ts'
 import { useSession } from './session.ts'
 
@@ -60,7 +60,9 @@ export const useRound = defineStore('round', () => {
   const plan = computed(() => round.value && planOfRound(round.value, state.value))
   const times = computed(() => (plan.value ? timed(plan.value.stops, state.value.begins) : []))
   const people = computed(() => tellings(times.value))
-  const pack = computed(() => (plan.value && round.value ? packLines(plan.value, round.value.wanted) : []))
+  const pack = computed(() =>
+    plan.value && round.value ? packLines(plan.value, round.value.wanted, { ...round.value, say: dayWords }) : [],
+  )
   const lacks = computed(() => lackLines(plan.value?.missing ?? []))
   const holderOf = (line: PackLine): KitMove | undefined => {
     const move = round.value?.kit.find((k) => k.id === line.piece?.id)?.move

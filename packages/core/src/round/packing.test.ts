@@ -51,29 +51,48 @@ describe('times', () => {
 })
 
 describe('what to bring', () => {
+  const shelf = { kit: [], day: '2026-12-01', say: (day: string) => day }
   const piece = { id: 'p', name: 'Loop meter L1', serial: '7', due: '2027-01-01', holder: null, ranges: [] }
   const packed = (ratio: number | undefined, short: boolean): Packed => ({
     piece,
     uses: ['LT-1', 'LT-2'].map((t) => ({ need: need(t), at: need(t), ratio, short })),
   })
   it('names each piece once with its loops, and for what it is not good enough', () => {
-    const [line] = packLines({ kit: [packed(2.53, true)], bring: [] }, 4)
+    const [line] = packLines({ kit: [packed(2.53, true)], bring: [] }, 4, shelf)
     expect(line).toMatchObject({ key: 'kit p', what: 'Loop meter L1, 7', tags: ['LT-1', 'LT-2'] })
     expect(line!.mind).toEqual([
       'LT-1: Loop current, 2.5 to 1 instead of 4 to 1',
       'LT-2: Loop current, 2.5 to 1 instead of 4 to 1',
     ])
-    expect(packLines({ kit: [packed(9, false)], bring: [] }, 4)[0]!.mind).toEqual([])
-    expect(packLines({ kit: [packed(undefined, true)], bring: [] }, 4)[0]!.mind[0]).toContain(
+    expect(packLines({ kit: [packed(9, false)], bring: [] }, 4, shelf)[0]!.mind).toEqual([])
+    expect(packLines({ kit: [packed(undefined, true)], bring: [] }, 4, shelf)[0]!.mind[0]).toContain(
       'say nothing of its worth',
     )
   })
   it('has a spare fuse for each meter that is packed', () => {
     const bring = [{ what: 'spare fuse of the meter', count: 1, tags: ['LT-1'] }]
     const current = { ...piece, ranges: [{ quantity: 'current' as const, unit: 'mA', low: 0, high: 24 }] }
-    const words = (kit: Packed[]) => packLines({ kit, bring }, 4).at(-1)!.what
+    const words = (kit: Packed[]) => packLines({ kit, bring }, 4, shelf).at(-1)!.what
     expect(words([{ piece: current, uses: packed(9, false).uses }])).toBe('spare fuse for Loop meter L1')
     expect(words([packed(9, false)])).toBe('spare fuse of the meter')
+  })
+  it('names what ages with its lot and date, and minds what is past it', () => {
+    const kit = [
+      { name: 'Buffers pH 4, 7 and 10', serial: 'lot 61', due: '2026-12-01' },
+      { name: 'Buffer pH 7', serial: 'lot 12', due: '2026-11-30' },
+      { name: 'Couplant, hot pipes', serial: '', due: '2027-05-01' },
+    ]
+    const bring = ['buffers in date', 'couplant or pads', 'beakers'].map((what) => ({ what, count: 1, tags: ['AT-1'] }))
+    const lines = packLines({ kit: [], bring }, 4, { ...shelf, kit })
+    expect(lines.map((l) => [l.key, l.what, l.mind])).toEqual([
+      [
+        'buffers in date',
+        'buffers in date: Buffers pH 4, 7 and 10, lot 61, good until 2026-12-01',
+        ['Buffer pH 7, lot 12: was good until 2026-11-30'],
+      ],
+      ['couplant or pads', 'couplant or pads: Couplant, hot pipes, good until 2027-05-01', []],
+      ['beakers', 'beakers', []],
+    ])
   })
   it('says once what nothing reads, and why', () => {
     const why = (of: 'no-range' | 'past-due') => [need('LT-1'), need('LT-2')].map((n) => ({ need: n, why: of }))

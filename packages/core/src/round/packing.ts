@@ -2,6 +2,7 @@
 import { formatQuantity } from '../quantity/index.ts'
 import type { MissingKit, PackedFor, Piece, Place } from './kit.ts'
 import { isLateMade, type RoundPlan } from './plan.ts'
+import { onShelf, type Shelf } from './stock.ts'
 import { SPARE_FUSE } from './works.ts'
 
 export interface PackLine {
@@ -27,7 +28,14 @@ const shortOf = ({ need, at, ratio }: PackedFor, wanted: number): string =>
 
 const line = (what: string, count = 1) => ({ key: what, what, count, mind: [] })
 
-export function packLines(plan: Pick<RoundPlan, 'kit' | 'bring'>, wanted: number): PackLine[] {
+/** Things that age are named with what lies in the kit; what is past its date is to be minded. */
+function thing({ what, count, tags }: RoundPlan['bring'][number], shelf: Shelf): PackLine {
+  const { good, past } = onShelf(what, shelf)
+  return { ...line(what, count), what: good.length ? `${what}: ${good.join('; ')}` : what, tags, mind: past }
+}
+
+/** @param wanted least ratio of tolerance to uncertainty @param shelf what of the kit ages */
+export function packLines(plan: Pick<RoundPlan, 'kit' | 'bring'>, wanted: number, shelf: Shelf): PackLine[] {
   const kit = plan.kit.map(({ piece, uses }) => ({
     ...{ key: `kit ${piece.id}`, what: `${piece.name}, ${piece.serial}`, count: 1, piece },
     tags: [...new Set(uses.map((u) => u.need.tag))],
@@ -35,10 +43,10 @@ export function packLines(plan: Pick<RoundPlan, 'kit' | 'bring'>, wanted: number
   }))
   // Whatever reads a current has a fuse of its own that can blow.
   const fused = plan.kit.filter(({ piece }) => piece.ranges.some((r) => r.quantity === 'current'))
-  const things = plan.bring.flatMap(({ what, count, tags }) =>
-    what === SPARE_FUSE && fused.length
-      ? fused.map(({ piece: { name } }) => ({ ...line(`spare fuse for ${name}`), tags }))
-      : [{ ...line(what, count), tags }],
+  const things = plan.bring.flatMap((brought): PackLine[] =>
+    brought.what === SPARE_FUSE && fused.length
+      ? fused.map(({ piece: { name } }) => ({ ...line(`spare fuse for ${name}`), tags: brought.tags }))
+      : [thing(brought, shelf)],
   )
   return [...kit, ...things]
 }

@@ -18,6 +18,7 @@ import BenchRibbon from './BenchRibbon.vue'
 import ClashList from './ClashList.vue'
 import FitForUse from './FitForUse.vue'
 import LostLine from './LostLine.vue'
+import OpenJobs from './OpenJobs.vue'
 import StageHelp from './StageHelp.vue'
 import RunSheet from './RunSheet.vue'
 import TakeAlong from './TakeAlong.vue'
@@ -121,6 +122,7 @@ onBeforeUnmount(() => folder.close())
       </p>
     </div>
     <LostLine />
+    <OpenJobs :loop-id="loop.id" />
     <SwitchBand v-if="family === 'switch'" />
     <ThreadBand v-else />
     <div class="below" :class="{ drawer: working.shown }">

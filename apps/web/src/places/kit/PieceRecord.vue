@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One piece of the kit: how its calibrations found it, where it is and who has it, what it was used for.
 import type { KitRecord } from '@calm-loop/contract/kit-record'
+import { CERTIFICATE_BYTES } from '@calm-loop/contract/limits'
 import { driftOf, type KitDrift } from '@calm-loop/core/kit'
 import { unitOf } from '@calm-loop/core/quantity'
 import { v7 as uuid } from 'uuid'
@@ -10,6 +11,7 @@ import { useSession } from '../../stores/session.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
 import { dayWords, moment, today } from '../../widgets/dates.ts'
 import GradeMark from '../../widgets/GradeMark.vue'
+import PickFile from '../../widgets/PickFile.vue'
 import WordsField from '../../widgets/WordsField.vue'
 import AddCalibration from './AddCalibration.vue'
 import KitErrors from './KitErrors.vue'
@@ -24,10 +26,19 @@ const says = ref('')
 const adding = ref(false)
 const place = ref('')
 const unit = ref('')
+/** The calibration that found it off whose doubts are listed; the newest where none is asked for. */
+const asked = ref<string>()
+watch(
+  () => props.gearId,
+  () => (asked.value = undefined),
+)
 async function load(): Promise<void> {
   const { gearId } = props
   try {
-    const read = await call('kitRecord', { params: { gearId } })
+    const read = await call('kitRecord', {
+      params: { gearId },
+      query: asked.value === undefined ? {} : { off: asked.value },
+    })
     if (gearId !== props.gearId) return
     record.value = read
     const found = unitsFound(read.calibrations)
@@ -91,6 +102,25 @@ async function saved(): Promise<void> {
   adding.value = false
   await load()
 }
+function doubtsOf(calibrationId: string): void {
+  asked.value = calibrationId
+  void load()
+}
+/** The certificate of a calibration that was entered without it. */
+async function keep(calibrationId: string, file: File): Promise<void> {
+  says.value = ''
+  if (file.size > CERTIFICATE_BYTES) {
+    says.value = `A certificate is at most ${CERTIFICATE_BYTES / 1e6} MB large.`
+    return
+  }
+  try {
+    const params = { gearId: props.gearId, calibrationId }
+    await call('keepCertificate', { params, query: { name: file.name.slice(0, 120) }, file })
+    await load()
+  } catch (error) {
+    says.value = problemWords(error as ApiProblem)
+  }
+}
 const fileOf = (calibrationId: string) => addressOf('kitCertificate', { gearId: props.gearId, calibrationId })
 </script>
 
@@ -112,7 +142,7 @@ const fileOf = (calibrationId: string) => addressOf('kitCertificate', { gearId: 
       {{ [piece.range, piece.uncertainty].filter(Boolean).join('; ') || 'Nothing is stated of its range' }}. Due
       {{ dayWords(piece.due) }}{{ piece.due < today() ? ', expired' : '' }}.
     </p>
-    <p v-if="off" class="off" data-test="off">
+    <p v-if="off && off.id === record.calibrations[0]?.id" class="off" data-test="off">
       <GradeMark grade="stop" wordless /> It was found off{{
         off.left === 'good' ? ' and came back good.' : ', and came back off: it is out of use until it is good again.'
       }}
@@ -145,7 +175,21 @@ const fileOf = (calibrationId: string) => addressOf('kitCertificate', { gearId: 
           <span class="figures">{{ c.certificate }}</span>
           <span class="quiet">{{ c.by }}</span>
           <a v-if="c.file" :href="fileOf(c.id)" class="link" download>{{ c.file.name }}</a>
+          <PickFile
+            v-else-if="session.hasDuty('kit')"
+            label="Keep its certificate, a PDF"
+            accept="application/pdf"
+            @picked="keep(c.id, $event)"
+          />
           <span v-else class="quiet small">certificate not kept</span>
+          <button
+            v-if="c.foundGood === false && c.id !== record.off"
+            type="button"
+            class="link"
+            @click="doubtsOf(c.id)"
+          >
+            What it put in doubt
+          </button>
           <span v-if="c.note" class="small">{{ c.note }}</span>
         </li>
       </ul>

@@ -14,13 +14,15 @@ const NAMES: Record<Duty, string> = {
   fitness: 'Intervals between checks, and use of what was left out of tolerance',
 }
 const duties = computed(() => session.session?.duties ?? USUAL_DUTIES)
+const take = (now: Duties) => void (session.session && (session.session.duties = now))
 async function set(duty: Duty, role: Role): Promise<void> {
   says.value = ''
   try {
-    const saved: Duties = await call('saveDuties', { body: { ...duties.value, [duty]: role } })
-    if (session.session) session.session.duties = saved
+    take(await call('saveDuties', { body: { ...duties.value, [duty]: role }, was: duties.value }))
   } catch (error) {
-    says.value = (error as ApiProblem).message
+    const { code, current, message } = error as ApiProblem
+    if (code === 'setting-changed' && current) take(current as Duties)
+    says.value = message
   }
 }
 </script>
