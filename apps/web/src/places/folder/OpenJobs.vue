@@ -22,8 +22,7 @@ watch(
   <p v-if="open.length" class="jobs small" data-test="open-jobs">
     <span class="quiet">{{ open.length === 1 ? 'Open job:' : `${open.length} open jobs:` }}</span>
     <span v-for="job in open" :key="job.id" class="job">
-      {{ job.what }}<template v-if="job.by">, by {{ dayWords(job.by) }}</template>
-      <span class="quiet">({{ job.madeBy.name }})</span>
+      {{ job.what }}{{ job.by ? `, by ${dayWords(job.by)}` : '' }} <span class="quiet">({{ job.madeBy.name }})</span>
     </span>
     <router-link to="/round" class="link">In the round</router-link>
   </p>

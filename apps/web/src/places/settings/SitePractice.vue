@@ -32,7 +32,8 @@ const optionsOf = (p: Pick<Practice, 'options' | 'usual'>) =>
   p.usual === undefined ? [{ value: '', label: OPEN }, ...p.options] : p.options
 const words = ({ options, usual }: Pick<Practice, 'options' | 'usual'>, value: string | undefined) =>
   options.find((o) => o.value === (value ?? usual))?.label ?? OPEN
-const askedOf = (p: Practice) => (p.kinds.length ? p.kinds.join(', ') : 'all kinds with a current')
+const whyOf = (p: Practice) => (p.kinds.length ? `${p.why} Asked of: ${p.kinds.join(', ')}.` : p.why)
+const MARK_HELP = 'On papers, and on the page of who has chosen none. Files for other programs keep the point.'
 /** What is the usual anyway, or left to each loop, is not settled. */
 function put(part: 'schools' | 'intervals', key: string, { value, usual }: { value: string; usual?: string }): void {
   touched.value = true
@@ -70,40 +71,34 @@ const save = () =>
       Where sites differ, this one settles it: new loops begin so. A loop that is entered keeps its own, and its page
       says where that is another.
     </p>
-    <dl class="schools">
+    <div v-if="may" class="schools">
+      <ChoiceField
+        v-for="p in PRACTICES"
+        :key="p.key"
+        :data-practice="p.key"
+        :label="p.label"
+        :options="optionsOf(p)"
+        :value="wanted.schools[p.key] ?? p.usual ?? ''"
+        :help="whyOf(p)"
+        @choose="put('schools', p.key, { value: $event, ...usualOf(p) })"
+      />
+      <ChoiceField
+        data-practice="decimal-mark"
+        label="Decimal mark"
+        :options="DECIMAL_MARKS.map((value) => ({ value, label: MARKS[value] }))"
+        :value="wanted.decimalMark"
+        :help="MARK_HELP"
+        @choose="mark($event as SitePractice['decimalMark'])"
+      />
+    </div>
+    <dl v-else class="schools">
       <div v-for="p in PRACTICES" :key="p.key" :data-practice="p.key">
-        <dt>
-          <b>{{ p.label }}</b>
-          <span class="small quiet">{{ p.why }} Asked of: {{ askedOf(p) }}.</span>
-        </dt>
-        <dd>
-          <ChoiceField
-            v-if="may"
-            :label="p.label"
-            :options="optionsOf(p)"
-            :value="wanted.schools[p.key] ?? p.usual ?? ''"
-            @choose="put('schools', p.key, { value: $event, ...usualOf(p) })"
-          />
-          <template v-else>{{ words(p, site.practice.schools[p.key]) }}</template>
-        </dd>
+        <dt>{{ p.label }}</dt>
+        <dd>{{ words(p, site.practice.schools[p.key]) }}</dd>
       </div>
       <div data-practice="decimal-mark">
-        <dt>
-          <b>Decimal mark</b>
-          <span class="small quiet"
-            >On papers, and on the page of who has chosen none. Files for other programs keep the point.</span
-          >
-        </dt>
-        <dd>
-          <ChoiceField
-            v-if="may"
-            label="Decimal mark"
-            :options="DECIMAL_MARKS.map((value) => ({ value, label: MARKS[value] }))"
-            :value="wanted.decimalMark"
-            @choose="mark($event as SitePractice['decimalMark'])"
-          />
-          <template v-else>{{ MARKS[site.practice.decimalMark] }}</template>
-        </dd>
+        <dt>Decimal mark</dt>
+        <dd>{{ MARKS[site.practice.decimalMark] }}</dd>
       </div>
     </dl>
     <h3>Checked every</h3>
@@ -141,18 +136,22 @@ const save = () =>
 </template>
 
 <style scoped>
-.schools > div {
+.schools {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(220px, 320px);
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 400px), 1fr));
+  gap: 8px 40px;
+}
+dl.schools > div {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
   align-items: center;
-  gap: 4px 32px;
-  min-height: 56px;
-  padding: 6px 0;
+  gap: 0 24px;
+  min-height: 44px;
   border-bottom: 1px solid var(--hairline);
 }
-dt span {
-  display: block;
-  max-width: 62ch;
+dt {
+  color: var(--second);
 }
 dd {
   margin: 0;
@@ -161,10 +160,5 @@ summary {
   min-height: 44px;
   cursor: pointer;
   color: var(--action);
-}
-@media (max-width: 620px) {
-  .schools > div {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>
