@@ -2,6 +2,7 @@
 // The frame: rail at the left (a bar at the bottom on a tablet), finder and person above, the place in the middle.
 import { onKeyStroke } from '@vueuse/core'
 import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import KeysSheet from './frame/KeysSheet.vue'
 import PlaceRail from './frame/PlaceRail.vue'
@@ -13,6 +14,7 @@ import { useSession } from './stores/session.ts'
 import { useShell } from './stores/shell.ts'
 
 const GlossarySheet = defineAsyncComponent(() => import('./frame/GlossarySheet.vue'))
+const router = useRouter()
 const session = useSession()
 const preferences = usePreferences()
 const theme = useTheme()
@@ -33,6 +35,11 @@ const typing = (target: EventTarget | null) =>
 onKeyStroke('?', (event) => {
   if (typing(event.target)) return
   keysOpen.value = true
+})
+onKeyStroke(['q', 'Q'], (event) => {
+  if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey || !session.person) return
+  event.preventDefault()
+  void router.push('/scan')
 })
 const wordsOpen = ref(false)
 onKeyStroke(['g', 'G'], (event) => {

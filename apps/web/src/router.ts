@@ -22,6 +22,7 @@ const routes: RouteRecordRaw[] = [
   },
   { path: '/watch', component: () => import('./places/watch/WatchPoints.vue'), meta: { title: 'Watch' } },
   { path: '/link/:portId?', component: () => import('./places/link/LinkPlace.vue'), meta: { title: 'Link' } },
+  { path: '/scan', component: () => import('./places/scan/ScanPlace.vue'), meta: { title: 'Scan a label' } },
   { path: '/kit', component: () => import('./places/kit/KitList.vue'), meta: { title: 'Kit' } },
   {
     path: '/settings',

@@ -18,6 +18,14 @@ export const loopRoutes = {
     query: L.LoopQuery,
     response: L.LoopPage,
   }),
+  labelsPdf: endpoint({
+    method: 'get',
+    path: '/api/labels.pdf',
+    access: 'signed-in',
+    summary: 'Labels of loops with their codes, single or on sheets of 24, by tag',
+    query: L.LabelQuery,
+    media: 'application/pdf',
+  }),
   registerCsv: endpoint({
     method: 'get',
     path: '/api/loops.csv',

@@ -82,6 +82,19 @@ export const LoopPage = z.strictObject({
 })
 export type LoopPage = z.infer<typeof LoopPage>
 
+export const LABEL_SHEETS = ['single', '24'] as const
+/** Labels on one sheet, three by eight. */
+export const LABELS_A_SHEET = 24
+export const MOST_LABELS = 960
+/** Which loops have labels made, as the register is asked, or one; and on what. */
+export const LabelQuery = LoopQuery.omit({ after: true, limit: true }).extend({
+  loopId: Id.optional(),
+  /** Labels one by one, each on its own page of 70 × 37 mm, or A4 sheets of 24. */
+  sheet: z.enum(LABEL_SHEETS).default('24'),
+  /** Place on the first sheet at which it begins, where some are used already. */
+  from: z.coerce.number().int().min(1).max(LABELS_A_SHEET).default(1),
+})
+
 export const Version = z.strictObject({
   id: Id,
   number: z.number().int().positive(),

@@ -92,6 +92,8 @@ export const Session = z.strictObject({
   duties: Duties,
   /** What the page shows decimals with, where a person has chosen none; the point where it is not said. */
   decimalMark: z.enum(['.', ',']).exactOptional(),
+  /** Id of this installation, as labels carry it; absent where nobody is signed in. */
+  installation: z.uuid().exactOptional(),
   /** People of the demo plant, with the demo's published password; absent elsewhere. */
   demo: z.strictObject({ people: z.array(Person), password: z.string() }).nullable(),
 })

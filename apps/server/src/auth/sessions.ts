@@ -15,7 +15,7 @@ import type { Guards, SignedInRequest } from '../http/mount.ts'
 import { publicSessionId, type Streams } from '../http/streams.ts'
 import { announceEnded } from '../services/events.ts'
 import { readPractice } from '../services/judging.ts'
-import { readDuties, readSetting } from '../services/settings.ts'
+import { installationId, readDuties, readSetting } from '../services/settings.ts'
 import { keptFor } from '../services/kept-for.ts'
 import type { Workers } from '../workers/pool.ts'
 import { BELIEVED_ms, KnownSessions } from './known-sessions.ts'
@@ -162,6 +162,7 @@ export async function describeSession(db: Database, req: Request, person: Person
     empty: !someone,
     duties: await readDuties(db),
     decimalMark: (await readPractice(db)).decimalMark,
+    ...(person ? { installation: await installationId(db) } : {}),
     demo: demo ? { people: cast.map(personOf), password: demo.password } : null,
   }
 }

@@ -6,8 +6,10 @@ import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
-import { createLoop, saveVersion, type Register } from '../services/loops.ts'
+import { readSiteHead } from '../services/judging.ts'
+import { createLoop, listWhole, saveVersion, type Register } from '../services/loops.ts'
 import { importRegister, registerCsv } from '../services/register-csv.ts'
+import { installationId } from '../services/settings.ts'
 import { inOneTurn } from '../services/turns.ts'
 import type { Workers } from '../workers/pool.ts'
 
@@ -17,6 +19,15 @@ export function mountLoops(
 ): void {
   hub.onLoop(({ loopId }) => register.forget(loopId))
   mount('loops', ({ query }) => register.list(query))
+  mount('labelsPdf', async ({ query, res, signal }) => {
+    const { loopId, sheet, from, ...of } = query
+    const rows = loopId ? [(await readFolder(db, loopId)).loop] : await listWhole(register, of)
+    const site = (await readSiteHead(db)).name
+    const loops = rows.map(({ id, tag, service, area }) => ({ id, tag, service, area }))
+    const asked = { installation: await installationId(db), site, loops, sheet, from }
+    const pdf = await workers.run('labelsPdf', asked, signal)
+    res.type('application/pdf').set('content-disposition', 'inline; filename="labels.pdf"').send(pdf)
+  })
   mount('registerCsv', async ({ res, signal }) => {
     res.type('text/csv; charset=utf-8').attachment('loops.csv')
     await pipeline(registerCsv(db, workers, signal), res).catch((error: unknown) => {

@@ -1,6 +1,6 @@
 // Settings of the installation, kept in the database so that several servers share them.
 import { Duties, USUAL_DUTIES } from '@calm-loop/contract'
-import { randomBytes } from 'node:crypto'
+import { randomBytes, randomUUID } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import type { Queries } from '../db/database.ts'
 import { settings } from '../db/schema.ts'
@@ -20,6 +20,12 @@ export async function settleSetting(db: Queries, key: string, value: unknown): P
 export async function sessionSecret(db: Queries): Promise<string> {
   await settleSetting(db, 'session-secret', randomBytes(32).toString('hex'))
   return sure(await readSetting<string>(db, 'session-secret'))
+}
+
+/** Id of this installation, as its labels carry it; it goes with the database, wherever that is restored. */
+export async function installationId(db: Queries): Promise<string> {
+  await settleSetting(db, 'installation', randomUUID())
+  return sure(await readSetting<string>(db, 'installation'))
 }
 
 /** Keeps a setting in place of what stood there. */

@@ -18,6 +18,7 @@ import type { ListName } from '@calm-loop/core/wiring'
 import type { Pair } from '../services/watch-points.ts'
 import { pointOf } from '../services/watch-points.ts'
 import { certificatePdf, type Paper } from '../documents/certificate.ts'
+import { labelsPdf, type LabelsAsked } from '../documents/labels.ts'
 import type { PaperHead } from '../documents/page.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
 import { readingsCsv } from '../documents/readings-csv.ts'
@@ -76,6 +77,7 @@ export const jobs = {
   surveyPdf: (a: SurveyAsked) => inItsUnits(a, () => surveyPdf(a)),
   setupPdf: (a: { folder: FolderView; site?: PaperHead }) => inItsUnits(a, () => setupSheetPdf(a.folder, a.site)),
   roundPdf: (a: RoundAsked) => withMark(a.site, () => roundPdf(a)),
+  labelsPdf: (a: LabelsAsked) => labelsPdf(a),
   weekCalendar: (a: CalendarAsked) => weekCalendar(a),
   shiftPdf: (a: ShiftAsked) => withMark(a.site, () => shiftPdf(a)),
   wiringPdf: (a: { folder: FolderView; signal: Signal; site?: PaperHead }) =>

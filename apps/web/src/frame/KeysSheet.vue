@@ -13,6 +13,7 @@ const everywhere = [
   ['/', 'find a tag'],
   ['?', 'this list'],
   ['G', 'words of the field'],
+  ['Q', 'scan a label'],
   ['Tab, Shift Tab', 'next and previous entry'],
   ['Esc', 'close what is open'],
 ]

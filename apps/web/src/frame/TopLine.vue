@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The line above every place: find a tag, what is saved, and the person.
 import type { LoopRow } from '@calm-loop/contract'
-import { mdiAccountOutline, mdiMagnify } from '@mdi/js'
+import { mdiAccountOutline, mdiMagnify, mdiQrcodeScan } from '@mdi/js'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -91,6 +91,9 @@ async function leave(): Promise<void> {
         </template>
       </v-autocomplete>
     </div>
+    <v-btn to="/scan" variant="text" icon aria-label="Scan a label" title="Scan a label   Q">
+      <v-icon :icon="mdiQrcodeScan" />
+    </v-btn>
     <button
       v-if="outbox.others.length"
       type="button"
@@ -124,7 +127,9 @@ async function leave(): Promise<void> {
     <OwnAccount v-if="showAccount" v-model="showAccount" />
     <v-menu :close-on-content-click="false">
       <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" variant="text" :prepend-icon="mdiAccountOutline">{{ session.person?.name }}</v-btn>
+        <v-btn v-bind="menu" variant="text" :prepend-icon="mdiAccountOutline"
+          ><span class="name">{{ session.person?.name }}</span></v-btn
+        >
       </template>
       <v-list min-width="260" role="menu" aria-label="Person">
         <v-list-item
@@ -185,6 +190,22 @@ async function leave(): Promise<void> {
 @media (max-width: 1000px) {
   .top {
     padding: 0 16px;
+  }
+}
+/* The name is read out, and not shown: the tag that one types needs the place. */
+@media (max-width: 560px) {
+  .top {
+    gap: 4px;
+  }
+  .finder {
+    flex: 1 1 150px;
+  }
+  .name {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
   }
 }
 </style>

@@ -3,7 +3,7 @@
 import { loopStateWords } from '@calm-loop/contract'
 import { RUN_SHEETS, type Family, type StageId } from '@calm-loop/core/kinds'
 import { computed, defineAsyncComponent, onBeforeUnmount, ref, watch, type Component } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { ApiProblem } from '../../api/client.ts'
 import { useFolder } from '../../stores/folder.ts'
 import { useSite } from '../../stores/site.ts'
@@ -22,8 +22,10 @@ import OpenJobs from './OpenJobs.vue'
 import StageHelp from './StageHelp.vue'
 import RunSheet from './RunSheet.vue'
 import TakeAlong from './TakeAlong.vue'
+import { useRunLines } from './useRunLines.ts'
 
 const route = useRoute()
+const router = useRouter()
 const folder = useFolder()
 const thread = useThread()
 const working = useWorking()
@@ -95,6 +97,17 @@ watch(
           : reading && !held
             ? `Read ${moment(reading.takenAt)}, ${reading.percent} % ${reading.direction}.`
             : ''
+  },
+  { immediate: true },
+)
+/** A label opens the folder at what is next: the first stage that is not done, else the last. */
+const lines = useRunLines()
+watch(
+  () => route.params['stage'] === 'next' && folder.view?.loop.id === route.params['loopId'] && !!folder.study,
+  (asked) => {
+    if (!asked) return
+    const next = lines.value.find((l) => l.mark !== 'done') ?? lines.value.at(-1)
+    if (next) void router.replace(`/loops/${folder.view?.loop.id}/${next.id}`)
   },
   { immediate: true },
 )

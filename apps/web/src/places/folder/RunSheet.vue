@@ -1,31 +1,18 @@
 <script setup lang="ts">
 // The run sheet: the stages in the order of work, each with what is done, missing or wrong.
-import { RUN_SHEETS, type StageId } from '@calm-loop/core/kinds'
-import { computed } from 'vue'
+import { sure } from '@calm-loop/core/sure'
+import type { StageId } from '@calm-loop/core/kinds'
 import { useRouter } from 'vue-router'
 import { useFolder } from '../../stores/folder.ts'
-import { useTrim } from '../../stores/trim.ts'
-import { checkLine, entriesLine, handOverLine, type StageLine } from './runSheet.ts'
-import { sure } from '@calm-loop/core/sure'
+import { useRunLines } from './useRunLines.ts'
 
-const NOTHING_YET: StageLine = { mark: 'open', words: '' }
 const props = defineProps<{ stage: StageId }>()
 const folder = useFolder()
 const router = useRouter()
-const trim = useTrim()
-
-const stages = computed(() => RUN_SHEETS[folder.kind?.family ?? 'current'])
-function lineOf(stage: StageId): StageLine {
-  if (stage === 'check') return checkLine(folder.latestCheck, folder.openCheck)
-  if (stage === 'trim') return trim.line
-  if (stage === 'hand-over') return handOverLine(folder.latestCheck)
-  const { kind, study } = folder
-  return kind ? entriesLine({ kind, stage }, study?.missing[stage] ?? [], study?.findings ?? []) : NOTHING_YET
-}
-const lines = computed(() => stages.value.map(({ id, name }) => ({ id, name, ...lineOf(id) })))
+const lines = useRunLines()
 function move(by: number): void {
-  const index = stages.value.findIndex((s) => s.id === props.stage)
-  const next = stages.value[index + by]
+  const index = lines.value.findIndex((s) => s.id === props.stage)
+  const next = lines.value[index + by]
   if (!next) return
   void router.push(`/loops/${sure(folder.view).loop.id}/${next.id}`)
   requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-stage="${next.id}"]`)?.focus())

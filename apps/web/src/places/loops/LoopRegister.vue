@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The register: every loop in one line, with how its last check came out drawn against its tolerance.
 import { loopStateWords, LoopState } from '@calm-loop/contract'
-import { mdiDownload, mdiFileMultipleOutline, mdiPlus, mdiUpload } from '@mdi/js'
+import { mdiDownload, mdiFileMultipleOutline, mdiPlus, mdiQrcode, mdiUpload } from '@mdi/js'
 import { useDebounceFn } from '@vueuse/core'
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useKinds } from '../../stores/kinds.ts'
 import { useRegister } from '../../stores/register.ts'
 import { useSession } from '../../stores/session.ts'
@@ -11,6 +11,7 @@ import { dayWords, today } from '../../widgets/dates.ts'
 import SealMark from '../../widgets/SealMark.vue'
 import ErrorGlance from './ErrorGlance.vue'
 import ImportFile from './ImportFile.vue'
+import LabelSheet from './LabelSheet.vue'
 import GrowingTable from '../../widgets/GrowingTable.vue'
 
 const COLUMNS = [
@@ -24,6 +25,11 @@ const COLUMNS = [
 const register = useRegister()
 const session = useSession()
 const importing = ref(false)
+const labelling = ref(false)
+const ofFilter = computed(() => {
+  const { q, area, state } = register.filter
+  return q || area || state ? 'The loops of this filter' : 'All loops'
+})
 const states = [
   { value: '', label: 'any state' },
   ...LoopState.options.map((value) => ({ value: value, label: loopStateWords[value] })),
@@ -51,6 +57,7 @@ const further = () => {
         >Import</v-btn
       >
       <v-btn :prepend-icon="mdiDownload" variant="text" href="/api/loops.csv" download>CSV</v-btn>
+      <v-btn :prepend-icon="mdiQrcode" variant="text" @click="labelling = true">Labels</v-btn>
       <v-btn :prepend-icon="mdiFileMultipleOutline" variant="text" to="/many">Many at once</v-btn>
       <v-btn v-if="session.has('technician')" :prepend-icon="mdiPlus" color="primary" variant="flat" to="/loops/new"
         >New loop</v-btn
@@ -118,6 +125,7 @@ const further = () => {
     {{ register.loading ? 'reading the register' : register.next ? 'more below' : `${register.loops.length} loops` }}
   </p>
   <ImportFile v-model="importing" @done="register.load()" />
+  <LabelSheet v-if="labelling" v-model="labelling" :of="ofFilter" :query="{ ...register.filter }" />
 </template>
 
 <style scoped>
