@@ -1,6 +1,5 @@
 // Printing figures: fixed decimals by unit, a true minus sign, the site's decimal mark, never a bare NaN.
-import { markNow } from './decimal-mark.ts'
-import { spokenFigure, spokenInFeet } from './spoken.ts'
+import { markNow, spokenFigure, spokenInFeet } from './spoken.ts'
 import { unitOf } from './units.ts'
 
 const DECIMALS: Record<string, number> = {

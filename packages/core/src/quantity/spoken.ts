@@ -73,6 +73,22 @@ export async function speakingUntil<T>(spoken: Spoken | undefined, work: () => T
 }
 export const spokenNow = (): Spoken | undefined => now
 
+let mark: '.' | ',' = '.'
+/**
+ * Does something in which decimals are written with this mark, where whoever formats a figure says none: the papers of
+ * a site. Only where nothing else is done meanwhile.
+ */
+export async function markingUntil<T>(wanted: '.' | ',' | undefined, work: () => T | Promise<T>): Promise<T> {
+  const before = mark
+  mark = wanted ?? '.'
+  try {
+    return await work()
+  } finally {
+    mark = before
+  }
+}
+export const markNow = (): '.' | ',' => mark
+
 /** Where feet stand with inches beside them, and not with decimals. */
 const FEET_AND_INCHES = 'ft-in'
 

@@ -18,6 +18,13 @@ export interface Shelf {
   readonly say: (day: string) => string
 }
 
+/** Whether a piece of the kit is something that is used up, and no instrument. */
+export const isSupply = ({
+  name,
+  ranges,
+}: Pick<Piece, 'name'> & { readonly ranges?: readonly unknown[] | undefined }) =>
+  !ranges?.length && Object.values(STOCKED).some((word) => name.toLowerCase().includes(word))
+
 /** Which of it lies in the kit: what is good on the day, each with its lot and date, and what is past its date. */
 export function onShelf(what: string, { kit, day, say }: Shelf): { readonly good: string[]; readonly past: string[] } {
   const word = STOCKED[what]

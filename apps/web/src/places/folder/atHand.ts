@@ -23,6 +23,7 @@ import {
 } from '@calm-loop/core/check'
 import type { CurrentStudy } from '@calm-loop/core/loop'
 import { formatNumber, QUANTITIES, quantityName, type QuantityName } from '@calm-loop/core/quantity'
+import { isSupply } from '@calm-loop/core/round'
 import type { Knot } from '@calm-loop/core/thread'
 
 /** One place as it is chosen: read or not, with what, and how. */
@@ -90,10 +91,10 @@ function mayRead({ measures }: Gear, quantity: QuantityName): boolean {
   return says(quantity) || !QUANTITIES.some(says)
 }
 
-/** Pieces that can read a quantity, those with figures first; one without figures may read anything. */
+/** Pieces that can read a quantity, those with figures first; one without may read anything, what is used up nothing. */
 export const piecesFor = (kit: readonly Gear[], quantity: QuantityName): Gear[] => [
   ...kit.filter((g) => g.ranges?.some((r) => r.quantity === quantity)),
-  ...kit.filter((g) => !g.ranges?.length && mayRead(g, quantity)),
+  ...kit.filter((g) => !g.ranges?.length && !isSupply(g) && mayRead(g, quantity)),
 ]
 
 /** What a place is read in: a current may be volts. */
