@@ -32,6 +32,7 @@ import { mountWiring } from './routes/wiring.ts'
 import { mountDescriptions } from './routes/descriptions.ts'
 import { mountLinks } from './routes/links.ts'
 import { mountWork } from './routes/work.ts'
+import { mountAttachments } from './routes/attachments.ts'
 import { mountLoops } from './routes/loops.ts'
 import { mountPorts } from './routes/ports.ts'
 import { portsFor } from './ports/ports.ts'
@@ -178,6 +179,7 @@ export async function makeApp(parts: Parts): Promise<{
   const surveys = surveysFor(db, links, log)
   mountWork(mount, { db, links, workers, surveys })
   mountRound(mount, db, workers)
+  mountAttachments(mount, db)
   mountDescriptions(mount, workers)
   mountPorts(mount, db, ports)
   const doers = doersOf({ db, workers, register, backups: parts.backups })

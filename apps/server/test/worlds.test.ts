@@ -49,6 +49,8 @@ const NO_FIGURES: readonly EndpointName[] = [
   'commandBench',
   'commandMeter',
   'pinVisit',
+  'attach',
+  'noteAttachment',
 ]
 
 it('every route that writes into a loop is tried here, or puts no figure on record', () => {

@@ -16,6 +16,8 @@ export type Media =
   | 'text/event-stream'
   | 'text/html'
   | 'image/svg+xml'
+  | 'image/webp'
+  | 'application/octet-stream'
 
 export interface Endpoint<
   P extends z.ZodType = z.ZodType,

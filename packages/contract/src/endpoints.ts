@@ -1,5 +1,6 @@
 // Every route of the HTTP interface, once: the server mounts it, the web application calls it, the OpenAPI file
 // describes it.
+import { attachmentRoutes } from './attachments.ts'
 import { loopRoutes } from './loop-routes.ts'
 import { outgoingRoutes } from './outgoing.ts'
 import { peopleRoutes } from './people-routes.ts'
@@ -18,6 +19,7 @@ export type { Access, Endpoint, Media } from './endpoint.ts'
 export const endpoints = {
   ...peopleRoutes,
   ...loopRoutes,
+  ...attachmentRoutes,
   ...siteRoutes,
   ...roundRoutes,
   ...kitRoutes,

@@ -37,3 +37,5 @@ export const USUAL_DUTIES = {
 export const CERTIFICATE_BYTES = 5_000_000
 /** Longest shift that is looked at, h. */
 export const LONGEST_SHIFT_h = 7 * 24
+/** Largest photograph or paper of a loop, bytes. */
+export const ATTACHMENT_BYTES = 25_000_000

@@ -6,16 +6,49 @@ import { HttpProblem } from '../http/problems.ts'
 const MOST_PIXELS = 120_000_000
 const TAKEN = ['png', 'jpeg', 'webp'] as const
 
+export interface Photograph {
+  readonly media: 'image/jpeg' | 'image/png' | 'image/webp'
+  /** As it is looked at, points. */
+  readonly width: number
+  readonly height: number
+  /** For the page, WebP. */
+  readonly small: Buffer
+}
+/** Fits the page of a desk, and is a few tens of kilobytes. */
+const SMALL = { width: 1280, height: 1280 }
+const SMALL_QUALITY = 72
+
+const opened = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_PIXELS })
+const isTaken = (format: string | undefined): format is (typeof TAKEN)[number] => TAKEN.some((f) => f === format)
+
+/** What a photograph is, by its content; undefined where it is none that is taken. */
+export async function photographOf(bytes: Uint8Array): Promise<Photograph | undefined> {
+  try {
+    const { format, autoOrient } = await opened(bytes).metadata()
+    if (!isTaken(format)) return undefined
+    const small = await opened(bytes)
+      .autoOrient()
+      .resize({ ...SMALL, fit: 'inside', withoutEnlargement: true })
+      .webp({ quality: SMALL_QUALITY })
+      .toBuffer()
+    return { media: `image/${format}`, width: autoOrient.width, height: autoOrient.height, small }
+  } catch {
+    return undefined
+  }
+}
+
+/** A photograph as it is looked at, with nothing beside it: no place, no device, no time. */
+export const bared = (bytes: Uint8Array): Promise<Buffer> => opened(bytes).autoOrient().keepIccProfile().toBuffer()
+
 /**
  * A picture as a PNG that fits into the given size, without place, camera or words.
  * @throws HttpProblem `not-a-picture` where it is none, or more than a sensible one
  */
 export async function smallPng(bytes: Uint8Array, size: { width: number; height: number }): Promise<Buffer> {
   try {
-    const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS })
-    const { format } = await picture.metadata()
-    if (!TAKEN.some((f) => f === format)) throw new Error(format)
-    return await picture
+    const { format } = await opened(bytes).metadata()
+    if (!isTaken(format)) throw new Error(format)
+    return await opened(bytes)
       .autoOrient()
       .resize({ ...size, fit: 'inside', withoutEnlargement: true })
       .png()

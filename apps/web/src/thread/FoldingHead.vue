@@ -164,9 +164,14 @@ li.parted::before {
   .slim {
     grid-template-columns: minmax(0, 1fr);
   }
-  .name,
-  .open {
+  .name {
     display: none;
+  }
+  /* The whole line unfolds; it is read out and reached by keys as before. */
+  .open {
+    position: absolute;
+    inset: 0;
+    opacity: 0;
   }
   .slim.simulated {
     align-items: start;

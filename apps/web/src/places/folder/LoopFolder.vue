@@ -34,6 +34,7 @@ const switching = useSwitching()
 void useSite().loadPractice()
 const problem = ref('')
 
+const PictureStrip = defineAsyncComponent(() => import('../../pictures/PictureStrip.vue'))
 const CheckStage = defineAsyncComponent(() => import('./CheckStage.vue'))
 const IdentifyStage = defineAsyncComponent(() => import('./IdentifyStage.vue'))
 const PAGES: Record<Family, Partial<Record<StageId, Component>>> = {
@@ -148,6 +149,7 @@ onBeforeUnmount(() => folder.close())
         <p v-if="folder.status === 'refused'" class="bad" role="alert">Not saved: {{ folder.refusal }}</p>
         <component :is="PAGES[family][stage]" :key="loop.id" />
         <StageHelp :family="family" :stage="stage" />
+        <PictureStrip :loop-id="loop.id" />
       </div>
       <WorkingDrawer />
     </div>

@@ -1,0 +1,164 @@
+<script setup lang="ts">
+// Photographs and papers of the loop that is open: taken or dropped anywhere in its folder, shown small.
+import type { Attachment } from '@calm-loop/contract'
+import { ATTACHMENT_BYTES } from '@calm-loop/contract/limits'
+import { useDropZone } from '@vueuse/core'
+import { v7 as uuid } from 'uuid'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { addressOf, call, problemWords, type ApiProblem } from '../api/client.ts'
+import { useSession } from '../stores/session.ts'
+import { dayWords } from '../widgets/dates.ts'
+import PickFile from '../widgets/PickFile.vue'
+import PictureSheet from './PictureSheet.vue'
+import { isPaper, saidOf } from './picture-words.ts'
+
+const props = defineProps<{ loopId: string }>()
+const session = useSession()
+const may = computed(() => session.has('technician'))
+const all = shallowRef<readonly Attachment[]>([])
+const shown = computed(() => all.value.filter((a) => a.note.hidden === null))
+const hidden = computed(() => all.value.filter((a) => a.note.hidden !== null))
+const says = ref('')
+/** Files that are on their way. */
+const sending = ref(0)
+async function load(): Promise<void> {
+  const { loopId } = props
+  const read = await call('attachments', { params: { loopId } }).catch(() => [])
+  if (loopId === props.loopId) all.value = read
+}
+watch(() => props.loopId, load, { immediate: true })
+
+async function keep(file: File): Promise<void> {
+  if (file.size > ATTACHMENT_BYTES) {
+    says.value = `${file.name} is larger than ${ATTACHMENT_BYTES / 1e6} MB, and is not taken.`
+    return
+  }
+  sending.value += 1
+  try {
+    const params = { loopId: props.loopId, attachmentId: uuid() }
+    await call('attach', { params, query: { name: file.name.slice(0, 120) }, file })
+  } catch (error) {
+    says.value = `${file.name}: ${problemWords(error as ApiProblem)}`
+  } finally {
+    sending.value -= 1
+  }
+}
+async function keepAll(files: readonly File[]): Promise<void> {
+  says.value = ''
+  for (const file of files) await keep(file)
+  await load()
+}
+const { isOverDropZone } = useDropZone(() => document.getElementById('place'), {
+  onDrop: (files) => void (may.value && files?.length && keepAll(files)),
+  multiple: true,
+})
+const small = (a: Attachment) => addressOf('attachmentSmall', { loopId: props.loopId, attachmentId: a.id })
+const openId = ref<string>()
+const opened = computed(() => all.value.find((a) => a.id === openId.value))
+</script>
+
+<template>
+  <section aria-labelledby="pictures-head" class="pictures">
+    <div class="head">
+      <h2 id="pictures-head">Photographs and papers</h2>
+      <PickFile
+        v-if="may"
+        label="Add a photograph or a PDF"
+        accept="image/jpeg,image/png,image/webp,application/pdf"
+        @picked="keepAll([$event])"
+      />
+    </div>
+    <p v-if="isOverDropZone && may" class="drop" role="status">Let it fall: it is kept with this loop.</p>
+    <p v-if="sending" class="quiet small" role="status">keeping {{ sending === 1 ? 'a file' : `${sending} files` }}</p>
+    <p v-if="says" class="bad" role="alert">{{ says }}</p>
+    <p v-if="!shown.length" class="quiet small">
+      None yet. A photograph of the plate or the terminals saves a climb; a data sheet saves a search.
+    </p>
+    <ul v-else class="list">
+      <li v-for="a in shown" :key="a.id" :data-attachment="a.name">
+        <button type="button" @click="openId = a.id">
+          <img v-if="!isPaper(a)" :src="small(a)" :alt="saidOf(a)" loading="lazy" />
+          <span v-else class="paper" aria-hidden="true">PDF</span>
+          <span class="said">{{ saidOf(a) }}</span>
+          <span class="quiet small">{{ a.by.name }}, {{ dayWords(a.at.slice(0, 10)) }}</span>
+        </button>
+      </li>
+    </ul>
+    <details v-if="hidden.length" class="small">
+      <summary>{{ hidden.length }} taken out of view</summary>
+      <ul>
+        <li v-for="a in hidden" :key="a.id">
+          <button type="button" class="link" @click="openId = a.id">{{ saidOf(a) }}</button>: {{ a.note.hidden }}
+        </li>
+      </ul>
+    </details>
+    <PictureSheet
+      v-if="opened"
+      :key="opened.id"
+      :loop-id="loopId"
+      :attachment="opened"
+      @noted="load"
+      @left="openId = undefined"
+    />
+  </section>
+</template>
+
+<style scoped>
+.pictures {
+  margin-top: 32px;
+  padding-top: 8px;
+  border-top: 1px solid var(--hairline);
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 0 24px;
+}
+.drop {
+  border: 2px dashed var(--action);
+  padding: 24px;
+}
+.list {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(160px, 1fr));
+  gap: 16px;
+  margin: 8px 0;
+  padding: 0;
+  list-style: none;
+}
+.list button {
+  display: flex;
+  flex-direction: column;
+  width: 100%;
+  min-height: 44px;
+  padding: 0;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+.list img,
+.paper {
+  width: 100%;
+  aspect-ratio: 4 / 3;
+  object-fit: cover;
+  background: var(--hairline);
+}
+.paper {
+  display: grid;
+  place-items: center;
+  font-size: 22px;
+  letter-spacing: 0.1em;
+}
+.said {
+  overflow-wrap: anywhere;
+}
+summary {
+  min-height: 44px;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,86 @@
+// Photographs and papers in a folder: added, looked at, said anew with marks, taken out of view and shown again.
+import { describe, expect, it } from 'vitest'
+import { until } from './until.ts'
+import { ask, choose, fill, gone, key, loopId, openLoop, pagesFor, press, read, see } from './visit.ts'
+
+/** One point, as a PNG. */
+const POINT = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+const bytes = Uint8Array.from(atob(POINT), (c) => c.charCodeAt(0))
+async function add(...files: File[]): Promise<void> {
+  const input = await see('.pictures input[type="file"]')
+  for (const file of files) {
+    Object.defineProperty(input, 'files', { value: [file], configurable: true })
+    input.dispatchEvent(new Event('change'))
+  }
+}
+const kept = async () =>
+  ask<{ name: string; note: { marks: unknown[]; words: string; hidden: string | null } }[]>(
+    `/api/loops/${await loopId('TT-407')}/attachments`,
+  )
+
+describe('photographs and papers, for a technician', () => {
+  pagesFor('ailsa')
+  it('are added, and refused with words where they are none', async () => {
+    await openLoop('TT-407', '/identify')
+    await see('.pictures', 'None yet. A photograph of the plate')
+    await add(new File(['words'], 'plate.jpg'))
+    await see('.pictures [role=alert]', /plate\.jpg: This file is no photograph/)
+    await add(new File([bytes], 'head.png'))
+    await see('[data-attachment="head.png"]', 'Ailsa Fenn')
+    await gone('.pictures [role=alert]')
+    await add(new File(['%PDF-1.7'], 'data sheet.pdf'))
+    await see('[data-attachment="data sheet.pdf"] .paper', 'PDF')
+    const large = new File(['x'], 'large.jpg')
+    Object.defineProperty(large, 'size', { value: 60e6 })
+    await add(large)
+    await see('.pictures [role=alert]', 'large.jpg is larger than 25 MB')
+  })
+  it('are said anew, with an arrow that keys move and words', async () => {
+    await openLoop('TT-407', '/identify')
+    ;(await see('[data-attachment="head.png"] button')).click()
+    await read('without where and by what it was taken')
+    await choose('form .entry', 'terminals')
+    await fill('In words', 'of the head')
+    await press('Add an arrow')
+    await key('[aria-label^="Arrow 1, its tip"]', 'ArrowRight')
+    await press('Add words')
+    await fill('Words 2', '')
+    await until(() => expect(document.querySelector<HTMLButtonElement>('form [type=submit]')!.disabled).toBe(true))
+    await fill('Words 2', 'loose')
+    await key('[aria-label^="Words 2"]', 'ArrowDown')
+    await press('Keep what is said')
+    await see('.pictures', 'terminals: of the head')
+    const [, photograph] = await kept()
+    expect(photograph!.note).toMatchObject({ words: 'of the head', hidden: null })
+    expect(photograph!.note.marks).toEqual([
+      { draw: 'arrow', x: 0.3, y: 0.3, toX: 0.51, toY: 0.5 },
+      { draw: 'words', x: 0.3, y: expect.closeTo(0.29, 6) as number, words: 'loose' },
+    ])
+  })
+  it('are taken out of view with a reason, stay on record, and come back', async () => {
+    await openLoop('TT-407', '/identify')
+    ;(await see('[data-attachment="data sheet.pdf"] button')).click()
+    await read('Take it out of view')
+    await fill('Why', 'of another head')
+    await press('Take it out of view')
+    await read('1 taken out of view')
+    await gone('[data-attachment="data sheet.pdf"]')
+    expect((await kept())[0]).toMatchObject({ name: 'data sheet.pdf', note: { hidden: 'of another head' } })
+    await press('data sheet.pdf')
+    await press('Show it again')
+    await see('[data-attachment="data sheet.pdf"]')
+  })
+})
+
+describe('photographs and papers, for a reviewer', () => {
+  pagesFor('magnus')
+  it('are looked at, and not changed', async () => {
+    await openLoop('TT-407', '/identify')
+    await see('[data-attachment="head.png"] img[alt="terminals: of the head"]')
+    await gone('.pictures input[type="file"]')
+    ;(await see('[data-attachment="head.png"] button')).click()
+    await see('text.words', 'loose')
+    await gone('form [type=submit]')
+    await press('Close')
+  })
+})
