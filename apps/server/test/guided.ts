@@ -73,7 +73,7 @@ export function technicianAt(server: TestServer, who: Visitor) {
       case 'steady': {
         for (let i = 0; ; i++) {
           const answer = await act(loopId, runId, { do: 'pass', step: step.id }, by)
-          if (answer.status === 200 || i > 60) return answer
+          if (answer.status === 200 || i > 240) return answer
           await new Promise((resolve) => setTimeout(resolve, 250))
         }
       }

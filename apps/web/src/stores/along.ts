@@ -5,13 +5,16 @@ import { OF_THE_SITE, tidyShelf } from './kept.ts'
 const AGAIN_ms = 10 * 60_000
 let fetched = 0
 
+/** Asks that nothing is cleared away; whoever has left meanwhile is not asked. */
+const persist = async () => navigator.storage?.persist?.()
+
 /** Fetches what every folder of the site needs; at most every ten minutes, and nobody waits for it. */
 export async function fetchForTheSite(now = Date.now()): Promise<void> {
   if (now - fetched < AGAIN_ms) return
   fetched = now
   for (const name of OF_THE_SITE) await call(name).catch(() => undefined)
   await tidyShelf().catch(() => undefined)
-  await navigator.storage?.persist?.().catch(() => false)
+  await persist().catch(() => false)
 }
 
 /** Fetches all that a loop needs. @throws ApiProblem where the loop itself cannot be had */
