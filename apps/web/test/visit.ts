@@ -33,6 +33,7 @@ export const network = (here: boolean): void => {
   away = !here
 }
 
+const LOST_ms = 30_000
 /** What is on its way: an answer to a page that was left still sets the cookie of its session. */
 const underWay = new Set<Promise<Response>>()
 
@@ -41,7 +42,9 @@ async function carried(address: string | URL | Request, init: RequestInit = {}):
   const path = address instanceof Request ? address.url : address.toString()
   const asking = native(inject('plant') + path, init)
   underWay.add(asking)
-  const answer = await asking.finally(() => underWay.delete(asking))
+  // An answer that is lost on its way would keep the room of this browser for ever: it is sent again instead.
+  const lost = new Promise<never>((_, refuse) => setTimeout(() => refuse(new TypeError('no answer came')), LOST_ms))
+  const answer = await Promise.race([asking, lost]).finally(() => underWay.delete(asking))
   asked.push({
     method: init.method ?? 'GET',
     path,
