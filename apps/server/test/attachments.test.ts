@@ -86,6 +86,10 @@ describe('a paper', () => {
     const { bytes, headers } = await bytesOf(`${at(id)}/file`)
     expect([bytes.toString(), headers.get('content-type')]).toEqual(['%PDF-1.7 data', 'application/pdf'])
     expect((await ailsa.raw('GET', `${at(id)}/small.webp`)).status).toBe(404)
+    const marks = [{ draw: 'words', x: 0, y: 0, words: 'here' }]
+    const said = { shows: 'terminals', words: '', marks, hidden: null }
+    const noted = await ailsa.call('noteAttachment', { loopId, attachmentId: id, noteId: uuid() }, said)
+    expect(good(noted).body).toMatchObject({ note: { shows: 'other', marks: [] } })
   })
 })
 

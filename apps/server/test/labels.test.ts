@@ -5,6 +5,7 @@ import jsQR from 'jsqr'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
 import { places } from '../src/documents/labels.ts'
+import { listWhole } from '../src/services/loops.ts'
 import { jobs } from '../src/workers/jobs.ts'
 import { good, served } from './harness.ts'
 import { drawn } from './paper.ts'
@@ -82,6 +83,8 @@ describe('labels of the register', () => {
   it('are of a filter, and of nothing where it holds nothing', async () => {
     expect((await ailsa.raw('GET', '/api/labels.pdf?area=Gas')).status).toBe(200)
     expect((await ailsa.raw('GET', '/api/labels.pdf?q=nothing-of-this')).status).toBe(404)
+    const ten = { list: () => Promise.resolve({ loops: Array<never>(10), next: 'more', areas: [] }) }
+    await expect(listWhole(ten, {}, 25)).rejects.toMatchObject({ code: 'too-much-work' })
     expect((await ailsa.raw('GET', '/api/labels.pdf?from=25')).problem.code).toBe('invalid-input')
     expect((await ailsa.raw('GET', `/api/labels.pdf?loopId=${uuid()}`)).status).toBe(404)
     expect((await server.visitor().raw('GET', '/api/labels.pdf')).status).toBe(401)

@@ -1,7 +1,7 @@
 // Photographs and papers in a folder: added, looked at, said anew with marks, taken out of view and shown again.
 import { describe, expect, it } from 'vitest'
 import { until } from './until.ts'
-import { ask, choose, fill, gone, key, loopId, openLoop, pagesFor, press, read, see } from './visit.ts'
+import { ask, choose, fill, gone, key, loopId, network, openLoop, pagesFor, press, read, see } from './visit.ts'
 
 /** One point, as a PNG. */
 const POINT = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
@@ -35,6 +35,17 @@ describe('photographs and papers, for a technician', () => {
     await add(large)
     await see('.pictures [role=alert]', 'large.jpg is larger than 25 MB')
   })
+  it('are not said to be kept, nor to be none, where the server is not reached', async () => {
+    await openLoop('TT-407', '/identify')
+    await see('[data-attachment="head.png"]')
+    network(false)
+    await add(new File([bytes], 'far.png'))
+    await see('.pictures [role=alert]', 'far.png: the server is not reached, and this file is not kept yet.')
+    await see('[data-attachment="head.png"]')
+    network(true)
+    await add(new File([bytes], 'far.png'))
+    await see('[data-attachment="far.png"]')
+  })
   it('are said anew, with an arrow that keys move and words', async () => {
     await openLoop('TT-407', '/identify')
     ;(await see('[data-attachment="head.png"] button')).click()
@@ -50,7 +61,7 @@ describe('photographs and papers, for a technician', () => {
     await key('[aria-label^="Words 2"]', 'ArrowDown')
     await press('Keep what is said')
     await see('.pictures', 'terminals: of the head')
-    const [, photograph] = await kept()
+    const photograph = (await kept()).find((a) => a.name === 'head.png')
     expect(photograph!.note).toMatchObject({ words: 'of the head', hidden: null })
     expect(photograph!.note.marks).toEqual([
       { draw: 'arrow', x: 0.3, y: 0.3, toX: 0.51, toY: 0.5 },
@@ -65,7 +76,9 @@ describe('photographs and papers, for a technician', () => {
     await press('Take it out of view')
     await read('1 taken out of view')
     await gone('[data-attachment="data sheet.pdf"]')
-    expect((await kept())[0]).toMatchObject({ name: 'data sheet.pdf', note: { hidden: 'of another head' } })
+    expect((await kept()).find((a) => a.name === 'data sheet.pdf')).toMatchObject({
+      note: { hidden: 'of another head' },
+    })
     await press('data sheet.pdf')
     await press('Show it again')
     await see('[data-attachment="data sheet.pdf"]')

@@ -7,6 +7,8 @@ import { filledLine, Id, Instant, line } from './primitives.ts'
 
 /** What a photograph shows, or a paper is. */
 export const SHOWS = ['plate', 'terminals', 'mounting', 'display', 'data-sheet', 'baseline', 'permit', 'other'] as const
+/** What a paper can be. */
+export const PAPERS = ['data-sheet', 'baseline', 'permit', 'other'] as const
 export const MEDIA = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'] as const
 
 const share = z.number().min(0).max(1)

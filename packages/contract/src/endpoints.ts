@@ -9,6 +9,7 @@ import { electrodeRoutes } from './electrodes.ts'
 import { errandRoutes } from './errands.ts'
 import { kitRoutes } from './kit-record.ts'
 import { roundRoutes } from './round.ts'
+import { settingRoutes } from './setting-routes.ts'
 import { shiftRoutes } from './shift.ts'
 import { siteRoutes } from './site-routes.ts'
 import { weekRoutes } from './weeks.ts'
@@ -21,6 +22,7 @@ export const endpoints = {
   ...loopRoutes,
   ...attachmentRoutes,
   ...siteRoutes,
+  ...settingRoutes,
   ...roundRoutes,
   ...kitRoutes,
   ...weekRoutes,

@@ -19,7 +19,6 @@ export const PROBLEMS = {
   'not-empty': ['The installation has users already.', 'Signing in.'],
   'last-administrator': ['It would leave no administrator.', 'The same, once there is another.'],
   'password-changed': ['The password was changed meanwhile.', 'Signing in again.'],
-  'too-many': ['More at once than is done.', 'Fewer: by a filter, or in parts.'],
   'too-many-tries': ['Too many tries at once.', 'The same after the seconds named.'],
   // What is asked
   'not-found': ['Nothing is there.', 'An address that the description lists.'],

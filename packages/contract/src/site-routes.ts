@@ -2,10 +2,9 @@
 import { z } from 'zod'
 import { AddCountEntry, AddEdges, CountEntry, EdgeTrain, Recorded, TRAIN_BODY, TrainHead } from './counting.ts'
 import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, WatchedPoint } from './link.ts'
-import { FaultPriors, LOGO_BYTES, SiteHead, SiteJudging, SiteLogo, SitePractice, SiteUnits } from './judging-rules.ts'
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
-import { CommandBench, DoProcedure, TransmitterView, TrimLimits } from './procedures.ts'
+import { CommandBench, DoProcedure, TransmitterView } from './procedures.ts'
 import { AddSiteRow, AddWorkEntry, BeginSurvey, SiteRow, SurveyNow, WorkEntry } from './work-log.ts'
 import { endpoint, loop } from './endpoint.ts'
 
@@ -181,113 +180,6 @@ export const siteRoutes = {
     params: z.object({ loopId: Id, runId: Id, eventId: Id }),
     body: DoProcedure,
     response: z.array(WorkEntry),
-  }),
-  trimLimits: endpoint({
-    method: 'get',
-    path: '/api/settings/trim-limits',
-    access: 'signed-in',
-    summary: 'The site’s limits for trims',
-    response: TrimLimits,
-  }),
-  judging: endpoint({
-    method: 'get',
-    path: '/api/settings/judging',
-    access: 'signed-in',
-    summary: 'The site’s rules of judging',
-    response: SiteJudging,
-  }),
-  saveJudging: endpoint({
-    method: 'put',
-    path: '/api/settings/judging',
-    access: 'duty:limits',
-    summary: 'Set the site’s rules of judging',
-    body: SiteJudging,
-    response: SiteJudging,
-  }),
-  faultPriors: endpoint({
-    method: 'get',
-    path: '/api/settings/fault-priors',
-    access: 'signed-in',
-    summary: 'How often each kind of wiring fault is met at this site, as weights',
-    response: FaultPriors,
-  }),
-  saveFaultPriors: endpoint({
-    method: 'put',
-    path: '/api/settings/fault-priors',
-    access: 'duty:limits',
-    summary: 'Set how often each kind of wiring fault is met at this site',
-    body: FaultPriors,
-    response: FaultPriors,
-  }),
-  siteUnits: endpoint({
-    method: 'get',
-    path: '/api/settings/units',
-    access: 'signed-in',
-    summary: 'The units that new loops begin in',
-    response: SiteUnits,
-  }),
-  saveSiteUnits: endpoint({
-    method: 'put',
-    path: '/api/settings/units',
-    access: 'duty:limits',
-    summary: 'Set the units that new loops begin in',
-    body: SiteUnits,
-    response: SiteUnits,
-  }),
-  siteHead: endpoint({
-    method: 'get',
-    path: '/api/settings/head',
-    access: 'signed-in',
-    summary: 'Whose papers these are',
-    response: SiteHead,
-  }),
-  saveSiteHead: endpoint({
-    method: 'put',
-    path: '/api/settings/head',
-    access: 'administrator',
-    summary: 'Set the head of certificates and reports',
-    body: SiteHead,
-    response: SiteHead,
-  }),
-  siteLogo: endpoint({
-    method: 'get',
-    path: '/api/settings/logo',
-    access: 'signed-in',
-    summary: 'The logo that stands at the head of papers',
-    response: SiteLogo,
-  }),
-  saveSiteLogo: endpoint({
-    method: 'put',
-    path: '/api/settings/logo',
-    access: 'administrator',
-    summary: 'Set the logo of papers: a PNG, JPEG or WebP, kept as a small PNG; nothing takes it off',
-    rawBody: true,
-    body: z.string(),
-    bodyLimit: `${LOGO_BYTES}b`,
-    response: SiteLogo,
-  }),
-  sitePractice: endpoint({
-    method: 'get',
-    path: '/api/settings/practice',
-    access: 'signed-in',
-    summary: 'What this site settles where schools of practice differ',
-    response: SitePractice,
-  }),
-  saveSitePractice: endpoint({
-    method: 'put',
-    path: '/api/settings/practice',
-    access: 'duty:limits',
-    summary: 'Settle schools of practice, intervals by kind and the decimal mark',
-    body: SitePractice,
-    response: SitePractice,
-  }),
-  saveTrimLimits: endpoint({
-    method: 'put',
-    path: '/api/settings/trim-limits',
-    access: 'duty:limits',
-    summary: 'Set the site’s limits for trims',
-    body: TrimLimits,
-    response: TrimLimits,
   }),
 
   addWork: endpoint({

@@ -1,5 +1,5 @@
 // What errands do: papers of many loops in one file, folders brought in, a backup.
-import { ERRAND_LOOPS, type ErrandWish, type LoopRow } from '@calm-loop/contract'
+import { ERRAND_LOOPS, type ErrandWish } from '@calm-loop/contract'
 import { Refusal } from '@calm-loop/core/refusal'
 import { AsyncZipDeflate, unzip, Zip, ZipPassThrough, type Unzipped } from 'fflate'
 import { makeBackup, pruneBackups, type Installation } from '../backup/backup.ts'
@@ -9,7 +9,7 @@ import { HttpProblem } from '../http/problems.ts'
 import { importBundle } from '../services/bundles.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
 import { readPaperHead } from '../services/paper-head.ts'
-import type { Register } from '../services/loops.ts'
+import { listWhole, type Register } from '../services/loops.ts'
 import type { Workers } from '../workers/pool.ts'
 import type { Doer, Doing } from './errands.ts'
 
@@ -49,17 +49,6 @@ async function paperOf(
   return [`${tag} certificate.pdf`, await workers.run('certificate', { folder, check, paper })]
 }
 
-async function loopsOf({ register }: Here, of: Papers['of']): Promise<LoopRow[]> {
-  const found: LoopRow[] = []
-  for (let after: string | null | undefined; after !== null;) {
-    const page = await register.list({ ...of, limit: 200, ...(after ? { after } : {}) })
-    found.push(...page.loops)
-    if (found.length > ERRAND_LOOPS)
-      throw new HttpProblem(422, 'too-much-work', `These are more than ${ERRAND_LOOPS} loops: narrow them down.`)
-    after = page.next
-  }
-  return found
-}
 /** Names in a ZIP file are paths: a tag must not be one. */
 const asName = (name: string) => name.replace(/[/\\:*?"<>|]/g, '_')
 
@@ -78,7 +67,7 @@ function pushed(file: AsyncZipDeflate | ZipPassThrough, bytes: Uint8Array): Prom
 const papers =
   (here: Here): Doer =>
   async (doing) => {
-    const rows = await loopsOf(here, (doing.errand.wish as Papers).of)
+    const rows = await listWhole(here.register, (doing.errand.wish as Papers).of, ERRAND_LOOPS)
     let [made, failed]: [Promise<void>, unknown] = [Promise.resolve(), undefined]
     const zip = new Zip((error, data) => {
       failed ??= error

@@ -1,7 +1,9 @@
 // The register, folders, versions, bundles.
 import { pipeline } from 'node:stream/promises'
+import { MOST_LABELS } from '@calm-loop/contract'
 import { KINDS } from '@calm-loop/core/kinds'
 import type { Database } from '../db/database.ts'
+import { notFound } from '../http/problems.ts'
 import { openEventStream, type Mount } from '../http/mount.ts'
 import { importBundle } from '../services/bundles.ts'
 import type { EventHub } from '../services/events.ts'
@@ -21,7 +23,8 @@ export function mountLoops(
   mount('loops', ({ query }) => register.list(query))
   mount('labelsPdf', async ({ query, res, signal }) => {
     const { loopId, sheet, from, ...of } = query
-    const rows = loopId ? [(await readFolder(db, loopId)).loop] : await listWhole(register, of)
+    const rows = loopId ? [(await readFolder(db, loopId)).loop] : await listWhole(register, of, MOST_LABELS)
+    if (!rows.length) throw notFound('A loop of this filter')
     const site = (await readSiteHead(db)).name
     const loops = rows.map(({ id, tag, service, area }) => ({ id, tag, service, area }))
     const asked = { installation: await installationId(db), site, loops, sheet, from }

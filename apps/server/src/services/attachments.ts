@@ -1,8 +1,8 @@
 // Photographs and papers of loops: kept once and whole, known by their content; what is said of them can be corrected.
-import { canonicalJson, type Attachment, type AttachmentNote, type Person } from '@calm-loop/contract'
+import { canonicalJson, PAPERS, type Attachment, type AttachmentNote, type Person } from '@calm-loop/contract'
 import { sure } from '@calm-loop/core/sure'
 import { and, asc, desc, eq, inArray, type SQL } from 'drizzle-orm'
-import { createHash } from 'node:crypto'
+import { webcrypto } from 'node:crypto'
 import { attachmentNotes, attachments } from '../db/attachment-schema.ts'
 import type { Database, Queries } from '../db/database.ts'
 import { loops } from '../db/schema.ts'
@@ -56,19 +56,23 @@ const which = ({ loopId, attachmentId }: Ids) => and(eq(attachments.loopId, loop
 const NOT_TAKEN =
   'This file is no photograph (JPEG, PNG, WebP) and no PDF, whatever its name says, or one of more points than is ' +
   'sensible. A telephone that makes HEIC can be set to make JPEG.'
+const PAPER = 'application/pdf'
 const isPdf = (bytes: Buffer) => bytes.subarray(0, 1024).includes('%PDF-')
 
 /** What a file is by its content: worked out before anything is locked. @throws HttpProblem `not-a-picture` */
 async function known(bytes: Buffer) {
   const photograph = await photographOf(bytes)
   if (photograph) return photograph
-  if (isPdf(bytes)) return { media: 'application/pdf' as const, width: null, height: null, small: null }
+  if (isPdf(bytes)) return { media: PAPER, width: null, height: null, small: null }
   throw new HttpProblem(422, 'not-a-picture', NOT_TAKEN)
 }
 
-/** A paper is no photograph of a plate. */
-const paperOf = (shows: AttachmentNote['shows']): AttachmentNote['shows'] =>
-  shows === 'data-sheet' || shows === 'baseline' || shows === 'permit' ? shows : 'other'
+/** A paper is no photograph of a plate, and has nothing drawn on it. */
+const paperNote = (note: AttachmentNote): AttachmentNote => ({
+  ...note,
+  shows: PAPERS.find((p) => p === note.shows) ?? 'other',
+  marks: [],
+})
 
 export interface NewFile {
   readonly bytes: Uint8Array
@@ -87,21 +91,15 @@ export async function attach(
   person: Person,
 ): Promise<Attachment> {
   const bytes = Buffer.from(given)
-  const digest = createHash('sha256').update(bytes).digest('hex')
+  // Away from the event loop: a large file takes longer than anybody waits for a figure.
+  const digest = Buffer.from(await webcrypto.subtle.digest('SHA-256', bytes)).toString('hex')
   const [loop] = await db.select({ id: loops.id }).from(loops).where(eq(loops.id, ids.loopId))
   if (!loop) throw notFound('This loop')
   const file = await known(bytes)
-  const first: AttachmentNote = { ...note, shows: file.small ? note.shows : paperOf(note.shows) }
+  const first = file.small ? note : paperNote(note)
   const values = {
-    ...{
-      id: ids.attachmentId,
-      loopId: ids.loopId,
-      name: name.trim() || 'photograph',
-      note: first,
-      digest,
-      file: bytes,
-    },
-    ...{ size: bytes.length, byId: person.id, at: new Date() },
+    ...{ id: ids.attachmentId, loopId: ids.loopId, name: name.trim() || 'photograph', note: first },
+    ...{ digest, file: bytes, size: bytes.length, byId: person.id, at: new Date() },
     ...{ media: file.media, width: file.width, height: file.height, small: file.small },
   }
   return db.transaction(async (tx) => {
@@ -118,11 +116,13 @@ export async function attach(
 export async function noteAttachment(
   tx: Queries,
   ids: Ids & { readonly noteId: string },
-  note: AttachmentNote,
+  said: AttachmentNote,
   person: Person,
 ): Promise<Attachment> {
   const { attachmentId, noteId } = ids
-  if (!(await rowsWhere(tx, which(ids))).length) throw notFound('This photograph or paper')
+  const [row] = await rowsWhere(tx, which(ids))
+  if (!row) throw notFound('This photograph or paper')
+  const note = row.media === PAPER ? paperNote(said) : said
   const values = { id: noteId, attachmentId, note, byId: person.id, at: new Date() }
   const made = await tx.insert(attachmentNotes).values(values).onConflictDoNothing().returning()
   const [there] = await tx.select().from(attachmentNotes).where(eq(attachmentNotes.id, noteId))
@@ -147,6 +147,5 @@ export async function fileOf(db: Queries, ids: Ids, whole: boolean) {
   const of = { name: attachments.name, media: attachments.media, file: attachments.file }
   const [row] = await db.select(of).from(attachments).where(which(ids))
   if (!row) throw notFound('This photograph or paper')
-  const isPaper = row.media === 'application/pdf'
-  return { name: row.name, media: row.media, bytes: whole || isPaper ? row.file : await bared(row.file) }
+  return { name: row.name, media: row.media, bytes: whole || row.media === PAPER ? row.file : await bared(row.file) }
 }

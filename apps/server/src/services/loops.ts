@@ -1,6 +1,6 @@
 // The register and the entries of a loop.
 import type { LoopIdentity, LoopPage, LoopQuery, LoopRow, Person, SaveVersion, Version } from '@calm-loop/contract'
-import { canonicalJson, MOST_LABELS } from '@calm-loop/contract'
+import { canonicalJson } from '@calm-loop/contract'
 import { entriesNow, falseEntries, kindOf, type Entries, type PointKind } from '@calm-loop/core/kinds'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import type { Pool } from 'pg'
@@ -92,24 +92,23 @@ export function registerOf(db: Queries, pool: Pool): Register {
 }
 
 /**
- * All loops of a filter, by tag, for labels.
- * @throws HttpProblem `too-many` where they are more than are printed at once, `not-found` where there is none
+ * All loops of a filter, by tag.
+ * @throws HttpProblem `too-much-work` where they are more than `most`
  */
-export async function listWhole(register: Register, of: z.output<typeof LoopQuery>): Promise<LoopRow[]> {
-  const rows: LoopRow[] = []
-  for (let after: string | null = ''; after !== null;) {
+export async function listWhole(
+  register: Pick<Register, 'list'>,
+  of: z.output<typeof LoopQuery>,
+  most: number,
+): Promise<LoopRow[]> {
+  const found: LoopRow[] = []
+  for (let after: string | null | undefined; after !== null;) {
     const page: LoopPage = await register.list({ ...of, limit: 200, ...(after ? { after } : {}) })
-    rows.push(...page.loops)
+    found.push(...page.loops)
+    if (found.length > most)
+      throw new HttpProblem(422, 'too-much-work', `These are more than ${most} loops: narrow them down.`)
     after = page.next
-    if (rows.length > MOST_LABELS)
-      throw new HttpProblem(
-        422,
-        'too-many',
-        `More than ${MOST_LABELS} loops: filter them by area or tag, and print some at a time.`,
-      )
   }
-  if (!rows.length) throw notFound('A loop of this filter')
-  return rows
+  return found
 }
 
 /** Creates a loop; the same again changes nothing. */

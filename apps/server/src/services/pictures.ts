@@ -17,6 +17,8 @@ export interface Photograph {
 /** Fits the page of a desk, and is a few tens of kilobytes. */
 const SMALL = { width: 1280, height: 1280 }
 const SMALL_QUALITY = 72
+/** Nothing that one reads on a plate is lost. */
+const BARE_QUALITY = 95
 
 const opened = (bytes: Uint8Array) => sharp(bytes, { limitInputPixels: MOST_PIXELS })
 const isTaken = (format: string | undefined): format is (typeof TAKEN)[number] => TAKEN.some((f) => f === format)
@@ -38,7 +40,10 @@ export async function photographOf(bytes: Uint8Array): Promise<Photograph | unde
 }
 
 /** A photograph as it is looked at, with nothing beside it: no place, no device, no time. */
-export const bared = (bytes: Uint8Array): Promise<Buffer> => opened(bytes).autoOrient().keepIccProfile().toBuffer()
+export async function bared(bytes: Uint8Array): Promise<Buffer> {
+  const { format } = await opened(bytes).metadata()
+  return opened(bytes).autoOrient().keepIccProfile().toFormat(format, { quality: BARE_QUALITY }).toBuffer()
+}
 
 /**
  * A picture as a PNG that fits into the given size, without place, camera or words.

@@ -24,6 +24,8 @@ export async function sessionSecret(db: Queries): Promise<string> {
 
 /** Id of this installation, as its labels carry it; it goes with the database, wherever that is restored. */
 export async function installationId(db: Queries): Promise<string> {
+  const known = await readSetting<string>(db, 'installation')
+  if (known) return known
   await settleSetting(db, 'installation', randomUUID())
   return sure(await readSetting<string>(db, 'installation'))
 }

@@ -17,9 +17,19 @@ const svg = useTemplateRef<SVGSVGElement>('svg')
 const WIDE = 1000
 const high = computed(() => (WIDE * props.height) / Math.max(props.width, 1))
 const STEP = 0.01
+/** Largest letters, and the width of one by its height. */
+const LARGEST = 40
+const LETTER = 0.62
 /** So that what is said of it stands on the same page. */
 const HIGHEST_vh = 60
 
+/** Words stand where they are put, and end within the picture: on its right half they end there; long ones are smaller. */
+function wordsAt(m: Extract<Mark, { draw: 'words' }>) {
+  const toRight = m.x < 0.5
+  const room = (toRight ? 1 - m.x : m.x) * WIDE
+  const size = Math.min(LARGEST, room / (LETTER * Math.max(m.words.length, 1)))
+  return { x: m.x * WIDE, y: Math.max(m.y * high.value, size), size, anchor: toRight ? 'start' : 'end' }
+}
 interface End {
   readonly mark: number
   readonly to: boolean
@@ -91,7 +101,16 @@ function drag(event: PointerEvent): void {
             :marker-end="of === 'over' ? 'url(#tip)' : undefined"
           />
         </template>
-        <text v-else :x="m.x * WIDE" :y="m.y * high" class="words">{{ m.words }}</text>
+        <text
+          v-else
+          :x="wordsAt(m).x"
+          :y="wordsAt(m).y"
+          :text-anchor="wordsAt(m).anchor"
+          :font-size="wordsAt(m).size"
+          class="words"
+        >
+          {{ m.words }}
+        </text>
       </template>
       <g v-if="editing">
         <circle
@@ -144,7 +163,6 @@ line {
   fill: var(--signal);
 }
 .words {
-  font-size: 40px;
   font-weight: 700;
   fill: var(--signal);
   stroke: #fff;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One photograph or paper: large, with what it shows, words and marks, which can be said anew; its file to take along.
-import { SHOWS, type Attachment, type AttachmentNote, type Mark } from '@calm-loop/contract'
+import { PAPERS, SHOWS, type Attachment, type AttachmentNote, type Mark } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { computed, ref } from 'vue'
 import { addressOf, call } from '../api/client.ts'
@@ -10,7 +10,7 @@ import { moment } from '../widgets/dates.ts'
 import { useDoing } from '../widgets/doing.ts'
 import WordsField from '../widgets/WordsField.vue'
 import MarkedPicture from './MarkedPicture.vue'
-import { isPaper, PAPERS, saidOf, SHOWS_WORDS, sizeWords } from './picture-words.ts'
+import { isPaper, saidOf, SHOWS_WORDS, sizeWords } from './picture-words.ts'
 
 const props = defineProps<{ loopId: string; attachment: Attachment }>()
 const emit = defineEmits<{ noted: []; left: [] }>()

@@ -5,7 +5,7 @@ import { ATTACHMENT_BYTES } from '@calm-loop/contract/limits'
 import { useDropZone } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { addressOf, call, problemWords, type ApiProblem } from '../api/client.ts'
+import { addressOf, call, isAway, problemWords, type ApiProblem } from '../api/client.ts'
 import { useSession } from '../stores/session.ts'
 import { dayWords } from '../widgets/dates.ts'
 import PickFile from '../widgets/PickFile.vue'
@@ -19,15 +19,28 @@ const all = shallowRef<readonly Attachment[]>([])
 const shown = computed(() => all.value.filter((a) => a.note.hidden === null))
 const hidden = computed(() => all.value.filter((a) => a.note.hidden !== null))
 const says = ref('')
+/** What there is could not be read: nothing is said of it. */
+const unread = ref(false)
 /** Files that are on their way. */
 const sending = ref(0)
 async function load(): Promise<void> {
   const { loopId } = props
-  const read = await call('attachments', { params: { loopId } }).catch(() => [])
-  if (loopId === props.loopId) all.value = read
+  const read = await call('attachments', { params: { loopId } }).catch(() => undefined)
+  if (loopId !== props.loopId) return
+  unread.value = !read
+  if (read) all.value = read
 }
-watch(() => props.loopId, load, { immediate: true })
+watch(
+  () => props.loopId,
+  () => {
+    all.value = []
+    says.value = ''
+    void load()
+  },
+  { immediate: true },
+)
 
+const NOT_KEPT = 'the server is not reached, and this file is not kept yet. Add it again when it is.'
 async function keep(file: File): Promise<void> {
   if (file.size > ATTACHMENT_BYTES) {
     says.value = `${file.name} is larger than ${ATTACHMENT_BYTES / 1e6} MB, and is not taken.`
@@ -38,7 +51,8 @@ async function keep(file: File): Promise<void> {
     const params = { loopId: props.loopId, attachmentId: uuid() }
     await call('attach', { params, query: { name: file.name.slice(0, 120) }, file })
   } catch (error) {
-    says.value = `${file.name}: ${problemWords(error as ApiProblem)}`
+    const why = isAway(error as ApiProblem) ? NOT_KEPT : problemWords(error as ApiProblem)
+    says.value = `${file.name}: ${why}`
   } finally {
     sending.value -= 1
   }
@@ -71,7 +85,8 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
     <p v-if="isOverDropZone && may" class="drop" role="status">Let it fall: it is kept with this loop.</p>
     <p v-if="sending" class="quiet small" role="status">keeping {{ sending === 1 ? 'a file' : `${sending} files` }}</p>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
-    <p v-if="!shown.length" class="quiet small">
+    <p v-if="unread && !all.length" class="quiet small">What is kept here cannot be read without the server.</p>
+    <p v-else-if="!shown.length" class="quiet small">
       None yet. A photograph of the plate or the terminals saves a climb; a data sheet saves a search.
     </p>
     <ul v-else class="list">

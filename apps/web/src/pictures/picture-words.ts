@@ -11,7 +11,6 @@ export const SHOWS_WORDS: Readonly<Record<AttachmentNote['shows'], string>> = {
   permit: 'permit',
   other: 'other',
 }
-export const PAPERS = ['data-sheet', 'baseline', 'permit', 'other'] as const
 export const isPaper = (a: Pick<Attachment, 'media'>): boolean => a.media === 'application/pdf'
 /** `plate: terminals of the head`, or the name of its file. */
 export const saidOf = ({ name, note: { shows, words } }: Pick<Attachment, 'name' | 'note'>): string =>

@@ -170,8 +170,15 @@ li.parted::before {
   /* The whole line unfolds; it is read out and reached by keys as before. */
   .open {
     position: absolute;
+    z-index: 1;
     inset: 0;
+    padding: 0 16px;
+    text-align: left;
+    background: var(--ground);
     opacity: 0;
+  }
+  .open:focus-visible {
+    opacity: 1;
   }
   .slim.simulated {
     align-items: start;

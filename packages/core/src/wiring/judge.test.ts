@@ -38,6 +38,27 @@ const at = (w: Wiring, ref: string, end: 'from' | 'to' = 'from') => w.conductors
 const drop = (w: Wiring, ref: string) => takeOut(w, w.conductors.find((c) => c.from === ref || c.to === ref)!.id)
 
 describe('a proposal', () => {
+  it('lands the same cores by either convention of pairs, and nothing contradicts its colours', () => {
+    for (const a of everyArrangement()) {
+      const [white, red] = [propose(a), propose({ ...a, pairLegend: 'dc-red-black' })]
+      const landed = (w: Wiring) => w.conductors.map((c) => [c.from, c.to, c.cable])
+      expect(landed(red)).toEqual(landed(white))
+      const conditions = withSeries(a.otherSeries)
+      // At a converter colours of the pair meet those of its bus, in either convention: that is true, and said.
+      const meetsBus = (code: string) => a.receiver.startsWith('converter') && code === 'colour-changes-meaning'
+      const found = (w: Wiring) => codes(w, conditions).filter((code) => !meetsBus(code))
+      expect(found(red), JSON.stringify(a)).toEqual(found(white))
+      if (a.output === 'digital bus') continue
+      const field = (w: Wiring) => w.cables.find((c) => c.id === 'W1')!.legend
+      expect([field(white), field(red)]).toEqual(['pair-black-white', 'dc-red-black'])
+      // Its plus is red where it was white, and no two cores of a cable are of one colour.
+      const cores = red.conductors.filter((c) => c.cable === 'W1' && c.core !== 'shield').map((c) => c.core)
+      expect(new Set(cores).size).toBe(cores.length)
+      expect(red.conductors.find((c) => c.cable === 'W1')!.colour).toBe('red')
+    }
+    const converter = { output: 'three-wire', receiver: 'converter, channel 1' } as const
+    expect(codes(of({ ...converter, pairLegend: 'dc-red-black' }))).toEqual(['colour-changes-meaning'])
+  })
   it('never has a stop finding, drives its current through the receiver, and survives its own text', () => {
     for (const a of everyArrangement()) {
       const w = propose(a)

@@ -73,7 +73,7 @@ export interface Arrangement {
 /** Colours of a signal pair, and of the supply beside it where the cable carries one. */
 const PAIR_COLOURS = {
   'pair-black-white': { plus: 'white', minus: 'black', third: 'red', fourth: 'green' },
-  'dc-red-black': { plus: 'red', minus: 'black', third: 'white', fourth: 'green' },
+  'dc-red-black': { plus: 'red', minus: 'black', third: 'brown', fourth: 'green' },
 } as const
 
 export const PLAIN: Arrangement = {

@@ -1,18 +1,24 @@
 <script setup lang="ts">
 // What is asked for at this loop and not done yet, as it stands in the round.
 import type { Job } from '@calm-loop/contract'
-import { shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { call } from '../../api/client.ts'
+import { useOutbox } from '../../stores/outbox.ts'
 import { dayWords } from '../../widgets/dates.ts'
 
 const props = defineProps<{ loopId: string }>()
 const open = shallowRef<readonly Job[]>([])
+const outbox = useOutbox()
+/** Jobs of this page that are on their way: once they are there, the list is another. */
+const underWay = computed(
+  () => outbox.waiting.filter((w) => w.endpoint === 'makeJob' || w.endpoint === 'endJob').length,
+)
 watch(
-  () => props.loopId,
-  async (loopId) => {
-    open.value = []
-    const jobs = await call('jobs', { query: { loopId } }).catch(() => [])
-    if (loopId === props.loopId) open.value = jobs.filter((j) => !j.ended)
+  [() => props.loopId, underWay],
+  async ([loopId], before) => {
+    if (loopId !== before?.[0]) open.value = []
+    const jobs = await call('jobs', { query: { loopId } }).catch(() => undefined)
+    if (jobs && loopId === props.loopId) open.value = jobs.filter((j) => !j.ended)
   },
   { immediate: true },
 )

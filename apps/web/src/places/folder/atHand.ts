@@ -91,7 +91,7 @@ function mayRead({ measures }: Gear, quantity: QuantityName): boolean {
   return says(quantity) || !QUANTITIES.some(says)
 }
 
-/** Pieces that can read a quantity, those with figures first; one without may read anything, what is used up nothing. */
+/** Pieces that can read a quantity, those with figures first; one without may read anything, a supply nothing. */
 export const piecesFor = (kit: readonly Gear[], quantity: QuantityName): Gear[] => [
   ...kit.filter((g) => g.ranges?.some((r) => r.quantity === quantity)),
   ...kit.filter((g) => !g.ranges?.length && !isSupply(g) && mayRead(g, quantity)),

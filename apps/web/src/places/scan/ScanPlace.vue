@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { useSession } from '../../stores/session.ts'
 import PickFile from '../../widgets/PickFile.vue'
 import { codeInFrame, codeInPicture } from './decode.ts'
-import { FAULT_WORDS, NOTHING_FOUND } from './label-words.ts'
+import { FAULT_WORDS, NOTHING_FOUND, UNKNOWN_HERE } from './label-words.ts'
 
 const LOOK_ms = 150
 const router = useRouter()
@@ -21,7 +21,12 @@ let left = false
 
 /** Opens the folder of a label. @returns whether it was one */
 function take(code: string): boolean {
-  const read = readLabel(code, session.session?.installation ?? '')
+  const here = session.session?.installation
+  if (!here) {
+    says.value = UNKNOWN_HERE
+    return false
+  }
+  const read = readLabel(code, here)
   if ('fault' in read) {
     says.value = FAULT_WORDS[read.fault]
     return false

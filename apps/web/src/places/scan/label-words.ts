@@ -8,3 +8,6 @@ export const FAULT_WORDS: Readonly<Record<LabelFault, string>> = {
   elsewhere: 'This label is of another installation: its loop is not here. A loop of the same tag here may be another.',
 }
 export const NOTHING_FOUND = 'No code was found in this picture. Nearer, sharper and without glare it may be.'
+/** A session that this device kept from before labels. */
+export const UNKNOWN_HERE =
+  'This device does not know yet which installation it is of. Open this page once with the server in reach.'

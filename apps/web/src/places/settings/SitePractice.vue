@@ -48,6 +48,12 @@ function mark(decimalMark: SitePractice['decimalMark']): void {
 const usualOf = (p: Pick<Practice, 'usual'>) => (p.usual === undefined ? {} : { usual: p.usual })
 const intervals = KINDS.map((kind) => ({ kind, ...intervalsOf(kind) }))
 const own = computed(() => intervals.filter((i) => wanted.value.intervals[i.kind.id] !== undefined))
+/** What stands for every kind, or by kind where kinds differ; each interval as its field has it. */
+const intervalWords = computed(() => {
+  const usual = [...new Set(intervals.map((i) => words(i, undefined)))].join(' or ')
+  const settled = own.value.map((i) => `${i.kind.name}: ${words(i, wanted.value.intervals[i.kind.id])}`)
+  return settled.length ? `${settled.join('; ')}. The others: ${usual}.` : `New loops of every kind: ${usual}.`
+})
 const save = () =>
   run(async () => {
     const before = site.practice
@@ -103,12 +109,7 @@ const save = () =>
     </dl>
     <h3>Checked every</h3>
     <p class="quiet">
-      {{
-        own.length
-          ? own.map((i) => `${i.kind.name}: ${words(i, wanted.intervals[i.kind.id])}`).join('; ') +
-            '. The others: 12 months.'
-          : 'New loops of every kind: 12 months.'
-      }}
+      {{ intervalWords }}
       A loop’s own interval stands under Identify.
     </p>
     <details v-if="may">
