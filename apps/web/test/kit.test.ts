@@ -68,3 +68,12 @@ describe('a piece of the kit, for a reviewer', () => {
     expect([...document.querySelectorAll('button')].map((b) => b.textContent)).not.toContain('Add a calibration')
   })
 })
+
+describe('what is used up, in the list of the kit', () => {
+  pagesFor('ailsa')
+  it('has its lot and date, and is not said to be an instrument without figures', async () => {
+    await visit('/kit', 'Kit')
+    await see('tr', /Buffers pH 4, 7 and 10\s*lot 61.*used up: it measures nothing/)
+    await see('tr', /Glass thermometer G4.*no figures: its readings are judged simply/)
+  })
+})

@@ -65,7 +65,7 @@ describe('photographs and papers, for a technician', () => {
     expect(photograph!.note).toMatchObject({ words: 'of the head', hidden: null })
     expect(photograph!.note.marks).toEqual([
       { draw: 'arrow', x: 0.3, y: 0.3, toX: 0.51, toY: 0.5 },
-      { draw: 'words', x: 0.3, y: expect.closeTo(0.29, 6) as number, words: 'loose' },
+      { draw: 'words', x: 0.3, y: expect.closeTo(0.21, 6) as number, words: 'loose' },
     ])
   })
   it('are taken out of view with a reason, stay on record, and come back', async () => {

@@ -19,16 +19,20 @@ const high = computed(() => (WIDE * props.height) / Math.max(props.width, 1))
 const STEP = 0.01
 /** Largest letters, and the width of one by its height. */
 const LARGEST = 40
+/** Radius of what an end is held by. */
+const HANDLE = 26
 const LETTER = 0.62
 /** So that what is said of it stands on the same page. */
 const HIGHEST_vh = 60
 
-/** Words stand where they are put, and end within the picture: on its right half they end there; long ones are smaller. */
+/** Words stand where they are put and end within the picture: on its right half they end there, long ones are small. */
 function wordsAt(m: Extract<Mark, { draw: 'words' }>) {
   const toRight = m.x < 0.5
-  const room = (toRight ? 1 - m.x : m.x) * WIDE
+  // Beside what one holds it by.
+  const x = m.x * WIDE + (toRight ? HANDLE : -HANDLE)
+  const room = Math.max(toRight ? WIDE - x : x, HANDLE)
   const size = Math.min(LARGEST, room / (LETTER * Math.max(m.words.length, 1)))
-  return { x: m.x * WIDE, y: Math.max(m.y * high.value, size), size, anchor: toRight ? 'start' : 'end' }
+  return { x, y: Math.max(m.y * high.value, size), size, anchor: toRight ? 'start' : 'end' }
 }
 interface End {
   readonly mark: number
@@ -118,7 +122,7 @@ function drag(event: PointerEvent): void {
           :key="end.name"
           :cx="end.x * WIDE"
           :cy="end.y * high"
-          r="26"
+          :r="HANDLE"
           class="end"
           role="button"
           tabindex="0"

@@ -24,7 +24,7 @@ const params = computed(() => ({ loopId: props.loopId, attachmentId: props.attac
 const change = (more: Partial<AttachmentNote>) => (wanted.value = { ...wanted.value, ...more })
 const add = (mark: Mark) => change({ marks: [...wanted.value.marks, mark] })
 const addArrow = () => add({ draw: 'arrow', x: 0.3, y: 0.3, toX: 0.5, toY: 0.5 })
-const addWords = () => add({ draw: 'words', x: 0.3, y: 0.28, words: 'here' })
+const addWords = () => add({ draw: 'words', x: 0.3, y: 0.2, words: 'here' })
 const without = (i: number) => change({ marks: wanted.value.marks.filter((_, at) => at !== i) })
 const say = (i: number, words: string) =>
   change({ marks: wanted.value.marks.map((m, at) => (at === i && m.draw === 'words' ? { ...m, words } : m)) })
@@ -126,6 +126,9 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
   align-items: center;
   gap: 16px;
   min-height: 44px;
+}
+.marks li > :first-child {
+  flex: 1 1 auto;
 }
 summary {
   min-height: 44px;

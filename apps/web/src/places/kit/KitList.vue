@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Test equipment with its own due dates; what is expired is said so.
+import { isSupply } from '@calm-loop/core/round'
 import type { Gear } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
@@ -125,8 +126,11 @@ async function save(): Promise<void> {
             <td>{{ item.measures }}</td>
             <td>{{ item.range }}</td>
             <td>
-              {{ item.uncertainty || 'not stated' }}
-              <div v-if="!item.ranges?.length" class="small look">no figures: its readings are judged simply</div>
+              <span v-if="isSupply(item)" class="quiet">used up: it measures nothing</span>
+              <template v-else>
+                {{ item.uncertainty || 'not stated' }}
+                <div v-if="!item.ranges?.length" class="small look">no figures: its readings are judged simply</div>
+              </template>
             </td>
             <td>
               {{ dayWords(item.due) }}
