@@ -4,7 +4,7 @@ import type { Page } from '@playwright/test'
 import { v7 as uuid } from 'uuid'
 import { demoEntries, firstVersion } from '../packages/core/src/kinds/demo-entries.fixture.ts'
 import { settled } from './scan.ts'
-import { expect, signInAs, test } from './steps.ts'
+import { enter, expect, signInAs, test } from './steps.ts'
 
 /** Texts of the drawings in view that meet, or leave their picture, px. */
 const collisions = (page: Page) =>
@@ -70,6 +70,15 @@ for (const kind of KINDS)
           await look(`${key} ${value * times} ${unit}`)
         }
         await field.fill(entries[key]!.typed)
+      }
+      for (const field of kind.fields) {
+        if (field.type !== 'choice' || !keys.includes(field.key)) continue
+        const stood = field.options.find((o) => o.value === (entries[field.key]?.typed ?? field.default))
+        // Back to what stood there, last of all.
+        for (const option of [...field.options.filter((o) => o !== stood), ...(stood ? [stood] : [])]) {
+          await enter(page, { [field.key]: option.label })
+          await look(`${field.key} ${option.label}`)
+        }
       }
     }
     expect([...new Set(found)]).toEqual([])

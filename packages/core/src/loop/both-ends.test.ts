@@ -17,7 +17,7 @@ describe('both ends of the wire', () => {
   it.each(currents)('%s: agree in a loop that is set right', (id) => {
     const e = ends(id)
     expect(e.scales[0]!.id).toBe('transmitter')
-    expect(e.scales.map((s) => s.needs).join('')).toBe('')
+    expect(e.scales.flatMap((s) => s.needs)).toEqual([])
     expect(e.worstPct.map((v) => Math.abs(v) < 1e-3)).toEqual(e.scales.map(() => true))
     for (const rung of e.rungs) for (const at of rung.ends) expect(at.means).toSatisfy(Number.isFinite)
   })
@@ -66,13 +66,13 @@ describe('both ends of the wire', () => {
   })
   it('name what is still to be entered, and judge nothing by it', () => {
     const e = ends('pressure', { receiverHigh: '' })
-    expect(e.scales[1]!.needs).not.toBe('')
+    expect(e.scales[1]!.needs).not.toEqual([])
     expect(e.rungs.map((g) => g.ends[1])).toEqual(
       e.rungs.map(() => ({ value: undefined, means: undefined, apartPct: 0 })),
     )
     expect(e.worstPct).toEqual([0, 0])
     const none = ends('pressure', { lrv: '', urv: '' })
-    expect(none.scales[0]!.needs).not.toBe('')
+    expect(none.scales[0]!.needs).not.toEqual([])
     expect(none.rungs.every((g) => g.ends[0]!.means === undefined)).toBe(true)
   })
   it('bend where the root is taken at the receiver, and still agree', () => {

@@ -15,7 +15,7 @@ export interface EndScale {
   readonly low: number | undefined
   readonly high: number | undefined
   /** What is still to be entered, in words. */
-  readonly needs: string
+  readonly needs: readonly string[]
 }
 /** What one end shows at a current. */
 export interface EndAt {
@@ -83,7 +83,7 @@ export function bothEnds({ kind, r, thread, chain }: EndsInput): BothEnds {
   const [low, high] = plain || !chain ? [r.in('lrv', unit), r.in('urv', unit)] : [chain.lrv, chain.urv]
   const needs = r.missing('lrv', 'urv').map((m) => m.replace(/ \(.*/, ''))
   const transmitter: Scale = {
-    ...{ id: 'transmitter', name: 'Transmitter', unit, low, high, needs: needs.join(', ') },
+    ...{ id: 'transmitter', name: 'Transmitter', unit, low, high, needs },
     meansOf: (v) => v,
   }
   const receiver = (id: EndScale['id'], name: string, keys: Keys, ends?: Ends): Scale => {
@@ -95,7 +95,7 @@ export function bothEnds({ kind, r, thread, chain }: EndsInput): BothEnds {
       const found = chain && attempt(() => receiverMeans(chain, convertUnit(v, own, chain.controller.unit)))
       return found instanceof Refusal ? undefined : found
     }
-    return { ...scale, high: ends ? ends.high : r.in(keys[1], own), needs: r.missing(...keys).join(', '), meansOf }
+    return { ...scale, high: ends ? ends.high : r.in(keys[1], own), needs: r.missing(...keys), meansOf }
   }
   const channel = (): Ends => {
     const own = r.missing('channelHigh').length ? unit : r.unit('channelHigh')

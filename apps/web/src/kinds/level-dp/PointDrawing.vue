@@ -70,6 +70,13 @@ const pressureYs = computed(() => {
   const s = scale.value
   return s ? spreadLabels([s.at(s.low) + 5, s.at(s.high) + (Math.abs(s.at(s.high) - s.at(0)) < 14 ? -8 : 5)], 20) : []
 })
+const airY = computed(() => y(-h.value.below) + 6)
+const saysOpen = computed(() => arrangement.value === 'open' || sealed.value === 1)
+/** Steps aside where “open to air” stands at that height. */
+const noPressureY = computed(() => {
+  const at = (scale.value?.at(0) ?? 0) + 5
+  return saysOpen.value && Math.abs(at - airY.value) < 18 ? airY.value - 20 : at
+})
 </script>
 
 <template>
@@ -139,14 +146,12 @@ const pressureYs = computed(() => {
         {{ show(h.leg) }}
       </text>
     </template>
-    <text v-else-if="arrangement === 'open' || sealed === 1" x="452" :y="y(-h.below) + 6" class="small">
-      open to air
-    </text>
+    <text v-else-if="saysOpen" x="452" :y="airY" class="small">open to air</text>
     <template v-if="scale">
       <line x1="592" x2="592" :y1="TOP + 6" :y2="FLOOR - 4" class="axis" />
       <line x1="592" x2="592" :y1="scale.at(scale.low)" :y2="scale.at(scale.high)" class="range" />
       <line x1="580" x2="604" :y1="scale.at(0)" :y2="scale.at(0)" class="zero" />
-      <text x="574" :y="scale.at(0) + 5" class="end small">no pressure</text>
+      <text x="574" :y="noPressureY" class="end small">no pressure</text>
       <line
         v-for="share in [0.25, 0.5, 0.75]"
         :key="share"

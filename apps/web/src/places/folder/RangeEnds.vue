@@ -29,7 +29,9 @@ const room = computed(() => {
   )
   return Math.max(150, 20 + 9.7 * Math.max(0, ...figures))
 })
-const apart = computed(() => Math.max(190, 30 + room.value))
+/** Letters of the longest entry that a scale still needs: it stands in the middle of it. */
+const wanted = computed(() => Math.max(0, ...columns.value.flatMap((s) => s.needs.map((n) => n.length))))
+const apart = computed(() => Math.max(190, 30 + room.value, 20 + 9 * wanted.value))
 const CURRENT = computed(() => room.value + 180)
 const xOf = (i: number) => (i === 0 ? room.value + 20 : CURRENT.value + 170 + apart.value * (i - 1))
 const width = computed(() => xOf(columns.value.length - 1) + room.value)
@@ -105,7 +107,9 @@ const title = computed(() =>
       <g v-for="(s, i) in columns" :key="s.id" :data-scale="s.id">
         <text :x="xOf(i)" y="22" class="head">{{ s.name }}</text>
         <line :x1="xOf(i)" :x2="xOf(i)" :y1="TOP" :y2="BOTTOM" class="scale" />
-        <text v-if="s.needs" :x="xOf(i)" y="130" class="middle needs">needs {{ s.needs }}</text>
+        <text v-if="s.needs.length" class="middle needs">
+          <tspan v-for="(line, n) in ['needs', ...s.needs]" :key="line" :x="xOf(i)" :y="120 + 20 * n">{{ line }}</tspan>
+        </text>
       </g>
       <g v-for="(g, n) in rungs" :key="g.mA">
         <template v-for="(a, i) in g.ends" :key="i">
