@@ -152,7 +152,7 @@ export async function makeApp(parts: Parts): Promise<{
   const streams = makeStreams()
   app.locals['streams'] = streams
   hub.onSessionsEnded((ended) => streams.end(ended))
-  hub.onDatabase((there) => streams.tellAll('server', { database: there ? 'here' : 'away' }))
+  hub.onDatabase(streams.database)
   const tidy = () => Promise.all([sweepStreams(db, streams), forgetOldGuesses(db)])
   const sweep = setInterval(() => void tidy().catch(() => undefined), SWEEP_ms)
   sweep.unref()

@@ -55,4 +55,18 @@ describe('streams', () => {
     streams.tellAll('tell', Object.freeze({ ...data }))
     expect(made).toBe(1)
   })
+  it('say at once to whoever opens one while the database is away', async () => {
+    streams.database(false)
+    const late = await listen(false)
+    let heard = ''
+    late.setEncoding('utf8').on('data', (words: string) => (heard += words))
+    await expect.poll(() => heard).toContain('event: server\ndata: {"database":"away"}')
+    streams.database(true)
+    await expect.poll(() => heard).toContain('event: server\ndata: {"database":"here"}')
+    const later = await listen(false)
+    let more = ''
+    later.setEncoding('utf8').on('data', (words: string) => (more += words))
+    await expect.poll(() => more).toContain('retry')
+    expect(more).not.toContain('away')
+  })
 })

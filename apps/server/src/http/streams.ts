@@ -20,6 +20,8 @@ export interface Streams {
   /** Ends the streams of sessions that have ended. */
   end(ended: SessionsEnded): void
   tellAll(event: string, data: unknown): void
+  /** Told to all, and to whoever opens a stream while it is away. */
+  database(here: boolean): void
   /** Ends those whose session is not in `alive` (by session id). */
   keepOnly(alive: ReadonlySet<string>): void
   sessionIds(): string[]
@@ -44,6 +46,8 @@ function write(res: Response, event: string, data: unknown): void {
 
 export function makeStreams(): Streams {
   const all = new Set<Open>()
+  let away = false
+  const tellAll = (event: string, data: unknown) => all.forEach(({ res }) => write(res, event, data))
   const finish = (stream: Open) => {
     write(stream.res, 'session', { ended: true })
     stream.res.end()
@@ -58,6 +62,7 @@ export function makeStreams(): Streams {
         'x-accel-buffering': 'no',
       })
       res.write('retry: 1000\n\n')
+      if (away) write(res, 'server', { database: 'away' })
       all.add(stream)
       const beat = setInterval(() => res.write(': \n\n'), BEAT_ms)
       res.on('close', () => {
@@ -73,7 +78,11 @@ export function makeStreams(): Streams {
         if (stream.personId === personId && (only === undefined || only === id) && but !== id) finish(stream)
       }
     },
-    tellAll: (event, data) => all.forEach(({ res }) => write(res, event, data)),
+    tellAll,
+    database(here) {
+      away = !here
+      tellAll('server', { database: here ? 'here' : 'away' })
+    },
     keepOnly: (alive) => all.forEach((stream) => !alive.has(stream.sid) && finish(stream)),
     sessionIds: () => [...new Set([...all].map((s) => s.sid))],
   }

@@ -29,9 +29,12 @@ export function openStream(address: string, { on, opened }: StreamHandlers): () 
     source.addEventListener('open', () => opened?.(true))
     for (const [name, hear] of Object.entries(on))
       source.addEventListener(name, (event) => hear((event as MessageEvent<string>).data))
-    source.addEventListener('server', (event) =>
-      told.database((JSON.parse((event as MessageEvent<string>).data) as { database: string }).database === 'here'),
-    )
+    source.addEventListener('server', (event) => {
+      const here = (JSON.parse((event as MessageEvent<string>).data) as { database: string }).database === 'here'
+      told.database(here)
+      // News of what another server wrote meanwhile did not come this way.
+      if (here) opened?.(true)
+    })
     source.addEventListener('session', () => {
       told.sessionEnded()
       source?.close()
