@@ -264,6 +264,49 @@ describe('someone else saved meanwhile', () => {
     await vi.advanceTimersByTimeAsync(10)
     expect(folder.view!.checks).toHaveLength(1)
   })
+  it('looks again once the database is back: what another server wrote meanwhile was not heard', async () => {
+    handFed()
+    const folder = useFolder()
+    await folder.open(LOOP)
+    const check = { id: 'c1', readings: [], signatures: [] }
+    vi.stubGlobal('fetch', () => Promise.resolve(json(200, { ...view(), checks: [check] })))
+    HandFed.last.say('server', { database: 'away' })
+    await vi.advanceTimersByTimeAsync(10)
+    expect(folder.view!.checks).toHaveLength(0)
+    HandFed.last.say('server', { database: 'here' })
+    await vi.advanceTimersByTimeAsync(10)
+    expect(folder.view!.checks).toHaveLength(1)
+  })
+  it.each(['by looking', 'by news of something else'])(
+    'takes up what another person saved, however it learns of it: %s',
+    async (how) => {
+      handFed()
+      const folder = useFolder()
+      await folder.open(LOOP)
+      const theirs = { device: text('Head'), slopePercent: text('97.0 %') }
+      versions.push(version({ id: 'v2', number: 2, parentId: 'v1', author: rona, entries: theirs }))
+      if (how === 'by looking') await folder.refresh()
+      else HandFed.last.say('change', { loopId: LOOP, what: 'wire-log', id: 'w1', by: 'Rona' })
+      await vi.advanceTimersByTimeAsync(10)
+      HandFed.last.say('change', { loopId: LOOP, what: 'version', id: 'v2', by: 'Rona' })
+      await soon()
+      expect(folder.entries).toEqual(theirs)
+      // What is typed next does not take it back.
+      folder.set('tell', text('mine'))
+      await soon()
+      expect(saves.map((s) => s.body.entries)).toEqual([{ ...theirs, tell: text('mine') }])
+    },
+  )
+  it('shows side by side what was typed here and saved elsewhere, when it looks again', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    folder.set('device', text('Mine'))
+    versions.push(version({ id: 'v2', number: 2, parentId: 'v1', author: rona, entries: { device: text('Theirs') } }))
+    await folder.refresh()
+    expect(folder.clashes).toMatchObject([{ key: 'device', mine: 'Mine', theirs: 'Theirs', who: 'Rona' }])
+    await soon()
+    expect(saves).toEqual([])
+  })
   it('looks at many changes in a row together, and sees the last of them', async () => {
     handFed()
     const folder = useFolder()

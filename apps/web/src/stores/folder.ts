@@ -219,11 +219,20 @@ export const useFolder = defineStore('folder', () => {
     )
       return
     const fresh = await (event.what === 'version' ? look(event.loopId) : lookOnce(event.loopId)).catch(() => undefined)
-    if (!fresh) return
+    if (fresh) takeUp(fresh)
+  }
+
+  /** However a newer version became known: what it changed is brought together with what is typed here. */
+  function takeUp(fresh: FolderView): void {
     const theirs = fresh.versions.at(-1)
-    if (event.what === 'version' && theirs && canonicalJson(entriesOf(theirs)) !== canonicalJson(entriesOf(base.value)))
-      meet(theirs)
-    else if (theirs && !dirty()) base.value = theirs
+    if (!theirs) return
+    if (canonicalJson(entriesOf(theirs)) === canonicalJson(entriesOf(base.value))) {
+      if (!dirty()) base.value = theirs
+      return
+    }
+    // One's own that is on its way, or whose answer was lost: saving settles it.
+    const own = theirs.author.id === session.person?.id && (status.value === 'saving' || theirs.id === nextId)
+    if (!own) meet(theirs)
   }
 
   /** Brings together what is typed here and what someone else has saved. */
@@ -348,8 +357,7 @@ export const useFolder = defineStore('folder', () => {
     const id = view.value?.loop.id
     if (!id) return
     const fresh = await look(id)
-    if (!fresh) return
-    if (!dirty()) base.value = fresh.versions.at(-1)
+    if (fresh) takeUp(fresh)
   }
 
   /** Connects the simulated bench of this loop, or ends it. @throws ApiProblem */
