@@ -20,6 +20,8 @@ export interface Asked {
   readonly path: string
   readonly body: unknown
   readonly status: number
+  /** Whom the server took the browser for, where that was asked. */
+  readonly person?: string | null
 }
 
 const native = globalThis.fetch
@@ -50,8 +52,12 @@ async function carried(address: string | URL | Request, init: RequestInit = {}):
     path,
     body: typeof init.body === 'string' ? JSON.parse(init.body) : undefined,
     status: answer.status,
+    ...(path.endsWith('/api/session') && answer.ok ? { person: await personIn(answer.clone()) } : {}),
   })
   return answer
+}
+async function personIn(answer: Response): Promise<string | null> {
+  return ((await answer.json()) as { person: { name: string } | null }).person?.name ?? null
 }
 
 /** Signs in as one of the demo plant, for the whole test file. */
@@ -115,7 +121,10 @@ export async function visit(path: string, heading: RegExp | string): Promise<Vue
   router = openRouter(createMemoryHistory())
   await router.push(path)
   page = mount(App, { global: { plugins: [pinia, router, vuetify] }, attachTo: document.body })
-  await until(() => expect(headings()).toMatch(heading))
+  await until(() => expect(headings()).toMatch(heading)).catch((error: Error) => {
+    error.message += `\nAsked: ${asked.map((a) => [a.method, a.path, a.status, a.person].join(' ')).join('; ')}`
+    throw error
+  })
   return page
 }
 const headings = () =>
