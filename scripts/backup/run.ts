@@ -36,6 +36,17 @@ const passphrase = (): string =>
     ),
   )
 
+/** Of a backup that is brought back: given, or lying here; never made, as it could open nothing. */
+function knownPassphrase(): string {
+  const file = passphraseFile(folder)
+  if (process.env['CALM_LOOP_PASSPHRASE'] === undefined && !existsSync(file))
+    throw new BackupProblem(
+      'Give the passphrase that the backup was made with as CALM_LOOP_PASSPHRASE: it stands in backup-passphrase of ' +
+        'the folder that was backed up. Nothing was changed.',
+    )
+  return passphrase()
+}
+
 /** The right to this clone's folder; undefined where it runs. Who has just ended gives it back in a moment. */
 async function soleRight(): Promise<{ release(): void } | undefined> {
   for (let tries = 0; ; tries++) {
@@ -77,16 +88,16 @@ async function daily(into: string): Promise<void> {
 }
 
 async function restore(from: string): Promise<void> {
-  const { manifest } = await openBackup(from, process.env['CALM_LOOP_PASSPHRASE'] ?? passphrase())
+  const word = knownPassphrase()
+  const { manifest } = await openBackup(from, word)
   if (outside) {
     const ownerUrl = process.env['MIGRATION_DATABASE_URL'] ?? outside
-    await restoreBackup({ ownerUrl, sealKeyFile: sealKeyFile(folder), programs: programs() }, from, passphrase())
-  } else await restoreHere(from)
+    await restoreBackup({ ownerUrl, sealKeyFile: sealKeyFile(folder), programs: programs() }, from, word)
+  } else await restoreHere(from, word)
   console.log(`Restored as of ${manifest.at}: ${manifest.counts['loops']} loops. Now: npm run verify`)
 }
 /** Into the folder of this clone, which must not be in use. */
-async function restoreHere(from: string): Promise<void> {
-  const word = passphrase()
+async function restoreHere(from: string, word: string): Promise<void> {
   const lock = existsSync(folder) ? await soleRight() : undefined
   if (existsSync(folder) && !lock)
     throw new BackupProblem('Calm Loop is running from this clone. Stop it first; nothing was changed.')

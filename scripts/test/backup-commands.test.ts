@@ -1,6 +1,6 @@
 // Backup, restore and verify as a person calls them: what is refused keeps everything, what is put aside is kept.
 import { execFile, spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, chmodSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, chmodSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { basename, dirname, join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -18,9 +18,14 @@ const data = join(place, 'data')
 const backups = join(data, 'backups')
 
 /** Not in a standstill of this process: it may hold the lock that is asked for. */
-function run(...args: string[]): Promise<{ status: number; says: string }> {
+const run = (...args: string[]) => runIn(data, {}, ...args)
+function runIn(
+  into: string,
+  also: Record<string, string>,
+  ...args: string[]
+): Promise<{ status: number; says: string }> {
   const { DATABASE_URL: _, CALM_LOOP_PASSPHRASE: _p, ...env } = process.env
-  const how = { cwd: ROOT, env: { ...env, CALM_LOOP_DATA: data, INIT_CWD: place } }
+  const how = { cwd: ROOT, env: { ...env, CALM_LOOP_DATA: into, INIT_CWD: place, ...also } }
   return new Promise((resolve) =>
     execFile(process.execPath, ['--import', 'tsx', 'scripts/backup/run.ts', ...args], how, (error, stdout, stderr) =>
       resolve({ status: error ? Number(error.code ?? 1) : 0, says: stdout + stderr }),
@@ -55,6 +60,17 @@ describe('the commands', () => {
   })
   it('name the backups of a folder that holds several', async () => {
     expect((await run('restore', backups)).says).toContain(`name one of them: ${made()}`)
+  })
+  it('ask for the passphrase where a backup is brought back elsewhere, and take it', async () => {
+    const elsewhere = join(place, 'elsewhere')
+    expect(await runIn(elsewhere, {}, 'restore', made())).toMatchObject({
+      status: 1,
+      says: expect.stringMatching(/^Give the passphrase .* CALM_LOOP_PASSPHRASE.* Nothing was changed\.\s*$/) as string,
+    })
+    expect(existsSync(elsewhere)).toBe(false)
+    const CALM_LOOP_PASSPHRASE = readFileSync(passphraseFile(data), 'utf8').trim()
+    expect((await runIn(elsewhere, { CALM_LOOP_PASSPHRASE }, 'restore', made())).says).toContain('Restored as of')
+    expect((await runIn(elsewhere, {}, 'verify')).says).toContain('0 broken')
   })
   it('do not restore over records, nor over what runs', async () => {
     expect(await run('restore', made())).toMatchObject({
