@@ -56,7 +56,7 @@ async function save(): Promise<void> {
       A round goes by it. Whom to tell stands with the permits of each round, by the time at which one comes there.
     </p>
     <ol ref="list" class="areas">
-      <li v-for="(row, i) in rows" :key="row.area" :data-area="row.area">
+      <li v-for="(row, i) in rows" :key="row.area" :class="{ read: !may }" :data-area="row.area">
         <GripButton v-if="may" :what="row.area" @keydown="byKey($event, i)" />
         <div class="area">
           <b>{{ row.area }}</b>
@@ -90,6 +90,9 @@ li {
   min-height: 56px;
   border-bottom: 1px solid var(--hairline);
 }
+li.read {
+  grid-template-columns: minmax(120px, 200px) minmax(0, 1fr);
+}
 .area span {
   display: block;
 }
@@ -103,6 +106,9 @@ li {
   }
   li > :nth-child(n + 3) {
     grid-column: 2;
+  }
+  li.read {
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 </style>
