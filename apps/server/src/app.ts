@@ -115,6 +115,8 @@ export async function makeApp(parts: Parts): Promise<{
         // Vuetify writes its theme into a style element; nothing else is inline and nothing leaves the origin.
         directives: {
           defaultSrc: ["'self'"],
+          // What reads plates is compiled by the browser (WebAssembly); no text becomes a program.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],

@@ -2,7 +2,7 @@
 // One photograph or paper: large, with what it shows, words and marks, which can be said anew; its file to take along.
 import { PAPERS, SHOWS, type Attachment, type AttachmentNote, type Mark } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { addressOf, call } from '../api/client.ts'
 import { useSession } from '../stores/session.ts'
 import ChoiceField from '../widgets/ChoiceField.vue'
@@ -12,6 +12,7 @@ import WordsField from '../widgets/WordsField.vue'
 import MarkedPicture from './MarkedPicture.vue'
 import { isPaper, saidOf, SHOWS_WORDS, sizeWords } from './picture-words.ts'
 
+const PlateReading = defineAsyncComponent(() => import('./PlateReading.vue'))
 const props = defineProps<{ loopId: string; attachment: Attachment }>()
 const emit = defineEmits<{ noted: []; left: [] }>()
 const session = useSession()
@@ -20,6 +21,7 @@ const may = computed(() => session.has('technician'))
 const paper = computed(() => isPaper(props.attachment))
 const wanted = ref<AttachmentNote>({ ...props.attachment.note })
 const reason = ref('')
+const reading = ref(false)
 const params = computed(() => ({ loopId: props.loopId, attachmentId: props.attachment.id }))
 const change = (more: Partial<AttachmentNote>) => (wanted.value = { ...wanted.value, ...more })
 const add = (mark: Mark) => change({ marks: [...wanted.value.marks, mark] })
@@ -67,6 +69,10 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
           <a :href="addressOf('attachmentFile', params, { whole: 'yes' })" class="link" download>with all of that</a>
         </template>
       </p>
+      <template v-if="may && !paper && attachment.note.hidden === null">
+        <v-btn v-if="!reading" data-test="read-plate" @click="reading = true">Read the plate</v-btn>
+        <PlateReading v-else :source="addressOf('attachmentFile', params)" />
+      </template>
       <form v-if="may" @submit.prevent="save(null)">
         <ChoiceField
           :label="paper ? 'It is' : 'It shows'"

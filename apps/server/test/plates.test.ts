@@ -1,0 +1,87 @@
+// Plates read by the machine: each digit is right, or marked to be looked at.
+import { cpus } from 'node:os'
+import { createRequire } from 'node:module'
+import { dirname, join } from 'node:path'
+import {
+  greyOf,
+  PARAMETERS,
+  prepared,
+  readingOf,
+  together,
+  type Blocks,
+  type ReadLine,
+  type Variant,
+} from '@calm-loop/core/plate'
+import { createWorker, OEM } from 'tesseract.js'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { drawnPlate, plateLines, QUALITIES } from './plates.ts'
+
+/** Plates of each quality. */
+const PLATES = 20
+const trained = dirname(createRequire(import.meta.url).resolve('@tesseract.js-data/eng/package.json'))
+type Reader = Awaited<ReturnType<typeof createWorker>>
+let readers: Reader[]
+beforeAll(async () => {
+  const how = { langPath: join(trained, '4.0.0_best_int'), cacheMethod: 'none' }
+  readers = await Promise.all(
+    cpus()
+      .slice(0, 2)
+      .map(() => createWorker('eng', OEM.LSTM_ONLY, how)),
+  )
+  for (const reader of readers)
+    await reader.setParameters(PARAMETERS as unknown as Parameters<Reader['setParameters']>[0])
+})
+afterAll(() => Promise.all(readers.map((r) => r.terminate())))
+
+async function readOnce(reader: Reader, { file, times }: Variant) {
+  const { data } = await reader.recognize(Buffer.from(file), {}, { blocks: true, text: false })
+  return readingOf(data.blocks as unknown as readonly Blocks[], times)
+}
+async function read(reader: Reader, plate: ReturnType<typeof drawnPlate>): Promise<readonly ReadLine[]> {
+  const { variants, seen } = prepared(greyOf(plate.rgba, plate.width, plate.height))
+  const readings = []
+  for (const variant of variants) readings.push(await readOnce(reader, variant))
+  return together(readings, seen)
+}
+/** What stands on a plate between two gaps, or over some of them: a gap that is not seen is no wrong digit. */
+function pieces(lines: readonly string[]): ReadonlySet<string> {
+  return new Set(
+    lines.flatMap((line) => {
+      const words = line.split(/\s+/)
+      return words.flatMap((_, i) => words.slice(i).map((__, n) => words.slice(i, i + n + 1).join('')))
+    }),
+  )
+}
+/** Words with digits of which none is marked, and whether one beside them is: then they may be a part of a value. */
+const sureOf = (lines: readonly ReadLine[]) =>
+  lines.flatMap(({ words }) =>
+    words.flatMap(({ text, doubt }, i) => {
+      if (!/\d/.test(text) || doubt.some(Boolean)) return []
+      return [{ text, part: (words[i - 1]?.doubt.at(-1) ?? false) || (words[i + 1]?.doubt[0] ?? false) }]
+    }),
+  )
+const stands = (there: ReadonlySet<string>, { text, part }: { text: string; part: boolean }) =>
+  there.has(text) || (part && [...there].some((piece) => piece.startsWith(text) || piece.endsWith(text)))
+
+describe.each(QUALITIES)('plates of %s quality', (quality) => {
+  it(`has no wrong digit that is not marked, in ${PLATES} of them`, async () => {
+    const seeds = Array.from({ length: PLATES }, (_, i) => 1 + i + PLATES * QUALITIES.indexOf(quality))
+    const wrong: string[] = []
+    let sure = 0
+    const next = seeds.values()
+    await Promise.all(
+      readers.map(async (reader) => {
+        for (const seed of next) {
+          const lines = plateLines(seed)
+          const found = sureOf(await read(reader, drawnPlate(seed, quality, lines)))
+          const there = pieces(lines)
+          sure += found.length
+          wrong.push(...found.filter((w) => !stands(there, w)).map((w) => `plate ${seed}: ${w.text}`))
+        }
+      }),
+    )
+    expect(wrong).toEqual([])
+    // Were everything marked, nothing would be gained: of eight values on a good plate most are sure.
+    expect(sure / PLATES).toBeGreaterThan({ good: 5, fair: 3, poor: 1.5 }[quality])
+  })
+})
