@@ -35,7 +35,7 @@ afterAll(() => Promise.all(readers.map((r) => r.terminate())))
 
 async function readOnce(reader: Reader, { file, times }: Variant) {
   const { data } = await reader.recognize(Buffer.from(file), {}, { blocks: true, text: false })
-  return readingOf(data.blocks as unknown as readonly Blocks[], times)
+  return readingOf(data.blocks, times)
 }
 async function read(reader: Reader, plate: ReturnType<typeof drawnPlate>): Promise<readonly ReadLine[]> {
   const { variants, seen } = prepared(greyOf(plate.rgba, plate.width, plate.height))
