@@ -14,6 +14,7 @@ import { http } from './http.ts'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
+import { plate } from './plate.ts'
 import { round } from './round.ts'
 import { scale } from './scale.ts'
 import { survey } from './survey.ts'
@@ -160,6 +161,7 @@ if (only('certificate')) await part('certificate', async () => [await certificat
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('round')) await part('round', async () => [await round()])
+if (only('plate')) await part('plate', async () => [await plate()])
 if (only('trim')) await part('trim', trim)
 if (only('survey')) await part('survey', survey)
 if (only('link')) await part('link', link)

@@ -1,5 +1,6 @@
 // Photographs and papers in a folder: added, looked at, said anew with marks, taken out of view and shown again.
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
+import type { ReadPlate } from '../src/pictures/read-plate.ts'
 import { until } from './until.ts'
 import { ask, choose, fill, gone, key, loopId, network, openLoop, pagesFor, press, read, see } from './visit.ts'
 
@@ -17,6 +18,64 @@ const kept = async () =>
   ask<{ name: string; note: { marks: unknown[]; words: string; hidden: string | null } }[]>(
     `/api/loops/${await loopId('TT-407')}/attachments`,
   )
+
+/** What the plate says; reading itself is tested with the machine that reads. */
+let plate: () => Promise<ReadPlate>
+vi.mock('../src/pictures/read-plate.ts', () => ({ readPlate: () => plate() }))
+const word = (text: string, x: number, doubted = -1) => ({
+  ...{ text, doubt: [...text].map((_, i) => i === doubted) },
+  box: { x0: x, y0: 10, x1: x + 10 * text.length, y1: 30 },
+})
+const line = (...words: ReturnType<typeof word>[]) => ({ words, box: { x0: 0, y0: 10, x1: 400, y1: 30 } })
+
+describe('a plate in a photograph, for a technician', () => {
+  pagesFor('ailsa')
+  const openPlate = async (tag: string) => {
+    await openLoop(tag, '/identify')
+    await add(new File([bytes], 'plate.png'))
+    ;(await see('[data-attachment="plate.png"] button')).click()
+    vi.stubGlobal('createImageBitmap', () => Promise.resolve({ width: 400, height: 300, close: () => undefined }))
+    await press('Read the plate')
+  }
+  it('proposes values, of which each is entered only when it is taken; what is doubtful is marked', async () => {
+    plate = () =>
+      Promise.resolve({
+        times: 1,
+        lines: [line(word('SERIAL', 0), word('NO', 80), word('P4-20778', 120, 7)), line(word('IP', 0), word('67', 40))],
+      })
+    await openPlate('PDT-118')
+    await see('[data-value="P4-20778"] mark', '8')
+    await see('[data-value="P4-20778"]', 'one sign to look at')
+    await see('[data-value="67"]', 'to be chosen')
+    expect(document.querySelectorAll('[data-test="take-value"]:disabled')).toHaveLength(1)
+    await fill('SERIAL NO, as it stands on the plate', 'P4-20773')
+    // It is what stands in the entry already.
+    await see('[data-value="P4-20778"]', 'Entered.')
+    await fill('SERIAL NO, as it stands on the plate', 'P4-20779')
+    await see('[data-value="P4-20778"] .now', 'Now: P4-20773')
+    ;(await see('[data-value="P4-20778"] [data-test="take-value"]')).click()
+    await see('[data-value="P4-20778"]', 'Entered.')
+  })
+  it('holds the two serials of a pair against each other', async () => {
+    plate = () =>
+      Promise.resolve({
+        times: 1,
+        lines: [line(word('S/N', 0), word('M-11806A', 80)), line(word('S/N', 0), word('M-11809B', 80))],
+      })
+    await openPlate('FT-101')
+    await see('[data-test="plate-pair"]', 'M-11806A and M-11806B are one pair.')
+    ;(await see('[data-value="M-11809B"] [data-test="take-value"]')).click()
+    await see('[data-test="plate-pair"]', 'M-11806A and M-11809B are not one matched pair.')
+  })
+  it('says so where nothing is found, and where it cannot be read here', async () => {
+    plate = () => Promise.resolve({ times: 1, lines: [] })
+    await openPlate('TT-405')
+    await see('[data-test="plate-reading"]', 'No figures were found.')
+    plate = () => Promise.reject(new Error('not there'))
+    await openPlate('TT-405')
+    await see('[data-test="plate-reading"] [role=alert]', 'It could not be read here')
+  })
+})
 
 describe('photographs and papers, for a technician', () => {
   pagesFor('ailsa')

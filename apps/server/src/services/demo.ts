@@ -5,11 +5,14 @@ import { sure } from '@calm-loop/core/sure'
 import { readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { join } from 'node:path'
+import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
+import { personOf } from '../auth/sessions.ts'
 import type { Database } from '../db/database.ts'
 import { loops, people } from '../db/schema.ts'
 import type { Sealer } from '../seals/sealer.ts'
 import type { Workers } from '../workers/pool.ts'
+import { attach } from './attachments.ts'
 import { importBundle } from './bundles.ts'
 import { loadDay } from './demo-day.ts'
 import { keepElectrode } from './electrodes.ts'
@@ -38,6 +41,26 @@ async function loadElectrodes(db: Database, text: string): Promise<void> {
     }
 }
 
+const DemoPlates = z.array(z.strictObject({ tag: z.string(), words: z.string(), by: z.string(), name: z.string() }))
+/** Photographs of plates, each with its loop. */
+async function loadPlates(db: Database): Promise<void> {
+  const folder = join(DEMO, 'plates')
+  const [everyone, every] = [await db.select().from(people), await db.select().from(loops)]
+  for (const { tag, words, by, name } of DemoPlates.parse(
+    JSON.parse(readFileSync(join(folder, 'plates.json'), 'utf8')),
+  )) {
+    const bytes = readFileSync(join(folder, `${tag}.jpg`))
+    const person = personOf(sure(everyone.find((p) => p.signIn === by)))
+    const loopId = sure(every.find((l) => l.tag === tag)).id
+    await attach(
+      db,
+      { loopId, attachmentId: uuid() },
+      { bytes, name, note: { shows: 'plate', words, marks: [], hidden: null } },
+      person,
+    )
+  }
+}
+
 /** Loads the demo into an empty database, as the owner of its tables; does nothing in one that has people or loops. */
 export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Promise<boolean> {
   return owner.transaction(async (tx) => {
@@ -54,6 +77,7 @@ export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Pro
       await importBundle(db, workers, readFileSync(join(DEMO, 'folders', file)), { byId: null, own: sealer })
     await loadElectrodes(db, read('electrodes.json'))
     await loadDay(db, read('day.json'))
+    await loadPlates(db)
     await settleSetting(db, 'demo', { password: cast.password })
     return true
   })

@@ -51,8 +51,12 @@ const take = () => emit('take', sure(key.value), text.value.trim())
       >
       <span v-if="doubted" class="look small">{{ doubted === 1 ? 'one sign' : `${doubted} signs` }} to look at</span>
     </p>
-    <WordsField label="As it stands on the plate" :value="text" @typed="text = $event.slice(0, 80)" />
-    <ChoiceField label="Is" :options="options" :value="key" needed @choose="key = $event" />
+    <WordsField
+      :label="proposal.label ? `${proposal.label}, as it stands on the plate` : 'As it stands on the plate'"
+      :value="text"
+      @typed="text = $event.slice(0, 80)"
+    />
+    <ChoiceField label="It is" :options="options" :value="key" needed @choose="key = $event" />
     <p class="small quiet now">
       <template v-if="done">Entered.</template>
       <template v-else-if="stands">Now: {{ stands }}</template>

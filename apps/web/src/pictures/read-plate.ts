@@ -29,7 +29,7 @@ async function openReader() {
   return {
     async read({ file, times }: Variant) {
       const { data } = await reader.recognize(new Blob([file]), {}, { blocks: true, text: false })
-      return readingOf(data.blocks as unknown as readonly Blocks[], times)
+      return readingOf(data.blocks, times)
     },
     close: () => reader.terminate(),
   }
