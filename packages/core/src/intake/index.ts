@@ -1,0 +1,2 @@
+export * from './rows.ts'
+export * from './table.ts'
