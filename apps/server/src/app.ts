@@ -188,7 +188,7 @@ export async function makeApp(parts: Parts): Promise<{
   const errands = await errandsFor({ db, queue: parts.queue, doers, log })
   const outgoing = await outgoingFor({ db, pool, queue: parts.queue, recorders, log })
   mountOutgoing(mount, outgoing, workers)
-  mountErrands(mount, { errands, backups: !!parts.backups, publicUrl })
+  mountErrands(mount, { db, errands, backups: !!parts.backups, publicUrl })
 
   app.use('/api', () => {
     throw new HttpProblem(404, 'not-found', 'There is no such address.')

@@ -181,3 +181,68 @@ describe('who sees what, and what happens to it', () => {
 async function loopOf(tag: string): Promise<{ id: string }> {
   return ((await rona.raw('GET', `/api/loops?q=${tag}`)).body as { loops: { id: string }[] }).loops[0]!
 }
+
+describe('an instrument list', () => {
+  const loop = (tag: string, more: object = {}) => ({
+    ...{ id: uuid(), versionId: uuid(), tag, service: 'Of a list', area: 'Listed', kind: 'pressure', kindVersion: 1 },
+    ...{ entries: { lrv: { typed: '0 bar', value: 0, unit: 'bar' }, serial: { typed: `S-${tag}` } } },
+    ...more,
+  })
+  async function brought(loops: readonly object[], id = uuid()): Promise<Errand> {
+    const parts = await sent(ailsa, id, strToU8(JSON.stringify({ loops })))
+    return asked(ailsa, { what: 'plant', parts, name: 'list.xlsx', loops: loops.length }, id)
+  }
+  const has = async (q: string) =>
+    (good(await ailsa.raw('GET', `/api/loops?q=${q}`)).body as { loops: { id: string; tag: string; state: string }[] })
+      .loops
+
+  it('comes in whole: loops with their entries, in the register and in the trail', async () => {
+    const list = [...Array.from({ length: 300 }, (_, i) => loop(`PL-${1000 + i}`)), loop('PL-9', { entries: {} })]
+    expect(await brought(list)).toMatchObject({ state: 'done', says: '301 loops brought in' })
+    const [found] = await has('PL-1007')
+    expect(found).toMatchObject({ tag: 'PL-1007', state: 'half-entered' })
+    const folder = good(await ailsa.call('folder', { loopId: found!.id })).body as {
+      versions: { entries: object; reason: string; sealedAt: string | null; author: { name: string } }[]
+    }
+    expect(folder.versions).toMatchObject([
+      {
+        entries: { serial: { typed: 'S-PL-1007' } },
+        reason: 'From the list list.xlsx',
+        author: { name: 'Ailsa Fenn' },
+      },
+    ])
+    expect(folder.versions[0]!.sealedAt).not.toBeNull()
+    const [bare] = await has('PL-9')
+    expect((good(await ailsa.call('folder', { loopId: bare!.id })).body as { versions: [] }).versions).toEqual([])
+    const trail = good(await rona.raw('GET', `/api/audit?loop=${found!.id}`)).body as { entries: { action: string }[] }
+    expect(trail.entries.map((e) => e.action)).toContain('loop-created')
+  })
+  it('adds nothing when the same comes again, and goes on from what is here', async () => {
+    const list = [loop('PM-1'), loop('PM-2')]
+    await brought(list)
+    expect((await brought(list)).says).toBe('0 loops brought in, 2 were here already')
+    expect((await brought([...list, loop('PM-3')])).says).toBe('1 loops brought in, 2 were here already')
+  })
+  it('is refused whole where a tag is taken, stands twice, or an entry is not what its text says', async () => {
+    const untrue = { entries: { lrv: { typed: '0 bar', value: 5, unit: 'bar' } } }
+    for (const [list, says] of [
+      [[loop('PN-1'), loop('LT-112')], /already: LT-112\. Nothing was stored/],
+      [[loop('PN-1'), loop('PN-1')], /twice: PN-1\. Nothing was stored/],
+      [[loop('PN-1'), loop('PN-2', untrue)], /do not agree: PN-2: lrv/],
+      [[loop('PN-1'), loop('PN-3', { entries: { nonsense: { typed: 'x' } } })], /PN-3: nonsense/],
+      [[loop('PN-1'), loop('PN-4', { kind: 'nonsense' })], /./],
+    ] as const) {
+      expect(await brought(list)).toMatchObject({ state: 'failed', says: expect.stringMatching(says) as string })
+      expect(await has('PN-')).toEqual([])
+    }
+  })
+  it('is told which tags are taken', async () => {
+    const answer = await ailsa.call('tagsTaken', {}, { tags: ['LT-112', 'QQ-1', 'PM-1'] })
+    expect(good(answer).body).toEqual({ taken: ['LT-112', 'PM-1'] })
+  })
+  it('may be brought in by who enters loops only', async () => {
+    const wish: ErrandWish = { what: 'plant', parts: 1, name: 'x', loops: 1 }
+    expect((await magnus.call('beginErrand', { errandId: uuid() }, wish)).status).toBe(403)
+    expect((await magnus.call('tagsTaken', {}, { tags: [] })).status).toBe(403)
+  })
+})

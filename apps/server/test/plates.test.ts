@@ -8,7 +8,6 @@ import {
   prepared,
   readingOf,
   together,
-  type Blocks,
   type ReadLine,
   type Variant,
 } from '@calm-loop/core/plate'

@@ -2,9 +2,9 @@
 // lost, and seen with its progress by whoever asked for it.
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { ERRAND_PAPERS, MOST_PARTS, PART_BYTES } from './limits.ts'
-import { LoopQuery } from './loops.ts'
-import { Author, Id, Instant, line } from './primitives.ts'
+import { ERRAND_PAPERS, MOST_PARTS, PART_BYTES, PLANT_LOOPS } from './limits.ts'
+import { LoopIdentity, LoopQuery, Tag } from './loops.ts'
+import { Author, Id, Instant, PointEntries, line } from './primitives.ts'
 
 /** What is wanted: papers of many loops in one file, folders brought in, or a backup. */
 export const ErrandWish = z.discriminatedUnion('what', [
@@ -20,9 +20,27 @@ export const ErrandWish = z.discriminatedUnion('what', [
     parts: z.number().int().min(1).max(MOST_PARTS),
     name: line(200),
   }),
+  /** Loops of an instrument list, sent beforehand as a file of `PlantFile` in so many parts: all of them or none. */
+  z.strictObject({
+    what: z.literal('plant'),
+    parts: z.number().int().min(1).max(MOST_PARTS),
+    name: line(200),
+    loops: z.number().int().min(1).max(PLANT_LOOPS),
+  }),
   z.strictObject({ what: z.literal('backup') }),
 ])
 export type ErrandWish = z.infer<typeof ErrandWish>
+
+/** A loop of an instrument list, with what the list says of it. */
+export const PlantLoop = LoopIdentity.extend({
+  id: Id,
+  versionId: Id,
+  /** Version of its kind that the entries are under. */
+  kindVersion: z.number().int().min(1).max(1000),
+  entries: PointEntries,
+})
+export type PlantLoop = z.infer<typeof PlantLoop>
+export const PlantFile = z.strictObject({ loops: z.array(PlantLoop).min(1).max(PLANT_LOOPS) })
 
 export const ERRAND_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const
 export type ErrandState = (typeof ERRAND_STATES)[number]
@@ -73,6 +91,16 @@ export const errandRoutes = {
     body: z.string(),
     rawBody: true,
     bodyLimit: `${PART_BYTES + 1000}b`,
+  }),
+  tagsTaken: endpoint({
+    method: 'post',
+    path: '/api/tags-taken',
+    access: 'technician',
+    summary: 'Which of these tags loops have already; nothing is stored',
+    body: z.strictObject({ tags: z.array(Tag).max(PLANT_LOOPS) }),
+    bodyLimit: '4mb',
+    heavy: true,
+    response: z.strictObject({ taken: z.array(z.string()) }),
   }),
   cancelErrand: endpoint({
     method: 'delete',

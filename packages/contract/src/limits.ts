@@ -7,6 +7,8 @@ export const SESSION_h = 12
 export const ERRAND_PAPERS = ['certificates', 'set-up sheets', 'folders'] as const
 /** Most loops of one errand. */
 export const ERRAND_LOOPS = 2000
+/** Loops that one list may bring in. */
+export const PLANT_LOOPS = 20_000
 /** Size of a part of a file that is brought in, bytes; and most parts. */
 export const PART_BYTES = 4_000_000
 export const MOST_PARTS = 100

@@ -5,14 +5,12 @@ import { CountEntry, EdgeTrain, TrainHead } from './counting.ts'
 import { WorkEntry } from './work-log.ts'
 import { GearUsed } from './gear.ts'
 import { Signature } from './seals.ts'
+import { TAG } from '@calm-loop/core/words'
 import { WireEntry } from './wire-log.ts'
 import { BenchConnected, LoopDevice } from './worlds.ts'
 import { Author, Day, filledLine, Id, Instant, line, PointEntries, ReadEntry } from './primitives.ts'
 
-export const Tag = z
-  .string()
-  .trim()
-  .regex(/^[A-Z]{1,6}-?[0-9]{1,6}[A-Z0-9-]{0,8}$/, 'letters and a number, such as LT-112')
+export const Tag = z.string().trim().regex(TAG, 'letters and a number, such as LT-112')
 
 export const LoopState = z.enum([
   'half-entered',

@@ -8,6 +8,7 @@ import type { Database } from '../db/database.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { importBundle } from '../services/bundles.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
+import { bringPlantIn } from '../services/plant.ts'
 import { readPaperHead } from '../services/paper-head.ts'
 import { listWhole, type Register } from '../services/loops.ts'
 import type { Workers } from '../workers/pool.ts'
@@ -154,6 +155,16 @@ const bringIn =
     return [`${added} brought in`, ...(already ? [`${already} were here already`] : [])].join(', ')
   }
 
+const plant =
+  ({ db, workers, register }: Here): Doer =>
+  async (doing) => {
+    const { name } = doing.errand.wish as Extract<ErrandWish, { what: 'plant' }>
+    const { tell, person } = doing
+    const came = await bringPlantIn({ db, workers, bytes: await doing.read(), by: person, name, tell })
+    register.grown()
+    return [`${came.added} loops brought in`, ...(came.already ? [`${came.already} were here already`] : [])].join(', ')
+  }
+
 const backup =
   ({ of, folder, passphraseFile, days }: BackupsInto): Doer =>
   async (doing) => {
@@ -166,5 +177,6 @@ const backup =
 export const doersOf = (here: Here): Readonly<Partial<Record<ErrandWish['what'], Doer>>> => ({
   papers: papers(here),
   'bring-in': bringIn(here),
+  plant: plant(here),
   ...(here.backups ? { backup: backup(here.backups) } : {}),
 })

@@ -219,7 +219,7 @@ export async function errandsFor({
         if (known.byId === person.id && isSame(known.wish, wish)) return oneOf(id, person)
         throw new HttpProblem(409, 'id-reused', 'Something else was asked for under this id.')
       }
-      if (wish.what === 'bring-in') await refuseHalf(id, wish.parts, person)
+      if ('parts' in wish) await refuseHalf(id, wish.parts, person)
       // On record and in the queue, or neither.
       await inOneTurn(db, `errand ${id}`, async (tx, client) => {
         await tx.insert(errands).values({ id, wish, byId: person.id, at: new Date(), state: 'waiting', address })

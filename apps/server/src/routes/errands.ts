@@ -1,14 +1,20 @@
 // Long work that any server does.
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import type { Database } from '../db/database.ts'
 import type { Errands } from '../errands/errands.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { tagsTaken } from '../services/plant.ts'
 
-export function mountErrands(
-  mount: Mount,
-  { errands, backups, publicUrl }: { errands: Errands; backups: boolean; publicUrl?: string | undefined },
-): void {
+interface ErrandParts {
+  readonly db: Database
+  readonly errands: Errands
+  readonly backups: boolean
+  readonly publicUrl?: string | undefined
+}
+
+export function mountErrands(mount: Mount, { db, errands, backups, publicUrl }: ErrandParts): void {
   mount('errands', async ({ person }) => ({ errands: await errands.list(person), backups }))
   mount('beginErrand', async ({ params, body, person, req }) => {
     if (body.what === 'backup' && !person.roles.includes('administrator'))
@@ -20,6 +26,7 @@ export function mountErrands(
   mount('errandPart', ({ params, body, person }) =>
     errands.takePart(params.errandId, Number(params.part), body, person),
   )
+  mount('tagsTaken', async ({ body }) => ({ taken: await tagsTaken(db, body.tags) }))
   mount('cancelErrand', ({ params, person }) => errands.cancel(params.errandId, person))
   mount('errandFile', async ({ params, person, res, signal }) => {
     const { name, parts } = await errands.file(params.errandId, person)

@@ -35,6 +35,7 @@ import { listCsv, wiringCsv, wiringPdf, wiringSvg, type Signal } from '../docume
 import { bundleText, parseBundle } from '../services/bundle-text.ts'
 import { z } from 'zod'
 import { refuseUnstorable } from '../http/storable.ts'
+import { plantIn, plantStates } from '../services/plant-file.ts'
 import { csvText, parseRegister, registerText, type RegisterRow } from '../services/register-text.ts'
 import { withoutErrors } from '../services/kit-uses.ts'
 import { runsOpen } from '../services/shift-words.ts'
@@ -102,6 +103,8 @@ export const jobs = {
       ]),
     ),
   registerText: (a: { rows: readonly RegisterRow[]; first: boolean }) => registerText(a.rows, a.first),
+  plantIn: (bytes: Bytes) => plantIn(bytes),
+  plantStates: (some: Parameters<typeof plantStates>[0]) => plantStates(some),
   parseRegister: (bytes: Bytes) => parseRegister(bytes),
   bundleText: (folder: WholeFolder) => bundleText(folder),
   parseBundle: (bytes: Bytes) => parseBundle(bytes),

@@ -1,6 +1,6 @@
 // Reads the plate in a photograph, on this machine: what reads letters and what it was trained with come from this
 // server, and no byte of the picture goes anywhere.
-import { PARAMETERS, readingOf, type Blocks, type ReadLine, type Variant } from '@calm-loop/core/plate'
+import { PARAMETERS, readingOf, type ReadLine, type Variant } from '@calm-loop/core/plate'
 import { transfer, wrap } from 'comlink'
 import { sure } from '@calm-loop/core/sure'
 import type { PlateWorker } from '../workers/plate.worker.ts'

@@ -110,7 +110,7 @@ describe('a line of a list', () => {
     const heads = [...HEADS.slice(0, 7), 'Pipe material']
     const line = read(sheet(heads, [...ROW.slice(0, 4), '-', 'n/a', 'TBD', 'steel']))[0] as Line
     expect(line.loop.entries).toEqual({})
-    expect(line.leftOut).toEqual(['material: steel'])
+    expect(line.notes).toEqual(['left out: material steel'])
   })
   it('chooses by the words of a choice, and refuses others', () => {
     const heads = ['Tag', 'Service', 'Area', 'Type', 'On a fault, drive the current']
@@ -121,7 +121,14 @@ describe('a line of a list', () => {
   it('that stands twice is refused the second time, small or large letters', () => {
     const lines = read(sheet(HEADS, ROW, ['pt-1', ...ROW.slice(1)]))
     expect(lines.map(isRefused)).toEqual([false, true])
-    expect((lines[1] as RefusedLine).why[0]).toBe('pt-1 stands in line 2 already.')
+    expect((lines[1] as RefusedLine).why[0]).toBe('PT-1 stands in line 2 already.')
+  })
+  it('has its tag written as tags are here, and is refused where it is none', () => {
+    const line = read(sheet(HEADS, ['pt 1', ...ROW.slice(1)]))[0] as Line
+    expect([line.loop.tag, line.notes]).toEqual(['PT-1', ['pt 1 is written PT-1']])
+    expect(whyOf(sheet(HEADS, ['spare', ...ROW.slice(1)]))).toEqual([
+      'Tag: “spare” is not letters and a number, such as LT-112.',
+    ])
   })
   it('reads a decimal comma where the list has one', () => {
     const of = sheet(HEADS, [...ROW.slice(0, 4), '0,5', '16,25', '', ''])

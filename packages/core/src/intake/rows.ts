@@ -1,6 +1,7 @@
 // Lines of a sheet as loops to be made, each whole, or refused with every reason; nothing is guessed at in between.
 import { kindOf, versionOf, type Entries, type Field, type PointKind } from '../kinds/index.ts'
 import { entryFrom, type Entry } from '../quantity/index.ts'
+import { tagFrom } from '../words/index.ts'
 import { plainWords, type Column, type Mapping, type Sheet } from './table.ts'
 
 /** A loop as a line tells of it. */
@@ -16,8 +17,8 @@ export interface Line {
   /** In the file, from 1. */
   readonly line: number
   readonly loop: NewLoop
-  /** What it says that such a loop has no entry for. */
-  readonly leftOut: readonly string[]
+  /** What is left out, as such a loop has no entry for it, and what is written otherwise. */
+  readonly notes: readonly string[]
 }
 export interface RefusedLine {
   readonly line: number
@@ -30,7 +31,7 @@ export const isRefused = (read: Read): read is RefusedLine => 'why' in read
 
 /** What is written where nothing is known. */
 const NOTHING = /^(|-+|–|n\/?a|tbd|tba|\?+)$/i
-const LONGEST = { tag: 40, service: 120, area: 80, text: 200 } as const
+const LONGEST = { service: 120, area: 80, text: 200 } as const
 const RANGE = /^([-+]?\d+(?:[.,]\d+)?)\s*(\S*?)\s*(?:-|–|to|…|\.\.\.?)\s*([-+]?\d+(?:[.,]\d+)?)\s*(.*)$/
 
 /** How cells are read, given one line's kind. */
@@ -98,8 +99,11 @@ function identityOf(cell: (to: string) => string, mapping: Mapping): { why: stri
     const text = cell(to)
     if (NOTHING.test(text)) why.push(`${what} is missing.`)
     else if (isFormula(text)) why.push(`${what}: a formula stands there, and no value.`)
-    else if (text.length > LONGEST[to]) why.push(`${what}: more than ${LONGEST[to]} letters.`)
+    else if (to !== 'tag' && text.length > LONGEST[to]) why.push(`${what}: more than ${LONGEST[to]} letters.`)
   }
+  const said = cell('tag')
+  if (!why.some((w) => w.startsWith('Tag')) && !tagFrom(said))
+    why.unshift(`Tag: “${said.slice(0, 60)}” is not letters and a number, such as LT-112.`)
   const words = plainWords(cell('kind'))
   const id = mapping.kinds[words] ?? ''
   if (!id) why.push(words ? `Kind: it is not settled what “${cell('kind')}” is.` : 'Kind is missing.')
@@ -110,17 +114,18 @@ function readLine(row: readonly string[], line: number, mapping: Mapping): Read 
   const at = new Map(mapping.columns.flatMap((c, i) => (c.to ? [[c.to, i] as const] : [])))
   const cell = (to: string) => (at.has(to) ? (row[at.get(to) ?? 0] ?? '').trim().replace(/\s+/g, ' ') : '')
   const { why, kind } = identityOf(cell, mapping)
-  const tag = cell('tag').slice(0, LONGEST.tag)
+  const said = cell('tag').slice(0, 60)
+  const tag = tagFrom(said) ?? said
   if (!kind) return { line, tag, why }
   const of: Reading = { fields: new Map(kind.fields.map((f) => [f.key, f])), decimalMark: mapping.decimalMark }
   const entries: Record<string, Entry> = {}
-  const leftOut: string[] = []
+  const notes: string[] = tag === said ? [] : [`${said} is written ${tag}`]
   for (const { to, unit } of mapping.columns) {
     const text = cell(to)
     if (!to || NOTHING.test(text) || ['tag', 'service', 'area', 'kind'].includes(to)) continue
     const field = of.fields.get(to)
     const made = to === 'range' ? rangeOf(text, unit, of) : field ? { [to]: entryOf(field, text, unit, of) } : {}
-    if (!Object.keys(made).length) leftOut.push(`${to}: ${text}`)
+    if (!Object.keys(made).length) notes.push(`left out: ${to} ${text}`)
     for (const [key, entry] of Object.entries(made))
       if (typeof entry === 'string') why.push(entry)
       else entries[key] = entry
@@ -134,7 +139,7 @@ function readLine(row: readonly string[], line: number, mapping: Mapping): Read 
     kindVersion: versionOf(kind),
     entries,
   }
-  return { line, loop, leftOut }
+  return { line, loop, notes }
 }
 
 /** Whether a line has anything at all in it. */

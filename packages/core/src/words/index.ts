@@ -28,3 +28,4 @@ export function asSentence(words: string): string {
 export const countedWords = (list: readonly { readonly words: string; readonly times: number }[]): string =>
   list.map(({ words, times }) => (times > 1 ? `${words} (${times})` : words)).join(', ')
 export * from './glossary.ts'
+export * from './tag.ts'
