@@ -1,5 +1,6 @@
 // A plate is photographed and read on the machine: each value stands beside its cutting, and is entered when taken.
 import { drawnPlate } from '../apps/server/test/plates.ts'
+import { measured, scanner } from './scan.ts'
 import { entry, expect, newLoop, saved, signInAs, stage, test } from './steps.ts'
 
 const LINES = [
@@ -36,6 +37,11 @@ for (const device of ['desk', 'tablet', 'phone'])
     expect(sent).toEqual([])
     await expect(page.getByTestId('plate-reading')).toContainText('nothing is entered until you take it')
     await expect(value('44912763').getByRole('img', { name: /Cutting of the plate/ })).toBeVisible()
+    const { found, scan } = scanner(page, device === 'desk' ? undefined : [])
+    await scan('values of a plate')
+    expect(found).toEqual([])
+    const { wide, small } = await measured(page)
+    expect([wide, small]).toEqual([0, []])
     for (const typed of ['2.31754', '5963.314', '44912763']) {
       await value(typed).getByTestId('take-value').click()
       await expect(value(typed)).toContainText('Entered.')

@@ -11,6 +11,7 @@ import pg from 'pg'
 import { registerOf } from '../../apps/server/src/services/loops.ts'
 import { openCluster } from '../lib/postgres.mjs'
 import { http } from './http.ts'
+import { intake } from './intake.ts'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
@@ -161,6 +162,7 @@ if (only('certificate')) await part('certificate', async () => [await certificat
 if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('round')) await part('round', async () => [await round()])
+if (only('intake')) await part('intake', intake)
 if (only('plate')) await part('plate', async () => [await plate()])
 if (only('trim')) await part('trim', trim)
 if (only('survey')) await part('survey', survey)

@@ -14,6 +14,11 @@ const routes: RouteRecordRaw[] = [
   },
   { path: '/loops', component: () => import('./places/loops/LoopRegister.vue'), meta: { title: 'Loops' } },
   { path: '/many', component: () => import('./places/loops/ManyLoops.vue'), meta: { title: 'Many loops at once' } },
+  {
+    path: '/bring-in',
+    component: () => import('./places/intake/IntakePlace.vue'),
+    meta: { title: 'Bring the plant in' },
+  },
   { path: '/loops/new', component: () => import('./places/loops/NewLoop.vue'), meta: { title: 'New loop' } },
   {
     path: '/loops/:loopId/:stage?',

@@ -98,6 +98,13 @@ describe('a line of a list', () => {
       'Range: “see sheet” is not two ends, as in 0–10 bar.',
     ])
   })
+  it('takes the unit of its range from a column of its own', () => {
+    const of = sheet(
+      ['Tag', 'Service', 'Area', 'Type', 'LRV', 'URV', 'Unit'],
+      ['PT-1', 'x', 'y', 'DP', '0', '5', 'kPa'],
+    )
+    expect(loopOf(of).entries).toMatchObject({ lrv: { typed: '0 kPa' }, urv: { value: 5, unit: 'kPa' } })
+  })
   it('is refused with every reason at once', () => {
     expect(whyOf(sheet(HEADS, ['', 'x', '=B2', 'Gas detector', 'soon', '16', '', '']))).toEqual([
       'Tag is missing.',

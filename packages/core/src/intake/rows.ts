@@ -1,6 +1,6 @@
 // Lines of a sheet as loops to be made, each whole, or refused with every reason; nothing is guessed at in between.
 import { kindOf, versionOf, type Entries, type Field, type PointKind } from '../kinds/index.ts'
-import { entryFrom, type Entry } from '../quantity/index.ts'
+import { entryFrom, quantityName, type Entry } from '../quantity/index.ts'
 import { tagFrom } from '../words/index.ts'
 import { plainWords, type Column, type Mapping, type Sheet } from './table.ts'
 
@@ -34,6 +34,10 @@ const NOTHING = /^(|-+|–|n\/?a|tbd|tba|\?+)$/i
 const LONGEST = { service: 120, area: 80, text: 200 } as const
 const RANGE = /^([-+]?\d+(?:[.,]\d+)?)\s*(\S*?)\s*(?:-|–|to|…|\.\.\.?)\s*([-+]?\d+(?:[.,]\d+)?)\s*(.*)$/
 
+/** Columns that are no entries; and those whose unit may stand in a column of its own. */
+const NO_ENTRY = new Set(['tag', 'service', 'area', 'kind', 'rangeUnit'])
+const RANGED = new Set(['range', 'lrv', 'urv'])
+
 /** How cells are read, given one line's kind. */
 interface Reading {
   readonly fields: ReadonlyMap<string, Field>
@@ -53,7 +57,7 @@ function quantityOf(
   const typed = bare && unit ? `${cell} ${unit}` : cell
   const { quantity, reference } = field
   const entry = entryFrom(typed, { quantity, unit: field.unit, reference, decimalMark: of.decimalMark })
-  if (entry.value === undefined) return `${field.label}: “${typed}” cannot be read.`
+  if (entry.value === undefined) return `${field.label}: “${typed}” cannot be read as ${quantityName(quantity)}.`
   // A figure without a unit is kept with the one that it was understood in.
   return entry
 }
@@ -120,9 +124,10 @@ function readLine(row: readonly string[], line: number, mapping: Mapping): Read 
   const of: Reading = { fields: new Map(kind.fields.map((f) => [f.key, f])), decimalMark: mapping.decimalMark }
   const entries: Record<string, Entry> = {}
   const notes: string[] = tag === said ? [] : [`${said} is written ${tag}`]
-  for (const { to, unit } of mapping.columns) {
+  for (const { to, unit: ofColumn } of mapping.columns) {
     const text = cell(to)
-    if (!to || NOTHING.test(text) || ['tag', 'service', 'area', 'kind'].includes(to)) continue
+    if (!to || NOTHING.test(text) || NO_ENTRY.has(to)) continue
+    const unit = (RANGED.has(to) && cell('rangeUnit')) || ofColumn
     const field = of.fields.get(to)
     const made = to === 'range' ? rangeOf(text, unit, of) : field ? { [to]: entryOf(field, text, unit, of) } : {}
     if (!Object.keys(made).length) notes.push(`left out: ${to} ${text}`)

@@ -8,8 +8,8 @@ export interface Sheet {
   readonly rows: readonly (readonly string[])[]
 }
 
-/** What a column can be besides an entry: part of who the loop is, or both ends of its range in one cell. */
-export const PLAIN = ['tag', 'service', 'area', 'kind', 'range'] as const
+/** What a column can be besides an entry: part of who the loop is, both ends of its range in one cell, or its unit. */
+export const PLAIN = ['tag', 'service', 'area', 'kind', 'range', 'rangeUnit'] as const
 export type Plain = (typeof PLAIN)[number]
 
 export interface Column {
@@ -43,6 +43,7 @@ const CALLED: readonly (readonly [to: string, words: readonly string[]])[] = [
   ['area', ['area', 'plant area', 'location', 'section', 'unit area']],
   ['kind', ['kind', 'type', 'instrument type', 'measurement', 'measuring principle', 'principle']],
   ['range', ['range', 'calibrated range', 'measuring range', 'span']],
+  ['rangeUnit', ['unit', 'units', 'range unit', 'unit of range', 'engineering unit', 'eng unit']],
   ['device', ['device', 'model', 'make', 'make and model', 'make model']],
   ['serial', ['serial', 'serial no', 'serial number', 's n', 'ser no']],
   ['controls', ['controls', 'trips', 'interlock']],

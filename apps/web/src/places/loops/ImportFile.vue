@@ -51,6 +51,10 @@ async function take(event: Event): Promise<void> {
         A loop’s folder (.json, as exported here), or a register (.csv with the columns tag, service, area, kind;
         UTF-8).
       </p>
+      <p class="quiet">
+        A list of instruments with columns of its own, XLSX or CSV:
+        <router-link to="/bring-in" class="link">bring the plant in</router-link>.
+      </p>
       <label class="file">
         <span>{{ busy ? 'Reading the file' : 'Choose a file' }}</span>
         <input type="file" accept=".json,.csv,application/json,text/csv" :disabled="busy" @change="take" />

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // Work on many loops at once, done by the servers while one goes on with something else: papers in one file, folders
 // brought in, a backup.
-import { ERRAND_DAYS, ERRAND_LOOPS, ERRAND_PAPERS, PART_BYTES } from '@calm-loop/contract/limits'
+import { ERRAND_DAYS, ERRAND_LOOPS, ERRAND_PAPERS } from '@calm-loop/contract/limits'
 import type { Errand, ErrandWish } from '@calm-loop/contract'
 import { useIntervalFn } from '@vueuse/core'
 import { v7 as uuid } from 'uuid'
 import { computed, onMounted, ref } from 'vue'
 import { addressOf, call, type ApiProblem } from '../../api/client.ts'
+import { sendErrandFile } from '../../api/errand-file.ts'
 import { useRegister } from '../../stores/register.ts'
 import { useSession } from '../../stores/session.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
@@ -53,25 +54,21 @@ const askPapers = () =>
   })
 const end = (errandId: string) => tried(() => call('cancelErrand', { params: { errandId } }))
 
-/** Sends a file part by part, so that one which breaks off costs no more than its part. */
 async function bring(file: File): Promise<void> {
-  const errandId = uuid()
-  const parts = Math.ceil(file.size / PART_BYTES)
   await tried(async () => {
-    for (let part = 0; part < parts; part++) {
-      sending.value = part / parts
-      const piece = file.slice(part * PART_BYTES, (part + 1) * PART_BYTES)
-      await call('errandPart', { params: { errandId, part: String(part) }, file: piece })
-    }
-    const body: ErrandWish = { what: 'bring-in', parts, name: file.name.slice(0, 200) }
-    await call('beginErrand', { params: { errandId }, body })
+    const { id, parts } = await sendErrandFile(file, (share) => (sending.value = share))
+    await call('beginErrand', {
+      ...{ params: { errandId: id }, body: { what: 'bring-in', parts, name: file.name.slice(0, 200) } },
+    })
   })
   sending.value = undefined
 }
 
-const NAMES: Record<ErrandWish['what'], string> = { papers: '', 'bring-in': 'Folders brought in', backup: 'Backup' }
+const NAMES: Record<ErrandWish['what'], string> = {
+  ...{ papers: '', 'bring-in': 'Folders brought in', plant: 'Instrument list', backup: 'Backup' },
+}
 function nameOf({ wish }: Errand): string {
-  if (wish.what === 'bring-in') return `${NAMES[wish.what]}: ${wish.name}`
+  if ('name' in wish) return `${NAMES[wish.what]}: ${wish.name}`
   if (wish.what !== 'papers') return NAMES[wish.what]
   const of = [wish.of.area, wish.of.q && `“${wish.of.q}”`].filter(Boolean).join(', ')
   return `${wish.papers[0]!.toUpperCase()}${wish.papers.slice(1)} of ${of || 'all loops'}`
@@ -133,6 +130,11 @@ useIntervalFn(() => void (anything.value && look().catch(() => undefined)), LOOK
       />
       <p v-else role="status">{{ Math.round(100 * sending) }} % is sent.</p>
       <v-progress-linear v-if="sending !== undefined" :model-value="100 * sending" aria-label="Sent of the file" />
+    </section>
+    <section aria-label="Bring an instrument list in">
+      <h2>Bring an instrument list in</h2>
+      <p>XLSX or CSV, with columns of your own: matched, tried, and then all of it or nothing.</p>
+      <v-btn to="/bring-in">Choose a list</v-btn>
     </section>
     <section v-if="session.has('administrator')" aria-label="Backup">
       <h2>Backup</h2>

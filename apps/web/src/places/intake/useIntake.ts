@@ -1,0 +1,104 @@
+// A list of instruments on its way in: opened, matched, tried, sent. All but the sending is done on this device.
+import type { ErrandWish } from '@calm-loop/contract'
+import type { Column, Mapping } from '@calm-loop/core/intake'
+import { proxy, wrap } from 'comlink'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
+import { call } from '../../api/client.ts'
+import { sendErrandFile } from '../../api/errand-file.ts'
+import { useDoing } from '../../widgets/doing.ts'
+import type { IntakeWorker, SheetLook, Tried } from '../../workers/intake.worker.ts'
+import { keepMapping, mappingFor } from './kept-mapping.ts'
+
+/** A copy that can be handed to a worker. */
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+function openWorker() {
+  const worker = new Worker(new URL('../../workers/intake.worker.ts', import.meta.url), { type: 'module' })
+  return { intake: wrap<IntakeWorker>(worker), end: () => worker.terminate() }
+}
+
+export function useIntake() {
+  let worker = openWorker()
+  onScopeDispose(() => worker.end())
+  const { busy, says, run } = useDoing()
+  const name = ref('')
+  const sheets = shallowRef<readonly { name: string; lines: number }[]>([])
+  const sheet = ref(0)
+  const mapping = shallowRef<Mapping>()
+  const look = shallowRef<SheetLook>()
+  const tried = shallowRef<Tried>()
+  const taken = shallowRef<readonly string[]>([])
+  const share = ref(0)
+  /** It was matched as the last list with these heads was. */
+  const asBefore = ref(false)
+
+  async function settle(next: Mapping): Promise<void> {
+    mapping.value = next
+    tried.value = undefined
+    look.value = await worker.intake.look(sheet.value, plain(next))
+  }
+  async function pickSheet(i: number): Promise<void> {
+    sheet.value = i
+    const guessed = await worker.intake.guess(i)
+    await settle(guessed)
+    const before = mappingFor(look.value?.heads ?? [])
+    asBefore.value = !!before
+    // Words for kinds that this list has and that one had not are still guessed at.
+    if (before) await settle({ ...before, kinds: { ...guessed.kinds, ...before.kinds } })
+  }
+  const open = (file: File) =>
+    run(async () => {
+      tried.value = mapping.value = look.value = undefined
+      sheets.value = []
+      name.value = file.name
+      const opened = await worker.intake.open(file, file.name)
+      if (opened.says !== undefined) throw new Error(opened.says)
+      sheets.value = opened.sheets ?? []
+      await pickSheet(0)
+    })
+  const change = (more: Partial<Mapping>) => run(() => settle({ ...(mapping.value as Mapping), ...more }))
+  const changeColumn = (i: number, to: Partial<Column>) =>
+    change({ columns: (mapping.value?.columns ?? []).map((c, at) => (at === i ? { ...c, ...to } : c)) })
+
+  const tryOut = () =>
+    run(async () => {
+      share.value = 0
+      const found = await worker.intake.tryOut(
+        sheet.value,
+        plain(mapping.value as Mapping),
+        proxy((s) => (share.value = s)),
+      )
+      taken.value = (await call('tagsTaken', { body: { tags: Object.keys(found.lineOf) } })).taken
+      tried.value = found
+      keepMapping(look.value?.heads ?? [], mapping.value as Mapping)
+    })
+  /** Ends what is going on; the file is opened anew when it is wanted. */
+  function cancel(): void {
+    worker.end()
+    worker = openWorker()
+    sheets.value = []
+    mapping.value = tried.value = look.value = undefined
+    busy.value = false
+  }
+  const refused = computed(() => [
+    ...(tried.value?.refused ?? []),
+    ...taken.value.map((tag) => ({
+      line: tried.value?.lineOf[tag] ?? 0,
+      tag,
+      why: ['There is a loop with this tag already.'],
+    })),
+  ])
+  const good = computed(() => (tried.value?.good ?? 0) - taken.value.length)
+  /** Whether the loops are on their way: all of those that were found good, or none. */
+  const bringIn = () =>
+    run(async () => {
+      const { file, loops } = await worker.intake.file([...taken.value])
+      const { id, parts } = await sendErrandFile(file, (s) => (share.value = s))
+      const body: ErrandWish = { what: 'plant', parts, name: name.value.slice(0, 200), loops }
+      await call('beginErrand', { params: { errandId: id }, body })
+    })
+  return {
+    ...{ busy, says, name, sheets, sheet, mapping, look, tried, share, asBefore, refused, good },
+    ...{ open, pickSheet, change, changeColumn, tryOut, cancel, bringIn },
+  }
+}

@@ -1,0 +1,72 @@
+// A list of instruments brought in: opened, matched by hand, tried, and all of it or nothing.
+import { describe, expect, it } from 'vitest'
+import { until } from './until.ts'
+import { address, ask, barred, choose, click, pagesFor, pressAt, read, see, visit } from './visit.ts'
+
+const LIST = [
+  'Tag;Description;Area;Type;LRV;URV;Unit;Serial',
+  'PX-1;Header pressure;Drying;Pressure;0;16;bar;S1',
+  'PX-2;Filter difference;Drying;DP;0;500;mbar;S2',
+  'GX-3;Gas alarm;Drying;Gas detector;;;;',
+  'PX-1;Again;Drying;Pressure;0;16;bar;S1',
+  'LT-112;Taken;Drying;Level;;;;',
+].join('\n')
+async function pick(text: string, name = 'plant.csv'): Promise<void> {
+  const input = await see('input[type="file"]')
+  Object.defineProperty(input, 'files', { value: [new File([text], name)], configurable: true })
+  input.dispatchEvent(new Event('change'))
+}
+
+describe('a list of instruments, for a technician', () => {
+  pagesFor('ailsa')
+  it('is matched, tried line by line, and brought in without what is refused when that is wanted', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await pick(LIST)
+    await see('[data-column="LRV"]', '0')
+    await see('[data-column="Unit"]', 'mbar')
+    await choose('[data-column="Serial"] .entry', 'left out')
+    await pressAt('try-list')
+    await see('[data-test="tried"]', /2 loops can be brought in; 3 lines are\s+refused/)
+    await see('[data-test="refused"]', 'Kind: it is not settled what “Gas detector” is.')
+    await see('[data-test="refused"]', 'PX-1 stands in line 2 already.')
+    await see('[data-test="refused"]', 'There is a loop with this tag already.')
+    await barred(/^Bring 2 loops in/)
+    await click(await see('input[type="checkbox"]'))
+    await pressAt('bring-in')
+    await until(() => expect(address()).toBe('/many'))
+    await read('Instrument list: plant.csv')
+    await until(async () => {
+      const { loops } = await ask<{ loops: { tag: string }[] }>('/api/loops?q=PX-')
+      expect(loops.map((l) => l.tag)).toEqual(['PX-1', 'PX-2'])
+    })
+  })
+  it('is matched the next time as it was', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await pick(LIST.replaceAll('PX-', 'PY-'))
+    await pressAt('try-list')
+    await see('[data-test="tried"]')
+    await pick(LIST.replaceAll('PX-', 'PZ-'))
+    await read('Matched as the last list with these heads was.')
+    await choose('.kinds .entry:nth-child(3)', 'Discrete sensor')
+    await pressAt('try-list')
+    await see('[data-test="tried"]', /3 loops can be brought in; 2 lines are\s+refused/)
+  })
+  it('is not taken where it is none, and not tried without its columns', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await pick('')
+    await see('[role=alert]', 'Nothing stands in this file.')
+    await pick('Name;Where\nx;y')
+    await read('No column is the tag.')
+    await until(() => expect(document.querySelector<HTMLButtonElement>('[data-test="try-list"]')!.disabled).toBe(true))
+    await choose('[data-column="Name"] .entry', 'Tag')
+    await read('No column is the service.')
+  })
+})
+
+describe('a list of instruments, for a reviewer', () => {
+  pagesFor('magnus')
+  it('is not theirs to bring in', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await read('A technician brings loops in.')
+  })
+})
