@@ -2,6 +2,8 @@
 import { existsSync, mkdtempSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { guessMapping, readRows } from '@calm-loop/core/intake'
+import Excel from 'exceljs'
 import { unzipSync, zipSync, strToU8 } from 'fflate'
 import { PART_BYTES, type Errand, type ErrandWish } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
@@ -49,7 +51,7 @@ async function sent(who: Visitor, id: string, bytes: Uint8Array, size = PART_BYT
     good(await who.raw('PUT', `/api/errands/${id}/parts/${i}`, Buffer.from(bytes.subarray(i * size, (i + 1) * size))))
   return parts
 }
-const papers = (kind: 'certificates' | 'set-up sheets' | 'folders', of = {}): ErrandWish => ({
+const papers = (kind: 'certificates' | 'set-up sheets' | 'folders' | 'instrument list', of = {}): ErrandWish => ({
   ...{ what: 'papers', papers: kind, of },
 })
 
@@ -235,6 +237,36 @@ describe('an instrument list', () => {
       expect(await brought(list)).toMatchObject({ state: 'failed', says: expect.stringMatching(says) as string })
       expect(await has('PN-')).toEqual([])
     }
+  })
+  it('goes out as XLSX and CSV, and comes back as it was', async () => {
+    await brought([
+      loop('PQ-1'),
+      loop('PQ-2', { entries: { faultAction: { typed: 'high' }, tell: { typed: '=Ailsa' } } }),
+    ])
+    const done = await asked(ailsa, { what: 'papers', papers: 'instrument list', of: { q: 'PQ-' } })
+    expect(done).toMatchObject({ state: 'done', says: '2 loops' })
+    const files = await fileOf(ailsa, done.id)
+    expect(Object.keys(files).sort()).toEqual(['instruments.csv', 'instruments.xlsx'])
+    const book = new Excel.Workbook()
+    await book.xlsx.load(new Uint8Array(files['instruments.xlsx']!).buffer)
+    const rows: string[][] = []
+    book.worksheets[0]!.eachRow((row) => rows.push((row.values as (string | undefined)[]).slice(1).map((v) => v ?? '')))
+    const sheet = { name: 'x', rows: rows.map((r) => Array.from(r, (c) => c ?? '')) }
+    const back = [...readRows(sheet, guessMapping(sheet))]
+    expect(back).toMatchObject([
+      {
+        loop: {
+          tag: 'PQ-1',
+          kind: 'pressure',
+          entries: { lrv: { typed: '0 bar', value: 0 }, serial: { typed: 'S-PQ-1' } },
+        },
+      },
+      // What looks like a formula is no value when it comes in.
+      { tag: 'PQ-2', why: ['Who must be told: a formula stands there, and no value.'] },
+    ])
+    const csv = new TextDecoder().decode(files['instruments.csv'])
+    expect(csv).toContain('Serial number [serial]')
+    expect(csv).not.toMatch(/[,;]"?=Ailsa/)
   })
   it('is told which tags are taken', async () => {
     const answer = await ailsa.call('tagsTaken', {}, { tags: ['LT-112', 'QQ-1', 'PM-1'] })

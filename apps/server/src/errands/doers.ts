@@ -1,10 +1,14 @@
 // What errands do: papers of many loops in one file, folders brought in, a backup.
-import { ERRAND_LOOPS, type ErrandWish } from '@calm-loop/contract'
+import { ERRAND_LOOPS, PLANT_LOOPS, type ErrandWish, type LoopRow } from '@calm-loop/contract'
+import { entriesNow, kindOf } from '@calm-loop/core/kinds'
 import { Refusal } from '@calm-loop/core/refusal'
-import { AsyncZipDeflate, unzip, Zip, ZipPassThrough, type Unzipped } from 'fflate'
+import { eq, inArray } from 'drizzle-orm'
+import { AsyncZipDeflate, unzip, Zip, ZipPassThrough, zipSync, type Unzipped } from 'fflate'
 import { makeBackup, pruneBackups, type Installation } from '../backup/backup.ts'
 import { passphraseIn } from '../backup/sealed-box.ts'
 import type { Database } from '../db/database.ts'
+import { loops, versions } from '../db/schema.ts'
+import type { ListedLoop } from '../documents/instrument-list.ts'
 import { HttpProblem } from '../http/problems.ts'
 import { importBundle } from '../services/bundles.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
@@ -65,9 +69,45 @@ function pushed(file: AsyncZipDeflate | ZipPassThrough, bytes: Uint8Array): Prom
   })
 }
 
+/** One list of all the loops, in two forms. */
+async function listOf({ db, workers, register }: Here, doing: Doing): Promise<string> {
+  const rows = await listWhole(register, (doing.errand.wish as Papers).of, PLANT_LOOPS)
+  if (!rows.length) return 'No loop is found by that.'
+  const found: ListedLoop[] = []
+  for (let i = 0; i < rows.length; i += LISTED_TOGETHER) {
+    await doing.tell(i / rows.length, `${i} of ${rows.length}`)
+    found.push(...(await withEntries(db, rows.slice(i, i + LISTED_TOGETHER))))
+  }
+  const files = await workers.run('instrumentList', found)
+  await doing.write(zipSync(files, { level: 1 }))
+  return `${rows.length} ${rows.length === 1 ? 'loop' : 'loops'}`
+}
+const LISTED_TOGETHER = 500
+async function withEntries(db: Database, rows: readonly LoopRow[]): Promise<ListedLoop[]> {
+  const newest = await db
+    .select({ loopId: versions.loopId, entries: versions.entries, kindVersion: versions.kindVersion })
+    .from(versions)
+    .innerJoin(loops, eq(loops.headVersionId, versions.id))
+    .where(
+      inArray(
+        loops.id,
+        rows.map((r) => r.id),
+      ),
+    )
+  const of = new Map(newest.map((v) => [v.loopId, v]))
+  return rows.map(({ id, tag, service, area, kind }) => {
+    const head = of.get(id)
+    const entries = head
+      ? entriesNow(kindOf(kind), { entries: head.entries, kindVersion: head.kindVersion ?? undefined })
+      : {}
+    return { tag, service, area, kind, entries }
+  })
+}
+
 const papers =
   (here: Here): Doer =>
   async (doing) => {
+    if ((doing.errand.wish as Papers).papers === 'instrument list') return listOf(here, doing)
     const rows = await listWhole(here.register, (doing.errand.wish as Papers).of, ERRAND_LOOPS)
     let [made, failed]: [Promise<void>, unknown] = [Promise.resolve(), undefined]
     const zip = new Zip((error, data) => {

@@ -18,6 +18,7 @@ import type { ListName } from '@calm-loop/core/wiring'
 import type { Pair } from '../services/watch-points.ts'
 import { pointOf } from '../services/watch-points.ts'
 import { certificatePdf, type Paper } from '../documents/certificate.ts'
+import { instrumentList, type ListedLoop } from '../documents/instrument-list.ts'
 import { labelsPdf, type LabelsAsked } from '../documents/labels.ts'
 import type { PaperHead } from '../documents/page.ts'
 import { renderPdf, runs } from '../documents/pdf.ts'
@@ -103,6 +104,7 @@ export const jobs = {
       ]),
     ),
   registerText: (a: { rows: readonly RegisterRow[]; first: boolean }) => registerText(a.rows, a.first),
+  instrumentList: (loops: readonly ListedLoop[]) => instrumentList(loops),
   plantIn: (bytes: Bytes) => plantIn(bytes),
   plantStates: (some: Parameters<typeof plantStates>[0]) => plantStates(some),
   parseRegister: (bytes: Bytes) => parseRegister(bytes),

@@ -78,12 +78,20 @@ export function headsOf({ rows }: Sheet, { header, headerLines }: Pick<Mapping, 
   )
 }
 
+/** Of a list that was made here: its heads name the entry. */
+const NAMED = /\[([A-Za-z0-9]+)\]\s*$/
+/** The head of an entry in a list that is made here, so that it is known when it comes back. */
+export const headFor = ({ key, label }: { readonly key: string; readonly label: string }): string => `${label} [${key}]`
+function namedIn(head: string, all: ReadonlyMap<string, string>): string {
+  const key = NAMED.exec(head)?.[1] ?? ''
+  return key !== '' && [...all.values()].includes(key) ? key : ''
+}
 const known = (words: string, all: ReadonlyMap<string, string>): string =>
   CALLED.find(([, names]) => names.includes(words))?.[0] ?? all.get(words) ?? ''
 
 /** How many of a line's cells are heads that are known. */
 const headsIn = (line: readonly string[], all: ReadonlyMap<string, string>) =>
-  line.filter((cell) => known(headOf(cell).words, all) !== '').length
+  line.filter((cell) => (namedIn(cell, all) || known(headOf(cell).words, all)) !== '').length
 
 /** Kinds by words that lists have for them; the first that fits is taken. */
 const KIND_WORDS: readonly (readonly [id: string, words: RegExp])[] = [
@@ -139,7 +147,7 @@ export function guessMapping(sheet: Sheet): Mapping {
   const columns = heads.map((head, i): Column => {
     const below = unitLine ? (next[i] ?? '') : ''
     const { words, unit } = headOf(isUnit(below) ? (sheet.rows[header]?.[i] ?? '') : head)
-    const to = known(words, all)
+    const to = namedIn(head, all) || known(words, all)
     if (!to || taken.has(to)) return { to: '', unit: '' }
     taken.add(to)
     return { to, unit: isUnit(below) ? below.trim() : isUnit(unit) ? unit : '' }

@@ -102,7 +102,7 @@ useIntervalFn(() => void (anything.value && look().catch(() => undefined)), LOOK
         label="Papers"
         :options="ERRAND_PAPERS.map((value) => ({ value, label: value }))"
         :value="papers"
-        help="Certificates: of the last signed check of each. Folders: everything on record, to bring in elsewhere."
+        help="Certificates: of the last signed check of each. Folders: everything on record, to bring in elsewhere. Instrument list: every entry, as XLSX and CSV."
         @choose="papers = $event as Papers"
       />
       <ChoiceField
