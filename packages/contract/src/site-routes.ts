@@ -5,7 +5,16 @@ import { CommandMeter, LinkDescription, MeterHeld, MoveProcess, Revealed, Watche
 import { Gear } from './gear.ts'
 import { Id, Instant } from './primitives.ts'
 import { CommandBench, DoProcedure, TransmitterView } from './procedures.ts'
-import { AddSiteRow, AddWorkEntry, BeginSurvey, SiteRow, SurveyNow, WorkEntry } from './work-log.ts'
+import {
+  AddSiteRow,
+  AddWorkEntry,
+  BeginSurvey,
+  SiteRow,
+  SurveyNow,
+  TableUse,
+  TableUses,
+  WorkEntry,
+} from './work-log.ts'
 import { endpoint, loop } from './endpoint.ts'
 
 export const siteRoutes = {
@@ -255,6 +264,14 @@ export const siteRoutes = {
     access: 'signed-in',
     summary: 'The site’s own rows of materials, liners, fluids and pairs',
     response: z.array(SiteRow),
+  }),
+  tableUses: endpoint({
+    method: 'post',
+    path: '/api/table-uses',
+    access: 'signed-in',
+    summary: 'Which loops use a row of a table, and what other figures in it would move; nothing is stored',
+    body: TableUse,
+    response: TableUses,
   }),
   addSiteRow: endpoint({
     method: 'put',

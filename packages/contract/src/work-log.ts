@@ -289,9 +289,43 @@ export const SiteRow = z.strictObject({
     .refine((f) => Object.keys(f).length > 0, 'fills nothing'),
   /** Where its figures come from. */
   source: filledLine(200),
+  /** The row that it stands in place of: what was kept before stays on record. */
+  follows: Id.optional(),
   by: Author,
   at: Instant,
 })
 export type SiteRow = z.infer<typeof SiteRow>
 export const AddSiteRow = SiteRow.omit({ id: true, by: true, at: true })
 export type AddSiteRow = z.infer<typeof AddSiteRow>
+
+/** Which loops use a row: one of the site's own with all before it, or a built-in one by the choice that names it. */
+export const TableUse = z.strictObject({
+  of: z.union([
+    z.strictObject({ rowId: Id }),
+    z.strictObject({ choice: z.string().max(40), value: filledLine(80), kinds: z.array(z.string().max(60)).max(20) }),
+  ]),
+  /** Figures that would stand there instead: what they would move is told. */
+  fills: SiteRow.shape.fills.optional(),
+})
+export type TableUse = z.infer<typeof TableUse>
+/** A figure of a loop before and after, in words with its unit. */
+const Moved = z.strictObject({ label: z.string(), before: z.string(), after: z.string() })
+export const TableUses = z.strictObject({
+  loops: z.array(
+    z.strictObject({
+      id: Id,
+      tag: z.string(),
+      service: z.string(),
+      area: z.string(),
+      /** The row of the site's own whose figures it has; null of a built-in one. */
+      row: Id.nullable(),
+      moved: z.array(Moved),
+      /** Codes of findings that would come, and that would go. */
+      come: z.array(z.string()),
+      gone: z.array(z.string()),
+    }),
+  ),
+  /** Loops beyond those. */
+  more: z.number().int().nonnegative(),
+})
+export type TableUses = z.infer<typeof TableUses>

@@ -22,6 +22,7 @@ import { setterOf } from '../services/setting-of.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
 import type { Workers } from '../workers/pool.ts'
 import { surveyChunks, type Surveys } from '../services/surveys.ts'
+import { tableUses } from '../services/table-uses.ts'
 import { addSiteRow, addWork, readSiteRows } from '../services/work.ts'
 
 export function mountWork(
@@ -92,5 +93,6 @@ export function mountWork(
     addElectrodeEntry({ db, workers, electrodeId: p.electrodeId, id: p.entryId, entry: body, person }),
   )
   mount('siteRows', () => readSiteRows(db))
+  mount('tableUses', ({ body }) => tableUses(db, workers, body))
   mount('addSiteRow', ({ params, body, person }) => addSiteRow(db, params.rowId, body, person))
 }

@@ -19,7 +19,7 @@ import { mayDo } from '@calm-loop/core/sheet'
 import { asc, count, eq, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
 import { siteRows, workLog } from '../db/schema.ts'
-import { HttpProblem, idReused } from '../http/problems.ts'
+import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { announce } from './events.ts'
 import { author, namesOf, readFolder, workEntryOf } from './folder.ts'
@@ -191,6 +191,18 @@ export async function ownBuffers(db: Queries): Promise<OwnBuffer[]> {
   return ownBuffersOf(rows.map(({ body }) => body))
 }
 
+/** @throws HttpProblem where the row that is to be replaced is none of the table, or another stands there already */
+async function refuseOvertaken(tx: Queries, follows: string, table: AddSiteRow['table']): Promise<void> {
+  const [before] = await tx.select().from(siteRows).where(eq(siteRows.id, follows))
+  if (before?.body.table !== table) throw notFound('The row that this one replaces')
+  const [other] = await tx
+    .select()
+    .from(siteRows)
+    .where(eq(sql`${siteRows.body}->>'follows'`, follows))
+  if (other)
+    throw new HttpProblem(409, 'setting-changed', 'Somebody else changed this row meanwhile. Look at it again.')
+}
+
 /** Adds a row; the same again changes nothing. @throws Refusal `not-a-buffer` */
 export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: Person): Promise<SiteRow> {
   if (body.table === 'buffer') ownBuffer(body.name, body.fills['table'] ?? '')
@@ -201,6 +213,7 @@ export function addSiteRow(db: Database, id: string, body: AddSiteRow, person: P
       if (canonicalJson(known.body) === canonicalJson(body)) return siteRowOf(known, names)
       throw idReused()
     }
+    if (body.follows !== undefined) await refuseOvertaken(tx, body.follows, body.table)
     const [row] = await tx.insert(siteRows).values({ id, body, byId: person.id, at: new Date() }).returning()
     await record({
       tx,

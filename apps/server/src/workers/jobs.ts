@@ -44,6 +44,7 @@ import { summaryOf } from '../services/summary-of.ts'
 import { spokenBy } from '../services/studies.ts'
 import { readJson } from '../services/text.ts'
 import { markingUntil, speakingUntil } from '@calm-loop/core/quantity'
+import { tableMoves, type MovesAsked } from '../services/table-moves.ts'
 import { trainRow } from '../services/train-row.ts'
 
 /** Text of a file as it was sent: UTF-8, or it is not taken. */
@@ -117,6 +118,7 @@ export const jobs = {
     refuseUnstorable(value)
     return endpoints[name].body.parse(value)
   },
+  tableMoves: (a: MovesAsked) => tableMoves(a),
   trainRow: (train: AddEdges) => trainRow(train),
   json: (value: unknown) => JSON.stringify(value),
   openApi: () => JSON.stringify(openApi()),

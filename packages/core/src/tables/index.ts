@@ -1,0 +1,2 @@
+export * from './built-in.ts'
+export * from './own-rows.ts'
