@@ -34,8 +34,8 @@ for (const [device, kind] of [
     const errand = page.locator('[data-errand]').first()
     await expect(errand).toContainText('Instrument list: instruments.xlsx')
     await expect(errand).toContainText('289 loops brought in', { timeout: 60_000 })
-    const found = await page.request.get(`${home}/api/loops?q=PT-5001`)
-    expect(((await found.json()) as { loops: { service: string }[] }).loops).toMatchObject([
+    const listed = await page.request.get(`${home}/api/loops?q=PT-5001`)
+    expect(((await listed.json()) as { loops: { service: string }[] }).loops).toMatchObject([
       { service: 'Intake line pressure 2' },
     ])
   })

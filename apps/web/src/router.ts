@@ -34,6 +34,7 @@ const routes: RouteRecordRaw[] = [
     component: () => import('./places/settings/SettingsPlace.vue'),
     meta: { title: 'Settings of the site' },
   },
+  { path: '/tables', component: () => import('./places/tables/TablesPlace.vue'), meta: { title: 'Tables' } },
   { path: '/people', component: () => import('./places/people/PeopleList.vue'), meta: { title: 'People' } },
   { path: '/audit', component: () => import('./places/audit/AuditTrail.vue'), meta: { title: 'Audit trail' } },
   {

@@ -2,6 +2,7 @@
 // The site's own rows of the tables: chosen, they fill the entries; kept, they are there for the next point.
 import type { SiteRow } from '@calm-loop/contract'
 import { entryFrom } from '@calm-loop/core/quantity'
+import { OWN_ROWS, standingRows, type OwnTable } from '@calm-loop/core/tables'
 import { computed, onMounted, ref } from 'vue'
 import { useFolder } from '../stores/folder.ts'
 import { useSession } from '../stores/session.ts'
@@ -9,43 +10,16 @@ import { useWork } from '../stores/work.ts'
 import WordsField from '../widgets/WordsField.vue'
 import { sure } from '@calm-loop/core/sure'
 
-/** A row that fills entries; buffers are chosen where they are used. */
-type Table = Exclude<SiteRow['table'], 'buffer'>
-const props = defineProps<{ tables: readonly Table[] }>()
+const props = defineProps<{ tables: readonly OwnTable[] }>()
 const folder = useFolder()
 const session = useSession()
 const work = useWork()
 onMounted(() => void work.loadRows())
-const NAMES = {
-  material: 'pipe material',
-  liner: 'liner',
-  liquid: 'liquid',
-  gas: 'gas',
-  pair: 'transducer pair',
-  dielectric: 'liquid at a probe',
-  fill: 'fill of a leg',
-} as const
-/** The entries that a row of each table is made of. */
-const KEYS = {
-  material: ['wallSpeed'],
-  liner: ['linerSpeed'],
-  liquid: ['ownSpeed', 'ownDensity', 'ownViscosity'],
-  gas: ['composition'],
-  pair: ['wedgeSpeed', 'wedgeAngle'],
-  dielectric: ['dielectric'],
-  fill: ['legSg'],
-} as const
-const CHOICE = {
-  material: 'material',
-  liner: 'liner',
-  liquid: 'liquid',
-  gas: 'gas',
-  pair: 'transducer',
-  dielectric: 'liquid',
-  fill: 'legFill',
-} as const
+/** The newest of each: what was kept before it stays on record. */
 const rows = computed(() =>
-  work.rows.filter((r): r is SiteRow & { table: Table } => props.tables.some((t) => t === r.table)),
+  standingRows(work.rows)
+    .map(({ row }) => row)
+    .filter((r): r is SiteRow & { table: OwnTable } => props.tables.some((t) => t === r.table)),
 )
 function fill(row: SiteRow): void {
   for (const [key, typed] of Object.entries(row.fills)) {
@@ -56,13 +30,17 @@ function fill(row: SiteRow): void {
 /** What could be kept now: a table whose choice is “own” and whose figures are there. */
 const own = computed(() =>
   props.tables.filter(
-    (t) => folder.entries[CHOICE[t]]?.typed === 'own' && KEYS[t].every((k) => folder.entries[k]?.typed.trim()),
+    (t) =>
+      folder.entries[OWN_ROWS[t].choice]?.typed === 'own' &&
+      OWN_ROWS[t].figures.every(({ key }) => folder.entries[key]?.typed.trim()),
   ),
 )
 const name = ref('')
 const source = ref('')
-async function keep(table: Table): Promise<void> {
-  const fills = Object.fromEntries([CHOICE[table], ...KEYS[table]].map((k) => [k, folder.entries[k]!.typed]))
+async function keep(table: OwnTable): Promise<void> {
+  const fills = Object.fromEntries(
+    [OWN_ROWS[table].choice, ...OWN_ROWS[table].figures.map((f) => f.key)].map((k) => [k, folder.entries[k]!.typed]),
+  )
   if (await work.addRow({ table, name: name.value.trim(), source: source.value.trim(), fills }))
     name.value = source.value = ''
 }
@@ -74,15 +52,16 @@ async function keep(table: Table): Promise<void> {
     <ul>
       <li v-for="row in rows" :key="row.id">
         <b>{{ row.name }}</b>
-        <span class="quiet small">{{ NAMES[row.table] }}, {{ row.source }}, by {{ row.by.name }}</span>
+        <span class="quiet small">{{ OWN_ROWS[row.table].name }}, {{ row.source }}, by {{ row.by.name }}</span>
         <v-btn v-if="session.has('technician')" variant="text" @click="fill(row)">Fill it in</v-btn>
       </li>
     </ul>
     <form v-for="t in session.hasDuty('rows') ? own : []" :key="t" class="keep" @submit.prevent="keep(t)">
-      <WordsField :label="`Keep this ${NAMES[t]} for the site, as`" :value="name" @typed="name = $event" />
+      <WordsField :label="`Keep this ${OWN_ROWS[t].name} for the site, as`" :value="name" @typed="name = $event" />
       <WordsField label="Where its figures come from" :value="source" @typed="source = $event" />
       <v-btn type="submit" :disabled="!name.trim() || !source.trim()">Keep the row</v-btn>
     </form>
+    <p class="small"><router-link to="/tables" class="link">All tables, with their sources</router-link></p>
     <p v-if="work.problem" class="bad" role="alert">{{ work.problem }}</p>
   </details>
 </template>
