@@ -72,3 +72,22 @@ for (const device of ['both', 'phone'] as const)
     await page.getByRole('button', { name: 'Close' }).click()
     expect(found).toEqual([])
   })
+
+test('a photograph taken out of coverage waits on the device, and is kept once it is back @tablet', async ({
+  page,
+  home,
+  context,
+}) => {
+  await signInAs(page, home, 'Ailsa Fenn')
+  await page.goto(`${home}/loops`)
+  await page.getByText('TT-405').first().click()
+  const pictures = page.locator('.pictures')
+  await expect(pictures).toContainText('None yet')
+  await context.setOffline(true)
+  const file = { name: 'gland.jpg', mimeType: 'image/jpeg', buffer: strip() }
+  await pictures.locator('input[type=file]').setInputFiles(file)
+  await expect(page.getByTestId('waiting-pictures')).toContainText('gland.jpg: waits on this device')
+  await context.setOffline(false)
+  await expect(page.locator('[data-attachment="gland.jpg"]')).toBeVisible()
+  await expect(page.getByTestId('waiting-pictures')).toBeHidden()
+})

@@ -1,10 +1,11 @@
 // Photographs and papers of a loop: known by their content, kept once and whole, given away without place and device.
-import type { Attachment, AttachmentNote } from '@calm-loop/contract'
+import type { Attachment, AttachmentNote, FolderView } from '@calm-loop/contract'
 import { createHash } from 'node:crypto'
 import sharp from 'sharp'
 import { v7 as uuid } from 'uuid'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { good, served, type Visitor } from './harness.ts'
+import { drawn } from './paper.ts'
 
 const { ailsa, magnus, server } = await served()
 let loopId = ''
@@ -129,5 +130,60 @@ describe('what is said of it', () => {
     expect((await ailsa.raw('PUT', at(id, uuid()), await photograph())).status).toBe(404)
     expect((await put(await photograph(), uuid(), { who: magnus })).problem.code).toBe('wrong-role')
     expect((await server.visitor().raw('GET', `${at(id)}/file`)).status).toBe(401)
+  })
+})
+
+describe('a photograph chosen for the papers of its loop', () => {
+  const GREEN = [119, 170, 85]
+  /** Points of a page that are like a colour, in per cent of all. */
+  const shareOf = (page: Awaited<ReturnType<typeof drawn>>[number], colour: readonly number[]) => {
+    const { data } = page.at.getImageData(0, 0, page.canvas.width, page.canvas.height)
+    let like = 0
+    for (let i = 0; i < data.length; i += 4) if (colour.every((c, k) => Math.abs(c - data[i + k]!) < 24)) like++
+    return (400 * like) / data.length
+  }
+  const certificate = async () => {
+    const { loops } = (await ailsa.raw('GET', '/api/loops?q=PDT-118')).body as { loops: { id: string }[] }
+    const of = loops[0]!.id
+    const folder = good(await ailsa.call('folder', { loopId: of })).body as FolderView
+    const check = folder.checks.findLast((c) => c.signatures.length)!
+    const paper = async () => drawn((await bytesOf(`/api/loops/${of}/checks/${check.id}/certificate.pdf`)).bytes, 60)
+    return { of, paper }
+  }
+  /** All that is said, without gaps: a sheet has its words in pieces. */
+  const words = (pages: Awaited<ReturnType<typeof drawn>>) =>
+    pages
+      .flatMap((p) => p.words.map((w) => w.str))
+      .join('')
+      .replace(/\s/g, '')
+
+  it('stands at its end with arrows and words, said to be no part of what is sealed; another does not', async () => {
+    const { of, paper } = await certificate()
+    const id = uuid()
+    good(await ailsa.raw('PUT', at(id, of), await photograph(400, 300)))
+    const before = await paper()
+    expect(words(before)).not.toContain('Photographs')
+    const marks = [
+      { draw: 'arrow', x: 0.2, y: 0.2, toX: 0.6, toY: 0.6 },
+      { draw: 'words', x: 0.2, y: 0.15, words: 'loose <here>' },
+    ]
+    const note = { ...{ shows: 'terminals', words: 'After the storm', marks, hidden: null }, onPapers: true }
+    good(await ailsa.call('noteAttachment', { loopId: of, attachmentId: id, noteId: uuid() }, note))
+    const after = await paper()
+    expect(words(after)).toMatch(/Photographs.*nopartofwhatissealed/s)
+    expect(words(after)).toContain('terminals:Afterthestorm;keptbyAilsaFenn')
+    expect(words(after)).toContain('loose<here>')
+    expect(Math.max(...after.map((p) => shareOf(p, GREEN)))).toBeGreaterThan(3)
+    expect(Math.max(...before.map((p) => shareOf(p, GREEN)))).toBeLessThan(0.1)
+    expect(Math.max(...after.map((p) => shareOf(p, [200, 16, 46])))).toBeGreaterThan(0.02)
+    // Out of view it is off the papers too.
+    good(
+      await ailsa.call(
+        'noteAttachment',
+        { loopId: of, attachmentId: id, noteId: uuid() },
+        { ...note, hidden: 'blurred' },
+      ),
+    )
+    expect(words(await paper())).not.toContain('Photographs')
   })
 })

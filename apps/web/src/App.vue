@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The frame: rail at the left (a bar at the bottom on a tablet), finder and person above, the place in the middle.
 import { onKeyStroke } from '@vueuse/core'
-import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import { defineAsyncComponent, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useTheme } from 'vuetify'
 import KeysSheet from './frame/KeysSheet.vue'
@@ -24,10 +24,19 @@ watch(
   { immediate: true },
 )
 
+/** What can wait until the first screen stands. */
+const LATER_ms = 3000
+let later: ReturnType<typeof setTimeout>
 onMounted(() => {
   void useShell().start()
   useDrafts().start()
+  // Photographs that wait on this device go out wherever one is.
+  later = setTimeout(
+    () => void import('./stores/waiting-pictures.ts').then(({ useWaitingPictures }) => useWaitingPictures()),
+    LATER_ms,
+  )
 })
+onBeforeUnmount(() => clearTimeout(later))
 
 const keysOpen = ref(false)
 const typing = (target: EventTarget | null) =>

@@ -94,16 +94,18 @@ describe('photographs and papers, for a technician', () => {
     await add(large)
     await see('.pictures [role=alert]', 'large.jpg is larger than 25 MB')
   })
-  it('are not said to be kept, nor to be none, where the server is not reached', async () => {
+  it('wait on this device where the server is not reached, and are sent once it is', async () => {
     await openLoop('TT-407', '/identify')
     await see('[data-attachment="head.png"]')
     network(false)
     await add(new File([bytes], 'far.png'))
-    await see('.pictures [role=alert]', 'far.png: the server is not reached, and this file is not kept yet.')
+    await see('[data-test="waiting-pictures"]', 'far.png: waits on this device')
     await see('[data-attachment="head.png"]')
+    // Opened anew it still waits.
     network(true)
-    await add(new File([bytes], 'far.png'))
+    await gone('[data-test="waiting-pictures"]')
     await see('[data-attachment="far.png"]')
+    expect((await kept()).filter((a) => a.name === 'far.png')).toHaveLength(1)
   })
   it('are said anew, with an arrow that keys move and words', async () => {
     await openLoop('TT-407', '/identify')

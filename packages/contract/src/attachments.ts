@@ -24,6 +24,8 @@ export const AttachmentNote = z.strictObject({
   shows: z.enum(SHOWS),
   words: line(200),
   marks: z.array(Mark).max(20),
+  /** A photograph that stands at the end of certificates and reports of its loop. */
+  onPapers: z.boolean().optional(),
   /** Taken out of view, and why; null while it is shown. It stays on record. */
   hidden: filledLine(200).nullable(),
 })

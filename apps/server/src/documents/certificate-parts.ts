@@ -1,5 +1,6 @@
 // Parts that every certificate has: title and verdict, signatures so far, equipment, corrections, who confirmed and
 // signed.
+import type { PaperPicture } from './photographs.ts'
 import type { Check, FolderView, GearUsed, Reading, Signature } from '@calm-loop/contract'
 import {
   certificateNumber,
@@ -65,6 +66,7 @@ export interface Paper {
   /** Where the application is reached, for the code that leads to its page of verification. */
   readonly address: string
   readonly site?: PaperHead | undefined
+  readonly pictures?: readonly PaperPicture[] | undefined
 }
 
 export const SEAL_BROKEN: Node = text('SEAL BROKEN: what was signed is not what stands here. This is no certificate.', {

@@ -32,6 +32,7 @@ import { budgetTable, circumstances, departureLine, placesTable, readingsTable, 
 import { switchContent } from './switch-certificate.ts'
 import { day, documentPdf, figure, hairlines, heading, pairs, SECOND, text, when, type Node } from './page.ts'
 import { drawingFont } from './pdf.ts'
+import { photographs } from './photographs.ts'
 import { sure } from '@calm-loop/core/sure'
 
 const BY_RANGE =
@@ -236,9 +237,12 @@ export function certificatePdf(folder: FolderView, check: Check, paper: Paper): 
   return documentPdf(
     `${folder.loop.tag} certificate of check`,
     `${folder.loop.tag}, check of ${day(check.startedAt)}`,
-    kindOf(folder.loop.kind).family === 'switch'
-      ? switchContent(folder, check, paper)
-      : contentOf(folder, check, paper),
+    [
+      ...(kindOf(folder.loop.kind).family === 'switch'
+        ? switchContent(folder, check, paper)
+        : contentOf(folder, check, paper)),
+      ...photographs(paper.pictures),
+    ],
     { over: isPractice(check) ? 'PRACTICE' : undefined, site: paper.site },
   )
 }

@@ -16,6 +16,7 @@ import { Refusal } from '@calm-loop/core/refusal'
 import { studyOf } from '../services/studies.ts'
 import { loopStanding, verdictIn } from '../services/summary-of.ts'
 import { plotOf } from './certificate.ts'
+import { photographs, type PaperPicture } from './photographs.ts'
 import { placesTable } from './loop-tables.ts'
 import {
   day,
@@ -97,6 +98,7 @@ export interface VisitAsked {
   /** By which it is due again, as on the page. */
   readonly judging: SiteJudging
   readonly site?: PaperHead | undefined
+  readonly pictures?: readonly PaperPicture[] | undefined
 }
 
 /** What the report says of a visit. */
@@ -146,13 +148,13 @@ export function visitContent(visit: Visit, { folder, judging }: Pick<VisitAsked,
 }
 
 /** The report as PDF. @throws Refusal `no-such-visit` */
-export async function visitPdf({ folder, at, judging, site }: VisitAsked): Promise<Buffer> {
+export async function visitPdf({ folder, at, judging, site, pictures }: VisitAsked): Promise<Buffer> {
   const visit = visitAt(folder, at)
   const { tag } = folder.loop
   return documentPdf(
     `${tag} report of a visit`,
     `${tag}, visit of ${day(visit.from)}`,
-    visitContent(visit, { folder, judging }),
+    [...visitContent(visit, { folder, judging }), ...photographs(pictures)],
     { over: folder.bench ? 'PRACTICE' : undefined, site },
   )
 }

@@ -10,6 +10,7 @@ import type { Database } from '../db/database.ts'
 import { loops, versions } from '../db/schema.ts'
 import type { ListedLoop } from '../documents/instrument-list.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { picturesOnPaper } from '../services/attachments.ts'
 import { importBundle } from '../services/bundles.ts'
 import { readFolder, readWholeFolder } from '../services/folder.ts'
 import { bringPlantIn } from '../services/plant.ts'
@@ -50,7 +51,7 @@ async function paperOf(
   if (papers === 'set-up sheets') return [`${tag} set-up sheet.pdf`, await workers.run('setupPdf', { folder, site })]
   const check = folder.checks.findLast((c) => c.signatures.length > 0 && !c.practice)
   if (!check) return `${tag}: no signed check`
-  const paper = { address: errand.address, site }
+  const paper = { address: errand.address, site, pictures: await picturesOnPaper(db, loopId) }
   return [`${tag} certificate.pdf`, await workers.run('certificate', { folder, check, paper })]
 }
 

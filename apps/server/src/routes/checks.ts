@@ -5,6 +5,7 @@ import type { Mount } from '../http/mount.ts'
 import { notFound } from '../http/problems.ts'
 import { confirmGate, sign, startCheck, takeReading } from '../services/checks.ts'
 import { decide } from '../services/decisions.ts'
+import { picturesOnPaper } from '../services/attachments.ts'
 import { readPaperHead } from '../services/paper-head.ts'
 import { readFolder } from '../services/folder.ts'
 import { signRun } from '../services/sign-run.ts'
@@ -56,12 +57,11 @@ export function mountChecks(mount: Mount, { db, workers, sealer, samples, public
   mount('certificate', async ({ params, req, res, signal }) => {
     const { folder, check, name } = await find(params.loopId, params.checkId)
     const address = publicUrl ?? `${req.protocol}://${req.host}`
+    const [site, pictures] = [await readPaperHead(db), await picturesOnPaper(db, params.loopId)]
     res
       .type('application/pdf')
       .set('content-disposition', `inline; filename="${name} certificate.pdf"`)
-      .send(
-        await workers.run('certificate', { folder, check, paper: { address, site: await readPaperHead(db) } }, signal),
-      )
+      .send(await workers.run('certificate', { folder, check, paper: { address, site, pictures } }, signal))
   })
   mount('signRun', ({ params: p, body, person }) =>
     signRun({ db, sealer, loopId: p.loopId, run: p.runId, id: p.entryId, wish: body, person }),

@@ -17,6 +17,7 @@ import {
   saveSiteHead,
   saveSiteUnits,
 } from '../services/judging.ts'
+import { picturesOnPaper } from '../services/attachments.ts'
 import { readLogo, readPaperHead, saveLogo } from '../services/paper-head.ts'
 import { setterOf } from '../services/setting-of.ts'
 import { doProcedure, saveTrimLimits, trimLimits } from '../services/procedures.ts'
@@ -85,7 +86,8 @@ export function mountWork(
   mount('visitPdf', async ({ params, query, res, signal }) => {
     const folder = await readFolder(db, params.loopId)
     const [judging, site] = [await readJudging(db), await readPaperHead(db)]
-    const pdf = await workers.run('visitPdf', { folder, at: query.at, judging, site }, signal)
+    const pictures = await picturesOnPaper(db, params.loopId)
+    const pdf = await workers.run('visitPdf', { folder, at: query.at, judging, site, pictures }, signal)
     res.type('application/pdf').set('content-disposition', `inline; filename="${folder.loop.tag} visit.pdf"`).send(pdf)
   })
   mount('electrodes', () => listElectrodes(db))

@@ -9,7 +9,8 @@ import { loops } from '../db/schema.ts'
 import { HttpProblem, idReused, notFound } from '../http/problems.ts'
 import { record } from './audit.ts'
 import { author, namesOf } from './folder.ts'
-import { bared, photographOf } from './pictures.ts'
+import type { PaperPicture } from '../documents/photographs.ts'
+import { bared, forPaper, photographOf } from './pictures.ts'
 
 /** All but the files themselves. */
 const ROW = {
@@ -148,4 +149,24 @@ export async function fileOf(db: Queries, ids: Ids, whole: boolean) {
   const [row] = await db.select(of).from(attachments).where(which(ids))
   if (!row) throw notFound('This photograph or paper')
   return { name: row.name, media: row.media, bytes: whole || row.media === PAPER ? row.file : await bared(row.file) }
+}
+
+/** More would make a certificate an album. */
+const MOST_ON_PAPER = 6
+/** Photographs that were chosen for the papers of a loop, the oldest first. */
+export async function picturesOnPaper(db: Queries, loopId: string): Promise<PaperPicture[]> {
+  const chosen = (await listAttachments(db, loopId))
+    .filter(({ note, width }) => note.onPapers && note.hidden === null && width !== null)
+    .reverse()
+    .slice(0, MOST_ON_PAPER)
+  return Promise.all(
+    chosen.map(async ({ id, note, width, height, by, at }) => {
+      const jpeg = await forPaper(await smallOf(db, { loopId, attachmentId: id }))
+      const { shows, words, marks } = note
+      return {
+        ...{ image: `data:image/jpeg;base64,${jpeg.toString('base64')}`, shows, words, marks },
+        ...{ width: width ?? 1, height: height ?? 1, by: by.name, at },
+      }
+    }),
+  )
 }

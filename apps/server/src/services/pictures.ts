@@ -62,3 +62,12 @@ export async function smallPng(bytes: Uint8Array, size: { width: number; height:
     throw new HttpProblem(422, 'not-a-picture', 'This file is no picture that can be taken: a PNG, JPEG or WebP.')
   }
 }
+
+/** Fits the width of a sheet, printed sharp enough to be read. */
+const PRINTED = { width: 1200, height: 900 }
+/** A picture of ours for a paper, as JPEG: what makes papers takes no WebP. */
+export const forPaper = (small: Uint8Array): Promise<Buffer> =>
+  opened(small)
+    .resize({ ...PRINTED, fit: 'inside', withoutEnlargement: true })
+    .jpeg({ quality: 82 })
+    .toBuffer()

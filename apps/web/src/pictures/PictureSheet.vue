@@ -81,6 +81,13 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
           @choose="change({ shows: $event as AttachmentNote['shows'] })"
         />
         <WordsField label="In words" :value="wanted.words" @typed="change({ words: $event.slice(0, 200) })" />
+        <v-checkbox
+          v-if="!paper"
+          :model-value="wanted.onPapers ?? false"
+          label="Stands in the certificates and reports of this loop"
+          hide-details
+          @update:model-value="change({ onPapers: $event ?? false })"
+        />
         <div v-if="!paper" class="do">
           <v-btn variant="text" @click="addArrow">Add an arrow</v-btn>
           <v-btn variant="text" @click="addWords">Add words</v-btn>

@@ -7,6 +7,7 @@ import { v7 as uuid } from 'uuid'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, call, isAway, problemWords, type ApiProblem } from '../api/client.ts'
 import { useSession } from '../stores/session.ts'
+import { useWaitingPictures } from '../stores/waiting-pictures.ts'
 import { dayWords } from '../widgets/dates.ts'
 import PickFile from '../widgets/PickFile.vue'
 import PictureSheet from './PictureSheet.vue'
@@ -40,19 +41,25 @@ watch(
   { immediate: true },
 )
 
-const NOT_KEPT = 'the server is not reached, and this file is not kept yet. Add it again when it is.'
+const waiting = useWaitingPictures()
+const waits = computed(() => waiting.all.filter((w) => w.loopId === props.loopId))
+watch(() => waiting.arrived, load)
+const NO_ROOM = 'the server is not reached, and this device has no room for it. It is not kept: add it again later.'
 async function keep(file: File): Promise<void> {
   if (file.size > ATTACHMENT_BYTES) {
     says.value = `${file.name} is larger than ${ATTACHMENT_BYTES / 1e6} MB, and is not taken.`
     return
   }
   sending.value += 1
+  const params = { loopId: props.loopId, attachmentId: uuid() }
   try {
-    const params = { loopId: props.loopId, attachmentId: uuid() }
     await call('attach', { params, query: { name: file.name.slice(0, 120) }, file })
   } catch (error) {
-    const why = isAway(error as ApiProblem) ? NOT_KEPT : problemWords(error as ApiProblem)
-    says.value = `${file.name}: ${why}`
+    if (!isAway(error as ApiProblem)) says.value = `${file.name}: ${problemWords(error as ApiProblem)}`
+    else
+      await waiting
+        .keep(params.loopId, params.attachmentId, file)
+        .catch(() => (says.value = `${file.name}: ${NO_ROOM}`))
   } finally {
     sending.value -= 1
   }
@@ -85,6 +92,16 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
     <p v-if="isOverDropZone && may" class="drop" role="status">Let it fall: it is kept with this loop.</p>
     <p v-if="sending" class="quiet small" role="status">keeping {{ sending === 1 ? 'a file' : `${sending} files` }}</p>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
+    <ul v-if="waits.length" class="waits small" data-test="waiting-pictures">
+      <li v-for="w in waits" :key="w.id">
+        <b>{{ w.name }}</b>:
+        <template v-if="w.refused !== undefined">
+          not taken: {{ w.refused }}
+          <v-btn variant="text" @click="waiting.leave(w.id)">Put it away</v-btn>
+        </template>
+        <template v-else>waits on this device, and is sent when the server is reached.</template>
+      </li>
+    </ul>
     <p v-if="unread && !all.length" class="quiet small">What is kept here cannot be read without the server.</p>
     <p v-else-if="!shown.length" class="quiet small">
       None yet. A photograph of the plate or the terminals saves a climb; a data sheet saves a search.
