@@ -44,6 +44,9 @@ for (const device of ['both', 'phone'] as const)
     const sheet = page.getByRole('dialog')
     await sheet.getByRole('button', { name: 'Add an arrow' }).click()
     const tip = sheet.getByRole('button', { name: /^Arrow 1, its tip/ })
+    // The sheet and its picture come to rest first: where they are is measured.
+    await expect(tip).toBeVisible()
+    await settled(page)
     const [box, whole] = [await tip.boundingBox(), await sheet.locator('.marked').boundingBox()]
     await page.mouse.move(box!.x + box!.width / 2, box!.y + box!.height / 2)
     await page.mouse.down()

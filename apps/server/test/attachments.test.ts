@@ -94,6 +94,26 @@ describe('a paper', () => {
   })
 })
 
+describe('a link', () => {
+  it('is one address of a page or file elsewhere, and nothing else', async () => {
+    const id = uuid()
+    const address = 'https://papers.example/heads/a2?sheet=1'
+    const kept = good(await put(address, id, { query: '?name=papers.example' })).body as Attachment
+    expect(kept).toMatchObject({ media: 'text/uri-list', link: address, width: null, note: { shows: 'other' } })
+    const file = await bytesOf(`${at(id)}/file`)
+    expect([file.bytes.toString(), file.headers.get('content-type')]).toEqual([address, 'text/uri-list; charset=utf-8'])
+    for (const other of [
+      'javascript:alert(1)',
+      'https://a b',
+      'ftp://x',
+      'https://x\nhttps://y',
+      'file:///etc/passwd',
+      'https:',
+    ])
+      expect((await put(other)).problem.code, other).toBe('not-a-picture')
+  })
+})
+
 describe('what is said of it', () => {
   const NOTE: AttachmentNote = {
     ...{ shows: 'terminals', words: 'TX+ is loose', hidden: null },

@@ -1,8 +1,7 @@
 // Photographs and papers in a folder: added, looked at, said anew with marks, taken out of view and shown again.
 import { describe, expect, it, vi } from 'vitest'
 import type { ReadPlate } from '../src/pictures/read-plate.ts'
-import { until } from './until.ts'
-import { ask, choose, fill, gone, key, loopId, network, openLoop, pagesFor, press, read, see } from './visit.ts'
+import { ask, barred, choose, fill, gone, key, loopId, network, openLoop, pagesFor, press, read, see } from './visit.ts'
 
 /** One point, as a PNG. */
 const POINT = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
@@ -94,6 +93,20 @@ describe('photographs and papers, for a technician', () => {
     await add(large)
     await see('.pictures [role=alert]', 'large.jpg is larger than 25 MB')
   })
+  it('may be a link to a paper elsewhere, a press away', async () => {
+    await openLoop('TT-407', '/identify')
+    await fill('Its address, from https:// on', 'papers.example')
+    await barred('Keep the link')
+    await fill('Its address, from https:// on', 'https://papers.example/a2')
+    await press('Keep the link')
+    await see('[data-attachment="papers.example/a2"] .paper', 'link')
+    const to = await see('[data-attachment="papers.example/a2"] a.goto', 'Open it, elsewhere')
+    expect([to.getAttribute('href'), to.getAttribute('rel')]).toEqual([
+      'https://papers.example/a2',
+      'noopener noreferrer',
+    ])
+    await see('[data-attachment="data sheet.pdf"] a.goto', 'Open it')
+  })
   it('wait on this device where the server is not reached, and are sent once it is', async () => {
     await openLoop('TT-407', '/identify')
     await see('[data-attachment="head.png"]')
@@ -111,13 +124,13 @@ describe('photographs and papers, for a technician', () => {
     await openLoop('TT-407', '/identify')
     ;(await see('[data-attachment="head.png"] button')).click()
     await read('without where and by what it was taken')
-    await choose('form .entry', 'terminals')
+    await choose('.sheet form .entry', 'terminals')
     await fill('In words', 'of the head')
     await press('Add an arrow')
     await key('[aria-label^="Arrow 1, its tip"]', 'ArrowRight')
     await press('Add words')
     await fill('Words 2', '')
-    await until(() => expect(document.querySelector<HTMLButtonElement>('form [type=submit]')!.disabled).toBe(true))
+    await see('.sheet form [type=submit]:disabled')
     await fill('Words 2', 'loose')
     await key('[aria-label^="Words 2"]', 'ArrowDown')
     await press('Keep what is said')
@@ -154,7 +167,7 @@ describe('photographs and papers, for a reviewer', () => {
     await gone('.pictures input[type="file"]')
     ;(await see('[data-attachment="head.png"] button')).click()
     await see('text.words', 'loose')
-    await gone('form [type=submit]')
+    await gone('.sheet form [type=submit]')
     await press('Close')
   })
 })

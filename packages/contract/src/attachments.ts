@@ -9,7 +9,7 @@ import { filledLine, Id, Instant, line } from './primitives.ts'
 export const SHOWS = ['plate', 'terminals', 'mounting', 'display', 'data-sheet', 'baseline', 'permit', 'other'] as const
 /** What a paper can be. */
 export const PAPERS = ['data-sheet', 'baseline', 'permit', 'other'] as const
-export const MEDIA = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'] as const
+export const MEDIA = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf', 'text/uri-list'] as const
 
 const share = z.number().min(0).max(1)
 /** Drawn over a photograph; places are shares of its width and height, from its upper left corner. */
@@ -37,6 +37,8 @@ export const Attachment = z.strictObject({
   name: z.string(),
   media: z.enum(MEDIA),
   bytes: z.number().int(),
+  /** Where a link leads; null of a file. */
+  link: z.string().nullable(),
   /** SHA-256 of the file. */
   digest: z.string(),
   /** Of a photograph as it is looked at, points; null of a paper. */
@@ -66,7 +68,7 @@ export const attachmentRoutes = {
     method: 'put',
     path: '/api/loops/:loopId/attachments/:attachmentId',
     access: 'technician',
-    summary: 'Keep a photograph (JPEG, PNG, WebP) or a paper (PDF) of a loop, once; known by its content',
+    summary: 'Keep a photograph (JPEG, PNG, WebP), a paper (PDF) or a link (one http address) of a loop, once',
     params: one,
     query: z.object({ name: line(120).optional(), shows: z.enum(SHOWS).optional(), words: line(200).optional() }),
     rawBody: true,

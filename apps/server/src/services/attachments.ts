@@ -1,7 +1,7 @@
 // Photographs and papers of loops: kept once and whole, known by their content; what is said of them can be corrected.
 import { canonicalJson, PAPERS, type Attachment, type AttachmentNote, type Person } from '@calm-loop/contract'
 import { sure } from '@calm-loop/core/sure'
-import { and, asc, desc, eq, inArray, type SQL } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, sql, type SQL } from 'drizzle-orm'
 import { webcrypto } from 'node:crypto'
 import { attachmentNotes, attachments } from '../db/attachment-schema.ts'
 import type { Database, Queries } from '../db/database.ts'
@@ -17,6 +17,9 @@ const ROW = {
   ...{ id: attachments.id, loopId: attachments.loopId, name: attachments.name, media: attachments.media },
   ...{ digest: attachments.digest, size: attachments.size, width: attachments.width, height: attachments.height },
   ...{ note: attachments.note, byId: attachments.byId, at: attachments.at },
+  link: sql<
+    string | null
+  >`case when ${attachments.media} = 'text/uri-list' then convert_from(${attachments.file}, 'UTF8') end`,
 }
 
 async function rowsWhere(db: Queries, which: SQL | undefined): Promise<Attachment[]> {
@@ -34,10 +37,10 @@ async function rowsWhere(db: Queries, which: SQL | undefined): Promise<Attachmen
     )
     .orderBy(asc(attachmentNotes.at), asc(attachmentNotes.id))
   const newest = new Map(notes.map((n) => [n.attachmentId, n]))
-  return rows.map(({ id, name, media, size, digest, width, height, note, byId, at }) => {
+  return rows.map(({ id, name, media, size, digest, width, height, link, note, byId, at }) => {
     const said = newest.get(id)
     return {
-      ...{ id, name, digest, width, height, bytes: size, media: media as Attachment['media'] },
+      ...{ id, name, digest, width, height, link, bytes: size, media: media as Attachment['media'] },
       ...{ by: author(names, byId), at: at.toISOString(), note: said?.note ?? note },
       noted: said ? { by: author(names, said.byId), at: said.at.toISOString() } : null,
     }
@@ -58,6 +61,13 @@ const NOT_TAKEN =
   'This file is no photograph (JPEG, PNG, WebP) and no PDF, whatever its name says, or one of more points than is ' +
   'sensible. A telephone that makes HEIC can be set to make JPEG.'
 const PAPER = 'application/pdf'
+/** RFC 2483; one address, of a page or a file elsewhere. */
+const LINK = 'text/uri-list'
+const LONGEST_LINK = 2000
+function isLink(bytes: Buffer): boolean {
+  const text = bytes.length <= LONGEST_LINK ? bytes.toString('utf8') : ''
+  return /^https?:\/\/[^\s"<>\\^`{|}\p{Cc}]+$/u.test(text) && URL.canParse(text)
+}
 const isPdf = (bytes: Buffer) => bytes.subarray(0, 1024).includes('%PDF-')
 
 /** What a file is by its content: worked out before anything is locked. @throws HttpProblem `not-a-picture` */
@@ -65,6 +75,7 @@ async function known(bytes: Buffer) {
   const photograph = await photographOf(bytes)
   if (photograph) return photograph
   if (isPdf(bytes)) return { media: PAPER, width: null, height: null, small: null }
+  if (isLink(bytes)) return { media: LINK, width: null, height: null, small: null }
   throw new HttpProblem(422, 'not-a-picture', NOT_TAKEN)
 }
 
@@ -123,7 +134,7 @@ export async function noteAttachment(
   const { attachmentId, noteId } = ids
   const [row] = await rowsWhere(tx, which(ids))
   if (!row) throw notFound('This photograph or paper')
-  const note = row.media === PAPER ? paperNote(said) : said
+  const note = row.media === PAPER || row.media === LINK ? paperNote(said) : said
   const values = { id: noteId, attachmentId, note, byId: person.id, at: new Date() }
   const made = await tx.insert(attachmentNotes).values(values).onConflictDoNothing().returning()
   const [there] = await tx.select().from(attachmentNotes).where(eq(attachmentNotes.id, noteId))
@@ -148,7 +159,11 @@ export async function fileOf(db: Queries, ids: Ids, whole: boolean) {
   const of = { name: attachments.name, media: attachments.media, file: attachments.file }
   const [row] = await db.select(of).from(attachments).where(which(ids))
   if (!row) throw notFound('This photograph or paper')
-  return { name: row.name, media: row.media, bytes: whole || row.media === PAPER ? row.file : await bared(row.file) }
+  return {
+    name: row.name,
+    media: row.media,
+    bytes: whole || !row.media.startsWith('image/') ? row.file : await bared(row.file),
+  }
 }
 
 /** More would make a certificate an album. */

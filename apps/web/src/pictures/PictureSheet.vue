@@ -63,7 +63,16 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
           What is said of it is by {{ attachment.noted.by.name }}, {{ moment(attachment.noted.at) }}.
         </template>
         <br />
-        <a :href="addressOf('attachmentFile', params)" class="link" download>Take the file along</a>
+        <a
+          v-if="attachment.link !== null"
+          :href="attachment.link"
+          class="link"
+          target="_blank"
+          rel="noopener noreferrer"
+        >
+          {{ attachment.link }}</a
+        >
+        <a v-else :href="addressOf('attachmentFile', params)" class="link" download>Take the file along</a>
         <template v-if="!paper">
           without where and by what it was taken;
           <a :href="addressOf('attachmentFile', params, { whole: 'yes' })" class="link" download>with all of that</a>

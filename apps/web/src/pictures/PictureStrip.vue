@@ -10,6 +10,7 @@ import { useSession } from '../stores/session.ts'
 import { useWaitingPictures } from '../stores/waiting-pictures.ts'
 import { dayWords } from '../widgets/dates.ts'
 import PickFile from '../widgets/PickFile.vue'
+import WordsField from '../widgets/WordsField.vue'
 import PictureSheet from './PictureSheet.vue'
 import { isPaper, saidOf } from './picture-words.ts'
 
@@ -43,6 +44,7 @@ watch(
 
 const waiting = useWaitingPictures()
 const waits = computed(() => waiting.all.filter((w) => w.loopId === props.loopId))
+const putAway = (id: string) => void waiting.leave(id)
 watch(() => waiting.arrived, load)
 const NO_ROOM = 'the server is not reached, and this device has no room for it. It is not kept: add it again later.'
 async function keep(file: File): Promise<void> {
@@ -69,11 +71,20 @@ async function keepAll(files: readonly File[]): Promise<void> {
   for (const file of files) await keep(file)
   await load()
 }
+/** A paper that is kept elsewhere: its address. */
+const link = ref('')
+async function keepLink(): Promise<void> {
+  const address = link.value.trim()
+  const called = address.replace(/^https?:\/\//, '').slice(0, 100)
+  await keepAll([new File([address], called, { type: 'text/uri-list' })])
+  if (!says.value) link.value = ''
+}
 const { isOverDropZone } = useDropZone(() => document.getElementById('place'), {
   onDrop: (files) => void (may.value && files?.length && keepAll(files)),
   multiple: true,
 })
 const small = (a: Attachment) => addressOf('attachmentSmall', { loopId: props.loopId, attachmentId: a.id })
+const fileAt = (a: Attachment) => addressOf('attachmentFile', { loopId: props.loopId, attachmentId: a.id })
 const openId = ref<string>()
 const opened = computed(() => all.value.find((a) => a.id === openId.value))
 </script>
@@ -89,6 +100,13 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
         @picked="keepAll([$event])"
       />
     </div>
+    <details v-if="may" class="small">
+      <summary>Or a link to a paper that is kept elsewhere</summary>
+      <form class="add-link" @submit.prevent="keepLink">
+        <WordsField label="Its address, from https:// on" :value="link" @typed="link = $event" />
+        <v-btn type="submit" :disabled="!/^https?:\/\/\S+$/.test(link.trim())">Keep the link</v-btn>
+      </form>
+    </details>
     <p v-if="isOverDropZone && may" class="drop" role="status">Let it fall: it is kept with this loop.</p>
     <p v-if="sending" class="quiet small" role="status">keeping {{ sending === 1 ? 'a file' : `${sending} files` }}</p>
     <p v-if="says" class="bad" role="alert">{{ says }}</p>
@@ -97,7 +115,7 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
         <b>{{ w.name }}</b>:
         <template v-if="w.refused !== undefined">
           not taken: {{ w.refused }}
-          <v-btn variant="text" @click="waiting.leave(w.id)">Put it away</v-btn>
+          <v-btn variant="text" @click="putAway(w.id)">Put it away</v-btn>
         </template>
         <template v-else>waits on this device, and is sent when the server is reached.</template>
       </li>
@@ -110,10 +128,20 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
       <li v-for="a in shown" :key="a.id" :data-attachment="a.name">
         <button type="button" @click="openId = a.id">
           <img v-if="!isPaper(a)" :src="small(a)" :alt="saidOf(a)" loading="lazy" />
-          <span v-else class="paper" aria-hidden="true">PDF</span>
+          <span v-else class="paper" aria-hidden="true">{{ a.link === null ? 'PDF' : 'link' }}</span>
           <span class="said">{{ saidOf(a) }}</span>
           <span class="quiet small">{{ a.by.name }}, {{ dayWords(a.at.slice(0, 10)) }}</span>
         </button>
+        <a
+          v-if="a.link !== null"
+          :href="a.link"
+          class="link goto small"
+          target="_blank"
+          rel="noopener noreferrer"
+          :aria-label="`Open ${a.name}, elsewhere`"
+          >Open it, elsewhere</a
+        >
+        <a v-else-if="isPaper(a)" :href="fileAt(a)" class="link goto small" :aria-label="`Open ${a.name}`">Open it</a>
       </li>
     </ul>
     <details v-if="hidden.length" class="small">
@@ -185,6 +213,25 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
   place-items: center;
   font-size: 22px;
   letter-spacing: 0.1em;
+}
+.goto {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+}
+.add-link {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 20px;
+  max-width: 720px;
+}
+.add-link > :first-child {
+  flex: 1 1 280px;
+}
+.waits {
+  list-style: none;
+  padding: 0;
 }
 .said {
   overflow-wrap: anywhere;

@@ -11,7 +11,7 @@ export const SHOWS_WORDS: Readonly<Record<AttachmentNote['shows'], string>> = {
   permit: 'permit',
   other: 'other',
 }
-export const isPaper = (a: Pick<Attachment, 'media'>): boolean => a.media === 'application/pdf'
+export const isPaper = (a: Pick<Attachment, 'media'>): boolean => !a.media.startsWith('image/')
 /** `plate: terminals of the head`, or the name of its file. */
 export const saidOf = ({ name, note: { shows, words } }: Pick<Attachment, 'name' | 'note'>): string =>
   shows === 'other' ? words || name : words ? `${SHOWS_WORDS[shows]}: ${words}` : SHOWS_WORDS[shows]

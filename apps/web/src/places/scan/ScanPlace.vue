@@ -91,6 +91,9 @@ async function look(file: File): Promise<void> {
   </div>
   <p v-if="says" class="bad" role="alert">{{ says }}</p>
   <div class="do">
+    <a v-if="session.session?.demo" href="/api/labels.pdf" class="link" target="_blank">
+      A sheet of labels of the demo plant, to try it with
+    </a>
     <PickFile label="Find it in a photograph" accept="image/*" @picked="look" />
   </div>
 </template>
