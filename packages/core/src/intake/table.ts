@@ -1,5 +1,5 @@
 // A sheet of an instrument list as text, and what its columns are: found out from their heads, settled by a person.
-import { KINDS, type PointKind } from '../kinds/index.ts'
+import { KINDS } from '../kinds/index.ts'
 import { findUnit } from '../quantity/index.ts'
 
 /** A sheet as it stands in its file, each cell as text, from its first line. */
@@ -93,31 +93,15 @@ const known = (words: string, all: ReadonlyMap<string, string>): string =>
 const headsIn = (line: readonly string[], all: ReadonlyMap<string, string>) =>
   line.filter((cell) => (namedIn(cell, all) || known(headOf(cell).words, all)) !== '').length
 
-/** Kinds by words that lists have for them; the first that fits is taken. */
-const KIND_WORDS: readonly (readonly [id: string, words: RegExp])[] = [
-  ['clamp-on', /clamp/],
-  ['coriolis', /coriolis/],
-  ['mass-flow', /mass flow/],
-  ['thermal-insertion', /thermal/],
-  ['orifice-dp', /orifice|dp flow|flow dp/],
-  ['pulse-flow', /pulse|turbine|vortex|magnetic flow|mag flow/],
-  ['volume-flow', /^flow|volume flow/],
-  ['level-dp', /level dp|dp level|hydrostatic|level by pressure|submersible/],
-  ['level-in-contact', /guided|capacit|float|probe/],
-  ['level-from-above', /level|ultrasonic|radar/],
-  ['rtd-head', /rtd|pt ?100|resistance/],
-  ['thermocouple', /thermocouple|type [jknt]\b/],
-  ['orp', /redox|\borp\b/],
-  ['ph', /\bph\b/],
-  ['pressure', /pressure|differential|\bdp\b/],
-  ['discrete-sensor', /discrete|switch|proximity|inductive|on off/],
-]
-/** The kind that a list's words mean; '' where that is not plain. */
+/** The kind that a list's words mean: by its name, else the one with the longest words among them; '' where none is. */
 export function kindFor(words: string): string {
-  const plain = plainWords(words)
-  const named = KINDS.find((k: PointKind) => plainWords(k.name) === plain || k.id === words.trim().toLowerCase())
-  const guessed = KIND_WORDS.find(([id, found]) => found.test(plain) && KINDS.some((k) => k.id === id))
-  return named?.id ?? guessed?.[0] ?? ''
+  const plain = ` ${plainWords(words)} `
+  const named = KINDS.find((k) => ` ${plainWords(k.name)} ` === plain || k.id === words.trim().toLowerCase())
+  if (named) return named.id
+  const fits = KINDS.flatMap((k) =>
+    k.listed.filter((l) => plain.includes(` ${l} `)).map((l) => [l.length, k.id] as const),
+  )
+  return fits.sort(([a], [b]) => b - a)[0]?.[1] ?? ''
 }
 
 /** Numbers with a comma and no point in them, among those with either. */

@@ -159,6 +159,8 @@ interface KindBase {
   readonly name: string
   /** One line that helps to choose it. */
   readonly summary: string
+  /** What instrument lists call it, small and without signs; the longest that fits a list's words decides. */
+  readonly listed: readonly string[]
   readonly fields: readonly Field[]
   /** Raised when entries of before would be read otherwise; 1 where it never was. */
   readonly version?: number

@@ -1,5 +1,5 @@
 // What a site may have rows of its own for: the choice that such a row makes, and the entries that it fills.
-import type { Entries } from '../kinds/index.ts'
+import { KINDS, type Entries } from '../kinds/index.ts'
 
 export const OWN_TABLES = ['material', 'liner', 'liquid', 'gas', 'pair', 'dielectric', 'fill'] as const
 export type OwnTable = (typeof OWN_TABLES)[number]
@@ -11,21 +11,19 @@ export interface OwnRow {
   readonly choice: string
   /** Entries that a row fills, each with what it is called and the unit that it is usually given in. */
   readonly figures: readonly { readonly key: string; readonly label: string; readonly unit: string }[]
-  /** Kinds of point that have these entries. */
-  readonly kinds: readonly string[]
 }
 const speed = (key: string, label: string) => ({ key, label, unit: 'm/s' })
 export const OWN_ROWS: Readonly<Record<OwnTable, OwnRow>> = {
   material: {
-    ...{ name: 'pipe material', choice: 'material', kinds: ['clamp-on'] },
+    ...{ name: 'pipe material', choice: 'material' },
     figures: [speed('wallSpeed', 'Wave speed in the wall')],
   },
   liner: {
-    ...{ name: 'liner', choice: 'liner', kinds: ['clamp-on'] },
+    ...{ name: 'liner', choice: 'liner' },
     figures: [speed('linerSpeed', 'Wave speed in the liner')],
   },
   liquid: {
-    ...{ name: 'liquid', choice: 'liquid', kinds: ['clamp-on'] },
+    ...{ name: 'liquid', choice: 'liquid' },
     figures: [
       speed('ownSpeed', 'Sound speed'),
       { key: 'ownDensity', label: 'Density', unit: 'kg/m³' },
@@ -33,25 +31,38 @@ export const OWN_ROWS: Readonly<Record<OwnTable, OwnRow>> = {
     ],
   },
   gas: {
-    ...{ name: 'gas', choice: 'gas', kinds: ['clamp-on', 'thermal-insertion'] },
+    ...{ name: 'gas', choice: 'gas' },
     figures: [{ key: 'composition', label: 'Composition, mole shares', unit: '' }],
   },
   pair: {
-    ...{ name: 'transducer pair', choice: 'transducer', kinds: ['clamp-on'] },
+    ...{ name: 'transducer pair', choice: 'transducer' },
     figures: [
       speed('wedgeSpeed', 'Sound speed in the wedge'),
       { key: 'wedgeAngle', label: 'Angle in the wedge', unit: '°' },
     ],
   },
   dielectric: {
-    ...{ name: 'liquid at a probe', choice: 'liquid', kinds: ['level-in-contact'] },
+    ...{ name: 'liquid at a probe', choice: 'liquid' },
     figures: [{ key: 'dielectric', label: 'Dielectric constant', unit: '' }],
   },
   fill: {
-    ...{ name: 'fill of a leg', choice: 'legFill', kinds: ['level-dp'] },
+    ...{ name: 'fill of a leg', choice: 'legFill' },
     figures: [{ key: 'legSg', label: 'Specific gravity', unit: '' }],
   },
 }
+
+/** Kinds of point that have such a choice, with `own` among it, and all of its entries. */
+export const kindsOfRow = ({ choice, figures }: OwnRow): readonly string[] =>
+  KINDS.filter(({ fields }) => {
+    const found = fields.find((f) => f.key === choice)
+    const hasOwn = found?.type === 'choice' && found.options.some((o) => o.value === 'own')
+    return hasOwn && figures.every(({ key }) => fields.some((f) => f.key === key))
+  }).map((k) => k.id)
+/** Kinds of point that have a choice with this value. */
+export const kindsChoosing = (choice: string, value: string): readonly string[] =>
+  KINDS.filter(({ fields }) =>
+    fields.some((f) => f.key === choice && f.type === 'choice' && f.options.some((o) => o.value === value)),
+  ).map((k) => k.id)
 
 /** A row of the site's own as it is kept. */
 export interface KeptRow {

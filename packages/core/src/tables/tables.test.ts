@@ -5,7 +5,16 @@ import { demoEntries } from '../kinds/demo-entries.fixture.ts'
 import { kindOf } from '../kinds/index.ts'
 import { study } from '../loop/index.ts'
 import { entryFrom } from '../quantity/index.ts'
-import { builtInTables, OWN_ROWS, OWN_TABLES, standingRows, usesRow, type KeptRow } from './index.ts'
+import {
+  builtInTables,
+  kindsChoosing,
+  kindsOfRow,
+  OWN_ROWS,
+  OWN_TABLES,
+  standingRows,
+  usesRow,
+  type KeptRow,
+} from './index.ts'
 
 describe('built-in tables', () => {
   it.each(builtInTables().map((t) => [t.name, t] as const))(
@@ -24,7 +33,8 @@ describe('built-in tables', () => {
   it('give a row of one’s own every figure that it needs, read as it is meant', () => {
     for (const t of builtInTables()) {
       if (!t.own) continue
-      const { figures, kinds } = OWN_ROWS[t.own]
+      const { figures } = OWN_ROWS[t.own]
+      const kinds = kindsOfRow(OWN_ROWS[t.own])
       for (const row of t.rows.filter((r) => r.fills))
         for (const { key } of figures) {
           const field = kindOf(kinds[0]!).fields.find((f) => f.key === key)!
@@ -34,6 +44,14 @@ describe('built-in tables', () => {
           else expect(typed).not.toBe('')
         }
     }
+  })
+  it('have rows that some kind of loop can choose, where they say so', () => {
+    for (const t of builtInTables().filter((b) => b.choice))
+      expect(
+        t.rows.some((r) => kindsChoosing(t.choice!, r.id).length > 0),
+        t.name,
+      ).toBe(true)
+    expect(kindsChoosing('material', 'wood')).toEqual([])
   })
   it('say what the loops that use a row reckon with: copied, its figures are the same', () => {
     const entries = demoEntries('clamp-on', { material: 'carbon-steel', fluidTemp: '20 °C' })
@@ -52,8 +70,9 @@ describe('built-in tables', () => {
 
 describe('rows of the site’s own', () => {
   it('fill entries that their kinds have, and make the choice that wants them', () => {
+    expect(OWN_TABLES.filter((t) => !kindsOfRow(OWN_ROWS[t]).length)).toEqual([])
     for (const table of OWN_TABLES)
-      for (const id of OWN_ROWS[table].kinds.slice(0, 1)) {
+      for (const id of kindsOfRow(OWN_ROWS[table]).slice(0, 1)) {
         const { fields } = kindOf(id)
         const choice = fields.find((f) => f.key === OWN_ROWS[table].choice)
         expect(choice?.type === 'choice' && choice.options.some((o) => o.value === 'own'), table).toBe(true)

@@ -1,6 +1,13 @@
 <script setup lang="ts">
 // Every table that is worked with, with where its figures come from; beside them the rows of the site's own.
-import { builtInTables, OWN_ROWS, standingRows, type OwnTable, type TableRow } from '@calm-loop/core/tables'
+import {
+  builtInTables,
+  kindsChoosing,
+  OWN_ROWS,
+  standingRows,
+  type OwnTable,
+  type TableRow,
+} from '@calm-loop/core/tables'
 import type { SiteRow } from '@calm-loop/contract'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useSession } from '../../stores/session.ts'
@@ -45,11 +52,6 @@ const change = (row: SiteRow) =>
   (editing.value = { name: row.name, source: row.source, fills: row.fills, follows: row.id })
 /** Whose loops are looked for. */
 const asked = shallowRef<{ name: string; row?: SiteRow; builtIn?: TableRow }>()
-const KINDS_OF: Readonly<Record<string, readonly string[]>> = {
-  metal: ['discrete-sensor'],
-  connector: ['discrete-sensor'],
-}
-const kindsOf = computed(() => (own.value ? OWN_ROWS[own.value].kinds : (KINDS_OF[table.value.choice ?? ''] ?? [])))
 const timesWords = (n: number) => (n === 0 ? '' : n === 1 ? ', changed once' : `, changed ${n} times`)
 const pick = (to: string) => {
   id.value = to
@@ -109,7 +111,11 @@ const pick = (to: string) => {
     :of="
       asked.row
         ? { rowId: asked.row.id }
-        : { choice: table.choice ?? '', value: asked.builtIn?.id ?? '', kinds: [...kindsOf] }
+        : {
+            choice: table.choice ?? '',
+            value: asked.builtIn?.id ?? '',
+            kinds: [...kindsChoosing(table.choice ?? '', asked.builtIn?.id ?? '')],
+          }
     "
   />
   <section aria-labelledby="built-in">
@@ -136,7 +142,7 @@ const pick = (to: string) => {
             <td class="do">
               <v-btn v-if="own && row.fills && session.hasDuty('rows')" variant="text" @click="copy(row)">Copy</v-btn>
               <v-btn
-                v-if="table.choice && kindsOf.length"
+                v-if="table.choice && kindsChoosing(table.choice, row.id).length"
                 variant="text"
                 :aria-label="`Loops that use ${row.cells[0]}`"
                 @click="asked = { name: row.cells[0] ?? '', builtIn: row }"

@@ -86,6 +86,7 @@ function setupOf(r: Reader, c: ClampOn): SetupLine[] {
 export const clampOn = flowKind({
   id: 'clamp-on',
   name: 'Flow, clamp-on',
+  listed: ['clamp on', 'clamp on flow', 'ultrasonic flow'],
   summary: 'Two ultrasonic transducers outside a pipe; liquid or gas; 4–20 mA.',
   // Before 2 a cutoff stood there of itself; before 3 the doubt of the temperature was one of five choices.
   version: 3,

@@ -82,6 +82,7 @@ export const coriolis = flowKind({
     entries['display']?.typed === 'lit' && !entries['displayVolts']
       ? { ...entries, displayVolts: { typed: '0 V', value: 0, unit: 'V' } }
       : entries,
+  listed: ['coriolis', 'coriolis mass flow', 'coriolis flow'],
   summary: 'A vibrating tube that measures mass flow and density; 4–20 mA and pulses.',
   fields,
   usual: USUAL,

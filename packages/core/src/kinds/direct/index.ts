@@ -28,6 +28,7 @@ interface Measured {
   readonly id: string
   readonly name: string
   readonly summary: string
+  readonly listed: readonly string[]
   readonly quantity: QuantityName
   readonly unit: string
   readonly decimals: number
@@ -61,6 +62,7 @@ function directKind(m: Measured): CurrentKind {
     id: m.id,
     name: m.name,
     summary: m.summary,
+    listed: m.listed,
     family: 'current',
     fields,
     has: PLAIN,
@@ -123,6 +125,7 @@ export const directKinds: readonly CurrentKind[] = [
     id: 'pressure',
     works: ['loop-check', 'pressure'],
     name: 'Pressure or differential pressure',
+    listed: ['pressure', 'differential pressure', 'differential', 'dp'],
     summary: 'A pressure transmitter whose range is a pressure; 4–20 mA.',
     quantity: 'pressure',
     unit: 'mbar',
@@ -141,6 +144,7 @@ export const directKinds: readonly CurrentKind[] = [
     id: 'volume-flow',
     works: ['loop-check'],
     name: 'Volume flow',
+    listed: ['flow', 'volume flow'],
     summary: 'A flow meter that reports a volume flow; 4–20 mA.',
     quantity: 'volume-flow',
     unit: 'm3/h',
@@ -159,6 +163,7 @@ export const directKinds: readonly CurrentKind[] = [
     id: 'mass-flow',
     works: ['loop-check'],
     name: 'Mass flow',
+    listed: ['mass flow'],
     summary: 'A mass flow meter that reports a mass flow; 4–20 mA.',
     quantity: 'mass-flow',
     unit: 'kg/h',
@@ -175,6 +180,7 @@ export const directKinds: readonly CurrentKind[] = [
     works: ['loop-check', 'ph'],
     brings: buffersFor,
     name: 'pH',
+    listed: ['ph'],
     summary: 'A pH electrode with its transmitter; 4–20 mA.',
     quantity: 'acidity',
     unit: 'pH',
@@ -191,6 +197,7 @@ export const directKinds: readonly CurrentKind[] = [
     works: ['loop-check', 'ph'],
     brings: () => [{ what: 'redox solution in date', each: false, instead: BUFFERS }],
     name: 'Redox potential (ORP)',
+    listed: ['orp', 'redox'],
     summary: 'A redox electrode with its transmitter; 4–20 mA.',
     quantity: 'voltage',
     unit: 'mV',

@@ -273,6 +273,7 @@ export const discreteSensor: SwitchKind = {
   id: 'discrete-sensor',
   family: 'switch',
   name: 'Discrete sensor',
+  listed: ['discrete', 'switch', 'proximity', 'prox', 'inductive', 'on off'],
   summary: 'A sensor or contact with two states, on a controller’s input or straight on a load.',
   fields: discreteFields,
   look(r, keep) {

@@ -18,6 +18,7 @@ export interface FlowKindParts<Known> {
   readonly id: string
   readonly name: string
   readonly summary: string
+  readonly listed: readonly string[]
   readonly version?: number
   readonly migrate?: (entries: Entries, from: number) => Entries
   readonly fields: readonly Field[]
@@ -62,6 +63,7 @@ export function flowKind<Known>(k: FlowKindParts<Known>): CurrentKind {
     id: k.id,
     name: k.name,
     summary: k.summary,
+    listed: k.listed,
     family: 'current',
     ...(k.version === undefined ? {} : { version: k.version }),
     ...(k.migrate ? { migrate: k.migrate } : {}),

@@ -29,6 +29,7 @@ function processOf(r: Reader, unit: string): MovableProcess | undefined {
 export const levelDp: CurrentKind = {
   id: 'level-dp',
   name: 'Level by pressure',
+  listed: ['level dp', 'dp level', 'hydrostatic', 'level by pressure', 'submersible'],
   summary:
     'Hydrostatic or differential pressure at a vessel: open, submersible, dry or wet leg, remote seals; its zero ' +
     'is suppressed or elevated; 4–20 mA.',

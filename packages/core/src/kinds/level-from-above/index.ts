@@ -298,6 +298,7 @@ function processOf(g: Geometry, unit: string): MovableProcess | undefined {
 export const levelFromAbove: CurrentKind = {
   id: 'level-from-above',
   name: 'Level from above',
+  listed: ['level', 'ultrasonic', 'ultrasonic level', 'radar', 'radar level'],
   summary: 'An ultrasonic head over the tank measures the distance down to the surface; two-wire, 4–20 mA.',
   family: 'current',
   fields,

@@ -60,6 +60,7 @@ function threadOf(r: Reader, g: ProbeGeometry) {
 export const levelInContact: CurrentKind = {
   id: 'level-in-contact',
   name: 'Level by probe',
+  listed: ['guided wave', 'guided radar', 'guided wave radar', 'capacitance', 'capacitive', 'level probe'],
   summary: 'A guided-wave probe, rod, cable or coaxial, or a capacitance rod, in the liquid; 4–20 mA.',
   family: 'current',
   fields,

@@ -89,6 +89,7 @@ function setupOf(r: Reader, p: Plate): SetupLine[] {
 export const orificeDpKind = flowKind({
   id: 'orifice-dp',
   name: 'Flow, orifice and differential pressure',
+  listed: ['orifice', 'orifice flow', 'dp flow', 'flow dp'],
   summary: 'An orifice plate and a differential pressure transmitter: mass flow by the square root; 4–20 mA.',
   fields,
   usual: USUAL,

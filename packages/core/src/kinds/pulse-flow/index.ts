@@ -270,6 +270,7 @@ function findingsOf(r: Reader): Finding[] {
 export const pulseFlow: CurrentKind = {
   id: 'pulse-flow',
   name: 'Flow, pulses by volume',
+  listed: ['pulse', 'turbine', 'turbine flow', 'vortex', 'vortex flow', 'magnetic flow', 'mag flow'],
   summary: 'A turbine, vortex or magnetic meter with a factor in pulses per volume; 4–20 mA beside its pulses.',
   family: 'current',
   fields,

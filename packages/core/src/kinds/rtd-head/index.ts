@@ -243,6 +243,7 @@ function settling(r: Reader): Figure[] {
 export const rtdHead: CurrentKind = {
   id: 'rtd-head',
   name: 'Resistance thermometer',
+  listed: ['rtd', 'pt100', 'pt 100', 'resistance thermometer'],
   summary: 'A platinum or nickel element with a two-wire transmitter in its connection head.',
   family: 'current',
   version: 2,

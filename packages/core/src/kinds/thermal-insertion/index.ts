@@ -36,6 +36,7 @@ export const thermalInsertion = flowKind({
   version: 2,
   // Differences were taken for temperatures once: 60 °C stood for 333 K.
   migrate: (entries) => asDifferences(entries, ['dtZero', 'dtFull']),
+  listed: ['thermal', 'thermal flow', 'thermal mass flow', 'thermal insertion'],
   summary: 'Two thermometers through a valve into a gas pipe, one heated: mass flow; 4–20 mA.',
   fields,
   usual: USUAL,

@@ -133,6 +133,7 @@ function figuresOf(r: Reader, c: Couple | undefined): Figure[] {
 export const thermocouple: CurrentKind = {
   id: 'thermocouple',
   name: 'Thermocouple',
+  listed: ['thermocouple'],
   summary: 'A thermocouple of type B, E, J, K, N, R, S or T with its cable and a transmitter; 4–20 mA.',
   family: 'current',
   fields,
