@@ -40,7 +40,7 @@ for (const device of ['both', 'phone'] as const)
     await one.scrollIntoViewIfNeeded()
     await expect(one.locator('img')).toHaveJSProperty('complete', true)
     await looked('photographs in a folder')
-    await one.getByRole('button').click()
+    await one.getByRole('button').first().click()
     const sheet = page.getByRole('dialog')
     await sheet.getByRole('button', { name: 'Add an arrow' }).click()
     const tip = sheet.getByRole('button', { name: /^Arrow 1, its tip/ })
@@ -56,7 +56,7 @@ for (const device of ['both', 'phone'] as const)
     await looked('a photograph')
     await sheet.getByRole('button', { name: 'Keep what is said' }).click()
     await expect(one).toContainText('third from the left is loose')
-    await one.getByRole('button').click()
+    await one.getByRole('button').first().click()
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('link', { name: 'Take the file along' }).click(),

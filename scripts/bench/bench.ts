@@ -15,6 +15,7 @@ import { intake } from './intake.ts'
 import { link } from './link.ts'
 import { row, sample, type Row } from './measure.ts'
 import { core, flow, folderOf, levels, trim, verdict, wiring } from './figures.ts'
+import { picture } from './picture.ts'
 import { plate } from './plate.ts'
 import { round } from './round.ts'
 import { scale } from './scale.ts'
@@ -163,6 +164,7 @@ if (only('register')) await part('register', register)
 if (only('flow')) await part('flow', flow)
 if (only('round')) await part('round', async () => [await round()])
 if (only('intake')) await part('intake', intake)
+if (only('picture')) await part('picture', async () => [await picture()])
 if (only('plate')) await part('plate', async () => [await plate()])
 if (only('trim')) await part('trim', trim)
 if (only('survey')) await part('survey', survey)

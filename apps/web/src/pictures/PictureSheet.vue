@@ -56,6 +56,17 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
         :editing="may"
         @marks="change({ marks: $event })"
       />
+      <div v-if="may && !paper" class="do">
+        <v-btn variant="text" @click="addArrow">Add an arrow</v-btn>
+        <v-btn variant="text" @click="addWords">Add words</v-btn>
+        <v-btn
+          v-if="attachment.note.hidden === null && !reading"
+          variant="text"
+          data-test="read-plate"
+          @click="reading = true"
+          >Read the plate</v-btn
+        >
+      </div>
       <p class="quiet small">
         {{ attachment.name }}, {{ sizeWords(attachment.bytes) }}; kept by {{ attachment.by.name }} on
         {{ moment(attachment.at) }}.
@@ -78,10 +89,7 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
           <a :href="addressOf('attachmentFile', params, { whole: 'yes' })" class="link" download>with all of that</a>
         </template>
       </p>
-      <template v-if="may && !paper && attachment.note.hidden === null">
-        <v-btn v-if="!reading" data-test="read-plate" @click="reading = true">Read the plate</v-btn>
-        <PlateReading v-else :source="addressOf('attachmentFile', params)" />
-      </template>
+      <PlateReading v-if="reading" :source="addressOf('attachmentFile', params)" />
       <form v-if="may" @submit.prevent="save(null)">
         <ChoiceField
           :label="paper ? 'It is' : 'It shows'"
@@ -97,10 +105,6 @@ const shows = computed(() => (paper.value ? PAPERS : SHOWS).map((value) => ({ va
           hide-details
           @update:model-value="change({ onPapers: $event ?? false })"
         />
-        <div v-if="!paper" class="do">
-          <v-btn variant="text" @click="addArrow">Add an arrow</v-btn>
-          <v-btn variant="text" @click="addWords">Add words</v-btn>
-        </div>
         <ul class="marks">
           <li v-for="(m, i) in wanted.marks" :key="i">
             <span v-if="m.draw === 'arrow'">Arrow {{ i + 1 }}</span>

@@ -7,7 +7,7 @@ import { cellText, readSheets } from './read-sheets.ts'
 async function xlsx(fill: (sheet: Excel.Worksheet, book: Excel.Workbook) => void) {
   const book = new Excel.Workbook()
   fill(book.addWorksheet('List'), book)
-  return new Blob([(await book.xlsx.writeBuffer()) as ArrayBuffer])
+  return new Blob([await book.xlsx.writeBuffer()])
 }
 const first = async (file: Blob) => (await readSheets(file, 'list'))[0]!.rows
 const text = (...parts: (string | Uint8Array<ArrayBuffer>)[]) => new Blob(parts)
@@ -33,10 +33,10 @@ describe('a spreadsheet', () => {
     ])
   })
   it('has of a formula what was worked out, and else no value', async () => {
-    expect(cellText({ formula: 'A1*2', result: 6 } as Excel.CellValue)).toBe('6')
-    expect(cellText({ formula: 'A1*2' } as Excel.CellValue)).toBe('=A1*2')
-    expect(cellText({ error: '#N/A' } as Excel.CellValue)).toBe('=#N/A')
-    expect(cellText({ text: 'see', hyperlink: 'x' } as Excel.CellValue)).toBe('see')
+    expect(cellText({ formula: 'A1*2', result: 6 })).toBe('6')
+    expect(cellText({ formula: 'A1*2' })).toBe('=A1*2')
+    expect(cellText({ error: '#N/A' })).toBe('=#N/A')
+    expect(cellText({ text: 'see', hyperlink: 'x' })).toBe('see')
     expect(cellText(undefined)).toBe('')
   })
   it('of two hundred thousand empty lines is its two lines', async () => {
@@ -80,6 +80,14 @@ describe('text', () => {
   })
 })
 
+/** An archive whose only file says that it unpacks to so many bytes. */
+function saying(zip: Uint8Array<ArrayBuffer>, bytes: number): Uint8Array<ArrayBuffer> {
+  const view = new DataView(zip.buffer, zip.byteOffset, zip.byteLength)
+  for (let at = 0; at + 30 < zip.length; at++)
+    if (view.getUint32(at, true) === 0x02014b50) view.setUint32(at + 24, bytes, true)
+  return zip
+}
+
 describe('what is no list', () => {
   it.each([
     ['of an older form', () => text(Uint8Array.from([0xd0, 0xcf, 0x11, 0xe0])), 'save it as XLSX or CSV'],
@@ -87,11 +95,7 @@ describe('what is no list', () => {
     ['another archive', () => new Blob([zipSync({ 'a.txt': strToU8('x') })]), 'no spreadsheet|Nothing stands'],
     ['empty', () => text(' \n \n'), 'Nothing stands in this file'],
     ['no text', () => text(Uint8Array.from([1, 0, 2, 0])), 'neither XLSX nor text'],
-    [
-      'a bomb',
-      () => new Blob([zipSync({ 'xl/worksheets/sheet1.xml': new Uint8Array(420e6) }, { level: 1 })]),
-      'too much',
-    ],
+    ['a bomb', () => new Blob([saying(zipSync({ 'xl/worksheets/sheet1.xml': strToU8('x') }), 500e6)]), 'too much'],
     ['of too many lines', () => text('x\n'.repeat(60_002)), 'more than 60000 lines'],
   ])('%s is refused in words', async (_, file, says) => {
     await expect(readSheets(file(), 'list')).rejects.toThrow(new RegExp(says))
