@@ -121,10 +121,7 @@ try {
   await desk.locator('[data-attachment] button').first().click()
   await desk.getByTestId('read-plate').click()
   await desk.locator('[data-value]').first().waitFor({ timeout: 60_000 })
-  await desk.getByTestId('plate-reading').scrollIntoViewIfNeeded()
-  await desk
-    .locator('.sheet')
-    .evaluate((sheet) => (sheet.scrollTop = sheet.querySelector<HTMLElement>('.plate')?.offsetTop ?? 0))
+  await desk.getByTestId('plate-reading').evaluate((reading) => reading.scrollIntoView())
   await shoot(desk, 'plate')
   await desk.goto(`${server.base}/loops`)
   await openLoop(desk, 'ZS-502')

@@ -132,10 +132,12 @@ export function drawnPlate(seed: number, quality: Quality, lines: readonly strin
 export function plateLines(seed: number): readonly string[] {
   const r = chance(seed * 7919)
   const digits = (n: number) => Array.from({ length: n }, () => Math.floor(r() * 10)).join('')
+  const pick = (of: string) => of[Math.floor(r() * of.length)] ?? ''
   return [
     'HOLM FLOW SENSOR',
     `MODEL  CM-${digits(2)}`,
     `SERIAL NO  ${digits(8)}`,
+    `SENSOR  ${pick('ACHKM')}${digits(1)}-${pick('SOIBZG')}-${digits(5)}`,
     `Kf  ${digits(1)}.${digits(5)}`,
     `T-hi  ${digits(4)}.${digits(3)}`,
     `RANGE  0-${1 + Math.floor(r() * 9)}0000 kg/h`,

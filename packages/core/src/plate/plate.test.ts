@@ -106,6 +106,10 @@ describe('readings together', () => {
     expect(said(together([reading('5,2'), reading('5,2')], seen))).toBe('5,?2')
     expect(said(together([reading('k3'), reading('k3')], seen))).toBe('k3?')
   })
+  it('mark letters and digits that are alike, where a word holds both', () => {
+    expect(said(together([reading('C2-5-47'), reading('C2-5-47')], seen))).toBe('C2?-5?-47')
+    expect(said(together([reading('2-5-47'), reading('2-5-47')], seen))).toBe('2-5-47')
+  })
   it('mark what a shine may have taken, also just beside it', () => {
     const shining = grey(400, 100, (x) => (x < 12 ? 255 : 180))
     expect(shines(shining, { x0: 0, y0: 20, x1: 20, y1: 40 })).toBe(true)

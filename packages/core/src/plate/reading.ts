@@ -29,7 +29,7 @@ export interface ReadLine {
 }
 
 /** Below it a reading is not believed, though all agree. */
-export const LEAST_CONFIDENCE = 80
+export const LEAST_CONFIDENCE = 95
 
 export const around = (boxes: readonly Box[]): Box => ({
   x0: Math.min(...boxes.map((b) => b.x0)),
@@ -149,6 +149,9 @@ export interface Seen {
   readonly ink: Grey
 }
 
+/** Letters and digits that are read as each other, where a word may hold both. */
+const ALIKE = new Set('0OoQD1Il5Ss8B2Zz6Gb')
+
 /** A word of one reading, held against the others. */
 function agreed(word: readonly Sign[], others: readonly Reading[], { raw, ink }: Seen): ReadWord {
   const box = around(word.map((s) => s.box))
@@ -156,9 +159,12 @@ function agreed(word: readonly Sign[], others: readonly Reading[], { raw, ink }:
   const text = textOf(word)
   const seen = others.map((o) => signsIn(o, wider(box, height * 0.12)))
   const incomplete = shines(raw, wider(box, height * 0.7)) || seen.some((s) => s.length !== word.length)
+  const mixed = /\p{L}/u.test(text) && /\d/.test(text)
   const doubt = word.map((sign, i) => {
     const all = [sign, ...seen.map((s) => s[i])]
     if (incomplete || all.some((s) => s?.text !== sign.text || s.confidence < LEAST_CONFIDENCE)) return true
+    // Among letters nothing tells a five from an S.
+    if (mixed && ALIKE.has(sign.text)) return true
     // A point is easily read as a comma, and a comma between thousands is no decimal mark.
     if (sign.text === ',') return true
     // A digit close to a small letter is more likely a part of a unit.
