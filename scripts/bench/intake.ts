@@ -1,4 +1,4 @@
-// An instrument list of ten thousand lines: read from its file and tried, as the page does it in a worker, and brought in
+// An instrument list of ten thousand lines: read from its file and tried, as a worker of the page does, and brought in
 // by a server with its threads.
 import { guessMapping, isRefused, readRows, type Line } from '@calm-loop/core/intake'
 import Excel from 'exceljs'
