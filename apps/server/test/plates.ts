@@ -1,5 +1,6 @@
 // Plates as a telephone meets them, drawn: of metal or painted, printed or in dots, tilted, scratched, with shine and
 // noise. Made-up devices of a made-up plant.
+import { uniform } from '@calm-loop/core/device'
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas'
 import { printDots } from './dot-print.ts'
 
@@ -38,14 +39,13 @@ const CAMERAS: Record<Quality, Camera> = {
 const FONTS = ['Liberation Sans', 'DejaVu Sans', 'Liberation Sans Narrow', 'DejaVu Sans Mono', 'Liberation Mono']
 const [WIDE, HIGH, PLATE_WIDE, PLATE_HIGH] = [1600, 1100, 1320, 860]
 
-/** Numbers from a seed, 0 to 1, the same each time (mulberry32). */
+/** Numbers from a seed, 0 to 1, the same each time. */
 export function chance(seed: number): () => number {
   let state = seed | 0
   return () => {
-    state = (state + 0x6d2b79f5) | 0
-    let t = Math.imul(state ^ (state >>> 15), 1 | state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
+    const [number, next] = uniform(state)
+    state = next
+    return number
   }
 }
 type Between = (low: number, high: number) => number

@@ -1,7 +1,7 @@
 // A list of instruments brought in: opened, matched by hand, tried, and all of it or nothing.
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { until } from './until.ts'
-import { address, ask, barred, choose, click, pagesFor, pressAt, read, see, visit } from './visit.ts'
+import { address, ask, asked, barred, choose, click, pagesFor, press, pressAt, read, see, visit } from './visit.ts'
 
 const LIST = [
   'Tag;Description;Area;Type;LRV;URV;Unit;Serial',
@@ -39,6 +39,38 @@ describe('a list of instruments, for a technician', () => {
       const { loops } = await ask<{ loops: { tag: string }[] }>('/api/loops?q=PX-')
       expect(loops.map((l) => l.tag)).toEqual(['PX-1', 'PX-2'])
     })
+  })
+  it('is brought in without what is refused only where that was wanted of this list', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await pick(LIST.replaceAll('PX-', 'PV-'))
+    await pressAt('try-list')
+    await click(await see('input[type="checkbox"]'))
+    await see('[data-test="bring-in"]:not(:disabled)')
+    await pick(LIST.replaceAll('PX-', 'PW-'))
+    await see('[data-test="try-list"]:not(:disabled)')
+    await pressAt('try-list')
+    await see('[data-test="tried"]')
+    await see('[data-test="bring-in"]:disabled')
+  })
+  it('is not brought in when it is ended while it is sent', async () => {
+    await visit('/bring-in', 'Bring the plant in')
+    await pick('Tag;Service;Area;Type\nPU-1;x;y;Pressure')
+    await pressAt('try-list')
+    await see('[data-test="bring-in"]:not(:disabled)')
+    let release = () => undefined as void
+    const sent = globalThis.fetch
+    const held = new Promise<void>((resolve) => (release = resolve))
+    vi.stubGlobal('fetch', async (...of: Parameters<typeof fetch>) => {
+      if (String(of[0]).includes('/parts/')) await held
+      return sent(...of)
+    })
+    await pressAt('bring-in')
+    await press('End it')
+    release()
+    await until(() => expect(asked.some((a) => a.path.includes('/parts/') && a.status < 300)).toBe(true))
+    await new Promise((resolve) => setTimeout(resolve, 500))
+    expect(asked.filter((a) => /\/errands\/[^/]+$/.test(a.path))).toEqual([])
+    expect(address()).toBe('/bring-in')
   })
   it('is matched the next time as it was', async () => {
     await visit('/bring-in', 'Bring the plant in')

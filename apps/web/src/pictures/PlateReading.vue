@@ -65,8 +65,9 @@ function take(key: string, text: string): void {
 /** Two serials of a pair, held against each other as they are entered. */
 const pair = computed(() => {
   const [a, b] = [folder.entries['serialA']?.typed ?? '', folder.entries['serialB']?.typed ?? '']
-  if (!a || !b || !find('serialA')) return ''
-  return isMatchedPair(a, b) ? `${a} and ${b} are one pair.` : `${a} and ${b} are not one matched pair.`
+  if (!a || !b || !find('serialA')) return undefined
+  const matched = isMatchedPair(a, b)
+  return { matched, says: matched ? `${a} and ${b} are one pair.` : `${a} and ${b} are not one matched pair.` }
 })
 
 const marked = computed(() => found.value?.filter((p) => p.doubt.some(Boolean)).length ?? 0)
@@ -103,7 +104,7 @@ const marked = computed(() => found.value?.filter((p) => p.doubt.some(Boolean)).
           @take="take"
         />
       </ul>
-      <p v-if="pair" :class="pair.includes('not') ? 'bad' : ''" role="status" data-test="plate-pair">{{ pair }}</p>
+      <p v-if="pair" :class="{ bad: !pair.matched }" role="status" data-test="plate-pair">{{ pair.says }}</p>
     </template>
   </section>
 </template>

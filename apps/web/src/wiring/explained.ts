@@ -3,13 +3,11 @@ import type { WireReading } from '@calm-loop/contract'
 import { convertUnit } from '@calm-loop/core/quantity'
 import type { LoopReading } from '@calm-loop/core/wiring'
 import { proxy, wrap } from 'comlink'
-import { onScopeDispose, ref, shallowRef, toRaw, watch, type Ref } from 'vue'
+import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
 import { useDesk } from '../stores/desk.ts'
 import { useSite } from '../stores/site.ts'
+import { plain } from '../workers/plain.ts'
 import type { Explained, ExplainWorker } from '../workers/explain.worker.ts'
-
-/** A copy that can be handed to a worker. */
-const plain = <T>(value: T): T => JSON.parse(JSON.stringify(toRaw(value))) as T
 
 export function useExplained(readings: Ref<readonly WireReading[]>) {
   const desk = useDesk()

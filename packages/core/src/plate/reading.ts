@@ -50,7 +50,7 @@ function signsIn(reading: Reading, place: Box): readonly Sign[] {
 }
 const textOf = (signs: readonly Sign[]) => signs.map((s) => s.text).join('')
 
-/** Share of the brightest of a picture, above which a place is overexposed. */
+/** Grey from which on a point is overexposed, of 255. */
 const SHINE = 250
 /** Whether a place is overexposed in part: what stood there may have been lost. */
 export function shines(raw: Grey, place: Box): boolean {

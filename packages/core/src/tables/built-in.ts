@@ -1,6 +1,6 @@
 // Every built-in table with its source, as lines to look through; the figures stay where they are worked with.
 import { DIELECTRIC_LIQUIDS, DIELECTRIC_SOURCE, dielectric } from '../level/index.ts'
-import { LEG_FLUIDS, LEG_FLUIDS_SOURCE, legFluidDensity } from '../level/index.ts'
+import { LEG_FLUIDS, LEG_FLUIDS_SOURCE, legFluidDensity, WATER_OF_mmH2O } from '../level/index.ts'
 import { CONNECTOR_PINS, INPUT_TYPES, TARGET_METALS } from '../discrete/index.ts'
 import { GAS_PRESETS, GAS_PRESET_SOURCE, LIQUIDS, LIQUID_SOURCE } from '../fluid/index.ts'
 import { TRANSDUCERS, TRANSDUCER_SOURCE } from '../flow/index.ts'
@@ -118,7 +118,7 @@ export const builtInTables = (): readonly BuiltInTable[] => [
     heads: ['Name', 'Density at 20 °C, kg/m³'],
     rows: LEG_FLUIDS.map(({ id, name }) => {
       const density = at20(() => legFluidDensity(id, AT_C), 5)
-      const fills = /^\d/.test(density) ? { fills: { legSg: figure(Number(density) / 998.2, 4) } } : {}
+      const fills = /^\d/.test(density) ? { fills: { legSg: figure(Number(density) / WATER_OF_mmH2O, 5) } } : {}
       return { id, cells: [name, density], ...fills }
     }),
   },

@@ -68,6 +68,25 @@ describe('built-in tables', () => {
   })
 })
 
+it('a fill that is copied reckons as the built-in one does: its specific gravity is that of the same water', () => {
+  const field = kindOf('level-dp').fields.find((f) => f.key === 'legSg')!
+  if (field.type !== 'quantity') throw new Error('no quantity')
+  const fills = builtInTables()
+    .find((t) => t.id === 'fills')!
+    .rows.filter((r) => r.fills)
+  expect(fills.length).toBeGreaterThan(2)
+  for (const { id, fills: copied } of fills) {
+    const entries = demoEntries('level-dp', { arrangement: 'seals', legFill: id, legTemp: '20 °C', sealsApart: '3 m' })
+    const own = { ...entries, legFill: { typed: 'own' }, legSg: entryFrom(copied!['legSg']!, field) }
+    const ends = (of: typeof entries) => {
+      const known = study(kindOf('level-dp'), of)
+      return known.family === 'current' ? known.rangeFromMounting?.('mbar') : undefined
+    }
+    expect(ends(entries), id).toBeDefined()
+    expect(ends(own)!.low, id).toBeCloseTo(ends(entries)!.low, 1)
+  }
+})
+
 describe('rows of the site’s own', () => {
   it('fill entries that their kinds have, and make the choice that wants them', () => {
     expect(OWN_TABLES.filter((t) => !kindsOfRow(OWN_ROWS[t]).length)).toEqual([])

@@ -3,7 +3,7 @@
 // it is brought in, or nothing.
 import { KINDS } from '@calm-loop/core/kinds'
 import { wrongColumns } from '@calm-loop/core/intake'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useSession } from '../../stores/session.ts'
 import ChoiceField from '../../widgets/ChoiceField.vue'
@@ -26,6 +26,8 @@ const words = computed(() => {
 const kinds = KINDS.map((k) => ({ value: k.id, label: k.name }))
 const settleKind = (word: string, kind: string) => intake.change({ kinds: { ...mapping.value?.kinds, [word]: kind } })
 const withoutRefused = ref(false)
+// Wanted of this list as it was tried, and of no other.
+watch(tried, () => (withoutRefused.value = false))
 const may = computed(() => good.value > 0 && (!refused.value.length || withoutRefused.value))
 const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
 async function bringIn(): Promise<void> {

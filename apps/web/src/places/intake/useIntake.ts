@@ -6,11 +6,9 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { call } from '../../api/client.ts'
 import { sendErrandFile } from '../../api/errand-file.ts'
 import { useDoing } from '../../widgets/doing.ts'
+import { plain } from '../../workers/plain.ts'
 import type { IntakeWorker, SheetLook, Tried } from '../../workers/intake.worker.ts'
 import { keepMapping, mappingFor } from './kept-mapping.ts'
-
-/** A copy that can be handed to a worker. */
-const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 
 function openWorker() {
   const worker = new Worker(new URL('../../workers/intake.worker.ts', import.meta.url), { type: 'module' })
@@ -72,8 +70,11 @@ export function useIntake() {
       tried.value = found
       keepMapping(look.value?.heads ?? [], mapping.value as Mapping)
     })
+  /** What is under way is of this turn; ended, nothing of it goes on. */
+  let turn = 0
   /** Ends what is going on; the file is opened anew when it is wanted. */
   function cancel(): void {
+    turn++
     worker.end()
     worker = openWorker()
     sheets.value = []
@@ -92,8 +93,13 @@ export function useIntake() {
   /** Whether the loops are on their way: all of those that were found good, or none. */
   const bringIn = () =>
     run(async () => {
+      const mine = ++turn
+      const goesOn = () => {
+        if (mine !== turn) throw new Error('Ended: nothing was brought in.')
+      }
       const { file, loops } = await worker.intake.file([...taken.value])
-      const { id, parts } = await sendErrandFile(file, (s) => (share.value = s))
+      const { id, parts } = await sendErrandFile(file, (s) => (goesOn(), (share.value = s)))
+      goesOn()
       const body: ErrandWish = { what: 'plant', parts, name: name.value.slice(0, 200), loops }
       await call('beginErrand', { params: { errandId: id }, body })
     })
