@@ -61,7 +61,7 @@ describe('a list of instruments, for a technician', () => {
     const sent = globalThis.fetch
     const held = new Promise<void>((resolve) => (release = resolve))
     vi.stubGlobal('fetch', async (...of: Parameters<typeof fetch>) => {
-      if (String(of[0]).includes('/parts/')) await held
+      if ((of[0] as string).includes('/parts/')) await held
       return sent(...of)
     })
     await pressAt('bring-in')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// Bringing the plant in: a list of instruments is opened, its columns matched by hand, every line tried, and then all of
-// it is brought in, or nothing.
+// Bringing the plant in: a list of instruments is opened, its columns matched by hand, every line tried, and then
+// all of it is brought in, or nothing.
 import { KINDS } from '@calm-loop/core/kinds'
 import { wrongColumns } from '@calm-loop/core/intake'
 import { computed, ref, watch } from 'vue'
