@@ -35,14 +35,22 @@ let onEnded: () => void = () => undefined
 export function whenSessionEnds(told: () => void): void {
   onEnded = told
 }
+let nthSession = 0
+/** Tells that the session of now has ended; nothing where another was begun meanwhile: the answer came late. */
+export function endOfThisSession(): () => void {
+  const nth = nthSession
+  return () => nth === nthSession && onEnded()
+}
 /** Looks whether the session still stands: a stream that will not open does not say why. */
 export async function askSession(): Promise<void> {
+  const ended = endOfThisSession()
   const answer = await send(addresses.session, '/api/session', undefined).catch(() => undefined)
-  if (answer?.status === 200 && !(answer.body as { person: unknown }).person) onEnded()
+  if (answer?.status === 200 && !(answer.body as { person: unknown }).person) ended()
 }
-/** Keeps the token that goes with every write. */
+/** Keeps the token of a session that begins, or is learned of: it goes with every write. */
 export function rememberToken(token: string): void {
   csrfToken = token
+  nthSession++
 }
 
 /** Address of an endpoint with its parameters filled in. */
@@ -178,12 +186,13 @@ function problemIn({ status, body }: Answer): ApiProblem {
 }
 
 async function ask(e: Address, address: string, body: unknown, also?: Headers): Promise<unknown> {
+  const ended = endOfThisSession()
   let answer = await send(e, address, body, also)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
     const session = await send(addresses.session, '/api/session', undefined)
     const now = session.body as { csrfToken: string; person: unknown }
-    if (!now.person) onEnded()
+    if (!now.person) ended()
     rememberToken(now.csrfToken)
     answer = await send(e, address, body, also)
   }
@@ -192,6 +201,6 @@ async function ask(e: Address, address: string, body: unknown, also?: Headers): 
     return answer.body
   }
   const problem = problemIn(answer)
-  if (answer.status === 401 && problem.code === 'not-signed-in') onEnded()
+  if (answer.status === 401 && problem.code === 'not-signed-in') ended()
   throw problem
 }

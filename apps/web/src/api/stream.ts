@@ -1,5 +1,5 @@
 // An event stream of the server: opened again when it breaks, and ended with the session.
-import { askSession } from './client.ts'
+import { askSession, endOfThisSession } from './client.ts'
 
 const AGAIN_ms = 1000
 
@@ -9,13 +9,10 @@ export interface StreamHandlers {
   readonly opened?: (open: boolean) => void
 }
 
-/** What every stream may be told besides its own events. */
-let told: { sessionEnded: () => void; database: (here: boolean) => void } = {
-  sessionEnded: () => undefined,
-  database: () => undefined,
-}
-export function whenStreamsAreTold(listeners: typeof told): void {
-  told = listeners
+/** What every stream may be told besides its own events, and the end of the session. */
+let databaseIs: (here: boolean) => void = () => undefined
+export function whenStreamsTellOfDatabase(told: (here: boolean) => void): void {
+  databaseIs = told
 }
 
 /** Opens a stream; returns how to close it for good. */
@@ -25,18 +22,19 @@ export function openStream(address: string, { on, opened }: StreamHandlers): () 
   let closed = false
 
   const connect = (): void => {
+    const sessionEnded = endOfThisSession()
     source = new EventSource(address)
     source.addEventListener('open', () => opened?.(true))
     for (const [name, hear] of Object.entries(on))
       source.addEventListener(name, (event) => hear((event as MessageEvent<string>).data))
     source.addEventListener('server', (event) => {
       const here = (JSON.parse((event as MessageEvent<string>).data) as { database: string }).database === 'here'
-      told.database(here)
+      databaseIs(here)
       // News of what another server wrote meanwhile did not come this way.
       if (here) opened?.(true)
     })
     source.addEventListener('session', () => {
-      told.sessionEnded()
+      sessionEnded()
       source?.close()
       opened?.(false)
       retry()

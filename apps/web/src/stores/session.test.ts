@@ -1,7 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ApiProblem, call } from '../api/client.ts'
-import { answering, noNetwork, refusal, sessionOf } from './server.fixture.ts'
+import { openStream } from '../api/stream.ts'
+import { answering, HandFed, handFed, noNetwork, refusal, sessionOf } from './server.fixture.ts'
 import { useKinds } from './kinds.ts'
 import { useRegister } from './register.ts'
 import { useSession } from './session.ts'
@@ -95,6 +96,29 @@ describe('a call', () => {
     session.session = sessionOf(['technician'])
     await expect(call('kinds')).rejects.toMatchObject({ status: 401, code: 'not-signed-in' })
     expect(session.ended).toBe(true)
+  })
+  it('that was made under the session before says nothing about the one that was begun meanwhile', async () => {
+    let answer!: (late: unknown) => void
+    const late = new Promise((say) => (answer = say))
+    answering({
+      'GET /api/kinds': () => late,
+      'GET /api/session': () => late.then(() => sessionOf(null)),
+      'POST /api/session': () => sessionOf(['technician']),
+    })
+    handFed()
+    const session = useSession()
+    session.session = sessionOf(['technician'])
+    session.ended = true
+    const kinds = call('kinds').catch((e: unknown) => e)
+    const close = openStream('/api/events', { on: {} })
+    HandFed.last.say('error')
+    await session.signInAgain('kelp and salt')
+    answer(refusal(401, 'not-signed-in', 'Sign in.'))
+    expect(await kinds).toMatchObject({ status: 401 })
+    HandFed.last.say('session')
+    await new Promise((done) => setTimeout(done))
+    expect(session.ended).toBe(false)
+    close()
   })
   it.each([
     ['no network', noNetwork, 0],

@@ -12,7 +12,7 @@ import {
   whenReached,
   whenSessionEnds,
 } from '../api/client.ts'
-import { whenStreamsAreTold } from '../api/stream.ts'
+import { whenStreamsTellOfDatabase } from '../api/stream.ts'
 import { useCoverage } from './coverage.ts'
 import { forget, keeperFor } from './kept.ts'
 import { usePreferences } from './preferences.ts'
@@ -37,7 +37,7 @@ export const useSession = defineStore('session', () => {
   const keeper = keeperFor(() => person.value?.id ?? '', coverage.shown)
   keepAnswersWith(keeper)
   whenReached(coverage.reached)
-  whenStreamsAreTold({ sessionEnded: end, database: (here) => (databaseAway.value = !here) })
+  whenStreamsTellOfDatabase((here) => (databaseAway.value = !here))
 
   function take(now: Session): void {
     rememberToken(now.csrfToken)
