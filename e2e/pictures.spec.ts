@@ -82,8 +82,7 @@ test('a photograph taken out of coverage waits on the device, and is kept once i
   context,
 }) => {
   await signInAs(page, home, 'Ailsa Fenn')
-  await page.goto(`${home}/loops`)
-  await page.getByText('TT-405').first().click()
+  await openLoop(page, 'TT-405')
   const pictures = page.locator('.pictures')
   await expect(pictures).toContainText('None yet')
   await context.setOffline(true)

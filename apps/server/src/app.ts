@@ -82,12 +82,14 @@ async function databaseAnswers(pool: pg.Pool): Promise<boolean> {
   return Promise.race([asked, late])
 }
 
+/** A connection is kept open longer than proxies keep theirs: none asks over one that is being closed. */
+const KEPT_OPEN_ms = 65_000
 /**
  * The HTTP server of an application. What still goes wrong when an answer has been given is logged in our words, never
  * printed whole.
  */
 export function serverOf(app: Express, log: Logger): Server {
-  return createServer((req, res) =>
+  return createServer({ keepAliveTimeout: KEPT_OPEN_ms }, (req, res) =>
     app(req as Request, res as Response, (error?: unknown) => {
       if (error) log.warn({ err: error }, 'failed after the answer')
       if (!res.writableEnded) res.destroy()

@@ -52,3 +52,8 @@ it('sends the page itself for every place of it, asked about anew each time', as
   }
   expect((await get('/assets/../../package.json', 'identity')).body.toString()).toBe('<title>Calm Loop</title>')
 })
+
+it('keeps a connection open longer than the minute that a proxy keeps its own', async () => {
+  const { headers } = await fetch(server.base)
+  expect(Number(/timeout=(\d+)/.exec(headers.get('keep-alive') ?? '')?.[1])).toBeGreaterThan(60)
+})

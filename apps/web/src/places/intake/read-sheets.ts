@@ -25,8 +25,8 @@ export function cellText(value: CellValue | undefined): string {
   if (typeof value === 'string') return value
   if ('richText' in value) return value.richText.map((r) => r.text).join('')
   if ('error' in value) return `=${value.error}`
-  if ('hyperlink' in value) return typeof value.text === 'string' ? value.text : cellText(value.text as CellValue)
-  if ('result' in value && value.result !== undefined) return cellText(value.result as CellValue)
+  if ('hyperlink' in value) return typeof value.text === 'string' ? value.text : cellText(value.text)
+  if ('result' in value && value.result !== undefined) return cellText(value.result)
   return `=${'formula' in value ? value.formula : ''}`
 }
 

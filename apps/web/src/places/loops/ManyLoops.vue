@@ -20,6 +20,9 @@ type Papers = (typeof ERRAND_PAPERS)[number]
 const LOOK_ms = 1000
 const session = useSession()
 const register = useRegister()
+const ABOUT_PAPERS =
+  'Certificates: of the last signed check of each. Folders: everything on record, to bring in elsewhere. ' +
+  'Instrument list: every entry, as XLSX and CSV.'
 const errands = ref<Errand[]>([])
 const backups = ref(false)
 const says = ref('')
@@ -102,7 +105,7 @@ useIntervalFn(() => void (anything.value && look().catch(() => undefined)), LOOK
         label="Papers"
         :options="ERRAND_PAPERS.map((value) => ({ value, label: value }))"
         :value="papers"
-        help="Certificates: of the last signed check of each. Folders: everything on record, to bring in elsewhere. Instrument list: every entry, as XLSX and CSV."
+        :help="ABOUT_PAPERS"
         @choose="papers = $event as Papers"
       />
       <ChoiceField
