@@ -1,6 +1,6 @@
 // The record of the kit: calibrations and their certificates, and what a piece was used for since it was last good.
-import type { Gear } from '@calm-loop/contract'
-import type { Calibration, KitRecord, NewCalibration } from '@calm-loop/contract/kit-record'
+import type { Gear, LoopPage } from '@calm-loop/contract'
+import type { Calibration, KitBehind, KitRecord, NewCalibration } from '@calm-loop/contract/kit-record'
 import { daysLater } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -127,5 +127,47 @@ describe('a piece that is found off', () => {
     const asked = (id: string) => magnus.raw('GET', `/api/gear/${gear.id}/record?off=${id}`)
     expect(good(await asked(off!)).body).toMatchObject({ off, goodOn, uses })
     expect([(await asked(later)).status, (await asked(uuid())).status]).toEqual([404, 404])
+  })
+})
+
+describe('the kit behind a loop', () => {
+  it('is what its checks were done with, each with the calibration of that time and its certificate', async () => {
+    const gear = await meter()
+    const never = await meter()
+    const now = { ...(await checkBegun(ailsa, 'LT-9823')), checkId: uuid() }
+    const behind = () => magnus.call('kitBehind', { loopId: now.loopId })
+    expect(good(await behind()).body).toEqual([])
+    good(await ailsa.call('startCheck', now, { ...now.start, gateId: uuid(), gearIds: [gear.id, never.id] }))
+    const one = (body: KitBehind[]) => body.find((k) => k.gearId === gear.id)
+    expect(one(good(await behind()).body)).toMatchObject({ name: gear.name, serial: gear.serial, calibration: null })
+    const [older, newer] = [uuid(), uuid()]
+    good(await add(gear, found(ago(400), 0), older))
+    good(await add(gear, found(ago(30), 0), newer))
+    const path = `/api/gear/${gear.id}/calibrations/${newer}/certificate`
+    good(await ailsa.raw('PUT', `${path}?name=KV.pdf`, '%PDF-1.7 found good', {}))
+    expect(one(good(await behind()).body)!.calibration).toMatchObject({
+      ...{ id: newer, day: ago(30), certificate: `KV ${ago(30)}`, file: { name: 'KV.pdf' } },
+    })
+    // Done at the bench for practice, it is behind nothing.
+    const practised = await checkBegun(ailsa, 'LT-9824', {}, true)
+    good(
+      await ailsa.call(
+        'startCheck',
+        { ...practised, checkId: uuid() },
+        { ...practised.start, gateId: uuid(), gearIds: [gear.id] },
+      ),
+    )
+    expect(good(await magnus.call('kitBehind', practised)).body).toEqual([])
+    expect((await magnus.call('kitBehind', { loopId: uuid() })).status).toBe(404)
+  })
+  it('of the demo opens its certificates', async () => {
+    const { loops } = good(await ailsa.raw('GET', '/api/loops?q=LT-112')).body as LoopPage
+    const kit = good(await magnus.call('kitBehind', { loopId: loops[0]!.id })).body as KitBehind[]
+    const kept = kit.find((k) => k.calibration?.file)!
+    const file = await magnus.raw(
+      'GET',
+      `/api/gear/${kept.gearId}/calibrations/${kept.calibration!.id}/certificate.pdf`,
+    )
+    expect(file.text.slice(0, 5)).toBe('%PDF-')
   })
 })

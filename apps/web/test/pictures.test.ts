@@ -27,6 +27,18 @@ const word = (text: string, x: number, doubted = -1) => ({
 })
 const line = (...words: ReturnType<typeof word>[]) => ({ words, box: { x0: 0, y0: 10, x1: 400, y1: 30 } })
 
+describe('the kit that a loop was checked with', () => {
+  pagesFor('magnus')
+  it('stands by its papers, with each certificate a press away', async () => {
+    await openLoop('LT-112', '/identify')
+    const kit = await see('[data-test="kit-behind"]', 'LM-0417')
+    const opens = [...kit.querySelectorAll('a')].find((a) => a.textContent.startsWith('KV-'))!
+    expect(opens.getAttribute('aria-label')).toMatch(/^Open certificate KV-\d\d-\d+ of /)
+    const file = await fetch(opens.getAttribute('href')!)
+    expect(file.headers.get('content-type')).toBe('application/pdf')
+  })
+})
+
 describe('a plate in a photograph, for a technician', () => {
   pagesFor('ailsa')
   const openPlate = async (tag: string) => {

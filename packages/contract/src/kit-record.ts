@@ -79,6 +79,18 @@ export const KitRecord = z.strictObject({
 })
 export type KitRecord = z.infer<typeof KitRecord>
 
+/** A piece of kit that a loop was checked with, and its calibration of that time. */
+export const KitBehind = z.strictObject({
+  gearId: Id,
+  name: z.string(),
+  serial: z.string(),
+  /** When it was used here last, under this calibration. */
+  usedOn: Instant,
+  /** The newest up to that day; null where none of then is on record. */
+  calibration: Calibration.pick({ id: true, day: true, certificate: true, file: true }).nullable(),
+})
+export type KitBehind = z.infer<typeof KitBehind>
+
 const piece = z.object({ gearId: Id })
 const calibration = z.object({ gearId: Id, calibrationId: Id })
 export const kitRoutes = {
@@ -112,6 +124,14 @@ export const kitRoutes = {
     body: z.string(),
     bodyLimit: `${CERTIFICATE_BYTES + 1000}b`,
     response: Calibration,
+  }),
+  kitBehind: endpoint({
+    method: 'get',
+    path: '/api/loops/:loopId/kit',
+    access: 'signed-in',
+    summary: 'The kit that a loop was checked with, each with its calibration of that time, the newest use first',
+    params: z.object({ loopId: Id }),
+    response: z.array(KitBehind),
   }),
   kitCertificate: endpoint({
     method: 'get',

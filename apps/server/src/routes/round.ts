@@ -4,6 +4,7 @@ import type { Database } from '../db/database.ts'
 import type { Mount } from '../http/mount.ts'
 import { endJob, listJobs, makeJob } from '../services/jobs.ts'
 import { readPaperHead } from '../services/paper-head.ts'
+import { kitBehind } from '../services/kit-behind.ts'
 import { addCalibration, certificateOf, keepCertificate, kitRecord } from '../services/kit-record.ts'
 import { moveKit } from '../services/kit-moves.ts'
 import { readWalking, roundsOf, saveState, saveWalking, type Rounds } from '../services/round.ts'
@@ -34,6 +35,7 @@ export function mountRound(mount: Mount, db: Database, workers: Workers): void {
   mount('keepCertificate', ({ params, query, body, person }) =>
     inOneTurn(db, 'gear', (tx) => keepCertificate(tx, params, { bytes: body, name: query.name ?? '' }, person)),
   )
+  mount('kitBehind', ({ params }) => kitBehind(db, params.loopId))
   mount('kitCertificate', async ({ params, res }) => {
     const { name, bytes } = await certificateOf(db, params)
     res.type('application/pdf').attachment(name).send(bytes)

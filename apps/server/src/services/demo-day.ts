@@ -5,11 +5,13 @@ import { NewCalibration } from '@calm-loop/contract/kit-record'
 import { SHUTDOWN_HOWS, WeekTerms } from '@calm-loop/contract/weeks'
 import { daysLater } from '@calm-loop/core/check'
 import { sure } from '@calm-loop/core/sure'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { z } from 'zod'
 import type { Database } from '../db/database.ts'
 import { gear, loops, people } from '../db/schema.ts'
 import { makeJob } from './jobs.ts'
-import { addCalibration } from './kit-record.ts'
+import { addCalibration, keepCertificate } from './kit-record.ts'
 import { moveKit } from './kit-moves.ts'
 import { saveWalking } from './round.ts'
 import { saveWeekTerms } from './weeks.ts'
@@ -32,7 +34,8 @@ const DemoDay = z.strictObject({
   kit: z.array(MoveKit.omit({ after: true }).extend({ id: Id, gear: z.string(), by: z.string() })),
 })
 
-export async function loadDay(db: Database, text: string): Promise<void> {
+/** @param certificates a folder with those of the kit, by their numbers */
+export async function loadDay(db: Database, text: string, certificates: string): Promise<void> {
   const { walking, jobs, kit, calibrations, weeks } = DemoDay.parse(JSON.parse(text))
   const [everyone, every, pieces] = [
     await db.select().from(people),
@@ -52,8 +55,12 @@ export async function loadDay(db: Database, text: string): Promise<void> {
     await makeJob(db, id, { ...job, loopId, by: due }, who(by))
   }
   const gearNamed = (name: string) => sure(pieces.find((g) => g.name === name)).id
-  for (const { id, gear: name, by, body } of calibrations)
-    await addCalibration(db, { gearId: gearNamed(name), calibrationId: id }, body, who(by))
+  for (const { id, gear: name, by, body } of calibrations) {
+    const ids = { gearId: gearNamed(name), calibrationId: id }
+    await addCalibration(db, ids, body, who(by))
+    const file = `${body.certificate}.pdf`
+    await keepCertificate(db, ids, { bytes: readFileSync(join(certificates, file)), name: file }, who(by))
+  }
   for (const { id, gear: name, by, ...move } of kit) {
     const gearId = gearNamed(name)
     await moveKit(db, { gearId, moveId: id }, { ...move, after: null }, who(by))

@@ -76,7 +76,7 @@ export function loadDemo(owner: Database, workers: Workers, sealer: Sealer): Pro
     for (const file of readdirSync(join(DEMO, 'folders')).sort())
       await importBundle(db, workers, readFileSync(join(DEMO, 'folders', file)), { byId: null, own: sealer })
     await loadElectrodes(db, read('electrodes.json'))
-    await loadDay(db, read('day.json'))
+    await loadDay(db, read('day.json'), join(DEMO, 'certificates'))
     await loadPlates(db)
     await settleSetting(db, 'demo', { password: cast.password })
     return true

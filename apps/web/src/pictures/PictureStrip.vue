@@ -11,6 +11,7 @@ import { useWaitingPictures } from '../stores/waiting-pictures.ts'
 import { dayWords } from '../widgets/dates.ts'
 import PickFile from '../widgets/PickFile.vue'
 import WordsField from '../widgets/WordsField.vue'
+import KitPapers from './KitPapers.vue'
 import PictureSheet from './PictureSheet.vue'
 import { isPaper, saidOf } from './picture-words.ts'
 
@@ -144,6 +145,7 @@ const opened = computed(() => all.value.find((a) => a.id === openId.value))
         <a v-else-if="isPaper(a)" :href="fileAt(a)" class="link goto small" :aria-label="`Open ${a.name}`">Open it</a>
       </li>
     </ul>
+    <KitPapers :loop-id="loopId" />
     <details v-if="hidden.length" class="small">
       <summary>{{ hidden.length }} taken out of view</summary>
       <ul>
