@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { guessMapping, readRows } from '@calm-loop/core/intake'
 import Excel from 'exceljs'
 import { unzipSync, zipSync, strToU8 } from 'fflate'
-import { PART_BYTES, type Errand, type ErrandWish } from '@calm-loop/contract'
+import { PART_BYTES, type Errand, type ErrandWish, type ListMapping } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, describe, expect, it } from 'vitest'
 import { findPrograms } from '../../../scripts/lib/postgres.mjs'
@@ -272,9 +272,29 @@ describe('an instrument list', () => {
     const answer = await ailsa.call('tagsTaken', {}, { tags: ['LT-112', 'QQ-1', 'PM-1'] })
     expect(good(answer).body).toEqual({ taken: ['LT-112', 'PM-1'] })
   })
+  it('is read as the last with these heads was, by whoever brings it in; a change of that is on record', async () => {
+    const heads = ['Tag', '', 'Type']
+    const mapping = (decimalMark: string, to = 'tag'): ListMapping => ({
+      ...{ header: 2, headerLines: 1, kinds: { 'level radar': 'level-from-above' } },
+      ...{ columns: [{ to, unit: '' }], decimalMark: decimalMark as '.' },
+    })
+    const look = async (who: Visitor, of = heads) =>
+      (good(await who.call('listMapping', {}, { heads: of })).body as { mapping: ListMapping | null }).mapping
+    expect(await look(ailsa)).toBe(null)
+    good(await ailsa.call('keepListMapping', {}, { heads, mapping: mapping('.') }))
+    good(await rona.call('keepListMapping', {}, { heads, mapping: mapping(',') }))
+    good(await rona.call('keepListMapping', {}, { heads, mapping: mapping(',') }))
+    expect(await look(ailsa)).toEqual(mapping(','))
+    expect(await look(ailsa, ['Tag', 'Type'])).toBe(null)
+    const { entries } = good(await rona.raw('GET', '/api/audit')).body as { entries: { action: string }[] }
+    expect(entries.filter((e) => e.action === 'list-mapping')).toHaveLength(2)
+    const odd = mapping(';')
+    expect((await ailsa.call('keepListMapping', {}, { heads, mapping: odd })).problem.code).toBe('invalid-input')
+  })
   it('may be brought in by who enters loops only', async () => {
     const wish: ErrandWish = { what: 'plant', parts: 1, name: 'x', loops: 1 }
     expect((await magnus.call('beginErrand', { errandId: uuid() }, wish)).status).toBe(403)
     expect((await magnus.call('tagsTaken', {}, { tags: [] })).status).toBe(403)
+    expect((await magnus.call('listMapping', {}, { heads: [] })).status).toBe(403)
   })
 })

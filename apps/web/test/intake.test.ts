@@ -77,6 +77,8 @@ describe('a list of instruments, for a technician', () => {
     await pick(LIST.replaceAll('PX-', 'PY-'))
     await pressAt('try-list')
     await see('[data-test="tried"]')
+    // It is known at the site, not on this device alone.
+    localStorage.clear()
     await pick(LIST.replaceAll('PX-', 'PZ-'))
     await read('Matched as the last list with these heads was.')
     await choose('.kinds .entry:nth-child(3)', 'Discrete sensor')

@@ -34,6 +34,10 @@ describe('the kit that a loop was checked with', () => {
     const kit = await see('[data-test="kit-behind"]', 'LM-0417')
     const opens = [...kit.querySelectorAll('a')].find((a) => a.textContent.startsWith('KV-'))!
     expect(opens.getAttribute('aria-label')).toMatch(/^Open certificate KV-\d\d-\d+ of /)
+    // Those of before are one press further.
+    expect(kit.querySelectorAll('li')).toHaveLength(2)
+    await press(/^\d of before$/)
+    await see('[data-test="kit-behind"]', 'KV-23-0417')
     const file = await fetch(opens.getAttribute('href')!)
     expect(file.headers.get('content-type')).toBe('application/pdf')
   })

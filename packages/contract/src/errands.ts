@@ -2,7 +2,7 @@
 // lost, and seen with its progress by whoever asked for it.
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { ERRAND_PAPERS, MOST_PARTS, PART_BYTES, PLANT_LOOPS } from './limits.ts'
+import { ERRAND_PAPERS, LIST_COLUMNS, MOST_PARTS, PART_BYTES, PLANT_LOOPS } from './limits.ts'
 import { LoopIdentity, LoopQuery, Tag } from './loops.ts'
 import { Author, Id, Instant, PointEntries, line } from './primitives.ts'
 
@@ -41,6 +41,17 @@ export const PlantLoop = LoopIdentity.extend({
 })
 export type PlantLoop = z.infer<typeof PlantLoop>
 export const PlantFile = z.strictObject({ loops: z.array(PlantLoop).min(1).max(PLANT_LOOPS) })
+
+/** How the columns of a list are read: by what its heads say. The rest is settled again where it does not fit. */
+export const ListMapping = z.strictObject({
+  header: z.number().int().min(0).max(100_000),
+  headerLines: z.number().int().min(1).max(20),
+  columns: z.array(z.strictObject({ to: line(60), unit: line(20) })).max(LIST_COLUMNS),
+  kinds: z.record(line(200), line(60)),
+  decimalMark: z.enum(['.', ',']),
+})
+export type ListMapping = z.infer<typeof ListMapping>
+const Heads = z.array(z.string().max(2000)).max(LIST_COLUMNS)
 
 export const ERRAND_STATES = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const
 export type ErrandState = (typeof ERRAND_STATES)[number]
@@ -101,6 +112,24 @@ export const errandRoutes = {
     bodyLimit: '4mb',
     heavy: true,
     response: z.strictObject({ taken: z.array(z.string()) }),
+  }),
+  listMapping: endpoint({
+    method: 'post',
+    path: '/api/list-mappings/look',
+    access: 'technician',
+    summary: 'How the last list with these heads was read here; nothing is stored',
+    body: z.strictObject({ heads: Heads }),
+    bodyLimit: '1mb',
+    response: z.strictObject({ mapping: ListMapping.nullable() }),
+  }),
+  keepListMapping: endpoint({
+    method: 'put',
+    path: '/api/list-mappings',
+    access: 'technician',
+    summary: 'Keep how a list with these heads is read, for the next of the kind',
+    body: z.strictObject({ heads: Heads, mapping: ListMapping }),
+    bodyLimit: '1mb',
+    response: z.strictObject({ mapping: ListMapping.nullable() }),
   }),
   cancelErrand: endpoint({
     method: 'delete',

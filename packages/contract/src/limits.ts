@@ -9,6 +9,8 @@ export const ERRAND_PAPERS = ['certificates', 'set-up sheets', 'folders', 'instr
 export const ERRAND_LOOPS = 2000
 /** Loops that one list may bring in. */
 export const PLANT_LOOPS = 20_000
+/** Columns of a list whose matching is kept. */
+export const LIST_COLUMNS = 1000
 /** Size of a part of a file that is brought in, bytes; and most parts. */
 export const PART_BYTES = 4_000_000
 export const MOST_PARTS = 100

@@ -5,6 +5,7 @@ import type { Database } from '../db/database.ts'
 import type { Errands } from '../errands/errands.ts'
 import type { Mount } from '../http/mount.ts'
 import { HttpProblem } from '../http/problems.ts'
+import { keepListMapping, readListMapping } from '../services/list-mappings.ts'
 import { tagsTaken } from '../services/plant.ts'
 
 interface ErrandParts {
@@ -27,6 +28,10 @@ export function mountErrands(mount: Mount, { db, errands, backups, publicUrl }: 
     errands.takePart(params.errandId, Number(params.part), body, person),
   )
   mount('tagsTaken', async ({ body }) => ({ taken: await tagsTaken(db, body.tags) }))
+  mount('listMapping', async ({ body }) => ({ mapping: await readListMapping(db, body.heads) }))
+  mount('keepListMapping', async ({ body, person }) => ({
+    mapping: await keepListMapping(db, body.heads, body.mapping, person),
+  }))
   mount('cancelErrand', ({ params, person }) => errands.cancel(params.errandId, person))
   mount('errandFile', async ({ params, person, res, signal }) => {
     const { name, parts } = await errands.file(params.errandId, person)

@@ -1,16 +1,21 @@
 <script setup lang="ts">
 // The certificates of the kit that a loop was checked with, as it was calibrated then: one press away.
 import type { KitBehind } from '@calm-loop/contract/kit-record'
-import { shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { addressOf, call } from '../api/client.ts'
 import { dayWords } from '../widgets/dates.ts'
 
 const props = defineProps<{ loopId: string }>()
 const behind = shallowRef<readonly KitBehind[]>([])
+/** The newest of each piece, until those before are asked for. */
+const whole = ref(false)
+const newest = computed(() => behind.value.filter((k, i, all) => all.findIndex((o) => o.gearId === k.gearId) === i))
+const listed = computed(() => (whole.value ? behind.value : newest.value))
 watch(
   () => props.loopId,
   async (loopId) => {
     behind.value = []
+    whole.value = false
     const read = await call('kitBehind', { params: { loopId } }).catch(() => [])
     if (loopId === props.loopId) behind.value = read
   },
@@ -20,10 +25,10 @@ const fileAt = (gearId: string, calibrationId: string) => addressOf('kitCertific
 </script>
 
 <template>
-  <details v-if="behind.length" class="kit" open data-test="kit-behind">
-    <summary>Certificates of the kit that it was checked with</summary>
+  <section v-if="behind.length" aria-labelledby="kit-behind" data-test="kit-behind">
+    <h3 id="kit-behind">Certificates of the kit that it was checked with</h3>
     <ul>
-      <li v-for="k in behind" :key="`${k.gearId} ${k.calibration?.id}`">
+      <li v-for="k in listed" :key="`${k.gearId} ${k.calibration?.id}`">
         <span>
           {{ k.name }} <span class="quiet small figures serial">{{ k.serial }}</span>
         </span>
@@ -45,7 +50,10 @@ const fileAt = (gearId: string, calibrationId: string) => addressOf('kitCertific
         <span class="quiet small">used {{ dayWords(k.usedOn.slice(0, 10)) }}</span>
       </li>
     </ul>
-  </details>
+    <button v-if="listed.length < behind.length" type="button" class="link small more" @click="whole = true">
+      {{ behind.length - listed.length }} of before
+    </button>
+  </section>
 </template>
 
 <style scoped>
@@ -73,9 +81,8 @@ li {
 .serial {
   white-space: nowrap;
 }
-summary {
+.more {
   min-height: 44px;
-  cursor: pointer;
 }
 @media (max-width: 560px) {
   li {

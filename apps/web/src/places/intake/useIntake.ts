@@ -8,11 +8,16 @@ import { sendErrandFile } from '../../api/errand-file.ts'
 import { useDoing } from '../../widgets/doing.ts'
 import { plain } from '../../workers/plain.ts'
 import type { IntakeWorker, SheetLook, Tried } from '../../workers/intake.worker.ts'
-import { keepMapping, mappingFor } from './kept-mapping.ts'
 
 function openWorker() {
   const worker = new Worker(new URL('../../workers/intake.worker.ts', import.meta.url), { type: 'module' })
   return { intake: wrap<IntakeWorker>(worker), end: () => worker.terminate() }
+}
+
+/** How the last list with these heads was read at this site; undefined where none was, or it cannot be asked. */
+async function mappingFor(heads: readonly string[]): Promise<Mapping | undefined> {
+  const told = await call('listMapping', { body: { heads: [...heads] } }).catch(() => undefined)
+  return told?.mapping ?? undefined
 }
 
 export function useIntake() {
@@ -38,11 +43,11 @@ export function useIntake() {
   async function pickSheet(i: number): Promise<void> {
     sheet.value = i
     const guessed = await worker.intake.guess(i)
-    await settle(guessed)
-    const before = mappingFor(look.value?.heads ?? [])
+    const { heads } = await worker.intake.look(i, guessed)
+    const before = await mappingFor(heads)
     asBefore.value = !!before
     // Words for kinds that this list has and that one had not are still guessed at.
-    if (before) await settle({ ...before, kinds: { ...guessed.kinds, ...before.kinds } })
+    await settle(before ? { ...before, kinds: { ...guessed.kinds, ...before.kinds } } : guessed)
   }
   const open = (file: File) =>
     run(async () => {
@@ -68,7 +73,10 @@ export function useIntake() {
       )
       taken.value = (await call('tagsTaken', { body: { tags: Object.keys(found.lineOf) } })).taken
       tried.value = found
-      keepMapping(look.value?.heads ?? [], mapping.value as Mapping)
+      const { columns, ...of } = plain(mapping.value as Mapping)
+      const body = { heads: [...(look.value?.heads ?? [])], mapping: { ...of, columns: [...columns] } }
+      // Where that cannot be kept, the list is tried all the same.
+      await call('keepListMapping', { body }).catch(() => undefined)
     })
   /** What is under way is of this turn; ended, nothing of it goes on. */
   let turn = 0
