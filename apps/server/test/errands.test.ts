@@ -4,8 +4,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { guessMapping, readRows } from '@calm-loop/core/intake'
 import Excel from 'exceljs'
+import sharp from 'sharp'
 import { unzipSync, zipSync, strToU8 } from 'fflate'
-import { PART_BYTES, type Errand, type ErrandWish, type ListMapping } from '@calm-loop/contract'
+import { ERRAND_PAPERS, PART_BYTES, type Errand, type ErrandWish, type ListMapping } from '@calm-loop/contract'
 import { v7 as uuid } from 'uuid'
 import { afterAll, describe, expect, it } from 'vitest'
 import { findPrograms } from '../../../scripts/lib/postgres.mjs'
@@ -51,7 +52,7 @@ async function sent(who: Visitor, id: string, bytes: Uint8Array, size = PART_BYT
     good(await who.raw('PUT', `/api/errands/${id}/parts/${i}`, Buffer.from(bytes.subarray(i * size, (i + 1) * size))))
   return parts
 }
-const papers = (kind: 'certificates' | 'set-up sheets' | 'folders' | 'instrument list', of = {}): ErrandWish => ({
+const papers = (kind: (typeof ERRAND_PAPERS)[number], of = {}): ErrandWish => ({
   ...{ what: 'papers', papers: kind, of },
 })
 
@@ -75,6 +76,32 @@ describe('papers of many loops', () => {
     const alone = (await rona.call('bundle', { loopId: loops[0]!.id })).text
     const strip = (text: string) => JSON.parse(text) as { folder: unknown }
     expect(strip(Buffer.from(bytes).toString()).folder).toEqual(strip(alone).folder)
+  })
+  it('that were kept with loops come in a folder each, called by what they are, without places', async () => {
+    const { id } = await loopOf('TT-405')
+    const keep = (name: string, bytes: string | Buffer, more = '') =>
+      ailsa.raw('PUT', `/api/loops/${id}/attachments/${uuid()}?name=${encodeURIComponent(name)}${more}`, bytes)
+    const place = { exif: { IFD3: { GPSLatitude: '59/1 1/1 0/1' } } }
+    const dot = sharp({ create: { width: 4, height: 4, channels: 3, background: 'red' } })
+    const jpeg = await dot.withExif(place.exif).jpeg().toBuffer()
+    expect(jpeg.includes('Exif')).toBe(true)
+    good(await keep('../gland', jpeg, '&shows=terminals&words=loose'))
+    good(await keep('../gland', await dot.png().toBuffer()))
+    good(await keep('sheet.pdf', '%PDF-1.7 sheet', '&shows=data-sheet'))
+    good(await keep('sheet.pdf', '%PDF-1.7 another'))
+    const done = await asked(ailsa, papers('photographs', { q: 'TT-4' }))
+    expect(done.says).toMatch(/^1 of \d+ loops$/)
+    expect(done.left).toContain('TT-407: no photographs or papers')
+    const files = await fileOf(ailsa, done.id)
+    const day = new Date().toISOString().slice(0, 10)
+    expect(Object.keys(files).sort()).toEqual(
+      ['__gland.jpg', '__gland.png', 'sheet (2).pdf', 'sheet.pdf']
+        .map((n) => `TT-405/${day} ${n}`)
+        .concat('TT-405/about.txt'),
+    )
+    expect(Buffer.from(files[`TT-405/${day} __gland.jpg`]!).includes('Exif')).toBe(false)
+    const about = Buffer.from(files['TT-405/about.txt']!).toString()
+    expect(about.split('\n')[0]).toBe(`${day} __gland.jpg: terminals, loose, kept by Ailsa Fenn`)
   })
   it('of loops that are not there are none, and say so', async () => {
     const done = await asked(ailsa, papers('set-up sheets', { q: 'no such tag' }))

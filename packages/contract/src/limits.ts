@@ -4,7 +4,7 @@
 export const SESSION_h = 12
 
 /** Papers of many loops that can be asked for in one file. */
-export const ERRAND_PAPERS = ['certificates', 'set-up sheets', 'folders', 'instrument list'] as const
+export const ERRAND_PAPERS = ['certificates', 'set-up sheets', 'folders', 'photographs', 'instrument list'] as const
 /** Most loops of one errand. */
 export const ERRAND_LOOPS = 2000
 /** Loops that one list may bring in. */

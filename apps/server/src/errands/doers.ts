@@ -17,7 +17,9 @@ import { bringPlantIn } from '../services/plant.ts'
 import { readPaperHead } from '../services/paper-head.ts'
 import { listWhole, type Register } from '../services/loops.ts'
 import type { Workers } from '../workers/pool.ts'
+import { asName } from './file-names.ts'
 import type { Doer, Doing } from './errands.ts'
+import { picturesOf } from './pictures-out.ts'
 
 /** Where backups go, and with what they are made; absent where this server makes none. */
 export interface BackupsInto {
@@ -34,6 +36,11 @@ interface Here {
 }
 type Papers = Extract<ErrandWish, { what: 'papers' }>
 
+/** The files of a loop, one after the other; nothing but why where there is none. */
+async function* papersOf(here: Here, doing: Doing, row: LoopRow): AsyncGenerator<[string, Uint8Array] | string> {
+  if ((doing.errand.wish as Papers).papers === 'photographs') yield* picturesOf(here, row)
+  else yield paperOf(here, doing, row.id)
+}
 /** A paper of a loop, or why there is none. */
 async function paperOf(
   { db, workers }: Here,
@@ -43,20 +50,18 @@ async function paperOf(
   const { papers } = errand.wish as Papers
   if (papers === 'folders') {
     const whole = await readWholeFolder(db, loopId)
-    return [`${whole.loop.tag}.calm-loop.json`, Buffer.from(await workers.run('bundleText', whole))]
+    return [asName(`${whole.loop.tag}.calm-loop.json`), Buffer.from(await workers.run('bundleText', whole))]
   }
   const folder = await readFolder(db, loopId)
   const site = await readPaperHead(db)
   const { tag } = folder.loop
-  if (papers === 'set-up sheets') return [`${tag} set-up sheet.pdf`, await workers.run('setupPdf', { folder, site })]
+  if (papers === 'set-up sheets')
+    return [asName(`${tag} set-up sheet.pdf`), await workers.run('setupPdf', { folder, site })]
   const check = folder.checks.findLast((c) => c.signatures.length > 0 && !c.practice)
   if (!check) return `${tag}: no signed check`
   const paper = { address: errand.address, site, pictures: await picturesOnPaper(db, loopId) }
-  return [`${tag} certificate.pdf`, await workers.run('certificate', { folder, check, paper })]
+  return [asName(`${tag} certificate.pdf`), await workers.run('certificate', { folder, check, paper })]
 }
-
-/** Names in a ZIP file are paths: a tag must not be one. */
-const asName = (name: string) => name.replace(/[/\\:*?"<>|]/g, '_')
 
 /** Packs one file, and waits until it is: so many at once would be held in memory. */
 function pushed(file: AsyncZipDeflate | ZipPassThrough, bytes: Uint8Array): Promise<void> {
@@ -116,23 +121,28 @@ const papers =
       made = made.then(() => doing.write(data))
     })
     let n = 0
-    for (const [i, { id, tag }] of rows.entries()) {
-      await doing.tell(i / rows.length, `${i} of ${rows.length}: ${tag}`)
-      const paper = await paperOf(here, doing, id).catch((error: unknown) => {
+    for (const [i, row] of rows.entries()) {
+      await doing.tell(i / rows.length, `${i} of ${rows.length}: ${row.tag}`)
+      let some = false
+      try {
+        for await (const paper of papersOf(here, doing, row)) {
+          if (typeof paper === 'string') doing.leaveOut(paper)
+          else {
+            const [name, bytes] = paper
+            const file = name.endsWith('.json') ? new AsyncZipDeflate(name) : new ZipPassThrough(name)
+            zip.add(file)
+            await pushed(file, bytes)
+            some = true
+          }
+          await made
+          if (failed) throw failed as Error
+        }
+      } catch (error) {
         // One that cannot be made is no reason to have none.
-        if (error instanceof Refusal || error instanceof HttpProblem) return `${tag}: ${error.message}`
-        throw error
-      })
-      if (typeof paper === 'string') doing.leaveOut(paper)
-      else {
-        const [name, bytes] = paper
-        const file = name.endsWith('.json') ? new AsyncZipDeflate(asName(name)) : new ZipPassThrough(asName(name))
-        zip.add(file)
-        await pushed(file, bytes)
-        n++
+        if (!(error instanceof Refusal || error instanceof HttpProblem)) throw error
+        doing.leaveOut(`${row.tag}: ${error.message}`)
       }
-      await made
-      if (failed) throw failed as Error
+      if (some) n++
     }
     if (!n) return rows.length ? 'None of these loops has such a paper.' : 'No loop is found by that.'
     await new Promise<void>((resolve) => {

@@ -21,8 +21,9 @@ const LOOK_ms = 1000
 const session = useSession()
 const register = useRegister()
 const ABOUT_PAPERS =
-  'Certificates: of the last signed check of each. Folders: everything on record, to bring in elsewhere. ' +
-  'Instrument list: every entry, as XLSX and CSV.'
+  'Certificates: of the last signed check of each. Folders: all entries, checks and signatures, to bring in ' +
+  'elsewhere. Photographs: with the papers kept beside them, without where they were taken. Instrument list: every ' +
+  'entry, as XLSX and CSV.'
 const errands = ref<Errand[]>([])
 const backups = ref(false)
 const says = ref('')
