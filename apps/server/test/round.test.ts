@@ -1,7 +1,7 @@
 // The day: jobs, who has which piece of the kit, how each person has put their round, and the round on paper.
 import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
 import { SETTING_HEADER, settingMark } from '@calm-loop/contract'
-import type { Gear, Job, KitMove, NewJob, Round, RoundState, Walking } from '@calm-loop/contract'
+import type { Gear, Job, KitMove, NewJob, PutRound, Round, RoundState, Walking } from '@calm-loop/contract'
 import { daysLater } from '@calm-loop/core/check'
 import { v7 as uuid } from 'uuid'
 import { describe, expect, it } from 'vitest'
@@ -133,6 +133,24 @@ describe('the round', () => {
     expect((await roundOf(rona)).mine).toBeNull()
     for (const bad of [{ begins: '24:00' }, { until: 'Friday' }, { byHand: ['x'] }])
       expect((await ailsa.call('saveRound', { day: today() }, { ...state, ...bad })).status).toBe(400)
+  })
+  it('is put in parts by two tabs of one person, and each stands', async () => {
+    const day = daysLater(today(), 1)
+    const put = (body: PutRound) => magnus.call('saveRound', { day }, body)
+    const [a, b] = [uuid(), uuid()]
+    await Promise.all([
+      put({ byHand: [a, b] }),
+      put({ begins: '06:15' }),
+      ...['tape', 'film', 'fuse'].map((key) => put({ pack: { key, on: true } })),
+    ])
+    const state = good(await put({ pack: { key: 'film', on: false } })).body as RoundState
+    expect(state).toEqual({
+      ...usualState(day),
+      byHand: [a, b],
+      begins: '06:15',
+      packed: expect.any(Array) as string[],
+    })
+    expect([...state.packed].sort()).toEqual(['fuse', 'tape'])
   })
   it('walks in the order of the site, and an area without a place comes last', async () => {
     const loops = [

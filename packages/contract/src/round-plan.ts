@@ -1,6 +1,6 @@
 // The plan of a round, from what the server told and as its person has put it: the same on the page and on paper.
 import { planRound, type RoundPlan } from '@calm-loop/core/round'
-import type { Round, RoundState } from './round.ts'
+import type { PutRound, Round, RoundState } from './round.ts'
 
 /** When one sets out where nobody has said. */
 const USUAL_BEGIN = '07:30'
@@ -12,6 +12,15 @@ export const usualState = (day: string): RoundState => ({
   byHand: [],
   packed: [],
 })
+
+/** A day as it stands once some of it is put otherwise. */
+export function roundPut(state: RoundState, { pack, ...more }: PutRound): RoundState {
+  const given = Object.fromEntries(Object.entries(more).filter(([, v]) => v !== undefined))
+  const next: RoundState = { ...state, ...given }
+  if (!pack) return next
+  const others = next.packed.filter((k) => k !== pack.key)
+  return { ...next, packed: pack.on ? [...others, pack.key] : others }
+}
 
 /** The plan of a round as its person has put it. */
 export function planOfRound(round: Round, state: Pick<RoundState, 'until' | 'areas' | 'byHand'>): RoundPlan {

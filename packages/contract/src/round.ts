@@ -109,6 +109,12 @@ export const RoundState = z.strictObject({
   packed: z.array(filledLine(200)).max(500),
 })
 export type RoundState = z.infer<typeof RoundState>
+/** What of a day is put otherwise; the rest stands, whatever another tab has put it to. */
+export const PutRound = RoundState.partial().extend({
+  /** One thing that is packed, or is not any more. */
+  pack: z.strictObject({ key: filledLine(200), on: z.boolean() }).optional(),
+})
+export type PutRound = z.infer<typeof PutRound>
 
 /** Areas in the order in which one walks, and whom to tell before work in them. */
 export const Walking = z.strictObject({
@@ -163,7 +169,7 @@ export const roundRoutes = {
     access: 'signed-in',
     summary: 'Put one’s own day: its order by hand, when one sets out, what is packed',
     params: z.object({ day: Day }),
-    body: RoundState,
+    body: PutRound,
     response: RoundState,
   }),
   jobs: endpoint({

@@ -5,10 +5,12 @@ import {
   Walking,
   type LoopRoundView,
   type Person,
+  type PutRound,
   type Round,
   type RoundState,
   type Weeks,
 } from '@calm-loop/contract'
+import { roundPut, usualState } from '@calm-loop/contract/round-plan'
 import { pastKey } from '@calm-loop/core/round'
 import { and, eq, inArray, lt, sql } from 'drizzle-orm'
 import type { Database, Queries } from '../db/database.ts'
@@ -142,13 +144,17 @@ export async function readState(db: Queries, person: Person, day: string): Promi
   return row?.body ?? null
 }
 
-export async function saveState(db: Queries, person: Person, day: string, body: RoundState): Promise<RoundState> {
-  const values = { personId: person.id, day, body, at: new Date() }
-  await db
-    .insert(rounds)
-    .values(values)
-    .onConflictDoUpdate({ target: [rounds.personId, rounds.day], set: values })
-  const old = new Date(Date.now() - FORGET_days * 86_400_000)
-  await db.delete(rounds).where(and(eq(rounds.personId, person.id), lt(rounds.at, old)))
-  return body
+/** Puts some of a person's day otherwise; two tabs that put different parts of it both have theirs. */
+export function saveState(db: Database, person: Person, day: string, put: PutRound): Promise<RoundState> {
+  return inOneTurn(db, `round ${person.id} ${day}`, async (tx) => {
+    const body = roundPut((await readState(tx, person, day)) ?? usualState(day), put)
+    const values = { personId: person.id, day, body, at: new Date() }
+    await tx
+      .insert(rounds)
+      .values(values)
+      .onConflictDoUpdate({ target: [rounds.personId, rounds.day], set: values })
+    const old = new Date(Date.now() - FORGET_days * 86_400_000)
+    await tx.delete(rounds).where(and(eq(rounds.personId, person.id), lt(rounds.at, old)))
+    return body
+  })
 }

@@ -1,6 +1,6 @@
 // The round of a day as it is planned on this page: what the server told, with what waits here to be sent.
-import type { EndJob, Job, KitMove, MoveKit, NewJob, Round, RoundState } from '@calm-loop/contract'
-import { planOfRound, usualState } from '@calm-loop/contract/round-plan'
+import type { EndJob, Job, KitMove, MoveKit, NewJob, PutRound, Round, RoundState } from '@calm-loop/contract'
+import { planOfRound, roundPut, usualState } from '@calm-loop/contract/round-plan'
 import { lackLines, packLines, tellings, timed, type PackLine } from '@calm-loop/core/round'
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
@@ -35,8 +35,8 @@ export const useRound = defineStore('round', () => {
   const put = shallowRef<RoundState>()
 
   const state = computed<RoundState>(() => {
-    const here = bodiesOf<RoundState>(outbox.waiting, 'saveRound').filter((w) => w.write.params['day'] === day.value)
-    return put.value ?? here.at(-1)?.body ?? told.value?.mine ?? usualState(day.value)
+    const here = bodiesOf<PutRound>(outbox.waiting, 'saveRound').filter((w) => w.write.params['day'] === day.value)
+    return put.value ?? here.reduce((s, w) => roundPut(s, w.body), told.value?.mine ?? usualState(day.value))
   })
   const round = computed<Round | undefined>(() => {
     if (!told.value) return undefined
@@ -106,15 +106,13 @@ export const useRound = defineStore('round', () => {
     return load()
   }
 
-  /** Puts the day otherwise: kept here, and sent when the server is reached. */
-  function change(more: Partial<RoundState>): void {
-    put.value = { ...state.value, ...more }
-    const id = uuid()
-    outbox.put({ id, endpoint: 'saveRound', params: { day: day.value }, body: put.value, tag: 'the round' })
-    if (more.until) void load()
+  /** Puts some of the day otherwise: kept here, and sent when the server is reached. */
+  function change(body: PutRound): void {
+    put.value = roundPut(state.value, body)
+    outbox.put({ id: uuid(), endpoint: 'saveRound', params: { day: day.value }, body, tag: 'the round' })
+    if (body.until) void load()
   }
-  const packed = (key: string, on: boolean) =>
-    change({ packed: on ? [...state.value.packed, key] : state.value.packed.filter((k) => k !== key) })
+  const packed = (key: string, on: boolean) => change({ pack: { key, on } })
 
   /** Sends at once, or keeps it until the server is reached. @throws ApiProblem where the server refuses it */
   async function sendOrKeep<T>(
