@@ -51,6 +51,12 @@ describe('a photograph', () => {
     expect([format, width, height, exif]).toEqual(['webp', 853, 1280, undefined])
     expect(small.headers.get('cache-control')).toContain('immutable')
   })
+  it('that waited out of coverage is of when it was added there', async () => {
+    const hour = 3_600_000
+    const said = { 'x-waited-ms': String(5 * hour) }
+    const kept = good(await ailsa.raw('PUT', at(uuid()), await photograph(), said)).body as Attachment
+    expect(Math.abs(Date.now() - 5 * hour - Date.parse(kept.at))).toBeLessThan(hour / 2)
+  })
   it('is given away without where and by what it was taken, and whole where that is asked for', async () => {
     const [bytes, id] = [await photograph(), uuid()]
     good(await put(bytes, id))

@@ -45,7 +45,7 @@ export const Attachment = z.strictObject({
   width: z.number().int().nullable(),
   height: z.number().int().nullable(),
   by: Author,
-  /** When it was put on record. */
+  /** When it was added; of one that waited out of coverage by how long it did. */
   at: Instant,
   note: AttachmentNote,
   /** Of the note that stands: null while it is the first. */

@@ -8,9 +8,9 @@ const FOR_EVER = 'private, max-age=31536000, immutable'
 
 export function mountAttachments(mount: Mount, db: Database): void {
   mount('attachments', ({ params }) => listAttachments(db, params.loopId))
-  mount('attach', ({ params, query, body, person }) => {
+  mount('attach', ({ params, query, body, person, waited_ms }) => {
     const note = { shows: query.shows ?? 'other', words: query.words ?? '', marks: [], hidden: null }
-    return attach(db, params, { bytes: body, name: query.name ?? '', note }, person)
+    return attach(db, params, { bytes: body, name: query.name ?? '', note, waited_ms }, person)
   })
   mount('noteAttachment', ({ params, body, person }) =>
     db.transaction((tx) => noteAttachment(tx, params, body, person)),

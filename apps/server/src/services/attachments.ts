@@ -11,6 +11,7 @@ import { record } from './audit.ts'
 import { author, namesOf } from './folder.ts'
 import type { PaperPicture } from '../documents/photographs.ts'
 import { bared, forPaper, photographOf } from './pictures.ts'
+import { doneBefore } from './waited.ts'
 
 /** All but the files themselves. */
 const ROW = {
@@ -90,6 +91,8 @@ export interface NewFile {
   readonly bytes: Uint8Array
   readonly name: string
   readonly note: AttachmentNote
+  /** How long it waited on a device before it could be sent, ms. */
+  readonly waited_ms?: number
 }
 
 /**
@@ -99,9 +102,10 @@ export interface NewFile {
 export async function attach(
   db: Database,
   ids: Ids,
-  { bytes: given, name, note }: NewFile,
+  { bytes: given, name, note, waited_ms = 0 }: NewFile,
   person: Person,
 ): Promise<Attachment> {
+  const at = doneBefore(waited_ms) ?? new Date()
   const bytes = Buffer.from(given)
   // Away from the event loop: a large file takes longer than anybody waits for a figure.
   const digest = Buffer.from(await webcrypto.subtle.digest('SHA-256', bytes)).toString('hex')
@@ -111,7 +115,7 @@ export async function attach(
   const first = file.small ? note : paperNote(note)
   const values = {
     ...{ id: ids.attachmentId, loopId: ids.loopId, name: name.trim() || 'photograph', note: first },
-    ...{ digest, file: bytes, size: bytes.length, byId: person.id, at: new Date() },
+    ...{ digest, file: bytes, size: bytes.length, byId: person.id, at },
     ...{ media: file.media, width: file.width, height: file.height, small: file.small },
   }
   return db.transaction(async (tx) => {

@@ -74,7 +74,11 @@ interface Sent<N extends EndpointName> {
   fresh?: boolean
   /** What stood there when it was looked at, of a setting: not set over what another has set since. */
   was?: unknown
+  /** How long it waited on this device before it could be sent. */
+  waited_ms?: number
 }
+// How long it waited, not since when: a tablet’s clock may be a day off.
+const waitedHeader = (waited_ms: number): Headers => ({ 'x-waited-ms': String(Math.max(0, waited_ms)) })
 
 const AWAY = 'The server cannot be reached. What you typed is kept.'
 
@@ -139,7 +143,10 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
   const address = addressOf(name, sent.params, sent.query)
   const keeping = keeper?.keeps(name) ? keeper : undefined
   try {
-    const also = 'was' in sent ? { [SETTING_HEADER]: settingMark(sent.was) } : {}
+    const also = {
+      ...('was' in sent ? { [SETTING_HEADER]: settingMark(sent.was) } : {}),
+      ...(sent.waited_ms === undefined ? {} : waitedHeader(sent.waited_ms)),
+    }
     const answer = await ask(addresses[name], address, sent.file ?? sent.body, also)
     void keeping?.keep(name, address, answer).catch(() => undefined)
     return answer as z.output<Of<N>['response']>
@@ -153,8 +160,7 @@ export async function call<N extends EndpointName>(name: N, sent: Sent<N> = {}):
 
 /** Calls an endpoint with what was written down for it earlier, perhaps by another version of this page. */
 export const callWritten = ({ endpoint, params, body }: WrittenWrite, waited_ms: number): Promise<unknown> =>
-  // How long it waited, not since when: a tablet’s clock may be a day off.
-  ask(addresses[endpoint], addressOf(endpoint, params), body, { 'x-waited-ms': String(Math.max(0, waited_ms)) })
+  ask(addresses[endpoint], addressOf(endpoint, params), body, waitedHeader(waited_ms))
 
 interface WrittenWrite {
   readonly endpoint: EndpointName

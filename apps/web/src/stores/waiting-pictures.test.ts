@@ -71,6 +71,27 @@ it('after the first that does not arrive the others wait too, and one whose sess
   await waiting.send()
   expect(waiting.all.map((w) => w.refused)).toEqual([undefined, undefined])
 })
+it('one over which the server breaks is tried again later, and holds up nothing', async () => {
+  const waiting = fresh('ailsa')
+  await waiting.keep(LOOP, ID(7), file('a.jpg'))
+  await waiting.keep(LOOP, ID(8), file('b.jpg'))
+  await vi.waitFor(() => expect(waiting.all).toHaveLength(2))
+  answer = () => Promise.resolve(new Response('{}', { status: asked.at(-1)!.includes(ID(7)) ? 500 : 200 }))
+  await waiting.send()
+  expect(waiting.all.map((w) => [w.name, w.refused])).toEqual([['a.jpg', undefined]])
+})
+it('says how long it waited, so that it is of when it was added', async () => {
+  const waiting = fresh('ailsa')
+  await waiting.keep(LOOP, ID(9), file('a.jpg'))
+  let headers: Record<string, string> = {}
+  vi.stubGlobal('fetch', (_: string, init: RequestInit) => {
+    headers = init.headers as Record<string, string>
+    return Promise.resolve(new Response('{}'))
+  })
+  vi.setSystemTime(Date.now() + 3_600_000)
+  await waiting.send().finally(() => vi.useRealTimers())
+  expect(Number(headers['x-waited-ms'])).toBeGreaterThanOrEqual(3_600_000)
+})
 it('what one person left is not another’s to see or send', async () => {
   await fresh('ailsa').keep(LOOP, ID(6), file('a.jpg'))
   const other = fresh('rona')

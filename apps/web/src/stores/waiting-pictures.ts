@@ -82,16 +82,20 @@ export const useWaitingPictures = defineStore('waiting-pictures', () => {
   }
   /** Whether the next may be tried. */
   async function sent(picture: WaitingPicture): Promise<boolean> {
-    const { id, loopId, name, bytes } = picture
+    const { id, loopId, name, bytes, at } = picture
+    const params = { loopId, attachmentId: id }
     try {
-      await call('attach', { params: { loopId, attachmentId: id }, query: { name }, file: new Blob([bytes]) })
+      await call('attach', { params, query: { name }, file: new Blob([bytes]), waited_ms: Date.now() - at })
       await within((db) => db.delete('pictures', id))
       arrived.value++
       return true
     } catch (error) {
       const problem = error as ApiProblem
+      // Over this one alone the server breaks: the others do not wait for it.
+      if (problem.status === 500) return true
       // Signed in anew, or the server back, it is tried again.
-      if (isAway(problem) || problem.status === 401 || problem.status >= 500) return false
+      if (isAway(problem) || [401, 429].includes(problem.status) || problem.status > 500) return false
+      if (problem.code === 'stale-page') return false
       await within((db) => db.put('pictures', { ...picture, refused: problemWords(problem) }))
       return true
     }
