@@ -12,7 +12,7 @@ import { PASTS } from './histories.ts'
 import type { History, Plan as Entered } from './plan.ts'
 import { PLANS } from './plans.ts'
 import { WIRED } from './wired-plans.ts'
-import { entryOf, kit, later, noiseOf, person } from './record.ts'
+import { entryOf, kit, kitOn, later, noiseOf, person } from './record.ts'
 import { monthOfCycles, SWITCHES, switchReadings } from './switches.ts'
 import { workOf, type Plan } from './work.ts'
 import { mkdirSync, writeFileSync } from 'node:fs'
@@ -136,15 +136,7 @@ function checkOf({
     id: makeId(h.at),
     versionId: version.id,
     phase: h.phase ?? 'as-found',
-    // Gear was always in date then; the demo's expired piece shows on what is done from now on.
-    gear: plan.gear
-      .map((name) => sure(kit.find((g) => g.name === name)))
-      .map(({ measures: _, range: _range, ...piece }) => ({
-        ...piece,
-        ...(piece.calibrated ? { calibrated: `${on.slice(0, 4)}-01-31` } : {}),
-        due: h.expired ? `${on.slice(0, 4)}-10-31` : `${Number(on.slice(0, 4)) + 1}-01-31`,
-        ...(h.expired ? { expiredReason: h.expired } : {}),
-      })),
+    gear: plan.gear.map((name) => ({ ...kitOn(name, on), ...(h.expired ? { expiredReason: h.expired } : {}) })),
     practice: h.practice ?? false,
     ...(kindOf(plan.kind).family === 'current' ? { rule: CHECK_RULE, terms: termsOf(plan, version, h) } : {}),
     ambient: plan.kind === 'rtd-head' ? 'bench by the dryer, 24 °C' : 'outdoors, dry',

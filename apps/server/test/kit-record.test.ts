@@ -148,6 +148,17 @@ describe('the kit behind a loop', () => {
     expect(one(good(await behind()).body)!.calibration).toMatchObject({
       ...{ id: newer, day: ago(30), certificate: `KV ${ago(30)}`, file: { name: 'KV.pdf' } },
     })
+    // A check knows the number of its certificate: it is gone by, also where that one is not on record.
+    const own = async (certificate: string) => {
+      const piece = { ...gear, id: uuid(), certificate }
+      good(await ailsa.call('saveGear', { gearId: piece.id }, piece))
+      const ids = { ...now, checkId: uuid() }
+      good(await ailsa.call('startCheck', ids, { ...now.start, gateId: uuid(), gearIds: [piece.id] }))
+      good(await add(piece, found(ago(9), 0)))
+      return (good(await behind()).body as KitBehind[]).find((k) => k.gearId === piece.id)
+    }
+    expect(await own(`KV ${ago(9)}`)).toMatchObject({ calibration: { day: ago(9) } })
+    expect(await own('KV of old')).toMatchObject({ certificate: 'KV of old', calibration: null })
     // Done at the bench for practice, it is behind nothing.
     const practised = await checkBegun(ailsa, 'LT-9824', {}, true)
     good(

@@ -84,9 +84,11 @@ export const KitBehind = z.strictObject({
   gearId: Id,
   name: z.string(),
   serial: z.string(),
+  /** Number of its certificate, as the check has it; '' where it has none. */
+  certificate: z.string(),
   /** When it was used here last, under this calibration. */
   usedOn: Instant,
-  /** The newest up to that day; null where none of then is on record. */
+  /** Of that number, else the newest up to that day; null where none of then is on record. */
   calibration: Calibration.pick({ id: true, day: true, certificate: true, file: true }).nullable(),
 })
 export type KitBehind = z.infer<typeof KitBehind>

@@ -23,12 +23,16 @@ export async function kitBehind(db: Queries, loopId: string): Promise<KitBehind[
   const known = await calibrationsOf(db, [...new Set(uses.flatMap((u) => u.gear.map((g) => g.id)))])
   const behind = new Map<string, KitBehind>()
   for (const { gear, on } of uses)
-    for (const { id: gearId, name, serial } of gear) {
+    for (const { id: gearId, name, serial, certificate = '' } of gear) {
       const usedOn = on.toISOString()
-      const row = known.findLast((k) => k.gearId === gearId && k.body.day <= usedOn.slice(0, 10))
+      const its = known.filter((k) => k.gearId === gearId)
+      // By the number that the check itself has; where it has none, by the day.
+      const row = its.findLast((k) =>
+        certificate ? k.body.certificate === certificate : k.body.day <= usedOn.slice(0, 10),
+      )
       const calibration = row ? calibrationOf(row) : null
-      const which = `${gearId} ${row?.id}`
-      if (!behind.has(which)) behind.set(which, { gearId, name, serial, usedOn, calibration })
+      const which = `${gearId} ${certificate} ${row?.id}`
+      if (!behind.has(which)) behind.set(which, { gearId, name, serial, certificate, usedOn, calibration })
     }
   return [...behind.values()]
 }

@@ -28,7 +28,7 @@ const fileAt = (gearId: string, calibrationId: string) => addressOf('kitCertific
   <section v-if="behind.length" aria-labelledby="kit-behind" data-test="kit-behind">
     <h3 id="kit-behind">Certificates of the kit that it was checked with</h3>
     <ul>
-      <li v-for="k in listed" :key="`${k.gearId} ${k.calibration?.id}`">
+      <li v-for="k in listed" :key="`${k.gearId} ${k.certificate} ${k.calibration?.id}`">
         <span>
           {{ k.name }} <span class="quiet small figures serial">{{ k.serial }}</span>
         </span>
@@ -46,7 +46,10 @@ const fileAt = (gearId: string, calibrationId: string) => addressOf('kitCertific
           </span>
           <span class="quiet small">calibrated {{ dayWords(k.calibration.day) }}</span>
         </template>
-        <span v-else class="quiet small without">no calibration of then on record</span>
+        <span v-else class="quiet small without">
+          <span class="figures">{{ k.certificate }}</span>
+          {{ k.certificate ? 'is not on record here' : 'no calibration of then on record' }}
+        </span>
         <span class="quiet small">used {{ dayWords(k.usedOn.slice(0, 10)) }}</span>
       </li>
     </ul>
