@@ -59,7 +59,7 @@ test('from nothing to a signed and countersigned check @both', async ({ page, ho
   await expect(page.locator('[data-stage="hand-over"]')).toContainText('countersigned')
 
   const pdf = await page.request.get(
-    (await page.getByRole('link', { name: 'Certificate' }).getAttribute('href'))!.replace(/^\//, `${home}/`),
+    (await page.getByRole('link', { name: 'Certificate (PDF)' }).getAttribute('href'))!.replace(/^\//, `${home}/`),
   )
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-')
   const download = async (name: string) => {

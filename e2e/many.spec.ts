@@ -1,7 +1,7 @@
 // Work on many loops at once: papers in one file, folders brought in, a backup.
 import { readFileSync } from 'node:fs'
 import { unzipSync } from 'fflate'
-import { expect, signInAs, test } from './steps.ts'
+import { choose, expect, signInAs, test } from './steps.ts'
 import { scanner } from './scan.ts'
 import type { Page } from '@playwright/test'
 
@@ -15,7 +15,7 @@ test('papers of an area come as one file, are brought in again, and a backup is 
   await signInAs(page, home, 'Rona Teague')
   await page.getByRole('link', { name: 'Many at once' }).click()
   await expect(page.getByRole('heading', { name: 'Many loops at once' })).toBeVisible()
-  await page.getByRole('button', { name: 'folders', exact: true }).click()
+  await choose(page, page.getByRole('group', { name: 'Papers', exact: true }), 'folders')
   await page.getByLabel('Tag, service or area holds').fill('Wash house')
   await page.getByRole('button', { name: 'Make the file' }).click()
   await expect(first(page)).toHaveAttribute('data-errand', 'done', { timeout: 60_000 })

@@ -9,6 +9,7 @@ import {
   readyForNoCoverage,
   saved,
   signInAs,
+  signOut,
   stage,
   test,
 } from './steps.ts'
@@ -72,8 +73,7 @@ test('a loop is taken along, and put back; signing out out of coverage leaves no
   await page.getByRole('button', { name: 'Close' }).click()
   await readyForNoCoverage(page)
   await cut(page, true)
-  await page.getByRole('button', { name: 'Ailsa Fenn' }).click()
-  await page.getByRole('menuitem', { name: 'Sign out' }).click()
+  await signOut(page, 'Ailsa Fenn')
   await expect(page).toHaveURL(/sign-in/)
   await page.goto(`${home}/loops`)
   await expect(page.getByText('TT-407')).toHaveCount(0)
