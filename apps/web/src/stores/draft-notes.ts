@@ -13,6 +13,19 @@ export interface Draft {
   /** As people say the loop; empty in older drafts. */
   readonly tag: string
 }
+const isEntries = (kept: unknown): kept is Entries =>
+  typeof kept === 'object' && kept !== null && !Array.isArray(kept) && Object.values(kept).every(isEntry)
+const isEntry = (kept: unknown) => typeof (kept as { typed?: unknown } | null)?.typed === 'string'
+
+/** Whether this device had room for it. */
+export function keepDraftOf(person: string, { loopId, ...draft }: Draft): boolean {
+  try {
+    localStorage.setItem(draftKey(person, loopId), JSON.stringify(draft))
+    return true
+  } catch {
+    return false
+  }
+}
 /** The drafts of a person; what cannot be read is left alone. */
 export function draftsOf(person: string): Draft[] {
   const prefix = draftKey(person, '')
@@ -20,7 +33,8 @@ export function draftsOf(person: string): Draft[] {
     .filter((key) => person && key.startsWith(prefix))
     .flatMap((key) => {
       try {
-        const { base, entries, tag = '' } = JSON.parse(localStorage.getItem(key) ?? '') as Omit<Draft, 'loopId'>
+        const { base, entries, tag = '' } = JSON.parse(localStorage.getItem(key) ?? '') as Partial<Draft>
+        if (!isEntries(base) || !isEntries(entries)) return []
         return [{ loopId: key.slice(prefix.length), base, entries, tag }]
       } catch {
         return []

@@ -2,7 +2,9 @@ import { USUAL_DUTIES } from '@calm-loop/contract'
 import type { FolderView, Reading, SaveVersion, Version } from '@calm-loop/contract'
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { draftKey } from './draft-notes.ts'
 import { useFolder } from './folder.ts'
+import { useOutbox } from './outbox.ts'
 import { HandFed, handFed } from './server.fixture.ts'
 import { useSession } from './session.ts'
 
@@ -122,6 +124,42 @@ describe('entries being typed', () => {
     await soon()
     expect(again.entries['tell']).toEqual(text('kept'))
     expect(saves.at(-1)!.body.entries['tell']).toEqual(text('kept'))
+  })
+  it.each(['', 'null', '{}', '{"base":{}', '{"base":1,"entries":[]}'])(
+    'that this device kept badly do not keep a folder closed: %j',
+    async (kept) => {
+      localStorage.setItem(draftKey(ailsa.id, LOOP), kept)
+      const folder = useFolder()
+      await folder.open(LOOP)
+      expect(folder.entries).toEqual({ device: text('Head') })
+      expect(saves).toEqual([])
+    },
+  )
+  it('are saved although this device can keep nothing, and that is told', async () => {
+    const folder = useFolder()
+    await folder.open(LOOP)
+    const quota = () => {
+      throw new DOMException('full', 'QuotaExceededError')
+    }
+    vi.stubGlobal('localStorage', { length: 0, getItem: () => null, removeItem: () => undefined, setItem: quota })
+    folder.set('tell', text('a'))
+    await vi.advanceTimersByTimeAsync(400)
+    expect(useOutbox().full).toContain('can keep nothing more')
+    const store = answerSave
+    answerSave = (id, body) => {
+      // Typed on while it was saved.
+      folder.set('tell', text('ab'))
+      return store(id, body)
+    }
+    await soon()
+    answerSave = store
+    await soon()
+    expect([folder.status, folder.refusal]).toEqual(['saved', ''])
+    expect(saves.at(-1)!.body.entries['tell']).toEqual(text('ab'))
+    vi.stubGlobal('localStorage', { length: 0, removeItem: () => undefined, setItem: () => undefined })
+    folder.set('tell', text('abc'))
+    await vi.advanceTimersByTimeAsync(400)
+    expect(useOutbox().full).toBe('')
   })
   it('of one person are not restored as another’s', async () => {
     const folder = useFolder()

@@ -19,7 +19,7 @@ import { useCoverage } from './coverage.ts'
 import { keepFolder } from './kept.ts'
 import { mergeEntries, type Clash } from './merge.ts'
 import { useOpenLoop } from './open-loop.ts'
-import { draftKey } from './draft-notes.ts'
+import { draftsOf, dropDraft, keepDraftOf } from './draft-notes.ts'
 import { useOutbox } from './outbox.ts'
 import { oneLook } from './one-look.ts'
 import { useSession } from './session.ts'
@@ -54,8 +54,6 @@ export const useFolder = defineStore('folder', () => {
   let closeStream: (() => void) | undefined
   let nextId: string | undefined
 
-  /** What one person typed is not restored as another's. */
-  const ownDraft = (loopId: string) => draftKey(session.person?.id ?? '', loopId)
   const kind = computed(() => (view.value ? kindOf(view.value.loop.kind) : undefined))
   /** The one study of the loop: made once for each change, from the one before. */
   const known = computed<Study | undefined>((before) =>
@@ -122,13 +120,14 @@ export const useFolder = defineStore('folder', () => {
     return made?.family === 'switch' ? judgeSwitchCheck(check, made.run) : null
   }
 
+  /** What one person typed is not kept as another's. */
+  const me = () => session.person?.id ?? ''
   function keepDraft(): void {
     if (!view.value) return
-    const { id, tag } = view.value.loop
-    const key = ownDraft(id)
-    const draft = { base: entriesOf(base.value), entries: entries.value, tag }
-    if (dirty()) localStorage.setItem(key, JSON.stringify(draft))
-    else localStorage.removeItem(key)
+    const { id: loopId, tag } = view.value.loop
+    if (dirty())
+      outbox.draftKept(keepDraftOf(me(), { loopId, base: entriesOf(base.value), entries: entries.value, tag }))
+    else dropDraft(me(), loopId)
   }
 
   async function open(loopId: string): Promise<void> {
@@ -151,9 +150,8 @@ export const useFolder = defineStore('folder', () => {
   }
 
   function restoreDraft(loopId: string): void {
-    const kept = localStorage.getItem(ownDraft(loopId))
-    if (!kept) return
-    const draft = JSON.parse(kept) as { base: Entries; entries: Entries }
+    const draft = draftsOf(me()).find((d) => d.loopId === loopId)
+    if (!draft) return
     const merged = mergeEntries(draft.base, draft.entries, entriesOf(base.value))
     entries.value = merged.entries
     clashes.value = merged.clashes

@@ -138,6 +138,13 @@ export const useOutbox = defineStore('outbox', () => {
     void storing.then(() => (timer === undefined ? flush() : undefined))
   }
 
+  let draftsUnkept = false
+  /** Entries that are being typed found room on this device, or none. */
+  function draftKept(kept: boolean): void {
+    if (!kept) full.value = FULL
+    else if (draftsUnkept && !unkept.size) full.value = ''
+    draftsUnkept = !kept
+  }
   /** Found no room on this device: they stand on this page only, and are sent from it after what has room. */
   const unkept = new Map<string, Write>()
   let afterAll = AFTER_ALL
@@ -353,6 +360,7 @@ export const useOutbox = defineStore('outbox', () => {
     put,
     flush,
     dismiss,
+    draftKept,
     settled,
     close,
   }
