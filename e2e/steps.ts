@@ -49,7 +49,7 @@ export async function signOut(page: Page, name: string): Promise<void> {
   // Pressed while the menu still opens, it may not be heard: then it is pressed again.
   await expect(async () => {
     if (await door.isVisible()) return
-    if (!(await leave.isVisible())) await page.getByRole('button', { name }).click()
+    if (!(await leave.isVisible())) await page.getByRole('banner').getByRole('button', { name }).click()
     await leave.click({ timeout: 2000 })
     await expect(door).toBeVisible({ timeout: 2000 })
   }).toPass({ timeout: 20_000 })
