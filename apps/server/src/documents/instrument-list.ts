@@ -39,7 +39,7 @@ export async function instrumentList(loops: readonly ListedLoop[]): Promise<Reco
   for (const line of lines) sheet.addRow(line)
   sheet.columns.forEach((c, i) => (c.width = Math.min(40, Math.max(10, (heads[i] ?? '').length))))
   return {
-    'instruments.xlsx': new Uint8Array((await book.xlsx.writeBuffer())),
+    'instruments.xlsx': new Uint8Array(await book.xlsx.writeBuffer()),
     'instruments.csv': new TextEncoder().encode(`\ufeff${csvText(heads, lines)}`),
   }
 }
