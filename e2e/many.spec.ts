@@ -38,6 +38,18 @@ test('papers of an area come as one file, are brought in again, and a backup is 
   await expect(first(page)).toHaveAttribute('data-errand', 'done', { timeout: 60_000 })
   await expect(first(page)).toContainText(/\d+ were here already/)
 
+  await choose(page, page.getByRole('group', { name: 'Papers', exact: true }), 'photographs')
+  await page.getByLabel('Tag, service or area holds').fill('FT-214')
+  await page.getByRole('button', { name: 'Make the file' }).click()
+  await expect(first(page)).toContainText('Photographs of “FT-214”')
+  await expect(first(page)).toHaveAttribute('data-errand', 'done', { timeout: 60_000 })
+  const taken = page.waitForEvent('download')
+  await first(page)
+    .getByRole('link', { name: /Take the file/ })
+    .click()
+  const pictures = unzipSync(readFileSync(await (await taken).path()))
+  expect(Buffer.from(pictures['FT-214/about.txt']!).toString()).toContain('On the sensor, under the lagging')
+
   await page.getByRole('button', { name: 'Make one now' }).click()
   await expect(first(page)).toContainText('Backup')
   await expect(first(page)).toHaveAttribute('data-errand', 'done', { timeout: 60_000 })
