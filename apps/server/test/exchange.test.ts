@@ -34,6 +34,25 @@ describe('a folder’s bundle', () => {
     for (const name of readdirSync(FOLDERS)) expect(made[name], name).toBe(demo(name))
     expect(electrodesText()).toBe(demo('../electrodes.json'))
   })
+  it('of the demo cites the kit as it was calibrated then', () => {
+    const { calibrations } = JSON.parse(demo('../day.json')) as {
+      calibrations: { gear: string; body: { day: string; certificate: string; due: string } }[]
+    }
+    for (const name of readdirSync(FOLDERS)) {
+      const { folder } = JSON.parse(demo(name)) as Bundle
+      for (const { gear, startedAt } of folder.checks)
+        for (const { name: piece, certificate, calibrated = '', due, expiredReason } of gear) {
+          const [on, what] = [startedAt.slice(0, 10), `${name}, ${startedAt}, ${piece}`]
+          expect(calibrated <= on && (due >= on || !!expiredReason), what).toBe(true)
+          const known = calibrations.filter((c) => c.gear === piece)
+          if (known.length)
+            expect(
+              known.map(({ body }) => [body.day, body.certificate, body.due]),
+              what,
+            ).toContainEqual([...[calibrated, certificate, due]])
+        }
+    }
+  })
   it('goes into an empty database and comes out again, byte for byte', async () => {
     const b = await checkBegun(ailsa, 'LT-701')
     await ailsa.call('takeReading', { ...b, readingId: uuid() }, readingAt(0))

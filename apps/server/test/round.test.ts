@@ -151,6 +151,11 @@ describe('the round', () => {
       packed: expect.any(Array) as string[],
     })
     expect([...state.packed].sort()).toEqual(['fuse', 'tape'])
+    // More than a day can hold takes nothing of it out of reach.
+    const full = { packed: Array.from({ length: 500 }, (_, i) => `thing ${i}`) }
+    good(await put(full))
+    expect((good(await put({ pack: { key: 'one more', on: true } })).body as RoundState).packed.at(-1)).toBe('one more')
+    expect((await roundOf(magnus, { day })).mine!.packed).toHaveLength(500)
   })
   it('walks in the order of the site, and an area without a place comes last', async () => {
     const loops = [

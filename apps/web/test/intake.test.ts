@@ -1,7 +1,21 @@
 // A list of instruments brought in: opened, matched by hand, tried, and all of it or nothing.
 import { describe, expect, it, vi } from 'vitest'
 import { until } from './until.ts'
-import { address, ask, asked, barred, choose, click, pagesFor, press, pressAt, read, see, visit } from './visit.ts'
+import {
+  address,
+  ask,
+  asked,
+  barred,
+  choose,
+  click,
+  fill,
+  pagesFor,
+  press,
+  pressAt,
+  read,
+  see,
+  visit,
+} from './visit.ts'
 
 const LIST = [
   'Tag;Description;Area;Type;LRV;URV;Unit;Serial',
@@ -84,6 +98,17 @@ describe('a list of instruments, for a technician', () => {
     await choose('.kinds .entry:nth-child(3)', 'Discrete sensor')
     await pressAt('try-list')
     await see('[data-test="tried"]', /3 loops can be brought in; 2 lines are\s+refused/)
+    // Where the heads stand is of each list: here a line lower.
+    await pick(`Issue 8\n${LIST.replaceAll('PX-', 'PR-')}`)
+    await read('Matched as the last list with these heads was.')
+    await see('[data-column="LRV"]', 'Lower range value')
+    await pressAt('try-list')
+    await see('[data-test="tried"]', /3 loops can be brought in; 2 lines are\s+refused/)
+    // It is known again once somebody has said where they stand, too.
+    await fill('Heads stand in line', '3')
+    await until(() => expect(document.body.textContent).not.toContain('Matched as the last list'))
+    await fill('Heads stand in line', '2')
+    await read('Matched as the last list with these heads was.')
   })
   it('is not taken where it is none, and not tried without its columns', async () => {
     await visit('/bring-in', 'Bring the plant in')

@@ -9,6 +9,8 @@ export const ERRAND_PAPERS = ['certificates', 'set-up sheets', 'folders', 'photo
 export const ERRAND_LOOPS = 2000
 /** Loops that one list may bring in. */
 export const PLANT_LOOPS = 20_000
+/** Things of a day that are ticked as packed. */
+export const MOST_PACKED = 500
 /** Columns of a list whose matching is kept. */
 export const LIST_COLUMNS = 1000
 /** Size of a part of a file that is brought in, bytes; and most parts. */

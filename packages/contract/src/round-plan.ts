@@ -1,5 +1,6 @@
 // The plan of a round, from what the server told and as its person has put it: the same on the page and on paper.
 import { planRound, type RoundPlan } from '@calm-loop/core/round'
+import { MOST_PACKED } from './limits.ts'
 import type { PutRound, Round, RoundState } from './round.ts'
 
 /** When one sets out where nobody has said. */
@@ -19,7 +20,7 @@ export function roundPut(state: RoundState, { pack, ...more }: PutRound): RoundS
   const next: RoundState = { ...state, ...given }
   if (!pack) return next
   const others = next.packed.filter((k) => k !== pack.key)
-  return { ...next, packed: pack.on ? [...others, pack.key] : others }
+  return { ...next, packed: pack.on ? [...others, pack.key].slice(-MOST_PACKED) : others }
 }
 
 /** The plan of a round as its person has put it. */

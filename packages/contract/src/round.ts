@@ -3,6 +3,7 @@ import { WORKS } from '@calm-loop/core/round'
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { GearRange } from './gear.ts'
+import { MOST_PACKED } from './limits.ts'
 import { Author, Day, filledLine, Id, Instant, line } from './primitives.ts'
 
 /** Most loops of one round; what is due beyond them is counted. */
@@ -106,7 +107,7 @@ export const RoundState = z.strictObject({
   /** Loops as they were put by hand. */
   byHand: z.array(Id).max(MOST_STOPS),
   /** What is packed, by the words of the list. */
-  packed: z.array(filledLine(200)).max(500),
+  packed: z.array(filledLine(200)).max(MOST_PACKED),
 })
 export type RoundState = z.infer<typeof RoundState>
 /** What of a day is put otherwise; the rest stands, whatever another tab has put it to. */

@@ -13,14 +13,14 @@ const ENDINGS: Record<Attachment['media'], readonly string[]> = {
   'application/pdf': ['.pdf'],
   'text/uri-list': ['.txt'],
 }
-/** The day, the name as it came, and a number where two would have the same. */
+/** The day, the name as it came, and a number where two would have the same, large letters or small. */
 function nameOf({ at, name, media }: Attachment, taken: Set<string>): string {
   const [ending = '', ...others] = ENDINGS[media]
   const found = [ending, ...others].find((e) => name.toLowerCase().endsWith(e))
   const stem = asName(found ? name.slice(0, -found.length) : name) || 'file'
   let called = `${at.slice(0, 10)} ${stem}${ending}`
-  for (let n = 2; taken.has(called); n++) called = `${at.slice(0, 10)} ${stem} (${n})${ending}`
-  taken.add(called)
+  for (let n = 2; taken.has(called.toLowerCase()); n++) called = `${at.slice(0, 10)} ${stem} (${n})${ending}`
+  taken.add(called.toLowerCase())
   return called
 }
 

@@ -192,7 +192,7 @@ function problemIn({ status, body }: Answer): ApiProblem {
 }
 
 async function ask(e: Address, address: string, body: unknown, also?: Headers): Promise<unknown> {
-  const ended = endOfThisSession()
+  let ended = endOfThisSession()
   let answer = await send(e, address, body, also)
   if (answer.status === 403 && (answer.body as Partial<Problem> | undefined)?.code === 'stale-page') {
     // The session may have been renewed in another tab: fetch its token and try once more.
@@ -200,6 +200,7 @@ async function ask(e: Address, address: string, body: unknown, also?: Headers): 
     const now = session.body as { csrfToken: string; person: unknown }
     if (!now.person) ended()
     rememberToken(now.csrfToken)
+    ended = endOfThisSession()
     answer = await send(e, address, body, also)
   }
   if (answer.status >= 200 && answer.status < 300) {

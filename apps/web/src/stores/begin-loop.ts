@@ -1,7 +1,7 @@
 // A loop that is begun out of coverage: kept on this device as an empty folder, and made when the server is reached.
 import type { FolderView, LoopIdentity } from '@calm-loop/contract'
 import type { Entries } from '@calm-loop/core/kinds'
-import { draftKey } from './draft-notes.ts'
+import { keepDraftOf } from './draft-notes.ts'
 import { keepFolder } from './kept.ts'
 import { useOutbox } from './outbox.ts'
 import { useSession } from './session.ts'
@@ -16,7 +16,7 @@ export async function beginLoopHere(id: string, identity: LoopIdentity, entries:
     ...{ bench: null, device: null },
   }
   await keepFolder(person, view)
-  if (Object.keys(entries).length)
-    localStorage.setItem(draftKey(person, id), JSON.stringify({ base: {}, entries, tag: identity.tag }))
+  if (Object.keys(entries).length && !keepDraftOf(person, { loopId: id, base: {}, entries, tag: identity.tag }))
+    throw new Error('This device has no room for what it begins with. Free some space, and create it again.')
   useOutbox().put({ id, endpoint: 'createLoop', params: { loopId: id }, body: identity, tag: identity.tag })
 }

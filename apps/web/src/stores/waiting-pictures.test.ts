@@ -76,9 +76,16 @@ it('one over which the server breaks is tried again later, and holds up nothing'
   await waiting.keep(LOOP, ID(7), file('a.jpg'))
   await waiting.keep(LOOP, ID(8), file('b.jpg'))
   await vi.waitFor(() => expect(waiting.all).toHaveLength(2))
-  answer = () => Promise.resolve(new Response('{}', { status: asked.at(-1)!.includes(ID(7)) ? 500 : 200 }))
+  const broken = JSON.stringify({ code: 'failed', detail: 'Something failed here.' })
+  answer = () => Promise.resolve(new Response(broken, { status: asked.at(-1)!.includes(ID(7)) ? 500 : 200 }))
   await waiting.send()
   expect(waiting.all.map((w) => [w.name, w.refused])).toEqual([['a.jpg', undefined]])
+  // Not for ever: a large one would be sent again and again.
+  for (let i = 0; i < 6; i++) await waiting.send()
+  expect(waiting.all[0]!.refused).toBe('Something failed here.')
+  const before = asked.length
+  await waiting.send()
+  expect(asked).toHaveLength(before)
 })
 it('says how long it waited, so that it is of when it was added', async () => {
   const waiting = fresh('ailsa')

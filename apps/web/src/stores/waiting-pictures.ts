@@ -14,6 +14,8 @@ export interface WaitingPicture {
   readonly bytes: ArrayBuffer
   /** When it was added; ms since 1970. */
   readonly at: number
+  /** How often the server broke over it. */
+  readonly tries?: number
   /** Why the server did not take it. */
   readonly refused?: string
 }
@@ -21,6 +23,8 @@ interface Room extends DBSchema {
   pictures: { key: string; value: WaitingPicture; indexes: { person: string } }
 }
 const AGAIN_ms = 4000
+/** A server that breaks over one and the same picture so often will not take it. */
+const MOST_TRIES = 5
 
 const open = (): Promise<IDBPDatabase<Room>> =>
   openDB<Room>('calm-loop.pictures', 1, {
@@ -82,7 +86,7 @@ export const useWaitingPictures = defineStore('waiting-pictures', () => {
   }
   /** Whether the next may be tried. */
   async function sent(picture: WaitingPicture): Promise<boolean> {
-    const { id, loopId, name, bytes, at } = picture
+    const { id, loopId, name, bytes, at, tries = 0 } = picture
     const params = { loopId, attachmentId: id }
     try {
       await call('attach', { params, query: { name }, file: new Blob([bytes]), waited_ms: Date.now() - at })
@@ -91,11 +95,14 @@ export const useWaitingPictures = defineStore('waiting-pictures', () => {
       return true
     } catch (error) {
       const problem = error as ApiProblem
-      // Over this one alone the server breaks: the others do not wait for it.
-      if (problem.status === 500) return true
       // Signed in anew, or the server back, it is tried again.
       if (isAway(problem) || [401, 429].includes(problem.status) || problem.status > 500) return false
       if (problem.code === 'stale-page') return false
+      // Over this one alone the server breaks: the others do not wait for it.
+      if (problem.status === 500 && tries + 1 < MOST_TRIES) {
+        await within((db) => db.put('pictures', { ...picture, tries: tries + 1 }))
+        return true
+      }
       await within((db) => db.put('pictures', { ...picture, refused: problemWords(problem) }))
       return true
     }

@@ -42,12 +42,16 @@ export function useIntake() {
   }
   async function pickSheet(i: number): Promise<void> {
     sheet.value = i
-    const guessed = await worker.intake.guess(i)
-    const { heads } = await worker.intake.look(i, guessed)
+    await settle(await knownFrom(await worker.intake.guess(i)))
+  }
+  /** As the last list with the heads that stand there was matched; where they stand is this list's own. */
+  async function knownFrom(at: Mapping): Promise<Mapping> {
+    const { header, headerLines, kinds } = at
+    const { heads } = await worker.intake.look(sheet.value, { header, headerLines })
     const before = await mappingFor(heads)
     asBefore.value = !!before
     // Words for kinds that this list has and that one had not are still guessed at.
-    await settle(before ? { ...before, kinds: { ...guessed.kinds, ...before.kinds } } : guessed)
+    return before ? { ...before, header, headerLines, kinds: { ...kinds, ...before.kinds } } : at
   }
   const open = (file: File) =>
     run(async () => {
@@ -59,7 +63,11 @@ export function useIntake() {
       sheets.value = opened.sheets ?? []
       await pickSheet(0)
     })
-  const change = (more: Partial<Mapping>) => run(() => settle({ ...(mapping.value as Mapping), ...more }))
+  const change = (more: Partial<Mapping>) =>
+    run(async () => {
+      const next = { ...(mapping.value as Mapping), ...more }
+      await settle('header' in more || 'headerLines' in more ? await knownFrom(next) : next)
+    })
   const changeColumn = (i: number, to: Partial<Column>) =>
     change({ columns: (mapping.value?.columns ?? []).map((c, at) => (at === i ? { ...c, ...to } : c)) })
 
