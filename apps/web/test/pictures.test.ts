@@ -36,7 +36,7 @@ describe('the kit that a loop was checked with', () => {
     expect(opens.getAttribute('aria-label')).toMatch(/^Open certificate KV-\d\d-\d+ of /)
     // Those of before are one press further.
     expect(kit.querySelectorAll('li')).toHaveLength(2)
-    await press(/^\d of before$/)
+    await press(/^Show \d earlier$/)
     await see('[data-test="kit-behind"]', 'KV-23-0417')
     const file = await fetch(opens.getAttribute('href')!)
     expect(file.headers.get('content-type')).toBe('application/pdf')

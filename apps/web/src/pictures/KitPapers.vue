@@ -54,7 +54,7 @@ const fileAt = (gearId: string, calibrationId: string) => addressOf('kitCertific
       </li>
     </ul>
     <button v-if="listed.length < behind.length" type="button" class="link small more" @click="whole = true">
-      {{ behind.length - listed.length }} of before
+      Show {{ behind.length - listed.length }} earlier
     </button>
   </section>
 </template>
@@ -86,6 +86,7 @@ li {
 }
 .more {
   min-height: 44px;
+  padding-inline: 0;
 }
 @media (max-width: 560px) {
   li {
